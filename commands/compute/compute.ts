@@ -1,0 +1,75 @@
+import { readFileSync } from "node:fs";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
+import { allocate } from "#core/series/series";
+import { RequestFault } from "./fault.ts";
+import { quantities, type Params, type Quantity } from "./quantities.ts";
+import { asFields, readInput, type Fields, type Input } from "./request.ts";
+
+const NO_BARS: Input = {
+  series: allocate(0),
+  timeframe: { count: 1, unit: "day" },
+  calendar: new Calendar(ALL_HOURS),
+  zone: "UTC",
+};
+
+/** Answers a request; throws RequestFault with one sentence when it cannot. */
+export function compute(request: Fields): { answers: { quantity: string; params: Params; values: Params[] }[] } {
+  if (!Array.isArray(request.ask) || request.ask.length === 0) throw new RequestFault(`"ask" must be a list of quantities.`);
+  const asked = request.ask.map((ask, i) => readAsk(asFields(ask, `ask[${i}]`)));
+  const input = readInput(request);
+  return {
+    answers: asked.map(({ quantity, params }) => {
+      if (!input && !quantity.withoutBars) throw new RequestFault(`"${quantity.name}" needs "bars".`);
+      return { quantity: quantity.name, params, values: quantity.values(params, input ?? NO_BARS) };
+    }),
+  };
+}
+
+function readAsk(ask: Fields): { quantity: Quantity; params: Params } {
+  const quantity = quantities.find(({ name }) => name === ask.quantity);
+  if (!quantity) throw new RequestFault(`There is no quantity "${String(ask.quantity)}"; --list names them.`);
+  const stray = Object.keys(ask).find((key) => key !== "quantity" && !quantity.parameters.some(({ name }) => name === key));
+  if (stray) throw new RequestFault(`"${quantity.name}" has no parameter "${stray}".`);
+  const params: Params = {};
+  for (const { name, fallback, read } of quantity.parameters) {
+    const value = ask[name] ?? fallback;
+    if (value === undefined) throw new RequestFault(`"${quantity.name}" needs "${name}".`);
+    params[name] = read(value, name);
+  }
+  return { quantity, params };
+}
+
+export function listText(): string {
+  return quantities
+    .map(({ name, says, parameters, fields }) => {
+      const shown = parameters.map(({ name: key, type, fallback }) => {
+        const standing = fallback === undefined ? "" : `, ${JSON.stringify(fallback)} if left out`;
+        return `    ${key}: ${type}${standing}`;
+      });
+      return [`${name}: ${says}`, ...shown, `    -> ${fields.join(", ")}`].join("\n");
+    })
+    .join("\n");
+}
+
+/** The command: one JSON request on standard input, one answer on standard output, or status 2 and a sentence. */
+export function main(args: string[]): number {
+  if (args.includes("--list")) {
+    process.stdout.write(`${listText()}\n`);
+    return 0;
+  }
+  try {
+    const text = readFileSync(0, "utf8");
+    let request: unknown;
+    try {
+      request = JSON.parse(text);
+    } catch {
+      throw new RequestFault("The request is not JSON.");
+    }
+    process.stdout.write(`${JSON.stringify(compute(asFields(request, "request")))}\n`);
+    return 0;
+  } catch (error) {
+    if (!(error instanceof RequestFault)) throw error;
+    process.stderr.write(`${error.message}\n`);
+    return 2;
+  }
+}

@@ -1,0 +1,141 @@
+import { atr } from "#core/indicators/atr";
+import { ema } from "#core/indicators/ema";
+import { rsi } from "#core/indicators/rsi";
+import { sma } from "#core/indicators/sma";
+import { advanceBand, FRESH, type Band, type BandEvent } from "#core/levels/band";
+import { DEGREES } from "#core/marks/impulse";
+import { retracement, RETRACEMENT_RATIOS } from "#core/projections/retracement";
+import { barAt, COLUMNS, firstAtOrAfter, type Column, type Series } from "#core/series/series";
+import { swings } from "#core/structure/swings";
+import { isIntraday, type Timeframe } from "#core/time/timeframe";
+import { readImpulse, type LengthScale } from "#core/waves/impulse";
+import { RequestFault } from "./fault.ts";
+import { number, oneOf, ratios, raw, readPoint, whole, type Parameter } from "./parameters.ts";
+import { derive, readMoment, readTimeframeField, type Input } from "./request.ts";
+
+export type Params = Record<string, unknown>;
+
+export interface Quantity {
+  name: string;
+  says: string;
+  parameters: Parameter[];
+  fields: string[];
+  /** Whether it can be asked without bars. */
+  withoutBars?: boolean;
+  values(params: Params, input: Input): Params[];
+}
+
+/** A time as it is written out: a date from a day up, otherwise an instant in UTC. */
+export function timeText(time: number, timeframe: Timeframe): string {
+  const text = new Date(time).toISOString();
+  return isIntraday(timeframe) ? text.replace(".000Z", "Z") : text.slice(0, 10);
+}
+
+const OF = oneOf("of", COLUMNS.slice(1), "close");
+
+function average(name: string, says: string, compute: (values: Float64Array, period: number) => Float64Array): Quantity {
+  return {
+    name,
+    says,
+    parameters: [whole("period"), OF],
+    fields: ["time", "value"],
+    values: ({ period, of }, input) => rows(compute(input.series[of as Column], period as number), input),
+  };
+}
+
+function rows(values: Float64Array, { series, timeframe }: Input): Params[] {
+  const out: Params[] = [];
+  for (let i = 0; i < values.length; i++)
+    if (!Number.isNaN(values[i])) out.push({ time: timeText(series.time[i], timeframe), value: values[i] });
+  return out;
+}
+
+function barRows(series: Series, timeframe: Timeframe): Params[] {
+  return Array.from({ length: series.length }, (_, i) => {
+    const bar = barAt(series, i);
+    return { ...bar, time: timeText(bar.time, timeframe) };
+  });
+}
+
+export const quantities: readonly Quantity[] = [
+  average("sma", "simple moving average", sma),
+  average("ema", "exponential moving average, seeded with the mean of the first values", ema),
+  average("rsi", "relative strength index, 0 to 100 (Wilder 1978)", rsi),
+  {
+    name: "atr",
+    says: "average true range in price units (Wilder 1978)",
+    parameters: [whole("period", 14)],
+    fields: ["time", "value"],
+    values: ({ period }, input) => rows(atr(input.series, period as number), input),
+  },
+  {
+    name: "resample",
+    says: "bars of a longer timeframe, by the market's sessions",
+    parameters: [raw("timeframe", "ISO 8601 duration")],
+    fields: [...COLUMNS],
+    values({ timeframe }, { series, timeframe: base, calendar }) {
+      const target = readTimeframeField(timeframe, "timeframe");
+      return barRows(derive(series, base, target, calendar), target);
+    },
+  },
+  {
+    name: "swings",
+    says: "symmetric swings, strictly beyond the k bars on each side",
+    parameters: [whole("k", 3)],
+    fields: ["time", "side", "price", "knownAt"],
+    values: ({ k }, { series, timeframe }) =>
+      swings(series, k as number, "none").map(({ time, side, price, knownAt }) => ({
+        time: timeText(time, timeframe),
+        side,
+        price,
+        knownAt: timeText(series.time[knownAt], timeframe),
+      })),
+  },
+  {
+    name: "retracement",
+    says: "prices at shares of a leg, counted back from its end",
+    parameters: [raw("from", "{ time, price }"), raw("to", "{ time, price }"), ratios("ratios", RETRACEMENT_RATIOS)],
+    fields: ["ratio", "price"],
+    withoutBars: true,
+    values({ from, to, ratios: asked }, { zone }) {
+      return retracement(readPoint(from, "from", zone), readPoint(to, "to", zone), asked as number[]);
+    },
+  },
+  {
+    name: "impulse",
+    says: "rules, price that ends it, and projections of an impulse labelled 0 to 5",
+    parameters: [
+      raw("pivots", "list of 1 to 6 { time, price }"),
+      oneOf("degree", DEGREES, "Intermediate"),
+      oneOf("scale", ["arithmetic", "log"], "arithmetic"),
+    ],
+    fields: ["rules", "killPrice", "killSide", "killRule", "projections", "statements"],
+    withoutBars: true,
+    values({ pivots, scale }, { zone }) {
+      if (!Array.isArray(pivots) || pivots.length < 1 || pivots.length > 6)
+        throw new RequestFault(`"pivots" must be a list of 1 to 6 { time, price }.`);
+      const read = pivots.map((pivot, i) => readPoint(pivot, `pivots[${i}]`, zone));
+      if (scale === "log" && read.some(({ price }) => price <= 0))
+        throw new RequestFault("On the log scale every price must be above zero.");
+      const { rules, statements, projections } = readImpulse(read, scale as LengthScale);
+      const [kill] = statements;
+      const end = kill && { killPrice: kill.killPrice, killSide: kill.killSide, killRule: kill.killRule };
+      return [{ rules, ...end, projections, statements }];
+    },
+  },
+  {
+    name: "zone",
+    says: "the life of a zone over the bars after its time",
+    parameters: [oneOf("side", ["demand", "supply"]), number("bottom"), number("top"), raw("time", "ISO 8601 time")],
+    fields: ["time", "event", "touches", "deepest"],
+    values({ side, bottom, top, time }, { series, timeframe, zone }) {
+      const band = { side, bottom, top, leave: Number(top) - Number(bottom) } as Band;
+      if (band.leave <= 0) throw new RequestFault(`"top" must be above "bottom".`);
+      const events: BandEvent[] = [];
+      let state = FRESH;
+      for (let i = firstAtOrAfter(series, readMoment(time, "time", zone)); i < series.length; i++)
+        state = advanceBand(band, state, barAt(series, i), (event) => events.push(event));
+      return events.map((event) => ({ ...event, time: timeText(event.time, timeframe) }));
+    },
+  },
+];

@@ -1,0 +1,18 @@
+/**
+ * Simple moving average: the mean of the last `period` values, NaN before there are that many.
+ * A running sum kept exact against drift by Neumaier's compensation, so that a long quiet tail after a spike
+ * comes out as if each window were summed afresh (to the last bits).
+ */
+export function sma(values: Float64Array, period: number): Float64Array {
+  const out = new Float64Array(values.length).fill(NaN);
+  let sum = 0;
+  let lost = 0;
+  for (let i = 0; i < values.length; i++) {
+    const change = i < period ? values[i] : values[i] - values[i - period];
+    const next = sum + change;
+    lost += Math.abs(sum) >= Math.abs(change) ? sum - next + change : change - next + sum;
+    sum = next;
+    if (i >= period - 1) out[i] = (sum + lost) / period;
+  }
+  return out;
+}

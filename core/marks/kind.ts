@@ -1,0 +1,98 @@
+import type { Bar, Series } from "#core/series/series";
+import type { Calendar } from "#core/time/calendar";
+
+/** A point a mark hangs on: an instant (a bar's `time`) and a price. */
+export interface Anchor {
+  time: number;
+  price: number;
+}
+
+/** What a computation needs to know of a market besides its bars. */
+export interface MarketFacts {
+  id: string;
+  name: string;
+  /** Smallest price step. */
+  tick: number;
+  /** Size of the unit distances are quoted in (pip, point), and its name. */
+  pip: number;
+  pipName: string;
+  decimals: number;
+}
+
+/** Anything placed on a chart. `props` is what its kind keeps besides the anchors; plain data. */
+export interface Mark<Props = Record<string, unknown>> {
+  id: string;
+  kind: string;
+  market: string;
+  /** ISO 8601 timeframe the mark was made on; its closes are the ones that count. */
+  rung: string;
+  anchors: Anchor[];
+  props: Props;
+  note: string;
+  author: string;
+  version: number;
+}
+
+export interface MarkContext {
+  /** Bars of the mark's own rung. */
+  series: Series;
+  market: MarketFacts;
+  calendar: Calendar;
+}
+
+export interface Problem {
+  sentence: string;
+  /** Index of the anchor at fault, if one is. */
+  anchor?: number;
+}
+
+export interface MarkEvent {
+  event: string;
+  /** `time` of the bar at whose close it became known. */
+  time: number;
+  /** What it says, for the history of the mark. */
+  sentence: string;
+}
+
+/** `dead` marks fade; the status is in the trade's words. */
+export interface Life<State = unknown> {
+  status: string;
+  dead: boolean;
+  state: State;
+  events: MarkEvent[];
+}
+
+export interface PriceBand {
+  bottom: number;
+  top: number;
+  role: "support" | "resistance" | "target" | "kill" | "level";
+  label: string;
+}
+
+/**
+ * The questions a kind of mark answers. One file a kind, listed once in `registry.ts`; nothing else asks which
+ * kind a mark is. `advance` is called once for each bar after the mark's birth, in order, and must return the
+ * same state object when nothing changed.
+ */
+export interface MarkKind<Props = Record<string, unknown>, State = unknown> {
+  kind: string;
+  title: string;
+  /** How many anchors make it whole: placing takes clicks up to `most`, and may stop at `least`. */
+  anchors: { least: number; most: number };
+  /** Props from untrusted data with defaults filled in; `undefined` if they cannot be. */
+  readProps(raw: Record<string, unknown>): Props | undefined;
+  /** Completes a freshly placed mark from the bars (edges of a zone from its base). */
+  complete?(mark: Mark<Props>, context: MarkContext): Mark<Props>;
+  check(mark: Mark<Props>, context: MarkContext): Problem[];
+  start(mark: Mark<Props>, context: MarkContext): State;
+  advance(mark: Mark<Props>, state: State, bar: Bar, emit: (event: MarkEvent) => void): State;
+  /** The state in words. */
+  status(state: State): { status: string; dead: boolean };
+  prices(mark: Mark<Props>, life: Life<State>): PriceBand[];
+  say(mark: Mark<Props>, life: Life<State>, market: MarketFacts): string;
+}
+
+/** Instant after which bars can act on a mark: its last anchor. */
+export function birthOf(mark: Pick<Mark, "anchors">): number {
+  return Math.max(...mark.anchors.map((anchor) => anchor.time));
+}

@@ -1,0 +1,39 @@
+import { impulse } from "#core/marks/impulse";
+import type { Mark, MarkContext, MarkKind } from "#core/marks/kind";
+import { level } from "#core/marks/level";
+import { retracement } from "#core/marks/retracement";
+import { zone } from "#core/marks/zone";
+
+const kinds = new Map<string, MarkKind>(
+  [level, zone, retracement, impulse].map((kind) => [kind.kind, kind as unknown as MarkKind]),
+);
+
+export const markKinds: readonly MarkKind[] = [...kinds.values()];
+
+/** The kind of that name; `undefined` if there is none (data from elsewhere). */
+export function findKind(name: string): MarkKind | undefined {
+  return kinds.get(name);
+}
+
+/** The kind of a mark that is already known to be one. Throws RangeError otherwise. */
+export function kindOf(mark: Pick<Mark, "kind">): MarkKind {
+  const kind = kinds.get(mark.kind);
+  if (!kind) throw new RangeError(`There is no kind of mark named "${mark.kind}".`);
+  return kind;
+}
+
+/** A mark from untrusted parts: its props read, its number of anchors checked; a sentence if it is none. */
+export function readMark(raw: Omit<Mark, "props"> & { props: Record<string, unknown> }): Mark | string {
+  const kind = kinds.get(raw.kind);
+  if (!kind) return `There is no kind of mark named "${raw.kind}".`;
+  const props = kind.readProps(raw.props);
+  if (!props) return `The details of the ${kind.title.toLowerCase()} cannot be read.`;
+  const most = kind.complete ? Math.max(2, kind.anchors.most) : kind.anchors.most;
+  if (raw.anchors.length < kind.anchors.least || raw.anchors.length > most)
+    return `A ${kind.title.toLowerCase()} has ${kind.anchors.least} to ${most} anchors, not ${raw.anchors.length}.`;
+  if (raw.anchors.some(({ time, price }) => !Number.isFinite(time) || !Number.isFinite(price) || Math.abs(price) > 1e12))
+    return "An anchor's time or price is not a number.";
+  return { ...raw, props };
+}
+
+export type { MarkContext };

@@ -1,0 +1,95 @@
+/** A plan: while it is not wrong, if the trigger comes before expiry, enter, with stop and targets. */
+export interface Scenario {
+  id: string;
+  title: string;
+  premise: string;
+  direction: "long" | "short";
+  trigger: Trigger;
+  entry: { order: "market" | "limit" | "stop"; price: number };
+  stop: number;
+  /** Nearest first; shares of the position, together 1. */
+  targets: { price: number; share: number }[];
+  /** Wrong once a wick is strictly beyond: below for a long, above for a short. */
+  invalidation: number;
+  /** Milliseconds UTC; a plan not entered by then lapses. */
+  expiry: number;
+}
+
+export interface Trigger {
+  event: "closeAbove" | "closeBelow";
+  price: number;
+  /** ISO 8601 timeframe whose close counts. */
+  timeframe: string;
+}
+
+export interface PlanFigures {
+  /** Entry to stop, in price units, always positive when the plan is sound. */
+  risk: number;
+  riskPercent: number;
+  riskPips: number;
+  targets: { price: number; share: number; percent: number; pips: number; r: number }[];
+  /** Reward to risk over all targets, weighted by their shares. */
+  blended: number;
+}
+
+/** +1 for a long, -1 for a short: "beyond" in the direction of the plan. */
+export function signOf({ direction }: Pick<Scenario, "direction">): 1 | -1 {
+  return direction === "long" ? 1 : -1;
+}
+
+type Prices = Pick<Scenario, "direction" | "entry" | "stop" | "targets">;
+
+/** Risk and reward of a plan from its entry: percent of the entry price, pips of `pip`, and multiples of the risk. */
+export function planFigures({ direction, entry, stop, targets }: Prices, pip: number): PlanFigures {
+  const sign = signOf({ direction });
+  const risk = sign * (entry.price - stop);
+  const rows = targets.map(({ price, share }) => {
+    const gain = sign * (price - entry.price);
+    return { price, share, percent: gain / entry.price, pips: gain / pip, r: gain / risk };
+  });
+  const shares = rows.reduce((sum, { share }) => sum + share, 0);
+  return {
+    risk,
+    riskPercent: risk / entry.price,
+    riskPips: risk / pip,
+    targets: rows,
+    blended: rows.reduce((sum, { r, share }) => sum + r * share, 0) / shares,
+  };
+}
+
+export interface PlanProblem {
+  field: string;
+  sentence: string;
+  /** Faults stop a plan from being published, warnings only speak up. */
+  severity: "fault" | "warning";
+}
+
+/** What is wrong with a plan's prices. `now` is the market's clock. */
+export function checkPlan(plan: Scenario, now: number): PlanProblem[] {
+  const sign = signOf(plan);
+  const behind = sign > 0 ? "below" : "above";
+  const ahead = sign > 0 ? "above" : "below";
+  const out: PlanProblem[] = [];
+  const fault = (field: string, sentence: string) => out.push({ field, sentence, severity: "fault" });
+  if (sign * (plan.entry.price - plan.stop) <= 0)
+    fault("stop", `The stop of a ${plan.direction} stands ${behind} its entry.`);
+  plan.targets.forEach(({ price }, i) => {
+    if (sign * (price - plan.entry.price) <= 0)
+      fault(`targets.${i}.price`, `A target of a ${plan.direction} stands ${ahead} its entry.`);
+    else if (i > 0 && sign * (price - plan.targets[i - 1].price) <= 0)
+      fault(`targets.${i}.price`, `Target ${i + 1} stands beyond target ${i}.`);
+  });
+  if (sign * (plan.entry.price - plan.invalidation) <= 0)
+    fault("invalidation", `A ${plan.direction} is wrong ${behind} its entry, not ${ahead} it.`);
+  if (plan.expiry <= now) fault("expiry", "The expiry has already passed on the market's clock.");
+  if (out.length === 0) {
+    const { blended } = planFigures(plan, 1);
+    if (blended < 1)
+      out.push({
+        field: "targets",
+        sentence: `Reward to risk is ${blended.toFixed(2)} : 1. Below 1 : 1 it is not worth it.`,
+        severity: "warning",
+      });
+  }
+  return out;
+}

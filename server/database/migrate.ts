@@ -1,0 +1,15 @@
+import type { Sequelize } from "sequelize";
+import { SequelizeStorage, Umzug } from "umzug";
+import * as ground from "./migrations/0001-ground.ts";
+
+/** In order; names are stored in the database and never change. */
+const migrations = [{ name: "0001-ground", ...ground }];
+
+export function migrator(sequelize: Sequelize) {
+  return new Umzug({
+    migrations,
+    context: sequelize.getQueryInterface(),
+    storage: new SequelizeStorage({ sequelize, tableName: "migrations" }),
+    logger: undefined,
+  });
+}
