@@ -42,7 +42,7 @@ export interface TimeframeClose {
   close: number;
 }
 
-export const WAITING: FollowState = { phase: "waiting", entered: NaN, stop: NaN, hit: 0, realised: 0, best: 0, worst: 0 };
+export const WAITING: FollowState = { phase: "waiting", entered: 0, stop: 0, hit: 0, realised: 0, best: 0, worst: 0 };
 
 /**
  * One bar of the finest resolution there is, and the trigger timeframe's close that this bar completed, if any.

@@ -1,8 +1,11 @@
 /**
  * Arithmetic between civil time in an IANA zone and milliseconds UTC, over the platform's own copy of the
- * zone database. Offsets are cached by hour: no zone has ever changed its offset twice within one.
+ * zone database. Offsets are cached by UTC day: a day that begins and ends with one offset has it throughout, for no
+ * zone has changed there and back within a day.
  */
-const HOUR = 3_600_000;
+import { DAY } from "#core/time/dates";
+
+
 const formats = new Map<string, Intl.DateTimeFormat>();
 const offsets = new Map<string, Map<number, number>>();
 
@@ -46,15 +49,15 @@ export function offsetAt(time: number, zone: string): number {
   if (zone === "UTC") return 0;
   let known = offsets.get(zone);
   if (!known) offsets.set(zone, (known = new Map()));
-  const hour = Math.floor(time / HOUR);
-  const start = known.get(hour) ?? remember(known, hour, zone);
-  const next = known.get(hour + 1) ?? remember(known, hour + 1, zone);
+  const day = Math.floor(time / DAY);
+  const start = known.get(day) ?? remember(known, day, zone);
+  const next = known.get(day + 1) ?? remember(known, day + 1, zone);
   return start === next ? start : measureOffset(time, zone);
 }
 
-function remember(known: Map<number, number>, hour: number, zone: string): number {
-  const offset = measureOffset(hour * HOUR, zone);
-  known.set(hour, offset);
+function remember(known: Map<number, number>, day: number, zone: string): number {
+  const offset = measureOffset(day * DAY, zone);
+  known.set(day, offset);
   return offset;
 }
 
@@ -64,8 +67,8 @@ function remember(known: Map<number, number>, hour: number, zone: string): numbe
  * a time that occurs twice is the first of the two.
  */
 export function instantOf(civil: number, zone: string): number {
-  const before = offsetAt(civil - 24 * HOUR, zone);
-  const after = offsetAt(civil + 24 * HOUR, zone);
+  const before = offsetAt(civil - DAY, zone);
+  const after = offsetAt(civil + DAY, zone);
   const early = civil - Math.max(before, after);
   const late = civil - Math.min(before, after);
   if (offsetAt(early, zone) === civil - early) return early;

@@ -116,7 +116,7 @@ export class Edition extends Row<Edition> {
   /** The frozen content as canonical JSON (RFC 8785). */
   declare canonical: string;
   declare sha256: string;
-  declare previous: string;
+  declare previousSha256: string;
   declare publishedAt: number;
 }
 
@@ -250,7 +250,7 @@ export function bindModels(sequelize: Sequelize): void {
       title: text(200),
       canonical: { type: DataTypes.TEXT("long"), allowNull: false },
       sha256: text(64),
-      previous: text(64),
+      previousSha256: text(64),
       publishedAt: moment,
     },
     table("editions"),

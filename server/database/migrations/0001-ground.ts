@@ -25,7 +25,7 @@ const TABLES: Record<string, string> = {
   drafts: `id CHAR(36) NOT NULL, accountId CHAR(36) NOT NULL, title VARCHAR(200) NOT NULL, body TEXT NOT NULL, sections JSON NOT NULL,
     version INT NOT NULL, published INT NULL, updatedAt DOUBLE NOT NULL, PRIMARY KEY (id), KEY (accountId)`,
   editions: `number INT NOT NULL, draftId CHAR(36) NOT NULL, title VARCHAR(200) NOT NULL, canonical LONGTEXT NOT NULL, sha256 CHAR(64) NOT NULL,
-    previous CHAR(64) NOT NULL, publishedAt DOUBLE NOT NULL, PRIMARY KEY (number), UNIQUE KEY (draftId)`,
+    previousSha256 CHAR(64) NOT NULL, publishedAt DOUBLE NOT NULL, PRIMARY KEY (number), UNIQUE KEY (draftId)`,
   followed_plans: `edition INT NOT NULL, scenarioId CHAR(36) NOT NULL, marketId VARCHAR(60) NOT NULL, plan JSON NOT NULL, state JSON NOT NULL,
     lastTime DOUBLE NOT NULL, done BOOLEAN NOT NULL, PRIMARY KEY (edition, scenarioId), KEY (marketId, done),
     FOREIGN KEY (edition) REFERENCES editions (number)`,

@@ -1,0 +1,23 @@
+import type { Life, Mark, MarketFacts } from "#core/marks/kind";
+import type { Scale } from "../scale.ts";
+import type { Shape } from "../shapes.ts";
+
+/** What a mark's drawing may know besides itself. */
+export interface DrawContext {
+  scale: Scale;
+  market: MarketFacts;
+  /** Bar index of an instant on the rung shown; fractional between bars, past the end in the future's room. */
+  indexOf(time: number): number;
+  /** Index of the last bar: the future's room begins after it. */
+  last: number;
+  selected: boolean;
+  /** "Week" when the mark was made on a higher rung than the one shown, otherwise empty. */
+  origin: string;
+}
+
+/** Draws one kind of mark; pure, so that the browser and the server draw the same. */
+export type Draw<Props = Record<string, unknown>, State = unknown> = (
+  mark: Mark<Props>,
+  life: Life<State>,
+  context: DrawContext,
+) => Shape[];

@@ -1,0 +1,109 @@
+import { DEGREES, type ImpulseProps, type ImpulseState } from "#core/marks/impulse";
+import { percentText, priceText } from "#core/marks/wording";
+import { readImpulse } from "#core/waves/impulse";
+import { declutter } from "../declutter.ts";
+import type { Shape } from "../shapes.ts";
+import type { Draw, DrawContext } from "./drawing.ts";
+
+const ROMAN = ["0", "I", "II", "III", "IV", "V"];
+const CIRCLED = ["\u24EA", "\u2460", "\u2461", "\u2462", "\u2463", "\u2464"];
+
+/** The label of a pivot in the notation of its degree: three alphabets bare, in brackets and circled, large to small. */
+export function waveLabel(degree: (typeof DEGREES)[number], wave: number): string {
+  const level = DEGREES.indexOf(degree);
+  const lower = ROMAN[wave].toLowerCase();
+  const forms = [`[${ROMAN[wave]}]`, `(${ROMAN[wave]})`, ROMAN[wave], CIRCLED[wave], `(${wave})`, `${wave}`, `[${lower}]`, `(${lower})`, lower];
+  return forms[level];
+}
+
+/** Legs, labels at the pivots, the price that ends the count, and the targets of the wave in progress. */
+export const drawImpulse: Draw<ImpulseProps, ImpulseState> = (mark, life, context) => {
+  const { scale, market, indexOf, selected } = context;
+  const reading = readImpulse(mark.anchors, mark.props.scale);
+  const pigment = life.dead ? "ink3" : "plum";
+  const points = mark.anchors.map(({ time, price }) => ({ x: scale.x(indexOf(time)), y: scale.y(price) }));
+  const size = 19 - DEGREES.indexOf(mark.props.degree);
+  const up = reading.direction === "up";
+  const broken = mark.anchors.map((_, i) => reading.rules.some((line) => !line.holds && faultAt(line.numbers) === i));
+  const out: Shape[] = [
+    { kind: "path", paths: [points.flatMap(({ x, y }) => [x, y])], stroke: pigment, width: selected ? 1.6 : 0.9, opacity: 0.8 },
+    ...points.map(({ x, y }, i): Shape => {
+      const above = (i % 2 === 1) === up;
+      return {
+        kind: "text",
+        x,
+        y: y + (above ? -9 : 9),
+        text: `${waveLabel(mark.props.degree, i)}${broken[i] ? " \u2715" : ""}`,
+        color: pigment,
+        size,
+        bold: true,
+        align: "center",
+        baseline: above ? "bottom" : "top",
+        halo: "paper",
+      };
+    }),
+  ];
+  if (life.dead) {
+    out.push({ kind: "path", paths: [strike(points)], stroke: "ink2", width: 1, dash: [1, 3] });
+    return out;
+  }
+  return [...out, ...drawKill(reading, context), ...drawTargets(reading, context, market)];
+};
+
+function faultAt(numbers: Record<string, number>): number | undefined {
+  if ("wave" in numbers) return numbers.wave;
+  if ("wave5" in numbers) return 5;
+  return Number(Object.keys(numbers)[0]?.slice(-1));
+}
+
+function strike(points: { x: number; y: number }[]): number[] {
+  const xs = points.map(({ x }) => x);
+  const ys = points.map(({ y }) => y);
+  return [Math.min(...xs), Math.max(...ys), Math.max(...xs), Math.min(...ys)];
+}
+
+/** The price that ends the count: a dotted line of ink with a cross, never a colour. */
+function drawKill({ statements }: ReturnType<typeof readImpulse>, { scale, market }: DrawContext): Shape[] {
+  const kill = statements.at(0);
+  if (!kill) return [];
+  const y = Math.round(scale.y(kill.killPrice)) + 0.5;
+  const { left, width } = scale.plot;
+  return [
+    { kind: "path", paths: [[left, y, left + width, y]], stroke: "ink", width: 1, dash: [1.5, 4] },
+    {
+      kind: "text",
+      x: left + 8,
+      y: y + (kill.killSide === "below" ? 4 : -4),
+      text: `\u2715 count dies ${kill.killSide} ${priceText(kill.killPrice, market)}`,
+      color: "ink",
+      size: 11.5,
+      baseline: kill.killSide === "below" ? "top" : "bottom",
+      halo: "paper",
+    },
+  ];
+}
+
+/** Short lines in the future's room, labels kept apart; those far off the picture are left to the table. */
+function drawTargets({ projections }: ReturnType<typeof readImpulse>, context: DrawContext, market: DrawContext["market"]): Shape[] {
+  const { scale, last } = context;
+  const { plot } = scale;
+  const seen = projections
+    .map((target) => ({ ...target, y: scale.y(target.price) }))
+    .filter(({ y }) => y > plot.top && y < plot.top + plot.height);
+  const left = Math.min(scale.x(last) + 14, plot.left + plot.width - 150);
+  const right = plot.left + plot.width;
+  const placed = declutter(seen.map(({ y }) => y - 8), 14, plot.top, plot.top + plot.height);
+  return [
+    { kind: "path", paths: seen.map(({ y }) => [left, Math.round(y) + 0.5, right, Math.round(y) + 0.5]), stroke: "verdigris", width: 1.1 },
+    ...seen.map(({ wave, ratio, price }, i): Shape => ({
+      kind: "text",
+      x: left + 2,
+      y: placed[i],
+      text: `${wave}: ${percentText(ratio)}  ${priceText(price, market)}`,
+      color: "verdigris",
+      size: 11,
+      baseline: "middle",
+      halo: "paper",
+    })),
+  ];
+}

@@ -1,0 +1,17 @@
+import type { Draw } from "./drawing.ts";
+import { drawImpulse } from "./impulse.ts";
+import { drawLevel } from "./level.ts";
+import { drawRetracement } from "./retracement.ts";
+import { drawZone } from "./zone.ts";
+
+const drawings: Record<string, Draw> = {
+  level: drawLevel as unknown as Draw,
+  zone: drawZone as unknown as Draw,
+  retracement: drawRetracement as unknown as Draw,
+  impulse: drawImpulse as unknown as Draw,
+};
+
+/** How a kind of mark is drawn; a kind without a drawing draws nothing. */
+export function drawingOf(kind: string): Draw {
+  return drawings[kind] ?? (() => []);
+}

@@ -1,0 +1,153 @@
+import { kindOf } from "#core/marks/registry";
+import type { Life, Mark, MarketFacts } from "#core/marks/kind";
+import { priceText, rungText } from "#core/marks/wording";
+import type { Scenario } from "#core/scenarios/scenario";
+import { lastAtOrBefore, type Series } from "#core/series/series";
+import type { Calendar } from "#core/time/calendar";
+import { nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import { drawCandles } from "./candles.ts";
+import { declutter } from "./declutter.ts";
+import { drawingOf } from "./marks/registry.ts";
+import type { Pyramid } from "./pyramid.ts";
+import { drawScenario } from "./scenario.ts";
+import type { Scale } from "./scale.ts";
+import type { Shape } from "./shapes.ts";
+import { priceTicks, timeTicks, type TimeTick } from "./ticks.ts";
+
+export interface LivedMark {
+  mark: Mark;
+  life: Life;
+}
+
+/** Everything a chart shows, apart from the size and the part in view. */
+export interface Picture {
+  pyramid: Pyramid;
+  market: MarketFacts;
+  timeframe: Timeframe;
+  calendar: Calendar;
+  /** Times of the bars to come, for the room on the right. */
+  future: readonly number[];
+  marks: readonly LivedMark[];
+  scenarios: readonly Scenario[];
+  selected?: string;
+  /** Whether the last bar is still being made. */
+  unfinished: boolean;
+}
+
+/** A picture as layers of shapes, back to front, and its axes. */
+export interface Layout {
+  ground: Shape[];
+  candles: Shape[];
+  marks: Shape[];
+  /** On the axis itself: outside the plot, never clipped. */
+  tags: Shape[];
+  priceTicks: number[];
+  timeTicks: TimeTick[];
+}
+
+export function layOut(picture: Picture, scale: Scale): Layout {
+  const { pyramid, market, calendar, future } = picture;
+  const series = pyramid.levels[0];
+  const last = series.length - 1;
+  const { view, plot } = scale;
+  const timeAt = (i: number) => timeOf(series, future, i);
+  const end = Math.min(view.to, last + future.length);
+  const ticks = timeTicks(timeAt, Math.max(view.from, 1), end, scale.slot, calendar.spec.zone);
+  const tags = axisTags(picture, scale);
+  return {
+    ground: drawGround(scale, last, ticks),
+    candles: drawCandles(pyramid, scale, picture.unfinished),
+    marks: [...drawMarks(picture, scale), ...drawScenarios(picture, scale)],
+    tags: tags.shapes,
+    priceTicks: priceTicks(view.bottom, view.top, plot.height).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
+    timeTicks: ticks,
+  };
+}
+
+/** Time of a bar index, in the future's room too; past what the calendar was asked for it stands still. */
+export function timeOf(series: Series, future: readonly number[], index: number): number {
+  if (index < 0) return series.time[0] ?? 0;
+  if (index < series.length) return series.time[index];
+  return future[Math.min(index - series.length, future.length - 1)] ?? series.time[series.length - 1] ?? 0;
+}
+
+/** Bar index of an instant: the bar that holds it, or its place in the future's room. */
+export function indexOfTime(series: Series, future: readonly number[], time: number): number {
+  const last = series.length - 1;
+  if (last < 0) return 0;
+  if (future.length > 0 && time >= future[0]) {
+    let n = 0;
+    while (n + 1 < future.length && future[n + 1] <= time) n++;
+    return last + 1 + n;
+  }
+  return Math.max(0, lastAtOrBefore(series, time));
+}
+
+function drawGround({ plot, x }: Scale, last: number, ticks: readonly TimeTick[]): Shape[] {
+  const bottom = plot.top + plot.height;
+  const right = plot.left + plot.width;
+  const room = Math.max(plot.left, x(last + 0.5));
+  const line = ({ index }: TimeTick) => {
+    const at = Math.round(x(index - 0.5)) + 0.5;
+    return [at, plot.top, at, bottom];
+  };
+  const shapes: Shape[] = [
+    { kind: "path", paths: ticks.filter(({ strong }) => !strong).map(line), stroke: "faint", width: 1, dash: [2, 3] },
+    { kind: "path", paths: ticks.filter(({ strong }) => strong).map(line), stroke: "rule", width: 1 },
+  ];
+  if (room < right)
+    shapes.unshift({ kind: "path", paths: [[room, plot.top, right, plot.top, right, bottom, room, bottom]], fill: "sheet", closed: true });
+  return shapes;
+}
+
+function drawMarks(picture: Picture, scale: Scale): Shape[] {
+  const { pyramid, market, future, selected, timeframe } = picture;
+  const series = pyramid.levels[0];
+  const own = nominalLength(timeframe);
+  return picture.marks.flatMap(({ mark, life }) => {
+    const rung = parseTimeframe(mark.rung);
+    const origin = rung && nominalLength(rung) !== own ? rungText(mark.rung) : "";
+    return drawingOf(mark.kind)(mark, life, {
+      scale,
+      market,
+      indexOf: (time) => indexOfTime(series, future, time),
+      last: series.length - 1,
+      selected: mark.id === selected,
+      origin,
+    });
+  });
+}
+
+function drawScenarios({ pyramid, market, scenarios }: Picture, scale: Scale): Shape[] {
+  const series = pyramid.levels[0];
+  if (series.length === 0) return [];
+  const last = series.length - 1;
+  return scenarios.flatMap((plan) => drawScenario(plan, scale, last, series.close[last], market));
+}
+
+/** The last price and the prices that end the counts, on the price axis and kept apart. */
+function axisTags({ pyramid, market, marks }: Picture, scale: Scale): { shapes: Shape[]; taken: number[] } {
+  const series = pyramid.levels[0];
+  if (series.length === 0) return { shapes: [], taken: [] };
+  const { plot, view } = scale;
+  const kills = marks
+    .filter(({ life }) => !life.dead)
+    .flatMap(({ mark, life }) => kindOf(mark).prices(mark, life).filter(({ role }) => role === "kill").slice(0, 1))
+    .map(({ bottom }) => ({ price: bottom, mark: "\u2715 ", tag: "ink2" as const }));
+  const shown = [{ price: series.close[series.length - 1], mark: "", tag: "ink" as const }, ...kills].filter(
+    ({ price }) => price > view.bottom && price < view.top,
+  );
+  const placed = declutter(shown.map(({ price }) => scale.y(price)), 20, plot.top, plot.top + plot.height);
+  const shapes = shown.map(({ price, mark, tag }, i): Shape => ({
+    kind: "text",
+    x: plot.left + plot.width + 6,
+    y: placed[i],
+    text: `${mark}${priceText(price, market)}`,
+    color: "sheet",
+    tag,
+    size: 12,
+    bold: true,
+    baseline: "middle",
+  }));
+  return { shapes, taken: placed };
+}

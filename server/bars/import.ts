@@ -1,0 +1,133 @@
+import { randomUUID } from "node:crypto";
+import type { ConfirmImportDto } from "#contracts/market";
+import { merge } from "#core/series/merge";
+import { firstAtOrAfter, fromBuffer, slice } from "#core/series/series";
+import { ALL_HOURS, checkCalendar } from "#core/time/calendar";
+import { isZone } from "#core/time/zone";
+import { isDuplicate, transact } from "../database/connection.ts";
+import { BarImport, Market } from "../database/models.ts";
+import { Failure } from "../failure.ts";
+import { readFileInPool } from "../pool/pool.ts";
+import type { FileOptions, ReadFile } from "../pool/readfile.ts";
+import { readBars, replaceFrom } from "./chunks.ts";
+import { touchMarket } from "./markets.ts";
+import { dropUpload, findUpload } from "./uploads.ts";
+
+/** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
+export type Inspection = Omit<ReadFile, "bars"> & { name: string; bars: number; first: number; last: number };
+
+export interface ImportReport {
+  market: string;
+  rows: number;
+  added: number;
+  same: number;
+  differing: number;
+  kept: "stored" | "file" | "";
+  repeated: number;
+  leftOut: { line: number; reason: string }[];
+  leftOutCount: number;
+  /** The very file was imported before: nothing was changed. */
+  already: boolean;
+}
+
+async function readUpload(path: string, options: FileOptions): Promise<ReadFile> {
+  if (!isZone(options.zone)) throw new Failure("zone", `"${options.zone.slice(0, 40)}" is not a time zone of the IANA database.`, { fields: { zone: "Choose a zone such as Europe/Lisbon or UTC." } });
+  const read = await readFileInPool(path, options);
+  if (typeof read === "string") throw new Failure("file", read, { kept: "Nothing was stored.", remedy: "Mend the file and choose it again." });
+  return read;
+}
+
+export async function inspectUpload(id: string, options: FileOptions, accountId: string): Promise<Inspection> {
+  const upload = await findUpload(id, accountId);
+  const { bars, ...read } = await readUpload(upload.path, options);
+  const series = fromBuffer(bars);
+  return { ...read, name: upload.name, bars: series.length, first: series.time[0], last: series.time[series.length - 1] };
+}
+
+/**
+ * Stores a confirmed file, wholly or not at all. Bad rows stop it unless the analyst agreed to leave exactly those
+ * out; bars that differ from stored ones stop it until the analyst has said which stand.
+ */
+export async function importUpload(id: string, confirm: ConfirmImportDto, accountId: string): Promise<ImportReport> {
+  const upload = await findUpload(id, accountId);
+  const read = await readUpload(upload.path, { zone: confirm.zone, order: confirm.order });
+  if (read.faultCount > 0 && confirm.badRows === "refuse")
+    throw new Failure("bad-rows", `${read.faultCount} rows cannot be read.`, {
+      kept: "Nothing was stored.",
+      remedy: "Mend the file, or agree to leave exactly these rows out.",
+    });
+  const incoming = fromBuffer(read.bars);
+  if (incoming.length === 0) throw new Failure("no-bars", "No row of the file can be read as a bar.", { kept: "Nothing was stored." });
+  const report = await transact(async (transaction) => {
+    const market = confirm.market
+      ? await touchMarket(confirm.market, transaction)
+      : await Market.create({ id: slugOf(confirm.name), ...newMarket(confirm) }, { transaction }).catch(nameTaken);
+    const where = { marketId: market.id, base: confirm.base, sha256: read.sha256 };
+    if (await BarImport.findOne({ where, transaction, attributes: ["id"] }))
+      return reportOf(market.id, read, { added: 0, same: incoming.length, differing: 0 }, "", true);
+    const shelf = { marketId: market.id, base: confirm.base, shelf: "live" as const };
+    const stored = await readBars(shelf, -Infinity, Infinity, transaction);
+    const merged = merge(stored, incoming, confirm.differing === "file" ? "incoming" : "stored");
+    if (merged.differing > 0 && confirm.differing === "ask")
+      throw new Failure("differing", `${merged.differing} bars of the file differ from those already stored.`, {
+        kept: "Nothing was changed.",
+        remedy: "Say which are to stand: the stored ones or the file's.",
+        fields: { differing: "Choose which stand." },
+      });
+    if (Number.isFinite(merged.changedFrom)) {
+      const { series, changedFrom } = merged;
+      await replaceFrom(shelf, changedFrom, slice(series, firstAtOrAfter(series, changedFrom), series.length), transaction);
+    }
+    const done = reportOf(market.id, read, merged, merged.differing > 0 ? confirm.differing : "", false);
+    await BarImport.create(
+      { id: randomUUID(), ...where, fileName: upload.name, report: { ...done }, accountId, createdAt: Date.now() },
+      { transaction },
+    );
+    return done;
+  });
+  await dropUpload(upload);
+  return report;
+}
+
+function reportOf(
+  market: string,
+  { rows, repeated, faults, faultCount }: ReadFile,
+  { added, same, differing }: { added: number; same: number; differing: number },
+  kept: string,
+  already: boolean,
+): ImportReport {
+  const stands = kept === "stored" || kept === "file" ? kept : "";
+  return { market, rows, added, same, differing, kept: stands, repeated, leftOut: faults.slice(0, 100), leftOutCount: faultCount, already };
+}
+
+function newMarket({ name, kind, tick, decimals, zone }: ConfirmImportDto) {
+  const calendar = { ...ALL_HOURS, zone };
+  const [problem] = checkCalendar(calendar);
+  if (problem) throw new Failure("calendar", problem);
+  return { name, kind, tick, pip: tick, pipName: "tick", decimals, calendar, revision: 1 };
+}
+
+function nameTaken(error: unknown): never {
+  if (!isDuplicate(error)) throw error;
+  throw new Failure("taken", "There is already a market of this name.", {
+    kept: "Nothing was stored.",
+    remedy: "Choose it in the list to extend it, or give the new one another name.",
+    fields: { name: "This name is taken." },
+  });
+}
+
+/** A name as the part of an address: letters and digits of any script's Latin form, otherwise a short random one. */
+export function slugOf(name: string): string {
+  const slug = name
+    .normalize("NFKD")
+    .replace(/[^\p{L}\p{N}]+/gu, "-")
+    .replace(/[^\w-]/g, "")
+    .replace(/^-+|-+$/g, "")
+    .toLowerCase()
+    .slice(0, 60);
+  return slug || `market-${randomUUID().slice(0, 8)}`;
+}
+
+export function listImports(limit = 20): Promise<BarImport[]> {
+  return BarImport.findAll({ order: [["createdAt", "DESC"]], limit });
+}

@@ -1,0 +1,84 @@
+import { QueryTypes } from "sequelize";
+import { MINUTE } from "#core/time/dates";
+import { appendBars, readBars } from "../bars/chunks.ts";
+import { touchMarket } from "../bars/markets.ts";
+import { transact } from "../database/connection.ts";
+import { BarChunk, ClockRow } from "../database/models.ts";
+import { Failure } from "../failure.ts";
+import { log } from "../log.ts";
+import { followBars } from "./follow.ts";
+
+const BASE = "PT1M";
+const MINUTE_BARS = { count: 1, unit: "minute" } as const;
+
+/** Moves the market's clock to `now` and plays every bar of the tape that is over by then. */
+async function play(now: number, marketIds: readonly string[]): Promise<void> {
+  await transact(async (transaction) => {
+    const clock = await ClockRow.findByPk(1, { transaction, lock: transaction.LOCK.UPDATE });
+    if (!clock || clock.now >= now) return;
+    for (const marketId of marketIds) {
+      // A bar is known once it is over: its open is at least a minute ago.
+      const bars = await readBars({ marketId, base: BASE, shelf: "tape" }, clock.now - MINUTE + 1, now - MINUTE + 1, transaction);
+      if (bars.length === 0) continue;
+      const market = await touchMarket(marketId, transaction);
+      await appendBars({ marketId, base: BASE, shelf: "live" }, bars, transaction);
+      const written = await followBars(market, MINUTE_BARS, bars, transaction);
+      if (written > 0) log.info({ market: marketId, written }, "follow-ups written");
+    }
+    await clock.update({ now, wallTime: Date.now() }, { transaction });
+  });
+}
+
+async function marketsWithTape(): Promise<string[]> {
+  const rows = await BarChunk.sequelize!.query<{ marketId: string }>(
+    "SELECT DISTINCT marketId FROM bar_chunks WHERE shelf = 'tape' ORDER BY marketId",
+    { type: QueryTypes.SELECT },
+  );
+  return rows.map(({ marketId }) => marketId);
+}
+
+async function theClock(): Promise<ClockRow> {
+  const clock = await ClockRow.findByPk(1);
+  if (!clock) throw new Failure("no-feed", "This desk has no simulated feed.", { status: 409, remedy: "The feed belongs to the demo world." });
+  return clock;
+}
+
+/** Goes on by whole market minutes at once. */
+export async function advance(minutes: number): Promise<void> {
+  const { now } = await theClock();
+  await play(now + minutes * MINUTE, await marketsWithTape());
+}
+
+export async function setSpeed(speed: number): Promise<void> {
+  const clock = await theClock();
+  await clock.update({ speed, wallTime: Date.now() });
+}
+
+/**
+ * Plays the tape while the clock runs. Any number of processes may run this: the clock's row is the lease, for each
+ * step moves it by the wall time since the last step, whoever made that one.
+ */
+export function runFeed(every = 500): () => void {
+  let stopped = false;
+  let timer: NodeJS.Timeout;
+  let markets: string[] | undefined;
+  const step = async () => {
+    try {
+      const clock = await ClockRow.findByPk(1, { raw: true });
+      if (clock && clock.speed > 0) {
+        markets ??= await marketsWithTape();
+        const elapsed = Math.min(Date.now() - clock.wallTime, 5_000);
+        const now = Math.floor((clock.now + elapsed * clock.speed * 60) / MINUTE) * MINUTE;
+        if (now > clock.now) await play(now, markets);
+      }
+    } catch (error) {
+      log.error({ error: String(error) }, "the feed could not make a step");
+    }
+    if (!stopped) timer = setTimeout(step, every);
+  };
+  timer = setTimeout(step, every);
+  return () => {
+    stopped = true;
+    clearTimeout(timer);
+  };
+}

@@ -1,0 +1,70 @@
+import type { FollowUp } from "#core/scenarios/follow";
+import { Edition, FollowUpRow } from "../database/models.ts";
+import { notFound } from "../failure.ts";
+import { GENESIS, sha256 } from "./freeze.ts";
+import type { EditionContent } from "./publish.ts";
+import { renderPng, renderSvg } from "./render.ts";
+import { pictureOf } from "./section.ts";
+
+export interface EditionLine {
+  number: number;
+  title: string;
+  publishedAt: number;
+}
+
+export async function listEditions(): Promise<EditionLine[]> {
+  return Edition.findAll({ attributes: ["number", "title", "publishedAt"], order: [["number", "DESC"]], raw: true });
+}
+
+export async function findEdition(text: string): Promise<{ edition: Edition; content: EditionContent }> {
+  const edition = /^\d{1,9}$/.test(text) ? await Edition.findByPk(Number(text)) : null;
+  if (!edition) throw notFound("outlook");
+  return { edition, content: JSON.parse(edition.canonical) as EditionContent };
+}
+
+export interface StoredFollowUp {
+  scenarioId: string;
+  sequence: number;
+  event: FollowUp;
+}
+
+export async function followUpsOf(number: number): Promise<StoredFollowUp[]> {
+  return FollowUpRow.findAll({
+    where: { edition: number },
+    order: [
+      ["scenarioId", "ASC"],
+      ["sequence", "ASC"],
+    ],
+    attributes: ["scenarioId", "sequence", "event"],
+    raw: true,
+  });
+}
+
+/** Whether an edition is what was published: its hash fits its text, and its text names the edition before. */
+export async function verifyEdition(number: number): Promise<{ holds: boolean; why: string }> {
+  const { edition, content } = await findEdition(String(number));
+  if (sha256(edition.canonical) !== edition.sha256) return { holds: false, why: "The text does not fit its hash." };
+  const before = number > 1 ? await Edition.findByPk(number - 1, { attributes: ["sha256"], raw: true }) : null;
+  if (content.previous !== (before?.sha256 ?? GENESIS)) return { holds: false, why: "It does not follow from the edition before." };
+  return { holds: true, why: "The text fits its hash and follows from the edition before." };
+}
+
+/** A section's picture. Frozen like the edition, so an address of one never changes what it shows. */
+export function sectionSvg(content: EditionContent, index: number): string {
+  const section = content.sections[index];
+  if (!section) throw notFound("picture");
+  const { picture, view } = pictureOf(section);
+  return renderSvg(picture, view, { width: 860, height: 460 }, `${section.market.name}, ${section.rung}: ${content.title}`);
+}
+
+const pngs = new Map<string, Buffer>();
+
+export function sectionPng(content: EditionContent, index: number): Buffer {
+  const key = `${content.number} ${content.previous} ${index}`;
+  const known = pngs.get(key);
+  if (known) return known;
+  const png = renderPng(sectionSvg(content, index));
+  if (pngs.size > 50) pngs.clear();
+  pngs.set(key, png);
+  return png;
+}

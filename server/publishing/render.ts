@@ -1,0 +1,47 @@
+import { createRequire } from "node:module";
+import * as echarts from "echarts";
+import { Resvg } from "@resvg/resvg-js";
+import { chartOption, registerStrokes, type Fonts } from "../../chart/option.ts";
+import { PAPER } from "../../chart/palette.ts";
+import { layOut, type Picture } from "../../chart/picture.ts";
+import { makeScale, plotOf, type View } from "../../chart/scale.ts";
+
+const require = createRequire(import.meta.url);
+/** The rasteriser draws a variable font at its thinnest, so the pictures use static cuts of the same family. */
+const FONT_FILES = ["400Regular/SourceSans3_400Regular", "600SemiBold/SourceSans3_600SemiBold"].map((file) =>
+  require.resolve(`@expo-google-fonts/source-sans-3/${file}.ttf`),
+);
+const FONTS: Fonts = { sans: "Source Sans 3", serif: "Source Serif 4" };
+
+registerStrokes(echarts.graphic);
+
+export interface PictureSize {
+  width: number;
+  height: number;
+}
+
+/** The chart as SVG text, titled for those who cannot see it. */
+export function renderSvg(picture: Picture, view: View, { width, height }: PictureSize, title: string): string {
+  const chart = echarts.init(null, null, { renderer: "svg", ssr: true, width, height });
+  try {
+    const scale = makeScale(view, plotOf(width, height));
+    chart.setOption(chartOption(layOut(picture, scale), scale, picture.market, PAPER, FONTS));
+    const svg = chart.renderToSVGString().replace(/<style[^>]*>[\s\S]*?<\/style>/g, "");
+    return svg.replace(/^(<svg[^>]*>)/, `$1<title>${escapeXml(title)}</title>`);
+  } finally {
+    chart.dispose();
+  }
+}
+
+/** The same picture as PNG, `zoom` pixels to a unit. */
+export function renderPng(svg: string, zoom = 2): Buffer {
+  const resvg = new Resvg(svg, {
+    fitTo: { mode: "zoom", value: zoom },
+    font: { loadSystemFonts: false, fontFiles: FONT_FILES, defaultFontFamily: FONTS.sans },
+  });
+  return Buffer.from(resvg.render().asPng());
+}
+
+function escapeXml(text: string): string {
+  return text.replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
+}

@@ -1,0 +1,129 @@
+import { kindOf } from "#core/marks/registry";
+import { followMark } from "#core/marks/follow";
+import type { Life, Mark, MarketFacts, PriceBand } from "#core/marks/kind";
+import type { Scenario } from "#core/scenarios/scenario";
+import { barAt, fromBars, slice, type Bar, type Series } from "#core/series/series";
+import { nextTimes } from "#core/time/boundaries";
+import { Calendar, type CalendarSpec } from "#core/time/calendar";
+import { fitPrices } from "../../chart/candles.ts";
+import type { Picture } from "../../chart/picture.ts";
+import { buildPyramid } from "../../chart/pyramid.ts";
+import type { View } from "../../chart/scale.ts";
+import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
+import { readTimeframe, seriesOf } from "../bars/series.ts";
+import { marksOf } from "../desk/marks.ts";
+import { scenariosOf } from "../desk/scenarios.ts";
+
+/** One line of the table of levels that stands beside every picture. */
+export interface LevelLine {
+  bottom: number;
+  top: number;
+  role: PriceBand["role"];
+  label: string;
+  rung: string;
+  status: string;
+  /** From the last close, as a share of it. */
+  distance: number;
+}
+
+/** A market's part of an edition, whole: what is drawn and said, and the bars it was drawn from. */
+export interface Section {
+  market: MarketFacts;
+  calendar: CalendarSpec;
+  rung: string;
+  bars: Bar[];
+  marks: { mark: Mark; life: Life; says: string }[];
+  levels: LevelLine[];
+  scenarios: Scenario[];
+}
+
+/** Bars that go into an edition's picture. */
+const SHOWN = 200;
+const FUTURE_SHARE = 0.22;
+
+/** Puts a section together from what the desk holds now. */
+export async function composeSection(marketId: string, rung: string, scenarioIds: readonly string[]): Promise<Section> {
+  const market = await findMarket(marketId);
+  const facts = factsOf(market);
+  const calendar = calendarOf(market);
+  const series = await seriesOf(market, rung);
+  const marks = await livesOf(await marksOf(marketId), (own) => seriesOf(market, own), facts, calendar);
+  const scenarios = (await scenariosOf(marketId)).map(({ plan }) => plan).filter(({ id }) => scenarioIds.includes(id));
+  const shown = slice(series, Math.max(0, series.length - SHOWN), series.length);
+  const close = series.length > 0 ? series.close[series.length - 1] : NaN;
+  return {
+    market: facts,
+    calendar: market.calendar,
+    rung,
+    bars: Array.from({ length: shown.length }, (_, i) => barAt(shown, i)),
+    marks,
+    levels: levelLines(marks, close),
+    scenarios,
+  };
+}
+
+/** Every mark with its life over the bars of its own rung, and what it says. */
+export async function livesOf(
+  marks: readonly Mark[],
+  series: (rung: string) => Promise<Series>,
+  market: MarketFacts,
+  calendar: Calendar,
+): Promise<Section["marks"]> {
+  return Promise.all(
+    marks.map(async (mark) => {
+      const life = followMark(mark, { series: await series(mark.rung), market, calendar });
+      return { mark, life, says: kindOf(mark).say(mark, life, market) };
+    }),
+  );
+}
+
+/** Prices of all live marks, highest first. */
+export function levelLines(marks: Section["marks"], close: number): LevelLine[] {
+  return marks
+    .filter(({ life }) => !life.dead)
+    .flatMap(({ mark, life }) =>
+      kindOf(mark)
+        .prices(mark, life)
+        .map(({ bottom, top, role, label }) => {
+          const near = close > top ? top : close < bottom ? bottom : close;
+          return { bottom, top, role, label, rung: mark.rung, status: life.status, distance: (near - close) / close };
+        }),
+    )
+    .sort((a, b) => b.top - a.top);
+}
+
+/** The picture of a section and the part of it to show: the bars frozen with it and a fifth of future. */
+export function pictureOf(section: Section): { picture: Picture; view: View } {
+  const series = fromBars(section.bars);
+  const calendar = new Calendar(section.calendar);
+  const timeframe = readTimeframe(section.rung);
+  const pyramid = buildPyramid(series);
+  const room = Math.round((series.length * FUTURE_SHARE) / (1 - FUTURE_SHARE));
+  const from = -0.5;
+  const to = series.length - 0.5 + Math.max(6, room);
+  const first = section.bars.at(0)?.time ?? 0;
+  const last = section.bars.at(-1)?.time ?? 0;
+  return {
+    picture: {
+      pyramid,
+      market: section.market,
+      timeframe,
+      calendar,
+      future: series.length > 0 ? nextTimes(last, timeframe, calendar, Math.max(6, room)) : [],
+      marks: section.marks.filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),
+      scenarios: section.scenarios,
+      unfinished: false,
+    },
+    view: { from, to, ...stretch(fitPrices(pyramid, from, to), section.scenarios) },
+  };
+}
+
+/** A picture shows every price of its scenarios. */
+function stretch(range: Pick<View, "bottom" | "top">, scenarios: readonly Scenario[]): Pick<View, "bottom" | "top"> {
+  const prices = scenarios.flatMap(({ stop, invalidation, targets }) => [stop, invalidation, ...targets.map(({ price }) => price)]);
+  const pad = (range.top - range.bottom) * 0.05;
+  return {
+    bottom: Math.min(range.bottom, ...prices.map((price) => price - pad)),
+    top: Math.max(range.top, ...prices.map((price) => price + pad)),
+  };
+}
