@@ -101,20 +101,21 @@ function drawGround({ plot, x }: Scale, last: number, ticks: readonly TimeTick[]
 }
 
 function drawMarks(picture: Picture, scale: Scale): Shape[] {
-  const { pyramid, market, future, selected, timeframe } = picture;
+  return picture.marks.flatMap((lived) => drawMark(lived, picture, scale));
+}
+
+/** One mark's shapes: what is drawn, and what a pointer can hit. */
+export function drawMark({ mark, life }: LivedMark, { pyramid, market, future, selected, timeframe }: Picture, scale: Scale): Shape[] {
   const series = pyramid.levels[0];
-  const own = nominalLength(timeframe);
-  return picture.marks.flatMap(({ mark, life }) => {
-    const rung = parseTimeframe(mark.rung);
-    const origin = rung && nominalLength(rung) !== own ? rungText(mark.rung) : "";
-    return drawingOf(mark.kind)(mark, life, {
-      scale,
-      market,
-      indexOf: (time) => indexOfTime(series, future, time),
-      last: series.length - 1,
-      selected: mark.id === selected,
-      origin,
-    });
+  const rung = parseTimeframe(mark.rung);
+  const origin = rung && nominalLength(rung) !== nominalLength(timeframe) ? rungText(mark.rung) : "";
+  return drawingOf(mark.kind)(mark, life, {
+    scale,
+    market,
+    indexOf: (time) => indexOfTime(series, future, time),
+    last: series.length - 1,
+    selected: mark.id === selected,
+    origin,
   });
 }
 

@@ -1,3 +1,4 @@
+import "reflect-metadata";
 import { IsEmail, IsString, Length, MaxLength } from "class-validator";
 
 export class SignInDto {

@@ -1,3 +1,4 @@
+import "reflect-metadata";
 import { Type } from "class-transformer";
 import { ArrayMaxSize, IsArray, IsInt, IsString, IsUUID, Length, Matches, MaxLength, Min, ValidateNested } from "class-validator";
 import { RUNG } from "#contracts/mark";

@@ -1,3 +1,4 @@
+import "reflect-metadata";
 import { IsIn, IsInt, IsOptional, Max, Min } from "class-validator";
 
 /** Market minutes in a second of the wall clock. */

@@ -1,3 +1,4 @@
+import "reflect-metadata";
 import { IsIn, IsInt, IsNumber, IsOptional, IsPositive, IsString, Length, Matches, Max, MaxLength, Min } from "class-validator";
 import { RUNG } from "#contracts/mark";
 

@@ -10,7 +10,7 @@ import { Failure } from "../failure.ts";
 import { readFileInPool } from "../pool/pool.ts";
 import type { FileOptions, ReadFile } from "../pool/readfile.ts";
 import { readBars, replaceFrom } from "./chunks.ts";
-import { touchMarket } from "./markets.ts";
+import { bumpRevision, lockMarket } from "./markets.ts";
 import { dropUpload, findUpload } from "./uploads.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
@@ -60,7 +60,7 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
   if (incoming.length === 0) throw new Failure("no-bars", "No row of the file can be read as a bar.", { kept: "Nothing was stored." });
   const report = await transact(async (transaction) => {
     const market = confirm.market
-      ? await touchMarket(confirm.market, transaction)
+      ? await lockMarket(confirm.market, transaction)
       : await Market.create({ id: slugOf(confirm.name), ...newMarket(confirm) }, { transaction }).catch(nameTaken);
     const where = { marketId: market.id, base: confirm.base, sha256: read.sha256 };
     if (await BarImport.findOne({ where, transaction, attributes: ["id"] }))
@@ -77,6 +77,7 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
     if (Number.isFinite(merged.changedFrom)) {
       const { series, changedFrom } = merged;
       await replaceFrom(shelf, changedFrom, slice(series, firstAtOrAfter(series, changedFrom), series.length), transaction);
+      await bumpRevision(market, transaction);
     }
     const done = reportOf(market.id, read, merged, merged.differing > 0 ? confirm.differing : "", false);
     await BarImport.create(

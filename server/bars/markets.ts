@@ -14,12 +14,16 @@ export function listMarkets(): Promise<Market[]> {
   return Market.findAll({ order: [["name", "ASC"]] });
 }
 
-/** Locks a market against other writers and counts its revision up: every change of bars goes through here. */
-export async function touchMarket(id: string, transaction: Transaction): Promise<Market> {
+/** Locks a market against other writers. */
+export async function lockMarket(id: string, transaction: Transaction): Promise<Market> {
   const market = await Market.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
   if (!market) throw notFound("market");
-  await market.increment("revision", { transaction });
   return market;
+}
+
+/** Counts a locked market's revision up: every change of bars does. */
+export function bumpRevision(market: Market, transaction: Transaction): Promise<Market> {
+  return market.update({ revision: market.revision + 1 }, { transaction });
 }
 
 export function factsOf({ id, name, tick, pip, pipName, decimals }: Market): MarketFacts {

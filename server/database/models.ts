@@ -147,25 +147,26 @@ export class ClockRow extends Row<ClockRow> {
   declare wallTime: number;
 }
 
+// A definition belongs to one column: the mapper writes the column's name into it.
 const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: false });
-const id = { ...text(36), primaryKey: true };
+const id = () => ({ ...text(36), primaryKey: true });
 /** Milliseconds fit a double exactly, so times are stored as such rather than as strings of BIGINT. */
-const moment = { type: DataTypes.DOUBLE, allowNull: false };
-const whole = { type: DataTypes.INTEGER, allowNull: false };
-const real = { type: DataTypes.DOUBLE, allowNull: false };
-const flag = { type: DataTypes.BOOLEAN, allowNull: false };
-const json = { type: DataTypes.JSON, allowNull: false };
+const moment = () => ({ type: DataTypes.DOUBLE, allowNull: false });
+const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });
+const real = () => ({ type: DataTypes.DOUBLE, allowNull: false });
+const flag = () => ({ type: DataTypes.BOOLEAN, allowNull: false });
+const json = () => ({ type: DataTypes.JSON, allowNull: false });
 
 /** Binds every model to a connection. */
 export function bindModels(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   Account.init(
-    { id, email: text(254), name: text(100), role: text(12), passwordHash: text(200), createdAt: moment },
+    { id: id(), email: text(254), name: text(100), role: text(12), passwordHash: text(200), createdAt: moment() },
     table("accounts"),
   );
-  Session.init({ id: { ...text(64), primaryKey: true }, accountId: text(36), expiresAt: moment }, table("sessions"));
+  Session.init({ id: { ...text(64), primaryKey: true }, accountId: text(36), expiresAt: moment() }, table("sessions"));
   SignInAttempt.init(
-    { subject: { ...text(64), primaryKey: true }, windowStart: { ...moment, primaryKey: true }, count: whole },
+    { subject: { ...text(64), primaryKey: true }, windowStart: { ...moment(), primaryKey: true }, count: whole() },
     table("sign_in_attempts"),
   );
   Market.init(
@@ -173,12 +174,12 @@ export function bindModels(sequelize: Sequelize): void {
       id: { ...text(60), primaryKey: true },
       name: text(80),
       kind: text(20),
-      tick: real,
-      pip: real,
+      tick: real(),
+      pip: real(),
       pipName: text(12),
-      decimals: whole,
-      calendar: json,
-      revision: whole,
+      decimals: whole(),
+      calendar: json(),
+      revision: whole(),
     },
     table("markets"),
   );
@@ -187,95 +188,95 @@ export function bindModels(sequelize: Sequelize): void {
       marketId: { ...text(60), primaryKey: true },
       shelf: { ...text(4), primaryKey: true },
       base: { ...text(10), primaryKey: true },
-      startTime: { ...moment, primaryKey: true },
-      endTime: moment,
-      length: whole,
+      startTime: { ...moment(), primaryKey: true },
+      endTime: moment(),
+      length: whole(),
       data: { type: DataTypes.BLOB("long"), allowNull: false },
     },
     table("bar_chunks"),
   );
   BarImport.init(
     {
-      id,
+      id: id(),
       marketId: text(60),
       base: text(10),
       sha256: text(64),
       fileName: text(200),
-      report: json,
+      report: json(),
       accountId: text(36),
-      createdAt: moment,
+      createdAt: moment(),
     },
     table("bar_imports"),
   );
   MarkRow.init(
     {
-      id,
+      id: id(),
       marketId: text(60),
       rung: text(10),
       kind: text(30),
-      anchors: json,
-      props: json,
+      anchors: json(),
+      props: json(),
       note: text(2000),
       author: text(36),
-      version: whole,
-      removed: flag,
+      version: whole(),
+      removed: flag(),
     },
     table("marks"),
   );
   StepRow.init(
-    { id, marketId: text(60), markId: text(36), accountId: text(36), step: json, wallTime: moment, marketTime: moment },
+    { id: id(), marketId: text(60), markId: text(36), accountId: text(36), step: json(), wallTime: moment(), marketTime: moment() },
     table("mark_steps"),
   );
   ScenarioRow.init(
-    { id, marketId: text(60), accountId: text(36), plan: json, version: whole, removed: flag },
+    { id: id(), marketId: text(60), accountId: text(36), plan: json(), version: whole(), removed: flag() },
     table("scenarios"),
   );
   Draft.init(
     {
-      id,
+      id: id(),
       accountId: text(36),
       title: text(200),
       body: { type: DataTypes.TEXT, allowNull: false },
-      sections: json,
-      version: whole,
+      sections: json(),
+      version: whole(),
       published: { type: DataTypes.INTEGER, allowNull: true },
-      updatedAt: moment,
+      updatedAt: moment(),
     },
     table("drafts"),
   );
   Edition.init(
     {
-      number: { ...whole, primaryKey: true },
+      number: { ...whole(), primaryKey: true },
       draftId: text(36),
       title: text(200),
       canonical: { type: DataTypes.TEXT("long"), allowNull: false },
       sha256: text(64),
       previousSha256: text(64),
-      publishedAt: moment,
+      publishedAt: moment(),
     },
     table("editions"),
   );
   FollowedPlan.init(
     {
-      edition: { ...whole, primaryKey: true },
+      edition: { ...whole(), primaryKey: true },
       scenarioId: { ...text(36), primaryKey: true },
       marketId: text(60),
-      plan: json,
-      state: json,
-      lastTime: moment,
-      done: flag,
+      plan: json(),
+      state: json(),
+      lastTime: moment(),
+      done: flag(),
     },
     table("followed_plans"),
   );
   FollowUpRow.init(
     {
-      edition: { ...whole, primaryKey: true },
+      edition: { ...whole(), primaryKey: true },
       scenarioId: { ...text(36), primaryKey: true },
-      sequence: { ...whole, primaryKey: true },
-      event: json,
-      createdAt: moment,
+      sequence: { ...whole(), primaryKey: true },
+      event: json(),
+      createdAt: moment(),
     },
     table("follow_ups"),
   );
-  ClockRow.init({ id: { ...whole, primaryKey: true }, now: moment, speed: real, wallTime: moment }, table("market_clock"));
+  ClockRow.init({ id: { ...whole(), primaryKey: true }, now: moment(), speed: real(), wallTime: moment() }, table("market_clock"));
 }

@@ -21,6 +21,8 @@ export async function marksOf(marketId: string): Promise<Mark[]> {
 export interface StepOutcome {
   /** Marks as they stand after the steps. */
   marks: Mark[];
+  /** Version of every mark the steps named, removed ones too. */
+  versions: Record<string, number>;
   /** Ids of marks that somebody else had changed meanwhile: nothing of this request was applied. */
   conflicts: string[];
 }
@@ -42,8 +44,12 @@ export function applySteps(marketId: string, steps: readonly StepDto[], author: 
     );
     const fresh = steps.filter(({ id }) => !done.has(id));
     const conflicts = fresh.filter((step, i) => isStale(step, rows.get(step.mark.id), fresh.slice(0, i)));
-    if (conflicts.length > 0)
-      return { marks: [...rows.values()].map(toMark), conflicts: conflicts.map(({ mark }) => mark.id) };
+    const outcome = (stale: readonly StepDto[]): StepOutcome => ({
+      marks: [...rows.values()].filter(({ removed }) => !removed).map(toMark),
+      versions: Object.fromEntries([...rows.values()].map(({ id, version }) => [id, version])),
+      conflicts: stale.map(({ mark }) => mark.id),
+    });
+    if (conflicts.length > 0) return outcome(conflicts);
     for (const step of fresh) {
       const row = await applyStep(marketId, step, rows.get(step.mark.id), author, transaction);
       rows.set(row.id, row);
@@ -52,7 +58,7 @@ export function applySteps(marketId: string, steps: readonly StepDto[], author: 
         { transaction },
       );
     }
-    return { marks: [...rows.values()].filter(({ removed }) => !removed).map(toMark), conflicts: [] };
+    return outcome([]);
   });
 }
 

@@ -1,7 +1,7 @@
 import { QueryTypes } from "sequelize";
 import { MINUTE } from "#core/time/dates";
 import { appendBars, readBars } from "../bars/chunks.ts";
-import { touchMarket } from "../bars/markets.ts";
+import { bumpRevision, lockMarket } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
 import { BarChunk, ClockRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -20,7 +20,8 @@ async function play(now: number, marketIds: readonly string[]): Promise<void> {
       // A bar is known once it is over: its open is at least a minute ago.
       const bars = await readBars({ marketId, base: BASE, shelf: "tape" }, clock.now - MINUTE + 1, now - MINUTE + 1, transaction);
       if (bars.length === 0) continue;
-      const market = await touchMarket(marketId, transaction);
+      const market = await lockMarket(marketId, transaction);
+      await bumpRevision(market, transaction);
       await appendBars({ marketId, base: BASE, shelf: "live" }, bars, transaction);
       const written = await followBars(market, MINUTE_BARS, bars, transaction);
       if (written > 0) log.info({ market: marketId, written }, "follow-ups written");

@@ -1,0 +1,87 @@
+import Box from "@mui/material/Box";
+import { useColorScheme } from "@mui/material/styles";
+import { useEffect, useRef } from "react";
+import type { Anchor } from "#core/marks/kind";
+import type { Picture } from "../../chart/picture.ts";
+import { ChartController, type ChartHandlers } from "./controller.ts";
+
+interface Props {
+  picture: Picture;
+  /** Changes when another market or rung is shown: the view then starts at its latest bars. */
+  subject: string;
+  placing: Anchor[] | undefined;
+  handlers: ChartHandlers;
+  label: string;
+}
+
+declare global {
+  interface Window {
+    /** For measuring from outside: the chart that is on the page. */
+    evenCompassChart?: ChartController;
+  }
+}
+
+/** The price chart on the page. Everything it shows is in `picture`; all it does goes through `handlers`. */
+export function PriceChart({ picture, subject, placing, handlers, label }: Props) {
+  const host = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLDivElement>(null);
+  const controller = useRef<ChartController>(null);
+  const latest = useRef(handlers);
+  const shown = useRef({ subject: "", first: 0, length: 0 });
+  const { mode, systemMode } = useColorScheme();
+
+  useEffect(() => {
+    latest.current = handlers;
+  });
+
+  useEffect(() => {
+    if (!host.current || !canvas.current) return;
+    const made = new ChartController(host.current, canvas.current, {
+      onAnchor: (anchor) => latest.current.onAnchor(anchor),
+      onSelect: (id) => latest.current.onSelect(id),
+      onDrag: (mark) => latest.current.onDrag(mark),
+      onDrop: (mark) => latest.current.onDrop(mark),
+      onReadout: (bar) => latest.current.onReadout(bar),
+    });
+    controller.current = made;
+    window.evenCompassChart = made;
+    shown.current = { subject: "", first: 0, length: 0 };
+    const watch = new ResizeObserver(([{ contentRect }]) => made.resize(contentRect.width, contentRect.height));
+    watch.observe(host.current);
+    return () => {
+      watch.disconnect();
+      made.dispose();
+    };
+  }, []);
+
+  useEffect(() => {
+    controller.current?.setScheme((mode === "system" ? systemMode : mode) === "dark" ? "dark" : "light");
+  }, [mode, systemMode]);
+
+  useEffect(() => {
+    const series = picture.pyramid.levels[0];
+    const before = shown.current;
+    const fresh = before.subject !== subject || before.length === 0;
+    const prepended = !fresh && series.length > before.length && series.time[0] < before.first ? series.length - before.length : 0;
+    controller.current?.setPicture(picture, fresh, prepended);
+    shown.current = { subject, first: series.time[0], length: series.length };
+  }, [picture, subject]);
+
+  useEffect(() => controller.current?.setPlacing(placing), [placing]);
+
+  return (
+    <Box
+      ref={host}
+      role="application"
+      aria-label={label}
+      tabIndex={0}
+      data-chart
+      onKeyDown={(event) => {
+        if (!event.ctrlKey && !event.metaKey && controller.current?.key(event.nativeEvent)) event.preventDefault();
+      }}
+      sx={{ position: "absolute", inset: 0, touchAction: "none", userSelect: "none" }}
+    >
+      <Box ref={canvas} sx={{ position: "absolute", inset: 0, pointerEvents: "none" }} />
+    </Box>
+  );
+}

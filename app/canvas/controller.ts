@@ -1,0 +1,379 @@
+import type { Anchor, Mark } from "#core/marks/kind";
+import { priceText } from "#core/marks/wording";
+import { barAt, type Bar } from "#core/series/series";
+import { fitPrices } from "../../chart/candles.ts";
+import { drawMark, indexOfTime, layOut, timeOf, type LivedMark, type Picture } from "../../chart/picture.ts";
+import { hits } from "../../chart/hit.ts";
+import { makeScale, plotOf, type Scale } from "../../chart/scale.ts";
+import { snap, toTick, type Snapped } from "../../chart/snap.ts";
+import { Scene } from "./scene.ts";
+
+/** What the chart tells the place it stands in. */
+export interface ChartHandlers {
+  /** An anchor was set while a mark is being placed. */
+  onAnchor(anchor: Anchor): void;
+  onSelect(id: string | undefined): void;
+  /** A mark is being dragged (drawn at once), and was let go (kept). */
+  onDrag(mark: Mark): void;
+  onDrop(mark: Mark): void;
+  onReadout(bar: Bar | undefined): void;
+}
+
+type Mode =
+  | { mode: "idle" }
+  | { mode: "panning"; x: number; y: number; moved: boolean; from: number; to: number }
+  | { mode: "scaling"; y: number; bottom: number; top: number }
+  | { mode: "dragging"; mark: Mark; anchor: number };
+
+const REACH = { mouse: 6, touch: 16, pen: 10 };
+const SNAP = { bars: 2, pixels: 12 };
+const WIDEST_SLOT = 60;
+
+/** Owns the view of one price chart and turns pointer and keys into panning, placing and dragging. */
+export class ChartController {
+  private readonly scene: Scene;
+  private picture: Picture | undefined;
+  private view = { from: 0, to: 100 };
+  private prices: { bottom: number; top: number } | undefined;
+  private size = { width: 0, height: 0 };
+  private mode: Mode = { mode: "idle" };
+  private placing: Anchor[] | undefined;
+  /** The crosshair: where the pointer is, or where the keys have put it. */
+  private pointer: { x: number; y: number } | undefined;
+  private frame = 0;
+
+  constructor(
+    private readonly host: HTMLElement,
+    canvas: HTMLElement,
+    private readonly handlers: ChartHandlers,
+  ) {
+    this.scene = new Scene(canvas);
+    host.addEventListener("pointerdown", this.down);
+    host.addEventListener("pointermove", this.move);
+    host.addEventListener("pointerup", this.up);
+    host.addEventListener("pointercancel", this.up);
+    host.addEventListener("pointerleave", this.leave);
+    host.addEventListener("dblclick", this.refit);
+    host.addEventListener("wheel", this.wheel, { passive: false });
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.frame);
+    this.scene.dispose();
+  }
+
+  setScheme(scheme: "light" | "dark"): void {
+    this.scene.setScheme(scheme);
+    this.schedule();
+  }
+
+  resize(width: number, height: number): void {
+    if (width < 20 || height < 20) return;
+    const first = this.size.width === 0;
+    this.size = { width, height };
+    this.scene.resize(width, height);
+    if (first && this.picture) this.showLatest();
+    this.schedule();
+  }
+
+  /** Takes a new picture; `fresh` shows its latest bars, otherwise the view stays where it is, or with the last bar. */
+  setPicture(picture: Picture, fresh: boolean, prepended = 0): void {
+    const before = this.picture?.pyramid.levels[0].length ?? 0;
+    this.picture = picture;
+    const added = picture.pyramid.levels[0].length - before - prepended;
+    if (fresh) this.showLatest();
+    else {
+      const follows = this.view.to > before - 1 && added > 0 && prepended === 0;
+      const shift = prepended + (follows ? added : 0);
+      this.view = { from: this.view.from + shift, to: this.view.to + shift };
+    }
+    this.schedule();
+  }
+
+  setPlacing(anchors: Anchor[] | undefined): void {
+    this.placing = anchors;
+    this.host.style.cursor = anchors ? "crosshair" : "default";
+    this.schedule();
+  }
+
+  /** About five pixels a bar, a fifth of the width left for the future. */
+  showLatest(): void {
+    const length = this.picture?.pyramid.levels[0].length ?? 0;
+    const { width } = plotOf(this.size.width, this.size.height);
+    const bars = Math.max(20, Math.round(width / 5.2));
+    const to = length - 0.5 + Math.round(bars * 0.22);
+    this.view = { from: to - bars, to };
+    this.prices = undefined;
+    this.schedule();
+  }
+
+  /** Frame costs of `count` small pans, for the bench: each is drawn at once. */
+  measurePans(count: number): number[] {
+    const out: number[] = [];
+    for (let i = 0; i < count; i++) {
+      const began = performance.now();
+      this.pan(i % 2 === 0 ? 7 : -6);
+      this.draw();
+      out.push(performance.now() - began);
+    }
+    return out;
+  }
+
+  key(event: KeyboardEvent): boolean {
+    const bars = this.view.to - this.view.from;
+    const far = event.shiftKey ? 0.5 : 0.08;
+    switch (event.key) {
+      case "ArrowLeft":
+        return this.placing ? this.moveCursor(-1, 0, event.shiftKey) : this.pan(-bars * far);
+      case "ArrowRight":
+        return this.placing ? this.moveCursor(1, 0, event.shiftKey) : this.pan(bars * far);
+      case "ArrowUp":
+        return this.placing ? this.moveCursor(0, 1, event.shiftKey) : this.nudge(event.shiftKey ? 10 : 1);
+      case "ArrowDown":
+        return this.placing ? this.moveCursor(0, -1, event.shiftKey) : this.nudge(event.shiftKey ? -10 : -1);
+      case "+":
+      case "=":
+        return this.zoom(0.8);
+      case "-":
+      case "_":
+        return this.zoom(1.25);
+      case "Home":
+        return this.pan(-1e9);
+      case "End":
+        this.showLatest();
+        return true;
+      case "Enter":
+      case " ":
+        if (!this.placing || !this.pointer) return false;
+        this.handlers.onAnchor(this.anchorAt(this.pointer.x, this.pointer.y));
+        return true;
+      default:
+        return false;
+    }
+  }
+
+  private get scale(): Scale {
+    const plot = plotOf(this.size.width, this.size.height);
+    const prices = this.prices ?? (this.picture ? fitPrices(this.picture.pyramid, this.view.from, this.view.to) : { bottom: 0, top: 1 });
+    return makeScale({ ...this.view, ...prices }, plot);
+  }
+
+  private schedule(): void {
+    if (this.frame) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      this.draw();
+    });
+  }
+
+  private draw(): void {
+    if (!this.picture || this.size.width === 0) return;
+    const scale = this.scale;
+    this.scene.draw(layOut(this.picture, scale), scale, this.picture.market);
+    this.drawOverlay(scale);
+  }
+
+  private drawOverlay(scale: Scale): void {
+    const picture = this.picture;
+    if (!picture) return;
+    const selected = picture.marks.find(({ mark }) => mark.id === picture.selected);
+    const toPixels = ({ time, price }: Anchor) => ({ x: scale.x(this.indexOf(time)), y: scale.y(price) });
+    const draft = this.placing?.map(toPixels) ?? [];
+    const near = this.pointer && this.placing ? [toPixels(this.anchorAt(this.pointer.x, this.pointer.y))] : [];
+    this.scene.drawOverlay({ cross: this.cross(scale), handles: selected?.mark.anchors.map(toPixels) ?? [], draft: [...draft, ...near] }, scale);
+  }
+
+  private cross(scale: Scale) {
+    const { picture, pointer } = this;
+    if (!picture || !pointer || this.mode.mode === "panning") return undefined;
+    const { plot } = scale;
+    if (pointer.x > plot.left + plot.width || pointer.y > plot.top + plot.height) return undefined;
+    const series = picture.pyramid.levels[0];
+    const index = Math.round(scale.index(pointer.x));
+    this.handlers.onReadout(index >= 0 && index < series.length ? barAt(series, index) : undefined);
+    const time = timeOf(series, picture.future, index);
+    const { tick, decimals } = picture.market;
+    const price = toTick(scale.price(pointer.y), tick, decimals);
+    return { x: scale.x(index), y: pointer.y, price: priceText(price, picture.market), time: this.timeText(time) };
+  }
+
+  private timeText(time: number): string {
+    const iso = new Date(time).toISOString();
+    const intraday = this.picture?.timeframe.unit === "minute" || this.picture?.timeframe.unit === "hour";
+    if (!intraday) return iso.slice(0, 10);
+    const zone = this.picture?.calendar.spec.zone ?? "UTC";
+    return new Intl.DateTimeFormat("en-GB", { timeZone: zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(time);
+  }
+
+  private indexOf(time: number): number {
+    const series = this.picture?.pyramid.levels[0];
+    return series ? indexOfTime(series, this.picture?.future ?? [], time) : 0;
+  }
+
+  private anchorAt(x: number, y: number): Snapped {
+    const picture = this.picture;
+    if (!picture) return { time: 0, price: 0 };
+    const { tick, decimals } = picture.market;
+    const snapped = snap(x, y, picture.pyramid.levels[0], picture.future, this.scale, { ...SNAP, tick, decimals });
+    return { time: snapped.time, price: snapped.price };
+  }
+
+  private at(event: PointerEvent | WheelEvent): { x: number; y: number } {
+    const box = this.host.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  }
+
+  private handleAt(x: number, y: number, reach: number): { mark: Mark; anchor: number } | undefined {
+    const picture = this.picture;
+    const found = picture?.marks.find(({ mark }) => mark.id === picture.selected);
+    if (!found) return undefined;
+    const scale = this.scale;
+    const anchor = found.mark.anchors.findIndex(
+      ({ time, price }) => Math.hypot(scale.x(this.indexOf(time)) - x, scale.y(price) - y) <= reach + 4,
+    );
+    return anchor >= 0 ? { mark: found.mark, anchor } : undefined;
+  }
+
+  private markAt(x: number, y: number, reach: number): LivedMark | undefined {
+    const picture = this.picture;
+    if (!picture) return undefined;
+    const scale = this.scale;
+    return picture.marks.findLast((lived) => hits(drawMark(lived, picture, scale), x, y, reach));
+  }
+
+  private down = (event: PointerEvent): void => {
+    if (event.button !== 0) return;
+    this.host.focus({ preventScroll: true });
+    this.host.setPointerCapture(event.pointerId);
+    const { x, y } = this.at(event);
+    this.pointer = { x, y };
+    const { plot, view } = this.scale;
+    if (x > plot.left + plot.width) {
+      this.mode = { mode: "scaling", y, bottom: view.bottom, top: view.top };
+      return;
+    }
+    if (this.placing) {
+      this.handlers.onAnchor(this.anchorAt(x, y));
+      return;
+    }
+    const reach = REACH[event.pointerType as keyof typeof REACH] ?? REACH.mouse;
+    const handle = this.handleAt(x, y, reach);
+    this.mode = handle ? { mode: "dragging", ...handle } : { mode: "panning", x, y, moved: false, ...this.view };
+  };
+
+  private move = (event: PointerEvent): void => {
+    const { x, y } = this.at(event);
+    this.pointer = { x, y };
+    switch (this.mode.mode) {
+      case "panning": {
+        const slot = this.scale.slot;
+        const dx = x - this.mode.x;
+        if (!this.mode.moved && Math.abs(dx) < 4) return;
+        this.mode.moved = true;
+        this.view = { from: this.mode.from - dx / slot, to: this.mode.to - dx / slot };
+        break;
+      }
+      case "scaling": {
+        const factor = Math.exp((y - this.mode.y) / 200);
+        const middle = (this.mode.bottom + this.mode.top) / 2;
+        const half = ((this.mode.top - this.mode.bottom) / 2) * factor;
+        this.prices = { bottom: middle - half, top: middle + half };
+        break;
+      }
+      case "dragging": {
+        const { mark, anchor } = this.mode;
+        this.mode.mark = { ...mark, anchors: mark.anchors.map((one, i) => (i === anchor ? this.anchorAt(x, y) : one)) };
+        this.handlers.onDrag(this.mode.mark);
+        return;
+      }
+      case "idle":
+        this.drawOverlay(this.scale);
+        return;
+    }
+    this.schedule();
+  };
+
+  private up = (event: PointerEvent): void => {
+    const { x, y } = this.at(event);
+    const mode = this.mode;
+    this.mode = { mode: "idle" };
+    if (mode.mode === "dragging") this.handlers.onDrop(mode.mark);
+    if (mode.mode === "panning" && !mode.moved) {
+      const reach = REACH[event.pointerType as keyof typeof REACH] ?? REACH.mouse;
+      this.handlers.onSelect(this.markAt(x, y, reach)?.mark.id);
+    }
+    this.schedule();
+  };
+
+  private leave = (): void => {
+    if (this.mode.mode !== "idle") return;
+    this.pointer = undefined;
+    this.handlers.onReadout(undefined);
+    this.drawOverlay(this.scale);
+  };
+
+  private refit = (): void => {
+    this.prices = undefined;
+    this.schedule();
+  };
+
+  private wheel = (event: WheelEvent): void => {
+    event.preventDefault();
+    const { x } = this.at(event);
+    const bars = this.view.to - this.view.from;
+    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) this.pan(((event.deltaX || event.deltaY) / 800) * bars);
+    else this.zoom(Math.exp(event.deltaY / 500), x);
+  };
+
+  private pan(bars: number): true {
+    const length = this.picture?.pyramid.levels[0].length ?? 0;
+    const width = this.view.to - this.view.from;
+    const from = Math.max(-width / 2, Math.min(this.view.from + bars, length - width * 0.1));
+    this.view = { from, to: from + width };
+    this.schedule();
+    return true;
+  }
+
+  private zoom(factor: number, x?: number): true {
+    const { plot, index } = this.scale;
+    const length = this.picture?.pyramid.levels[0].length ?? 0;
+    const width = this.view.to - this.view.from;
+    const next = Math.max(plot.width / WIDEST_SLOT, Math.min(width * factor, Math.max(50, length * 1.5)));
+    // Without a pointer the last bar stays where it is: the present is what is being looked at.
+    const still = x === undefined ? Math.min(this.view.to, length - 1) : index(x);
+    const share = (still - this.view.from) / width;
+    this.view = { from: still - share * next, to: still + (1 - share) * next };
+    this.schedule();
+    return true;
+  }
+
+  /** Moves the crosshair by keys: sideways by bars, up and down through the four prices of its bar. */
+  private moveCursor(bars: number, up: number, fast: boolean): boolean {
+    const picture = this.picture;
+    if (!picture || picture.pyramid.levels[0].length === 0) return false;
+    const series = picture.pyramid.levels[0];
+    const scale = this.scale;
+    const { plot } = scale;
+    const start = this.pointer ?? { x: scale.x(series.length - 1), y: scale.y(series.close[series.length - 1]) };
+    const index = Math.max(0, Math.min(series.length - 1, Math.round(scale.index(start.x)) + bars * (fast ? 10 : 1)));
+    const bar = barAt(series, index);
+    const prices = [bar.low, Math.min(bar.open, bar.close), Math.max(bar.open, bar.close), bar.high];
+    const here = scale.price(start.y);
+    const nearest = prices.reduce((best, price, i) => (Math.abs(price - here) < Math.abs(prices[best] - here) ? i : best), 0);
+    const price = prices[Math.max(0, Math.min(3, nearest + up))];
+    this.pointer = { x: Math.max(plot.left, Math.min(plot.left + plot.width - 1, scale.x(index))), y: scale.y(price) };
+    this.drawOverlay(scale);
+    return true;
+  }
+
+  /** Moves the selected mark by ticks. */
+  private nudge(ticks: number): boolean {
+    const picture = this.picture;
+    const found = picture?.marks.find(({ mark }) => mark.id === picture.selected);
+    if (!picture || !found) return false;
+    const { tick, decimals } = picture.market;
+    const anchors = found.mark.anchors.map(({ time, price }) => ({ time, price: toTick(price + ticks * tick, tick, decimals) }));
+    this.handlers.onDrop({ ...found.mark, anchors });
+    return true;
+  }
+}

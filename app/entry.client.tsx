@@ -1,0 +1,20 @@
+import "reflect-metadata";
+import createCache from "@emotion/cache";
+import { CacheProvider } from "@emotion/react";
+import { startTransition, StrictMode } from "react";
+import { hydrateRoot } from "react-dom/client";
+import { HydratedRouter } from "react-router/dom";
+
+const nonce = document.querySelector<HTMLScriptElement>("script[nonce]")?.nonce;
+const cache = createCache({ key: "css", nonce });
+
+startTransition(() => {
+  hydrateRoot(
+    document,
+    <StrictMode>
+      <CacheProvider value={cache}>
+        <HydratedRouter />
+      </CacheProvider>
+    </StrictMode>,
+  );
+});

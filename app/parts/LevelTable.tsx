@@ -1,0 +1,37 @@
+import Table from "@mui/material/Table";
+import TableBody from "@mui/material/TableBody";
+import TableCell from "@mui/material/TableCell";
+import TableHead from "@mui/material/TableHead";
+import TableRow from "@mui/material/TableRow";
+import Typography from "@mui/material/Typography";
+import { percentText, priceText, rungText } from "#core/marks/wording";
+import type { LevelLine } from "../../server/publishing/section.ts";
+
+/** The prices of a picture as figures, highest first. */
+export function LevelTable({ lines, decimals }: { lines: readonly LevelLine[]; decimals: number }) {
+  if (lines.length === 0) return <Typography variant="body2">No level is alive on this market.</Typography>;
+  return (
+    <Table aria-label="Levels that matter">
+      <TableHead>
+        <TableRow>
+          <TableCell>Price</TableCell>
+          <TableCell>What it is</TableCell>
+          <TableCell align="right">Away</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {lines.map(({ bottom, top, role, label, rung, status, distance }, i) => (
+          <TableRow key={i}>
+            <TableCell sx={{ whiteSpace: "nowrap" }}>
+              {bottom === top ? priceText(top, { decimals }) : `${priceText(bottom, { decimals })} to ${priceText(top, { decimals })}`}
+            </TableCell>
+            <TableCell>{[role === "kill" ? `\u2715 ends "${label}"` : label, rungText(rung).toLowerCase(), status === "alive" ? "" : status].filter(Boolean).join(", ")}</TableCell>
+            <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
+              {percentText(distance, 1)}
+            </TableCell>
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
+  );
+}

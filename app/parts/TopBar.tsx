@@ -1,0 +1,82 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MuiLink from "@mui/material/Link";
+import Typography from "@mui/material/Typography";
+import { useColorScheme } from "@mui/material/styles";
+import type { ReactNode } from "react";
+import { Form, Link, NavLink } from "react-router";
+import { SERIF } from "../theme/theme.ts";
+import { Compass } from "./Compass.tsx";
+
+interface Props {
+  places: { to: string; name: string }[];
+  person: string;
+  children?: ReactNode;
+}
+
+/** The line at the top of every page: the house, its places, and at the right what the place wants in sight. */
+export function TopBar({ places, person, children }: Props) {
+  return (
+    <Box
+      component="header"
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        flexWrap: "wrap",
+        columnGap: 2.5,
+        rowGap: 0.5,
+        px: 2,
+        minHeight: 44,
+        borderBottom: "1.5px solid",
+        borderColor: "text.primary",
+      }}
+    >
+      <MuiLink component={Link} to="/" underline="none" sx={{ display: "flex", alignItems: "center", gap: 1, fontFamily: SERIF, fontWeight: 600, fontSize: "1.1rem" }}>
+        <Compass />
+        Even Compass
+      </MuiLink>
+      <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: 2.25 }}>
+        {places.map(({ to, name }) => (
+          <MuiLink
+            key={to}
+            component={NavLink}
+            to={to}
+            underline="none"
+            sx={{ py: 1.25, borderBottom: "2px solid transparent", "&.active": { fontWeight: 600, borderColor: "currentColor" } }}
+          >
+            {name}
+          </MuiLink>
+        ))}
+      </Box>
+      <Box sx={{ flex: 1 }} />
+      {children}
+      <SchemeButton />
+      <Form method="post" action="/sign-out">
+        <Button type="submit" variant="text" title={`Signed in as ${person}`}>
+          Sign out
+        </Button>
+      </Form>
+    </Box>
+  );
+}
+
+function SchemeButton() {
+  const { mode, systemMode, setMode } = useColorScheme();
+  if (!mode) return null;
+  const dark = (mode === "system" ? systemMode : mode) === "dark";
+  return (
+    <Button variant="text" onClick={() => setMode(dark ? "light" : "dark")}>
+      {dark ? "Paper" : "Lamp"}
+    </Button>
+  );
+}
+
+/** A heading line of a page that is no chart. */
+export function PageTitle({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, flexWrap: "wrap", mb: 2 }}>
+      <Typography variant="h1">{children}</Typography>
+      {aside}
+    </Box>
+  );
+}

@@ -1,0 +1,32 @@
+import Box from "@mui/material/Box";
+import Link from "@mui/material/Link";
+import Typography from "@mui/material/Typography";
+
+const SAYINGS: Record<number, [string, string]> = {
+  401: ["Please sign in.", "This needs an account."],
+  403: ["This is not yours to open.", "Your account does not reach this place."],
+  404: ["There is nothing here.", "The address may be old, or mistyped."],
+};
+
+interface Props {
+  status: number;
+  failure?: { sentence?: string; remedy?: string; requestId?: string };
+}
+
+/** The one calm page for anything that went wrong. */
+export function Trouble({ status, failure }: Props) {
+  const [title, sentence] = SAYINGS[status] ?? ["This did not work.", "Something went wrong on our side; it has been noted."];
+  return (
+    <Box component="main" id="content" sx={{ maxWidth: 560, mx: "auto", px: 3, pt: "16vh" }}>
+      <Typography variant="h1" gutterBottom>
+        {title}
+      </Typography>
+      <Typography>{failure?.sentence ?? sentence}</Typography>
+      {failure?.remedy && <Typography>{failure.remedy}</Typography>}
+      {failure?.requestId && <Typography color="text.secondary">Number of the request: {failure.requestId}</Typography>}
+      <Typography sx={{ mt: 2 }}>
+        <Link href="/">Go on from the beginning</Link>
+      </Typography>
+    </Box>
+  );
+}

@@ -1,0 +1,141 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import type { Mark, MarketFacts } from "#core/marks/kind";
+import { DEGREES } from "#core/marks/impulse";
+import { kindOf } from "#core/marks/registry";
+import { percentText, priceText, rungText } from "#core/marks/wording";
+import { legOf, retracement } from "#core/projections/retracement";
+import { readImpulse, type LengthScale } from "#core/waves/impulse";
+import { dateText } from "../../parts/times.ts";
+import { NumberField } from "../../parts/NumberField.tsx";
+import type { Lives } from "./useLives.ts";
+
+interface Props {
+  mark: Mark;
+  life: ReturnType<Lives["get"]>;
+  market: MarketFacts;
+  onChange(mark: Mark): void;
+  onRemove(): void;
+}
+
+/** What the selected mark is, exactly: its prices to type, what it computes, its history. */
+export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
+  const kind = kindOf(mark);
+  const setProps = (change: Record<string, unknown>) => onChange({ ...mark, props: { ...mark.props, ...change } });
+  const setPrice = (i: number, price: number) => {
+    const anchors = mark.anchors.map((anchor, n) => (n === i ? { ...anchor, price } : anchor));
+    const own = mark.kind === "zone" ? { own: true } : {};
+    onChange({ ...mark, anchors, props: { ...mark.props, ...own } });
+  };
+  const events = life?.life.events ?? [];
+  return (
+    <Box component="section" aria-label="Selected mark" sx={{ borderTop: 1, borderColor: "divider", pt: 1.5, mt: 1.5 }}>
+      <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
+        <Typography variant="h3">
+          {kind.title}, {rungText(mark.rung).toLowerCase()}
+        </Typography>
+        <Button variant="text" onClick={onRemove} title="Delete">
+          Remove
+        </Button>
+      </Box>
+      {life?.problems.map((sentence) => (
+        <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600 }}>
+          {"\u2715"} {sentence}
+        </Typography>
+      ))}
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mt: 1 }}>
+        {mark.anchors.map(({ time, price }, i) => (
+          <NumberField key={i} label={anchorName(mark, i)} value={price} decimals={market.decimals} helperText={dateText(time)} onCommit={(next) => setPrice(i, next)} />
+        ))}
+        {mark.kind === "level" && (
+          <TextField key={mark.id} label="Name" defaultValue={mark.props.label} slotProps={{ htmlInput: { maxLength: 60 } }} onBlur={(event) => setProps({ label: event.target.value })} />
+        )}
+        {mark.kind === "impulse" && (
+          <>
+            <TextField select label="Degree" value={mark.props.degree} onChange={(event) => setProps({ degree: event.target.value })}>
+              {DEGREES.map((degree) => (
+                <MenuItem key={degree} value={degree}>
+                  {degree}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField select label="Lengths" value={mark.props.scale} onChange={(event) => setProps({ scale: event.target.value })}>
+              <MenuItem value="arithmetic">arithmetic</MenuItem>
+              <MenuItem value="log">logarithmic</MenuItem>
+            </TextField>
+          </>
+        )}
+      </Box>
+      {mark.kind === "impulse" && <ImpulseLines mark={mark} market={market} />}
+      {mark.kind === "retracement" && <RetracementLines mark={mark} market={market} />}
+      <TextField key={`note ${mark.id}`} label="Note" multiline maxRows={4} defaultValue={mark.note} sx={{ mt: 1.25 }} slotProps={{ htmlInput: { maxLength: 2000 } }} onBlur={(event) => onChange({ ...mark, note: event.target.value })} />
+      {events.length > 0 && (
+        <Box component="details" sx={{ mt: 1 }}>
+          <Typography component="summary" variant="body2" sx={{ cursor: "pointer" }}>
+            History, {events.length} events
+          </Typography>
+          {events.slice(-30).map(({ time, sentence }, i) => (
+            <Typography key={i} variant="caption" component="div">
+              {dateText(time)}: {sentence}
+            </Typography>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function anchorName(mark: Mark, i: number): string {
+  switch (mark.kind) {
+    case "zone":
+      return i === 0 ? "Near edge" : "Far edge";
+    case "impulse":
+      return i === 0 ? "Start" : `End of ${i}`;
+    case "retracement":
+      return i === 0 ? "From" : "To";
+    default:
+      return "Price";
+  }
+}
+
+function Line({ left, right, dim = false }: { left: string; right: string; dim?: boolean }) {
+  return (
+    <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1, py: 0.25, color: dim ? "text.secondary" : undefined }}>
+      <Typography variant="body2">{left}</Typography>
+      <Typography variant="body2" sx={{ whiteSpace: "nowrap" }}>
+        {right}
+      </Typography>
+    </Box>
+  );
+}
+
+function ImpulseLines({ mark, market }: { mark: Mark; market: MarketFacts }) {
+  const { rules, statements, projections } = readImpulse(mark.anchors, mark.props.scale as LengthScale);
+  return (
+    <Box sx={{ mt: 1 }}>
+      {rules.map(({ rule, holds }) => (
+        <Line key={rule} left={rule} right={holds ? "holds" : "\u2715 broken"} dim={holds} />
+      ))}
+      {statements.map(({ statement, killPrice, killSide }) => (
+        <Line key={statement} left={statement} right={`\u2715 ${killSide} ${priceText(killPrice, market)}`} />
+      ))}
+      {projections.map(({ wave, ratio, price, basis }) => (
+        <Line key={`${ratio} ${basis}`} left={`${wave}: ${percentText(ratio)} ${basis}`} right={priceText(price, market)} dim />
+      ))}
+    </Box>
+  );
+}
+
+function RetracementLines({ mark, market }: { mark: Mark; market: MarketFacts }) {
+  const { from, to } = legOf(mark.anchors[0], mark.anchors[1]);
+  return (
+    <Box sx={{ mt: 1 }}>
+      {retracement(from, to, mark.props.ratios as number[]).map(({ ratio, price }) => (
+        <Line key={ratio} left={percentText(ratio)} right={priceText(price, market)} />
+      ))}
+    </Box>
+  );
+}

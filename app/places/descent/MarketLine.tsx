@@ -1,0 +1,103 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import Select from "@mui/material/Select";
+import Typography from "@mui/material/Typography";
+import { useNavigate } from "react-router";
+import type { Mark, MarketFacts } from "#core/marks/kind";
+import { percentText, priceText, rungText } from "#core/marks/wording";
+import type { Series } from "#core/series/series";
+import { closeOfBar } from "#core/series/resample";
+import type { Calendar } from "#core/time/calendar";
+import type { Timeframe } from "#core/time/timeframe";
+import { SERIF } from "../../theme/theme.ts";
+import type { Placing } from "./Workspace.tsx";
+
+const STEPS = [
+  { kind: "level", name: "Levels", key: "L" },
+  { kind: "zone", name: "Zones", key: "Z" },
+  { kind: "impulse", name: "Waves", key: "W" },
+  { kind: "retracement", name: "Retracements", key: "R" },
+];
+
+interface Props {
+  market: MarketFacts;
+  markets: { id: string; name: string }[];
+  close: number | undefined;
+  rung: string;
+  bars: Series | undefined;
+  marks: readonly Mark[];
+  placing: Placing | undefined;
+  begin(kind: string): void;
+  timeframe: Timeframe;
+  calendar: Calendar;
+  now: number;
+}
+
+/** The market's name and price, when its bar closes, and the steps of the work in their order. */
+export function MarketLine({ market, markets, close, rung, bars, marks, placing, begin, timeframe, calendar, now }: Props) {
+  const navigate = useNavigate();
+  const n = bars?.length ?? 0;
+  const change = bars && n > 1 ? bars.close[n - 1] - bars.close[n - 2] : undefined;
+  const ends = bars && n > 0 ? closeOfBar(bars.time[n - 1], timeframe, calendar) : undefined;
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", columnGap: 2, px: 2, minHeight: 54, borderBottom: 1, borderColor: "divider" }}>
+      <Select
+        variant="standard"
+        disableUnderline
+        value={market.id}
+        onChange={(event) => void navigate(`/descent/${event.target.value}?rung=${rung}`)}
+        inputProps={{ "aria-label": "Market" }}
+        sx={{ fontFamily: SERIF, fontSize: "1.6rem", fontWeight: 600 }}
+      >
+        {markets.map(({ id, name }) => (
+          <MenuItem key={id} value={id}>
+            {name}
+          </MenuItem>
+        ))}
+      </Select>
+      <Typography component="h1" sx={{ position: "absolute", left: -9999 }}>
+        {market.name}, {rungText(rung)}
+      </Typography>
+      {close !== undefined && <Typography sx={{ fontSize: "1.3rem" }}>{priceText(close, market)}</Typography>}
+      {change !== undefined && close !== undefined && (
+        <Typography variant="body2" color="text.secondary">
+          {change >= 0 ? "+" : ""}
+          {priceText(change, market)} {percentText(change / (close - change), 2)} on the {rungText(rung).toLowerCase()}
+        </Typography>
+      )}
+      {ends !== undefined && ends > now && (
+        <Typography variant="body2" color="text.secondary">
+          {rungText(rung)} closes in <strong>{spanText(ends - now)}</strong>
+        </Typography>
+      )}
+      <Box sx={{ flex: 1 }} />
+      <Box role="group" aria-label="Steps" sx={{ display: "flex" }}>
+        {STEPS.map(({ kind, name, key }) => {
+          const count = marks.filter((mark) => mark.kind === kind).length;
+          const on = placing?.kind === kind;
+          return (
+            <Button
+              key={kind}
+              variant="text"
+              onClick={() => begin(kind)}
+              aria-pressed={on}
+              title={`Place one (${key})`}
+              sx={{ fontWeight: on ? 600 : 400, borderBottom: "2px solid", borderColor: on ? "text.primary" : "transparent", borderRadius: 0, gap: 0.75 }}
+            >
+              {name} <strong>{count > 0 ? count : "+"}</strong>
+            </Button>
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}
+
+/** "18 min", "5 h 3 min", "3 days". */
+function spanText(span: number): string {
+  const minutes = Math.ceil(span / 60_000);
+  if (minutes < 60) return `${minutes} min`;
+  if (minutes < 2880) return `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
+  return `${Math.round(minutes / 1440)} days`;
+}

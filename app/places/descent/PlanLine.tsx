@@ -1,0 +1,34 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import type { MarketFacts } from "#core/marks/kind";
+import type { Scenario } from "#core/scenarios/scenario";
+import { planSentence } from "#core/scenarios/say";
+import { PlanRuler } from "./PlanRuler.tsx";
+
+interface Props {
+  plan: Scenario;
+  market: MarketFacts;
+  shown: boolean;
+  onShow(): void;
+  onEdit(): void;
+}
+
+/** A saved plan in a sentence; shown, it is drawn on the chart and its figures stand below. */
+export function PlanLine({ plan, market, shown, onShow, onEdit }: Props) {
+  return (
+    <Box sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
+      <Typography variant="h3" sx={({ vars }) => ({ color: vars?.palette.compass.carmine })}>
+        {plan.title}
+      </Typography>
+      <Typography variant="body2">{planSentence(plan, market)}</Typography>
+      {shown && <PlanRuler plan={plan} market={market} />}
+      <Button variant="text" onClick={onShow} aria-pressed={shown}>
+        {shown ? "Hide" : "Show on the chart"}
+      </Button>
+      <Button variant="text" onClick={onEdit}>
+        Edit
+      </Button>
+    </Box>
+  );
+}

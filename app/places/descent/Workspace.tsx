@@ -1,0 +1,208 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useNavigate } from "react-router";
+import { birthOf, type Anchor, type Life, type Mark, type MarketFacts } from "#core/marks/kind";
+import { followMark } from "#core/marks/follow";
+import { kindOf } from "#core/marks/registry";
+import { rungText } from "#core/marks/wording";
+import type { Bar } from "#core/series/series";
+import { closeOfBar } from "#core/series/resample";
+import { nextTimes } from "#core/time/boundaries";
+import { Calendar, type CalendarSpec } from "#core/time/calendar";
+import { nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import type { Picture } from "../../../chart/picture.ts";
+import { buildPyramid } from "../../../chart/pyramid.ts";
+import { PriceChart } from "../../canvas/PriceChart.tsx";
+import { useMarketClock, type Clock } from "../../parts/live.ts";
+import { MarketLine } from "./MarketLine.tsx";
+import { MarkStore } from "./markStore.ts";
+import type { StoredPlan } from "./PlanBuilder.tsx";
+import { RungColumn, type RungLine } from "./RungColumn.tsx";
+import { Sheet } from "./Sheet.tsx";
+import { useBars } from "./useBars.ts";
+import { useLives } from "./useLives.ts";
+import { Readout } from "./Readout.tsx";
+
+interface Props {
+  market: MarketFacts;
+  calendar: CalendarSpec;
+  revision: number;
+  rung: string;
+  rungs: RungLine[];
+  markets: { id: string; name: string }[];
+  marks: Mark[];
+  scenarios: StoredPlan[];
+  clock: Clock;
+}
+
+export interface Placing {
+  kind: string;
+  anchors: Anchor[];
+}
+
+/** Keys that begin a mark; the letters are those of the steps above the chart. */
+const PLACE_KEYS: Record<string, string> = { l: "level", z: "zone", w: "impulse", r: "retracement" };
+const FUTURE_BARS = 400;
+const ONE_DAY: Timeframe = { count: 1, unit: "day" };
+
+/** The workspace of one market: rungs, chart and Sheet around one set of marks. */
+export function Workspace({ market, calendar: spec, revision, rung, rungs, markets, marks: loaded, scenarios: loadedPlans, clock: initial }: Props) {
+  const [store] = useState(() => new MarkStore(market.id, loaded));
+  const { marks, save, canUndo, canRedo } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
+  const [plans, setPlans] = useState(loadedPlans);
+  const [shownPlan, setShownPlan] = useState<string>();
+  const [selected, setSelected] = useState<string>();
+  const [placing, setPlacing] = useState<Placing>();
+  const [dragged, setDragged] = useState<Mark>();
+  const [readout, setReadout] = useState<Bar>();
+  const clock = useMarketClock(initial);
+  const navigate = useNavigate();
+  const bars = useBars(market.id, rung, revision);
+  const calendar = useMemo(() => new Calendar(spec), [spec]);
+  const timeframe = parseTimeframe(rung) ?? ONE_DAY;
+  const lives = useLives(marks, market, spec, rung, bars);
+
+  const begin = useCallback((kind: string) => {
+    setSelected(undefined);
+    setPlacing({ kind, anchors: [] });
+  }, []);
+
+  const finish = (kind: string, anchors: Anchor[]) => {
+    setPlacing(undefined);
+    if (!bars) return;
+    const props = kindOf({ kind }).readProps({}) ?? {};
+    const mark: Mark = { id: crypto.randomUUID(), kind, market: market.id, rung, anchors, props, note: "", author: "", version: 0 };
+    const whole = kindOf(mark).complete?.(mark, { series: bars.series, market, calendar }) ?? mark;
+    store.set(whole);
+    setSelected(whole.id);
+  };
+
+  const addAnchor = (anchor: Anchor) => {
+    if (!placing) return;
+    const anchors = [...placing.anchors, anchor];
+    if (anchors.length >= kindOf(placing).anchors.most) finish(placing.kind, anchors);
+    else setPlacing({ ...placing, anchors });
+  };
+
+  const stop = () => {
+    if (!placing) return setSelected(undefined);
+    if (placing.anchors.length >= kindOf(placing).anchors.least && kindOf(placing).anchors.most > 2) finish(placing.kind, placing.anchors);
+    else setPlacing(undefined);
+  };
+
+  const onKey = (event: KeyboardEvent) => {
+    const target = event.target as HTMLElement;
+    if (target.closest("input, textarea, [role=combobox], [role=listbox]")) return;
+    const command = event.ctrlKey || event.metaKey;
+    const key = event.key.toLowerCase();
+    if (command && key === "z") {
+      event.preventDefault();
+      return event.shiftKey ? store.redo() : store.undo();
+    }
+    if (command && key === "y") {
+      event.preventDefault();
+      return store.redo();
+    }
+    if (command || event.altKey) return;
+    if (PLACE_KEYS[key]) return begin(PLACE_KEYS[key]);
+    if (key === "escape") return stop();
+    if ((key === "delete" || key === "backspace") && selected) {
+      store.remove(selected);
+      return setSelected(undefined);
+    }
+    const step = key === "pagedown" ? 1 : key === "pageup" ? -1 : 0;
+    const next = rungs[rungs.findIndex((one) => one.rung === rung) + step];
+    if (step !== 0 && next) {
+      event.preventDefault();
+      void navigate(`?rung=${next.rung}`, { preventScrollReset: true });
+    }
+  };
+
+  useEffect(() => {
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  });
+
+  const pyramid = useMemo(() => (bars ? buildPyramid(bars.series) : undefined), [bars]);
+  const lastTime = bars && bars.series.length > 0 ? bars.series.time[bars.series.length - 1] : undefined;
+  const future = useMemo(
+    () => (lastTime === undefined ? [] : nextTimes(lastTime, parseTimeframe(rung) ?? ONE_DAY, calendar, FUTURE_BARS)),
+    [lastTime, rung, calendar],
+  );
+  const unfinished = lastTime !== undefined && closeOfBar(lastTime, timeframe, calendar) > clock.now;
+  const own = nominalLength(timeframe);
+  const onThisRung = marks.filter((mark) => nominalLength(parseTimeframe(mark.rung) ?? ONE_DAY) >= own);
+  const picture: Picture | undefined = useMemo(() => {
+    if (!pyramid || !bars) return undefined;
+    const context = { series: bars.series, market, calendar };
+    const lived = onThisRung.map((mark) => {
+      const shown = dragged?.id === mark.id ? dragged : mark;
+      return { mark: shown, life: shown === mark ? (lives.get(mark.id)?.life ?? unborn(mark, context)) : draftLife(shown, context) };
+    });
+    const plan = plans.find(({ plan: { id } }) => id === shownPlan)?.plan;
+    return { pyramid, market, timeframe, calendar, future, marks: lived, scenarios: plan ? [plan] : [], selected, unfinished };
+    // `onThisRung` and `timeframe` are made anew each time from `marks` and `rung`.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [pyramid, bars, marks, lives, dragged, plans, shownPlan, selected, future, unfinished, rung, market, calendar]);
+
+  const handlers = {
+    onAnchor: addAnchor,
+    onSelect: setSelected,
+    onDrag: (mark: Mark) => setDragged(mark.kind === "zone" ? { ...mark, props: { ...mark.props, own: true } } : mark),
+    onDrop: (mark: Mark) => {
+      setDragged(undefined);
+      store.set(mark.kind === "zone" ? { ...mark, props: { ...mark.props, own: true } } : mark);
+    },
+    onReadout: setReadout,
+  };
+  const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
+  return (
+    <>
+      <MarketLine market={market} markets={markets} close={close} rung={rung} bars={bars?.series} marks={onThisRung} placing={placing} begin={begin} timeframe={timeframe} calendar={calendar} now={clock.now} />
+      <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
+        <RungColumn rungs={rungs} rung={rung} marks={marks} />
+        <Box sx={{ flex: 1, minWidth: 0, position: "relative" }}>
+          {picture && <PriceChart picture={picture} subject={`${market.id} ${rung}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}
+          <Readout bar={readout} placing={placing} market={market} />
+          {bars?.series.length === 0 && (
+            <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>
+              No stored bars are fine enough for this rung. Choose a higher one, or import finer bars.
+            </Typography>
+          )}
+        </Box>
+        <Sheet
+          market={market}
+          rung={rung}
+          now={clock.now}
+          marks={onThisRung}
+          lives={lives}
+          selected={selected}
+          onSelect={setSelected}
+          store={store}
+          save={save}
+          canUndo={canUndo}
+          canRedo={canRedo}
+          plans={plans}
+          shownPlan={shownPlan}
+          onShowPlan={setShownPlan}
+          onPlans={setPlans}
+        />
+      </Box>
+    </>
+  );
+}
+
+/** How a mark is drawn until its life has been worked out: as it was born. */
+function unborn(mark: Mark, context: Parameters<typeof followMark>[1]): Life {
+  const kind = kindOf(mark);
+  const state = kind.start(mark, context);
+  return { ...kind.status(state), state, events: [] };
+}
+
+/** While a mark is dragged only recent bars are looked at, so that the hand is never waited for. */
+function draftLife(mark: Mark, context: Parameters<typeof followMark>[1]): Life {
+  return context.series.length < 30_000 || birthOf(mark) > context.series.time[context.series.length - 30_000]
+    ? followMark(mark, context)
+    : unborn(mark, context);
+}

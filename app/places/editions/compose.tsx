@@ -1,0 +1,184 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef, useState } from "react";
+import { redirect, useFetcher, useRevalidator } from "react-router";
+import type { DraftDto } from "#contracts/draft";
+import { rungText } from "#core/marks/wording";
+import { planSentence } from "#core/scenarios/say";
+import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
+import { scenariosOf } from "../../../server/desk/scenarios.ts";
+import { findDraft } from "../../../server/publishing/drafts.ts";
+import { composeAll, publish } from "../../../server/publishing/publish.ts";
+import { answer, attempt, personIn } from "../../access.server.ts";
+import { LevelTable } from "../../parts/LevelTable.tsx";
+import { Page } from "../../parts/Page.tsx";
+import { failureText, postJson, type FailureBody } from "../../parts/post.ts";
+import { PageTitle } from "../../parts/TopBar.tsx";
+import { RUNGS } from "../descent/rungs.ts";
+import type { Route } from "./+types/compose.ts";
+
+export const meta: Route.MetaFunction = () => [{ title: "Compose - Even Compass" }];
+
+export function loader({ params, context }: Route.LoaderArgs) {
+  return answer(context, async () => {
+    const draft = await findDraft(params.draft);
+    if (draft.published !== null) throw redirect(`/outlooks/${draft.published}`);
+    const markets = await listMarkets();
+    const { id, title, body, sections, version } = draft;
+    return {
+      draft: { id, title, body, sections, version },
+      markets: await Promise.all(
+        markets.map(async (market) => {
+          const plans = (await scenariosOf(market.id)).map(({ plan }) => plan);
+          return { facts: factsOf(market), plans: plans.map((plan) => ({ id: plan.id, title: plan.title, says: planSentence(plan, market) })) };
+        }),
+      ),
+      levels: (await composeAll(draft)).map(({ levels }) => levels),
+    };
+  });
+}
+
+export function action({ params, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const number = await publish(params.draft, personIn(context));
+    throw redirect(`/outlooks/${number}`);
+  });
+}
+
+type Section = DraftDto["sections"][number];
+
+export default function Compose({ loaderData: { draft, markets, levels } }: Route.ComponentProps) {
+  const [title, setTitle] = useState(draft.title);
+  const [body, setBody] = useState(draft.body);
+  const [sections, setSections] = useState<Section[]>(draft.sections);
+  const [adding, setAdding] = useState(markets.at(0)?.facts.id ?? "");
+  const { state, version, sentence } = useAutosave(draft.id, draft.version, { title, body, sections });
+  const fetcher = useFetcher<{ failure?: FailureBody }>();
+  const failure = fetcher.data?.failure;
+  const change = (i: number, part: Partial<Section>) => setSections(sections.map((one, n) => (n === i ? { ...one, ...part } : one)));
+  const aside = (
+    <>
+      <Typography variant="h2">Publishing</Typography>
+      <Typography variant="body2" sx={{ my: 1 }}>
+        Words, levels, pictures, scenarios and the bars they were made from are frozen, hashed and chained to the edition before. Scenarios are then followed from the bars.
+      </Typography>
+      <Typography variant="body2" role="status" sx={{ mb: 1.5 }}>
+        {sentence}
+      </Typography>
+      <fetcher.Form method="post">
+        <Button type="submit" variant="contained" size="medium" disabled={state !== "saved" || fetcher.state !== "idle"}>
+          Publish
+        </Button>
+      </fetcher.Form>
+      {failure && (
+        <Typography role="alert" sx={{ mt: 1.5, fontWeight: 600 }}>
+          {failureText(failure)}
+        </Typography>
+      )}
+    </>
+  );
+  return (
+    <Page aside={aside}>
+      <PageTitle>Outlook</PageTitle>
+      <TextField label="Title" value={title} onChange={(event) => setTitle(event.target.value)} error={!!failure?.fields?.title} helperText={failure?.fields?.title} slotProps={{ htmlInput: { maxLength: 200 } }} sx={{ mb: 2 }} />
+      <TextField label="Words, a blank line between paragraphs" value={body} multiline minRows={5} onChange={(event) => setBody(event.target.value)} error={!!failure?.fields?.body} helperText={failure?.fields?.body} slotProps={{ htmlInput: { maxLength: 20000 } }} />
+      {sections.map((section, i) => {
+        const market = markets.find(({ facts }) => facts.id === section.market);
+        if (!market) return null;
+        return (
+          <Box component="section" key={`${section.market} ${i}`} aria-label={market.facts.name} sx={{ borderTop: "1.5px solid", borderColor: "text.primary", mt: 3, pt: 1.5 }}>
+            <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 1 }}>
+              <Typography variant="h2" sx={{ flex: 1 }}>
+                {market.facts.name}
+              </Typography>
+              <TextField select label="Chart of the" value={section.rung} onChange={(event) => change(i, { rung: event.target.value })} sx={{ width: 130 }}>
+                {RUNGS.map((rung) => (
+                  <MenuItem key={rung} value={rung}>
+                    {rungText(rung)}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <Button variant="text" onClick={() => setSections(sections.filter((_, n) => n !== i))}>
+                Take out
+              </Button>
+            </Box>
+            <Box component="img" key={version} src={`/editions/${draft.id}/picture/${i}?version=${version}`} alt={`Chart of ${market.facts.name}, ${rungText(section.rung)}, as it will be frozen`} sx={{ width: "100%", aspectRatio: "860 / 460", border: 1, borderColor: "divider", display: "block" }} />
+            {market.plans.length === 0 && <Typography variant="body2">No scenario is written for this market yet.</Typography>}
+            {market.plans.map(({ id, title: name, says }) => (
+              <FormControlLabel
+                key={id}
+                sx={{ alignItems: "flex-start", my: 0.5 }}
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={section.scenarios.includes(id)}
+                    onChange={(event) => change(i, { scenarios: event.target.checked ? [...section.scenarios, id] : section.scenarios.filter((one) => one !== id) })}
+                  />
+                }
+                label={
+                  <Typography variant="body2" sx={{ pt: 1 }}>
+                    <strong>{name}.</strong> {says}
+                  </Typography>
+                }
+              />
+            ))}
+            {levels[i] && <LevelTable lines={levels[i]} decimals={market.facts.decimals} />}
+          </Box>
+        );
+      })}
+      {markets.length > 0 && (
+        <Box sx={{ display: "flex", gap: 2, alignItems: "flex-end", mt: 3 }}>
+          <TextField select label="Market" value={adding} onChange={(event) => setAdding(event.target.value)} sx={{ maxWidth: 240 }}>
+            {markets.map(({ facts }) => (
+              <MenuItem key={facts.id} value={facts.id}>
+                {facts.name}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button onClick={() => setSections([...sections, { market: adding, rung: "P1D", scenarios: markets.find(({ facts }) => facts.id === adding)?.plans.map(({ id }) => id) ?? [] }])}>
+            Add its section
+          </Button>
+        </Box>
+      )}
+    </Page>
+  );
+}
+
+/** Saves what is on the page a moment after it stops changing; loads the page's tables anew once it is stored. */
+function useAutosave(id: string, initial: number, content: Omit<DraftDto, "version">) {
+  const [version, setVersion] = useState(initial);
+  const [state, setState] = useState<"saved" | "changed" | "failed">("saved");
+  const [sentence, setSentence] = useState("everything is saved");
+  const stored = useRef(JSON.stringify(content));
+  const sending = useRef(false);
+  const now = JSON.stringify(content);
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (now === stored.current) return;
+    setState("changed");
+    setSentence("saving ...");
+    const timer = setTimeout(() => {
+      if (sending.current) return;
+      sending.current = true;
+      void postJson<{ version: number }>(`/editions/${id}/save`, { ...(JSON.parse(now) as object), version }).then((posted) => {
+        sending.current = false;
+        if (!posted.ok) {
+          setState("failed");
+          return setSentence(failureText(posted.failure));
+        }
+        stored.current = now;
+        setVersion(posted.value.version);
+        setState("saved");
+        void revalidate();
+        setSentence(`saved ${new Date().toTimeString().slice(0, 8)}`);
+      });
+    }, 500);
+    return () => clearTimeout(timer);
+  }, [now, id, version, revalidate]);
+  return { state, version, sentence };
+}

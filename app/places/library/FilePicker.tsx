@@ -1,0 +1,34 @@
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { failureText, type FailureBody } from "../../parts/post.ts";
+
+/** Sends a file as it is and goes on to the page that shows what was recognised in it. */
+export function FilePicker() {
+  const navigate = useNavigate();
+  const [state, setState] = useState("");
+  const send = async (file: File | undefined) => {
+    if (!file) return;
+    setState(`Sending ${file.name} ...`);
+    try {
+      const response = await fetch(`/uploads?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
+      const body = (await response.json()) as { upload?: string; failure?: FailureBody };
+      if (body.upload) await navigate(`/library/import?upload=${body.upload}`);
+      setState(body.failure ? failureText(body.failure) : "");
+    } catch {
+      setState("The file could not be sent: the server ended the connection. A file may have 128 MB at most.");
+    }
+  };
+  return (
+    <>
+      <Button component="label" variant="contained">
+        Import a CSV file
+        <input type="file" accept=".csv,.txt,text/csv" hidden onChange={(event) => void send(event.target.files?.[0])} />
+      </Button>
+      <Typography variant="body2" role="status">
+        {state}
+      </Typography>
+    </>
+  );
+}

@@ -1,0 +1,33 @@
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
+import type { ImportReport } from "../../../server/bars/import.ts";
+import { Page } from "../../parts/Page.tsx";
+import { PageTitle } from "../../parts/TopBar.tsx";
+
+/** What an import did, in sentences. */
+export function ImportDone({ report }: { report: ImportReport }) {
+  const { market, added, same, differing, kept, leftOutCount, already } = report;
+  const sentences = already
+    ? ["This very file was imported before.", "Nothing was changed."]
+    : [
+        `${added} bars were added.`,
+        same > 0 ? `${same} were already there, alike.` : "",
+        differing > 0 ? `${differing} differed; ${kept === "file" ? "the file's stand now" : "the stored ones stand"}.` : "",
+        leftOutCount > 0 ? `${leftOutCount} rows were left out, as you agreed.` : "",
+      ];
+  return (
+    <Page>
+      <PageTitle>{already ? "Nothing to do" : "Imported"}</PageTitle>
+      <Typography role="status" sx={{ mb: 2 }}>
+        {sentences.filter(Boolean).join(" ")}
+      </Typography>
+      <Button component={Link} to={`/descent/${market}`} variant="contained">
+        Open the market
+      </Button>{" "}
+      <Button component={Link} to="/library" variant="text">
+        Back to the library
+      </Button>
+    </Page>
+  );
+}

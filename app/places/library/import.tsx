@@ -1,0 +1,206 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import Table from "@mui/material/Table";
+import TableBody from "@mui/material/TableBody";
+import TableCell from "@mui/material/TableCell";
+import TableHead from "@mui/material/TableHead";
+import TableRow from "@mui/material/TableRow";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Form, Link, useNavigation, useSubmit } from "react-router";
+import { ConfirmImportDto, MARKET_KINDS } from "#contracts/market";
+import { readDto } from "#contracts/read";
+import { rungText } from "#core/marks/wording";
+import { importUpload, inspectUpload } from "../../../server/bars/import.ts";
+import { listMarkets } from "../../../server/bars/markets.ts";
+import { Failure } from "../../../server/failure.ts";
+import { answer, attempt, personIn } from "../../access.server.ts";
+import { Page } from "../../parts/Page.tsx";
+import { PageTitle } from "../../parts/TopBar.tsx";
+import { failureText } from "../../parts/post.ts";
+import { momentText } from "../../parts/times.ts";
+import { ImportDone } from "./ImportDone.tsx";
+import type { Route } from "./+types/import.ts";
+
+export const meta: Route.MetaFunction = () => [{ title: "Import - Even Compass" }];
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return answer(context, async () => {
+    const query = new URL(request.url).searchParams;
+    const zone = query.get("zone") || "UTC";
+    const order = query.get("order");
+    const options: { zone: string; order?: "dmy" | "mdy" } = { zone };
+    if (order === "dmy" || order === "mdy") options.order = order;
+    const inspection = await inspectUpload(query.get("upload") ?? "", options, personIn(context).id);
+    const markets = (await listMarkets()).map(({ id, name }) => ({ id, name }));
+    return { upload: query.get("upload") ?? "", inspection, markets, options };
+  });
+}
+
+export function action({ request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const form = Object.fromEntries(await request.formData());
+    const { upload, ...rest } = form;
+    const order = rest.order === "" ? undefined : rest.order;
+    const read = readDto(ConfirmImportDto, { ...rest, order, tick: Number(rest.tick), decimals: Number(rest.decimals) });
+    if (!read.ok) throw new Failure("fields", "Something is missing.", { status: 400, kept: "Nothing was stored.", fields: read.fields });
+    return { report: await importUpload(String(upload), read.value, personIn(context).id) };
+  });
+}
+
+/** The loader reads the file again; after the import it is gone, and what happened is what the action said. */
+export function shouldRevalidate({ formMethod, defaultShouldRevalidate }: { formMethod?: string; defaultShouldRevalidate: boolean }) {
+  return formMethod === "POST" ? false : defaultShouldRevalidate;
+}
+
+export default function Import({ loaderData, actionData }: Route.ComponentProps) {
+  const { upload, inspection, markets, options } = loaderData;
+  const { format, faults, faultCount } = inspection;
+  const [market, setMarket] = useState("");
+  const submit = useSubmit();
+  const busy = useNavigation().state !== "idle";
+  if (actionData && "report" in actionData && actionData.report) return <ImportDone report={actionData.report} />;
+  const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
+  const field = (name: string) => ({ name, error: !!failure?.fields?.[name], helperText: failure?.fields?.[name] });
+  const reread = (change: object) => void submit({ upload, zone: options.zone, order: options.order ?? "", ...change }, { method: "get" });
+  const facts: [string, string][] = [
+    ["Rows", String(inspection.rows)],
+    ["Bars that can be read", String(inspection.bars)],
+    ["Separated by", inspection.delimiter === "\t" ? "tab" : inspection.delimiter],
+    ["Decimal mark", format.decimal],
+    ["Time", format.time.name],
+    ["First", Number.isFinite(inspection.first) ? `${momentText(inspection.first, options.zone)}` : ""],
+    ["Last", Number.isFinite(inspection.last) ? `${momentText(inspection.last, options.zone)}` : ""],
+    ["Rows said twice", String(inspection.repeated)],
+  ];
+  return (
+    <Page>
+      <PageTitle>{inspection.name}</PageTitle>
+      <Typography sx={{ mb: 2 }}>This was recognised. Nothing is stored until you confirm.</Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: { md: "300px 1fr" }, gap: 4 }}>
+        <Table aria-label="What was recognised">
+          <TableBody>
+            {facts.map(([name, value]) => (
+              <TableRow key={name}>
+                <TableCell component="th" scope="row">
+                  {name}
+                </TableCell>
+                <TableCell align="right">{value}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+        <Form method="post">
+          <input type="hidden" name="upload" value={upload} />
+          <input type="hidden" name="order" value={options.order ?? ""} />
+          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2.5 }}>
+            <TextField select label="Into" value={market} onChange={(event) => setMarket(event.target.value)} name="market" slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+              <MenuItem value="">a new market</MenuItem>
+              {markets.map(({ id, name }) => (
+                <MenuItem key={id} value={id}>
+                  {name}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField label="Name" {...field("name")} defaultValue={inspection.name.replace(/\.\w+$/, "")} slotProps={{ htmlInput: { readOnly: market !== "" } }} />
+            <TextField select label="Kind" {...field("kind")} defaultValue="other">
+              {MARKET_KINDS.map((kind) => (
+                <MenuItem key={kind} value={kind}>
+                  {kind}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField select label="Each row is" {...field("base")} defaultValue={inspection.timeframe}>
+              {[...new Set([inspection.timeframe, "PT1M", "PT5M", "PT15M", "PT1H", "P1D", "P1W", "P1M"])].map((one) => (
+                <MenuItem key={one} value={one}>
+                  {rungText(one)}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField label="Times are in the zone" {...field("zone")} defaultValue={options.zone} onBlur={(event) => event.target.value !== options.zone && reread({ zone: event.target.value })} />
+            {format.time.ambiguous && (
+              <TextField select label="03/04 is" value={options.order ?? format.time.order} onChange={(event) => reread({ order: event.target.value })}>
+                <MenuItem value="dmy">3 April</MenuItem>
+                <MenuItem value="mdy">4 March</MenuItem>
+              </TextField>
+            )}
+            <TextField label="Tick" {...field("tick")} defaultValue={(10 ** -inspection.decimals).toFixed(inspection.decimals)} />
+            <TextField label="Decimals shown" {...field("decimals")} defaultValue={inspection.decimals} />
+            <TextField select label="Where file and store differ" {...field("differing")} defaultValue="ask">
+              <MenuItem value="ask">stop and ask</MenuItem>
+              <MenuItem value="stored">what is stored stands</MenuItem>
+              <MenuItem value="file">the file stands</MenuItem>
+            </TextField>
+            {faultCount > 0 ? (
+              <TextField select label={`${faultCount} rows cannot be read`} {...field("badRows")} defaultValue="refuse">
+                <MenuItem value="refuse">store nothing</MenuItem>
+                <MenuItem value="leaveOut">leave exactly these out</MenuItem>
+              </TextField>
+            ) : (
+              <input type="hidden" name="badRows" value="refuse" />
+            )}
+          </Box>
+          {failure && (
+            <Typography role="alert" sx={{ mt: 2, fontWeight: 600 }}>
+              {failureText(failure)}
+            </Typography>
+          )}
+          <Box sx={{ mt: 3, display: "flex", gap: 1.5 }}>
+            <Button type="submit" variant="contained" disabled={busy}>
+              {busy ? "Storing ..." : "Confirm and import"}
+            </Button>
+            <Button component={Link} to="/library" variant="text">
+              Leave it
+            </Button>
+          </Box>
+        </Form>
+      </Box>
+      {faultCount > 0 && (
+        <Box sx={{ mt: 4 }}>
+          <Typography variant="h2">Rows that cannot be read</Typography>
+          <FaultTable faults={faults.slice(0, 100)} />
+          {faultCount > 100 && <Typography variant="body2">and {faultCount - 100} more.</Typography>}
+        </Box>
+      )}
+      <Typography variant="h2" sx={{ mt: 4 }}>
+        As it stands in the file
+      </Typography>
+      <Table aria-label="First rows of the file">
+        <TableBody>
+          {inspection.sample.map((row, i) => (
+            <TableRow key={i}>
+              {row.map((cell, j) => (
+                <TableCell key={j}>{cell}</TableCell>
+              ))}
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </Page>
+  );
+}
+
+function FaultTable({ faults }: { faults: readonly { line: number; reason: string }[] }) {
+  return (
+    <Table aria-label="Rows that cannot be read">
+      <TableHead>
+        <TableRow>
+          <TableCell align="right" sx={{ width: 70 }}>
+            Line
+          </TableCell>
+          <TableCell>Reason</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {faults.map(({ line, reason }, i) => (
+          <TableRow key={i}>
+            <TableCell align="right">{line}</TableCell>
+            <TableCell>{reason}</TableCell>
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
+  );
+}

@@ -1,0 +1,5 @@
+import { data } from "react-router";
+
+export function loader() {
+  throw data(null, { status: 404 });
+}

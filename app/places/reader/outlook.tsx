@@ -1,0 +1,96 @@
+import Box from "@mui/material/Box";
+import MuiLink from "@mui/material/Link";
+import Typography from "@mui/material/Typography";
+import { rungText } from "#core/marks/wording";
+import { findEdition, followUpsOf, verifyEdition } from "../../../server/publishing/editions.ts";
+import { answer } from "../../access.server.ts";
+import { LevelTable } from "../../parts/LevelTable.tsx";
+import { momentText } from "../../parts/times.ts";
+import { SERIF } from "../../theme/theme.ts";
+import { ReaderPlan } from "./ReaderPlan.tsx";
+import type { Route } from "./+types/outlook.ts";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${(loaderData as { title?: string } | undefined)?.title ?? "Outlook"} - Even Compass` },
+];
+
+export function loader({ params, context }: Route.LoaderArgs) {
+  return answer(context, async () => {
+    const { edition, content } = await findEdition(params.number);
+    const { number, title, body, author, publishedAt, marketTime, sections } = content;
+    return {
+      number,
+      title,
+      body,
+      author,
+      publishedAt: Date.parse(publishedAt),
+      marketTime: Date.parse(marketTime),
+      sha256: edition.sha256,
+      check: await verifyEdition(number),
+      followUps: await followUpsOf(number),
+      sections: sections.map(({ market, rung, levels, scenarios, bars }) => ({
+        market,
+        rung,
+        levels,
+        scenarios,
+        close: bars.at(-1)?.close,
+      })),
+    };
+  });
+}
+
+/** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
+export default function Outlook({ loaderData }: Route.ComponentProps) {
+  const { number, title, body, author, publishedAt, marketTime, sha256, check, followUps, sections } = loaderData;
+  return (
+    <Box component="main" id="content" sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 }}>
+      <Typography variant="body2" color="text.secondary">
+        Edition {number}, {momentText(publishedAt, "utc")} UTC, by {author}. Market time {momentText(marketTime, "utc")} UTC.
+      </Typography>
+      <Typography variant="h1" sx={{ fontSize: { xs: "1.7rem", md: "2.2rem" }, maxWidth: 820, mt: 0.5, mb: 1.5 }}>
+        {title}
+      </Typography>
+      {body
+        .split(/\n\s*\n/)
+        .filter((text) => text.trim() !== "")
+        .map((text, i) => (
+          <Typography key={i} sx={{ fontFamily: SERIF, fontSize: "1.08rem", lineHeight: 1.5, maxWidth: 760, mb: 1.25, whiteSpace: "pre-line", overflowWrap: "anywhere" }}>
+            {text}
+          </Typography>
+        ))}
+      {sections.map(({ market, rung, levels, scenarios, close }, i) => (
+        <Box component="section" key={i} aria-label={market.name} sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 340px" }, columnGap: 4, borderTop: "1.5px solid", borderColor: "text.primary", mt: 3, pt: 2 }}>
+          <Box>
+            <Typography variant="h2">
+              {market.name}, {rungText(rung).toLowerCase()}
+            </Typography>
+            <Box component="img" src={`/outlooks/${number}/picture/${i}.png`} alt={`Chart of ${market.name} on the ${rungText(rung).toLowerCase()}. Its prices stand in the table of levels.`} width={860} height={460} sx={{ width: "100%", height: "auto", border: 1, borderColor: "divider", display: "block", mt: 1 }} />
+            <Typography variant="caption" color="text.secondary">
+              Price in ink, what we say of it in colour. <MuiLink href={`/outlooks/${number}/picture/${i}.svg`}>As a drawing (SVG)</MuiLink>
+            </Typography>
+          </Box>
+          <Box>
+            {scenarios.map((plan) => (
+              <ReaderPlan key={plan.id} plan={plan} market={market} followUps={followUps.filter(({ scenarioId }) => scenarioId === plan.id).map(({ event }) => event)} />
+            ))}
+            <Typography variant="h2" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", pt: 1, mt: scenarios.length > 0 ? 2 : 0 }}>
+              Levels that matter
+            </Typography>
+            <LevelTable lines={levels} decimals={market.decimals} />
+            {close !== undefined && (
+              <Typography variant="caption" color="text.secondary">
+                Distances from {close.toFixed(market.decimals)}, the last price when this was frozen.
+              </Typography>
+            )}
+          </Box>
+        </Box>
+      ))}
+      <Box component="footer" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", mt: 4, pt: 1 }}>
+        <Typography variant="caption" component="p" color="text.secondary" sx={{ overflowWrap: "anywhere" }}>
+          Frozen {new Date(publishedAt).toISOString()}. SHA-256 {sha256}. {check.holds ? check.why : `\u2715 ${check.why}`}{" "}
+          <MuiLink href={`/outlooks/${number}/edition.json`}>The frozen text, to check it yourself</MuiLink>. Education, not advice; losses are possible.
+        </Typography>
+      </Box>
+    </Box>
+  );
+}

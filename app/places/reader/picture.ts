@@ -1,0 +1,20 @@
+import { findEdition, sectionPng, sectionSvg } from "../../../server/publishing/editions.ts";
+import { answer } from "../../access.server.ts";
+import { notFound } from "../../../server/failure.ts";
+import type { Route } from "./+types/picture.ts";
+
+/** A frozen picture, "0.png" or "0.svg"; it never changes. */
+export function loader({ params, context }: Route.LoaderArgs) {
+  return answer(context, async () => {
+    const match = /^(\d{1,2})\.(png|svg)$/.exec(params.section);
+    if (!match) throw notFound("picture");
+    const { content } = await findEdition(params.number);
+    const index = Number(match[1]);
+    const headers = { "Cache-Control": "private, max-age=31536000, immutable" };
+    if (match[2] === "svg")
+      return new Response(sectionSvg(content, index), {
+        headers: { ...headers, "Content-Type": "image/svg+xml", "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'" },
+      });
+    return new Response(new Uint8Array(sectionPng(content, index)), { headers: { ...headers, "Content-Type": "image/png" } });
+  });
+}

@@ -1,0 +1,61 @@
+import "@fontsource-variable/source-sans-3/wght.css";
+import "@fontsource-variable/source-serif-4/wght.css";
+import "./theme/global.css";
+import CssBaseline from "@mui/material/CssBaseline";
+import InitColorSchemeScript from "@mui/material/InitColorSchemeScript";
+import { ThemeProvider } from "@mui/material/styles";
+import type { ReactNode } from "react";
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from "react-router";
+import { knowPerson } from "./access.server.ts";
+import { nonceContext } from "./context.ts";
+import { Trouble } from "./parts/Trouble.tsx";
+import { theme } from "./theme/theme.ts";
+import type { Route } from "./+types/root.ts";
+
+export const middleware: Route.MiddlewareFunction[] = [knowPerson];
+
+export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.svg", type: "image/svg+xml" }];
+
+export function loader({ context }: Route.LoaderArgs) {
+  return { nonce: context.get(nonceContext) };
+}
+
+export function shouldRevalidate() {
+  return false;
+}
+
+export function Layout({ children }: { children: ReactNode }) {
+  const nonce = useRouteLoaderData<typeof loader>("root")?.nonce;
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <Meta />
+        <Links nonce={nonce} />
+      </head>
+      <body>
+        <InitColorSchemeScript attribute="data" nonce={nonce} />
+        <a className="skip" href="#content">
+          To the content
+        </a>
+        <ThemeProvider theme={theme}>
+          <CssBaseline />
+          {children}
+        </ThemeProvider>
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
+      </body>
+    </html>
+  );
+}
+
+export default function Root() {
+  return <Outlet />;
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const status = isRouteErrorResponse(error) ? error.status : 500;
+  const body = isRouteErrorResponse(error) ? (error.data as { failure?: { sentence?: string; remedy?: string; requestId?: string } } | null) : null;
+  return <Trouble status={status} failure={body?.failure} />;
+}

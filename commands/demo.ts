@@ -1,0 +1,24 @@
+import { PEOPLE, seedWorld } from "../demo/seed.ts";
+import { runDesk } from "./desk/desk.ts";
+import { runCommand, timed } from "./desk/timing.ts";
+
+process.env.COMPASS_LOG ??= "warn";
+
+runCommand(() =>
+  runDesk(
+    "demo",
+    async () => {
+      await timed("Looking after the Meridian Isles", seedWorld);
+    },
+    async (address) => {
+      const { analyst, subscriber } = PEOPLE;
+      return [
+        "",
+        `Even Compass is open at ${address}`,
+        `  analyst     ${analyst.email}   ${analyst.password}`,
+        `  subscriber  ${subscriber.email}    ${subscriber.password}`,
+        "Ctrl-C ends it.",
+      ].join("\n");
+    },
+  ),
+);

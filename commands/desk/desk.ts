@@ -1,0 +1,94 @@
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { openDatabase } from "../../server/database/connection.ts";
+import { migrator } from "../../server/database/migrate.ts";
+import { ensureBuild } from "./build.ts";
+import { startMariaDb, type Database } from "./mariadb.ts";
+import { freePort } from "./ports.ts";
+import { serve, type Running } from "./serve.ts";
+import { CommandFault, timed } from "./timing.ts";
+
+export const DESKS = ["demo", "desk"] as const;
+export type DeskName = (typeof DESKS)[number];
+
+export function folderOf(desk: DeskName): string {
+  return join("var", desk);
+}
+
+export function readDeskName(text: string | undefined): DeskName {
+  const found = DESKS.find((name) => name === text);
+  if (!found) throw new CommandFault(`Say which: ${DESKS.join(" or ")}.`);
+  return found;
+}
+
+interface Note {
+  pid: number;
+  address: string;
+}
+
+/** The process that runs a desk now, if one does. */
+export function runningDesk(desk: DeskName): Note | undefined {
+  const file = join(folderOf(desk), "running.json");
+  if (!existsSync(file)) return undefined;
+  const note = JSON.parse(readFileSync(file, "utf8")) as Note;
+  try {
+    process.kill(note.pid, 0);
+    // A number may have gone to another process since; ours are Node.js and know this folder's command.
+    return readFileSync(`/proc/${note.pid}/cmdline`, "utf8").includes("commands/") ? note : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Starts the database and brings its tables up to date. */
+export async function openDesk(desk: DeskName): Promise<Database> {
+  const folder = folderOf(desk);
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const database = await timed("Starting MariaDB", () => startMariaDb(folder));
+  process.env.COMPASS_DATABASE = database.url;
+  process.env.COMPASS_VAR = folder;
+  const sequelize = openDatabase(database.url);
+  try {
+    const done = await migrator(sequelize).up();
+    if (done.length > 0) process.stderr.write(`Tables brought up to date: ${done.map(({ name }) => name).join(", ")}.\n`);
+  } catch (error) {
+    await database.stop();
+    throw error;
+  }
+  return database;
+}
+
+/** Runs a desk until it is told to stop. `prepare` fills it; `greet` says what to do next. */
+export async function runDesk(desk: DeskName, prepare: () => Promise<void>, greet: (address: string) => Promise<string>): Promise<void> {
+  const other = runningDesk(desk);
+  if (other) {
+    process.stdout.write(`It is already running: ${other.address}\n`);
+    return;
+  }
+  await ensureBuild();
+  const database = await openDesk(desk);
+  const note = join(folderOf(desk), "running.json");
+  let web: Running | undefined;
+  let ending: Promise<void> | undefined;
+  const end = async () => {
+    process.stderr.write("\nStopping ... ");
+    await web?.close();
+    await database.stop();
+    rmSync(note, { force: true });
+    process.stderr.write("stopped.\n");
+    process.exit();
+  };
+  for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, () => (ending ??= end()));
+  try {
+    await prepare();
+    const port = await freePort(Number(process.env.COMPASS_PORT) || 4310);
+    process.env.COMPASS_PORT = String(port);
+    web = await timed("Starting the desk", () => serve(port));
+    const address = `http://127.0.0.1:${port}/`;
+    writeFileSync(note, JSON.stringify({ pid: process.pid, address } satisfies Note));
+    process.stdout.write(`${await greet(address)}\n`);
+  } catch (error) {
+    await database.stop();
+    throw error;
+  }
+}

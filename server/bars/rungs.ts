@@ -1,0 +1,21 @@
+import type { Market } from "../database/models.ts";
+import { seriesOf } from "./series.ts";
+
+export interface RungLine {
+  rung: string;
+  bars: number;
+  /** The last closes, for a sketch in ink. */
+  sketch: number[];
+}
+
+const SKETCHED = 40;
+
+/** For each rung how many bars a market has on it and a sketch of the last ones; none where no base makes it. */
+export function overviewOfRungs(market: Market, rungs: readonly string[]): Promise<RungLine[]> {
+  return Promise.all(
+    rungs.map(async (rung) => {
+      const series = await seriesOf(market, rung);
+      return { rung, bars: series.length, sketch: [...series.close.slice(-SKETCHED)] };
+    }),
+  );
+}
