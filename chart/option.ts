@@ -74,6 +74,8 @@ export function element(shape: Shape, palette: Palette, fonts: Fonts): object {
       fill: palette[color],
       fontSize: size,
       fontWeight: bold ? 600 : 400,
+      // Otherwise taken from the width of a glyph that a font may not have.
+      lineHeight: Math.round(size * 1.2),
       fontFamily: serif ? fonts.serif : fonts.sans,
       align,
       verticalAlign: baseline,

@@ -46,7 +46,7 @@ export interface Layout {
 }
 
 export function layOut(picture: Picture, scale: Scale): Layout {
-  const { pyramid, market, calendar, future } = picture;
+  const { pyramid, calendar, future } = picture;
   const series = pyramid.levels[0];
   const last = series.length - 1;
   const { view, plot } = scale;

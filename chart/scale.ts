@@ -40,7 +40,7 @@ export function makeScale(view: View, plot: Plot): Scale {
 }
 
 /** Room around the plot for the price axis at the right and the time axis below. */
-export const MARGIN = { left: 0, right: 70, top: 10, bottom: 26 };
+export const MARGIN = { left: 0, right: 70, top: 10, bottom: 30 };
 
 export function plotOf(width: number, height: number): Plot {
   return {

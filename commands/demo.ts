@@ -6,7 +6,7 @@ process.env.COMPASS_LOG ??= "warn";
 
 runCommand(() =>
   runDesk(
-    "demo",
+    process.argv[2] === "test" ? "test" : "demo",
     async () => {
       await timed("Looking after the Meridian Isles", seedWorld);
     },

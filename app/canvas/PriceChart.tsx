@@ -79,7 +79,7 @@ export function PriceChart({ picture, subject, placing, handlers, label }: Props
       onKeyDown={(event) => {
         if (!event.ctrlKey && !event.metaKey && controller.current?.key(event.nativeEvent)) event.preventDefault();
       }}
-      sx={{ position: "absolute", inset: 0, touchAction: "none", userSelect: "none" }}
+      sx={{ position: "absolute", inset: 0, touchAction: "none", userSelect: "none", "&:focus-visible": { outline: "1.5px solid", outlineOffset: -2 } }}
     >
       <Box ref={canvas} sx={{ position: "absolute", inset: 0, pointerEvents: "none" }} />
     </Box>

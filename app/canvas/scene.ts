@@ -55,7 +55,7 @@ export class Scene {
       const [x, y] = [Math.round(cross.x) + 0.5, Math.round(cross.y) + 0.5];
       this.top.add(new echarts.graphic.Line({ ...on, shape: { x1: x, y1: plot.top, x2: x, y2: bottom }, style }));
       this.top.add(new echarts.graphic.Line({ ...on, shape: { x1: plot.left, y1: y, x2: right, y2: y }, style }));
-      const tag = { fill: sheet, backgroundColor: ink3, padding: [3, 6], font: `600 12px ${FONTS.sans}` };
+      const tag = { fill: sheet, backgroundColor: ink3, padding: [3, 6], lineHeight: 15, font: `600 12px ${FONTS.sans}` };
       this.top.add(new echarts.graphic.Text({ ...on, style: { ...tag, text: cross.price, x: right + 6, y, verticalAlign: "middle" } }));
       this.top.add(new echarts.graphic.Text({ ...on, style: { ...tag, text: cross.time, x, y: bottom + 5, align: "center" } }));
     }

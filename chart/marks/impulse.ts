@@ -1,6 +1,6 @@
 import { DEGREES, type ImpulseProps, type ImpulseState } from "#core/marks/impulse";
 import { percentText, priceText } from "#core/marks/wording";
-import { readImpulse } from "#core/waves/impulse";
+import { readImpulse, type WaveTarget } from "#core/waves/impulse";
 import { declutter } from "../declutter.ts";
 import type { Shape } from "../shapes.ts";
 import type { Draw, DrawContext } from "./drawing.ts";
@@ -47,7 +47,8 @@ export const drawImpulse: Draw<ImpulseProps, ImpulseState> = (mark, life, contex
     out.push({ kind: "path", paths: [strike(points)], stroke: "ink2", width: 1, dash: [1, 3] });
     return out;
   }
-  return [...out, ...drawKill(reading, context), ...drawTargets(reading, context, market)];
+  const open = reading.projections.filter(({ price }) => !life.state.reached.includes(price));
+  return [...out, ...drawKill(reading, context), ...drawTargets(open, context, market)];
 };
 
 function faultAt(numbers: Record<string, number>): number | undefined {
@@ -83,23 +84,23 @@ function drawKill({ statements }: ReturnType<typeof readImpulse>, { scale, marke
   ];
 }
 
-/** Short lines in the future's room, labels kept apart; those far off the picture are left to the table. */
-function drawTargets({ projections }: ReturnType<typeof readImpulse>, context: DrawContext, market: DrawContext["market"]): Shape[] {
+/** Short lines in the future's room, labels kept apart; those reached or off the picture are left to the table. */
+function drawTargets(projections: readonly WaveTarget[], context: DrawContext, market: DrawContext["market"]): Shape[] {
   const { scale, last } = context;
   const { plot } = scale;
   const seen = projections
     .map((target) => ({ ...target, y: scale.y(target.price) }))
     .filter(({ y }) => y > plot.top && y < plot.top + plot.height);
-  const left = Math.min(scale.x(last) + 14, plot.left + plot.width - 150);
+  const left = Math.min(scale.x(last) + 14, plot.left + plot.width - 160);
   const right = plot.left + plot.width;
   const placed = declutter(seen.map(({ y }) => y - 8), 14, plot.top, plot.top + plot.height);
   return [
     { kind: "path", paths: seen.map(({ y }) => [left, Math.round(y) + 0.5, right, Math.round(y) + 0.5]), stroke: "verdigris", width: 1.1 },
-    ...seen.map(({ wave, ratio, price }, i): Shape => ({
+    ...seen.map(({ wave, ratio, price, basis }, i): Shape => ({
       kind: "text",
       x: left + 2,
       y: placed[i],
-      text: `${wave}: ${percentText(ratio)}  ${priceText(price, market)}`,
+      text: `${wave}: ${percentText(ratio)} ${basis.split(",")[0]}  ${priceText(price, market)}`,
       color: "verdigris",
       size: 11,
       baseline: "middle",

@@ -8,7 +8,8 @@ import { freePort } from "./ports.ts";
 import { serve, type Running } from "./serve.ts";
 import { CommandFault, timed } from "./timing.ts";
 
-export const DESKS = ["demo", "desk"] as const;
+/** "demo" is the invented world, "desk" one's own, "test" what the browser tests work on. */
+export const DESKS = ["demo", "desk", "test"] as const;
 export type DeskName = (typeof DESKS)[number];
 
 export function folderOf(desk: DeskName): string {
@@ -17,7 +18,7 @@ export function folderOf(desk: DeskName): string {
 
 export function readDeskName(text: string | undefined): DeskName {
   const found = DESKS.find((name) => name === text);
-  if (!found) throw new CommandFault(`Say which: ${DESKS.join(" or ")}.`);
+  if (!found) throw new CommandFault("Say which: demo or desk.");
   return found;
 }
 

@@ -4,7 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useForm, useWatch } from "react-hook-form";
 import type { MarketFacts } from "#core/marks/kind";
 import { rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -33,10 +33,10 @@ export function PlanBuilder({ market, rung, now, stored, onSaved, onRemoved, onC
   const zone = "utc";
   const [id] = useState(() => stored?.plan.id ?? crypto.randomUUID());
   const [trouble, setTrouble] = useState("");
-  const { register, watch, handleSubmit, formState } = useForm<PlanFields>({
+  const { register, control, handleSubmit, formState } = useForm<PlanFields>({
     defaultValues: stored ? fieldsOf(stored.plan, market.decimals, zone) : emptyFields(rung, now, zone),
   });
-  const fields = watch();
+  const fields = useWatch({ control }) as PlanFields;
   const plan = planOf(fields, id, zone);
   const { faults, warnings } = checkFields(plan, now);
   const tried = formState.isSubmitted;

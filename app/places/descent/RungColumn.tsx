@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { Mark } from "#core/marks/kind";
-import { rungText } from "#core/marks/wording";
+import { countText, rungText } from "#core/marks/wording";
 import { Sketch } from "../../parts/Sketch.tsx";
 
 export interface RungLine {
@@ -30,7 +30,7 @@ export function RungColumn({ rungs, rung: current, marks }: { rungs: readonly Ru
               alignItems: "center",
               gap: 0.75,
               px: 1.25,
-              py: 1,
+              minHeight: 55,
               textDecoration: "none",
               color: "text.primary",
               borderBottom: 1,
@@ -38,16 +38,17 @@ export function RungColumn({ rungs, rung: current, marks }: { rungs: readonly Ru
               borderLeft: "3px solid",
               borderLeftColor: chosen ? "text.primary" : "transparent",
               bgcolor: chosen ? "background.paper" : undefined,
-              opacity: 1,
             }}
           >
             <Box>
               <Typography variant="body2" sx={{ fontWeight: chosen ? 600 : 400, lineHeight: 1.2, whiteSpace: "nowrap" }}>
                 {rungText(rung)}
               </Typography>
-              <Typography variant="caption" color="text.secondary" sx={{ whiteSpace: "nowrap" }}>
-                {bars === 0 ? "no bars" : count === 0 ? "\u00a0" : `${count} ${count === 1 ? "mark" : "marks"}`}
-              </Typography>
+              {(bars === 0 || count > 0) && (
+                <Typography variant="caption" color="text.secondary" sx={{ whiteSpace: "nowrap" }}>
+                  {bars === 0 ? "no bars" : countText(count, "mark")}
+                </Typography>
+              )}
             </Box>
             <Sketch values={sketch} width={52} height={28} />
           </Box>

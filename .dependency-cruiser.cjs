@@ -1,0 +1,44 @@
+/** Folders are layers: an import may only go down. */
+const LAYERS = ["core", "contracts", "chart", "server", "app", "demo", "commands"];
+
+const up = LAYERS.map((layer, i) => ({
+  name: `${layer}-imports-down`,
+  severity: "error",
+  from: { path: `^${layer}/`, pathNot: "\\.test\\.ts$" },
+  to: { path: `^(${LAYERS.slice(i + 1).filter((other) => !(layer === "app" && other === "server")).join("|") || "nothing"})/` },
+}));
+
+module.exports = {
+  forbidden: [
+    ...up,
+    {
+      name: "core-is-alone",
+      severity: "error",
+      comment: "The core computes; it knows no package and no platform.",
+      from: { path: "^core/", pathNot: "\\.test\\.ts$" },
+      to: { dependencyTypes: ["npm", "npm-dev", "core"] },
+    },
+    {
+      name: "chart-is-pure",
+      severity: "error",
+      comment: "The chart's drawing knows neither React nor a page.",
+      from: { path: "^chart/" },
+      to: { path: "react|@mui" },
+    },
+    {
+      name: "components-without-server",
+      severity: "error",
+      comment: "Only routes and *.server.ts reach the server (types are free): what they import is cut from the browser's bundle.",
+      from: { path: "^app/(canvas|parts|theme|worker)/" },
+      to: { path: "^server/", dependencyTypesNot: ["type-only"] },
+    },
+    { name: "no-circles", severity: "error", from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } } },
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    tsConfig: { fileName: "tsconfig.json" },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "node", "default"] },
+    exclude: { path: "\\+types|virtual:" },
+  },
+};

@@ -1,0 +1,40 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page } from "@playwright/test";
+import { PEOPLE } from "../demo/seed.ts";
+
+export async function signIn(page: Page, who: keyof typeof PEOPLE): Promise<void> {
+  await page.goto("/sign-in");
+  await page.getByLabel("Mail address").fill(PEOPLE[who].email);
+  await page.getByLabel("Password").fill(PEOPLE[who].password);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
+}
+
+/** Opens a market's workspace and waits until its chart has been drawn and its marks are known. */
+export async function descend(page: Page, market: string, rung = "P1D"): Promise<void> {
+  await page.goto(`/descent/${market}?rung=${rung}`);
+  await expect(chart(page)).toBeVisible();
+  await page.waitForFunction(() => document.querySelector("[data-chart] canvas") !== null);
+  await page.waitForTimeout(300);
+}
+
+export function chart(page: Page) {
+  return page.getByRole("application");
+}
+
+/** Clicks at a share of the chart's width and height. */
+export async function clickAt(page: Page, x: number, y: number): Promise<void> {
+  const box = await chart(page).boundingBox();
+  if (!box) throw new Error("The chart has no place on the page.");
+  await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
+}
+
+export async function saved(page: Page): Promise<void> {
+  await expect(page.getByRole("status").filter({ hasText: /^saved \d/ })).toBeVisible();
+}
+
+/** Nothing that an accessibility checker finds. */
+export async function accessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary}`).join(" | ")}`)).toEqual([]);
+}

@@ -1,0 +1,29 @@
+import { execFileSync } from "node:child_process";
+import { defineConfig } from "@playwright/test";
+
+const chromium = execFileSync("sh", ["-c", "command -v chromium"], { encoding: "utf8" }).trim();
+
+export default defineConfig({
+  testDir: "e2e",
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [["line"], ["json", { outputFile: "test-results/e2e.json" }]],
+  use: {
+    baseURL: process.env.COMPASS_ADDRESS,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: chromium,
+      args: [
+        "--headless",
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+});
