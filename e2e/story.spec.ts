@@ -83,19 +83,24 @@ test("a handle is dragged and the mark follows", async ({ page }) => {
   await page.mouse.click(box.x + 300, box.y + 300);
   const price = sheet.getByLabel("Price", { exact: true });
   const before = await price.inputValue();
-  // The level snapped to a bar near the click; its handle is found by looking around it.
-  const handle = await page.evaluate(() => {
-    const canvas = document.querySelector("[data-chart] canvas");
-    return canvas !== null;
-  });
-  expect(handle).toBe(true);
-  await price.fill(String(Number(before) * 1.01));
+  // Typed, the price is exact; a step of the keys is one tick.
+  await price.fill("58,4");
   await price.press("Enter");
-  await expect(price).not.toHaveValue(before);
+  await expect(price).toHaveValue("58.4000");
   await chart(page).focus();
-  const typed = await price.inputValue();
   await page.keyboard.press("ArrowUp");
-  await expect(price).toHaveValue((Number(typed) + 0.0001).toFixed(4));
+  await expect(price).toHaveValue("58.4001");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(price).toHaveValue(before);
+  // Its handle stands where the click snapped to; dragged two hundred pixels up the price is higher.
+  await page.mouse.move(box.x + 300, box.y + 300);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 310, box.y + 160, { steps: 6 });
+  await page.mouse.up();
+  await expect(price).not.toHaveValue(before);
+  expect(Number(await price.inputValue())).toBeGreaterThan(Number(before));
+  await chart(page).focus();
   await page.keyboard.press("Delete");
   await expect(sheet.getByRole("listitem")).toHaveCount(0);
 });
@@ -130,6 +135,14 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await signIn(page, "analyst");
   await descend(page, "sable-tin");
   const sheet = page.getByRole("complementary", { name: "Sheet" });
+  await page.keyboard.press("l");
+  await clickAt(page, 0.6, 0.4);
+  await sheet.getByLabel("Price", { exact: true }).fill("470");
+  await sheet.getByLabel("Price", { exact: true }).press("Enter");
+  await sheet.getByLabel("Name").fill("old high");
+  await sheet.getByLabel("Name").blur();
+  await expect(sheet.getByText("old high 470.00, fresh.")).toBeVisible();
+  await saved(page);
   await sheet.getByRole("button", { name: "Write one" }).click();
   const form = sheet.getByRole("form", { name: "Scenario" });
   await form.getByLabel("Scenario", { exact: true }).fill("Any close in reach");

@@ -1,5 +1,5 @@
 import Box from "@mui/material/Box";
-import { Outlet } from "react-router";
+import { Outlet, useParams } from "react-router";
 import { readClock } from "../../server/feed/clock.ts";
 import { firstMarket } from "../../server/desk/first.ts";
 import { personIn, requireAnalyst } from "../access.server.ts";
@@ -15,8 +15,9 @@ export async function loader({ context }: Route.LoaderArgs) {
 
 /** The frame of every place of the analyst's desk. */
 export default function Desk({ loaderData: { person, clock, market } }: Route.ComponentProps) {
+  const open = useParams().market ?? market;
   const places = [
-    ...(market ? [{ to: `/descent/${market}`, name: "Descent" }] : []),
+    ...(open ? [{ to: `/descent/${open}`, name: "Descent" }] : []),
     { to: "/editions", name: "Editions" },
     { to: "/outlooks", name: "Readers" },
     { to: "/library", name: "Library" },

@@ -25,6 +25,7 @@ export function readDeskName(text: string | undefined): DeskName {
 interface Note {
   pid: number;
   address: string;
+  database: string;
 }
 
 /** The process that runs a desk now, if one does. */
@@ -39,6 +40,11 @@ export function runningDesk(desk: DeskName): Note | undefined {
   } catch {
     return undefined;
   }
+}
+
+/** Where the database of a running desk answers, so that other commands need not start one over the same files. */
+export function runningDatabase(desk: DeskName): string | undefined {
+  return runningDesk(desk)?.database;
 }
 
 /** Starts the database and brings its tables up to date. */
@@ -86,7 +92,7 @@ export async function runDesk(desk: DeskName, prepare: () => Promise<void>, gree
     process.env.COMPASS_PORT = String(port);
     web = await timed("Starting the desk", () => serve(port));
     const address = `http://127.0.0.1:${port}/`;
-    writeFileSync(note, JSON.stringify({ pid: process.pid, address } satisfies Note));
+    writeFileSync(note, JSON.stringify({ pid: process.pid, address, database: database.url } satisfies Note), { mode: 0o600 });
     process.stdout.write(`${await greet(address)}\n`);
   } catch (error) {
     await database.stop();

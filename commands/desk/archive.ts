@@ -1,0 +1,132 @@
+import { createHash } from "node:crypto";
+import { createReadStream, createWriteStream } from "node:fs";
+import { once } from "node:events";
+import { createInterface } from "node:readline";
+import { pipeline } from "node:stream/promises";
+import { Readable } from "node:stream";
+import { createGunzip, createGzip } from "node:zlib";
+import { QueryTypes, Transaction, type Sequelize } from "sequelize";
+import { CommandFault } from "./timing.ts";
+
+/** In an order in which every row finds what it refers to. */
+const TABLES = [
+  "accounts",
+  "markets",
+  "market_clock",
+  "bar_chunks",
+  "bar_imports",
+  "marks",
+  "mark_steps",
+  "scenarios",
+  "drafts",
+  "editions",
+  "followed_plans",
+  "follow_ups",
+] as const;
+const FORMAT = "even-compass-backup-1";
+
+type Row = Record<string, unknown>;
+
+/**
+ * Writes every table (sessions and failed sign-ins apart) as lines of JSON, compressed, read in one snapshot so
+ * that a desk at work is caught at one moment. The last line counts the rows and carries their digest.
+ */
+export async function writeArchive(sequelize: Sequelize, file: string): Promise<number> {
+  let rows = 0;
+  const digest = createHash("sha256");
+  async function* lines(): AsyncGenerator<string> {
+    const migrations = await sequelize.query<Row>("SELECT name FROM migrations ORDER BY name", { type: QueryTypes.SELECT });
+    yield `${JSON.stringify({ format: FORMAT, migrations: migrations.map(({ name }) => name) })}\n`;
+    const transaction = await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ });
+    try {
+      for (const table of TABLES) {
+        const keys = await keysOf(sequelize, table, transaction);
+        for (const key of keys) {
+          const where = Object.keys(key).map((name) => `\`${name}\` = :${name}`).join(" AND ");
+          const [row] = await sequelize.query<Row>(`SELECT * FROM ${table} WHERE ${where}`, { replacements: key, transaction, type: QueryTypes.SELECT });
+          if (!row) continue;
+          const line = `${JSON.stringify([table, pack(row)])}\n`;
+          digest.update(line);
+          rows++;
+          yield line;
+        }
+      }
+    } finally {
+      await transaction.rollback();
+    }
+    yield `${JSON.stringify({ rows, sha256: digest.digest("hex") })}\n`;
+  }
+  await pipeline(Readable.from(lines()), createGzip({ level: 1 }), createWriteStream(file, { mode: 0o600 }));
+  return rows;
+}
+
+async function keysOf(sequelize: Sequelize, table: string, transaction: Transaction): Promise<Row[]> {
+  const columns = await sequelize.query<{ name: string }>(
+    "SELECT COLUMN_NAME AS name FROM information_schema.KEY_COLUMN_USAGE WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = :table AND CONSTRAINT_NAME = 'PRIMARY' ORDER BY ORDINAL_POSITION",
+    { replacements: { table }, type: QueryTypes.SELECT },
+  );
+  const list = columns.map(({ name }) => `\`${name}\``).join(", ");
+  return sequelize.query<Row>(`SELECT ${list} FROM ${table} ORDER BY ${list}`, { transaction, type: QueryTypes.SELECT });
+}
+
+function pack(row: Row): Row {
+  return Object.fromEntries(Object.entries(row).map(([name, value]) => [name, Buffer.isBuffer(value) ? { base64: value.toString("base64") } : value]));
+}
+
+function unpack(value: unknown): unknown {
+  if (value === null || typeof value !== "object") return value;
+  if ("base64" in value && typeof value.base64 === "string") return Buffer.from(value.base64, "base64");
+  return JSON.stringify(value);
+}
+
+/** Reads an archive into an empty database, in one transaction: everything or, if a line is damaged, nothing. */
+export async function readArchive(sequelize: Sequelize, file: string): Promise<number> {
+  const digest = createHash("sha256");
+  const input = createReadStream(file);
+  await once(input, "open").catch(() => {
+    throw new CommandFault(`The file ${file} cannot be read.`);
+  });
+  const lines = createInterface({ input: input.pipe(createGunzip()), crlfDelay: Infinity });
+  let rows = 0;
+  let ended = false;
+  try {
+    await sequelize.transaction(async (transaction) => {
+      let first = true;
+      for await (const line of lines) {
+        const entry = JSON.parse(line) as unknown;
+        if (first) {
+          first = false;
+          await checkHead(sequelize, entry);
+        } else if (Array.isArray(entry)) {
+          const [table, packed] = entry as [string, Row];
+          if (!TABLES.some((name) => name === table)) throw new CommandFault(`The file names a table "${table}" that is not known.`);
+          const names = Object.keys(packed);
+          if (names.some((name) => !/^\w+$/.test(name))) throw new CommandFault("The file is damaged: a column has no proper name.");
+          digest.update(`${line}\n`);
+          rows++;
+          await sequelize.query(`INSERT INTO ${table} (${names.map((name) => `\`${name}\``).join(", ")}) VALUES (${names.map(() => "?").join(", ")})`, {
+            replacements: Object.values(packed).map(unpack),
+            transaction,
+          });
+        } else {
+          const tail = entry as { rows: number; sha256: string };
+          ended = tail.rows === rows && tail.sha256 === digest.digest("hex");
+        }
+      }
+      if (!ended) throw new CommandFault("The file is cut short or damaged: nothing was put back.");
+    });
+  } catch (error) {
+    if (error instanceof SyntaxError || (error as { code?: string }).code?.startsWith("Z_"))
+      throw new CommandFault("The file is no backup of Even Compass, or is damaged: nothing was put back.");
+    throw error;
+  }
+  return rows;
+}
+
+async function checkHead(sequelize: Sequelize, head: unknown): Promise<void> {
+  const { format, migrations } = head as { format?: string; migrations?: string[] };
+  if (format !== FORMAT || !migrations) throw new CommandFault("The file is no backup of Even Compass.");
+  const here = await sequelize.query<{ name: string }>("SELECT name FROM migrations ORDER BY name", { type: QueryTypes.SELECT });
+  const newer = migrations.filter((name) => !here.some((known) => known.name === name));
+  if (newer.length > 0) throw new CommandFault(`The backup is from a newer version (${newer.join(", ")}): use that version to restore it.`);
+}
