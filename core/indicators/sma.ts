@@ -7,11 +7,14 @@ export function sma(values: Float64Array, period: number): Float64Array {
   const out = new Float64Array(values.length).fill(NaN);
   let sum = 0;
   let lost = 0;
-  for (let i = 0; i < values.length; i++) {
-    const change = i < period ? values[i] : values[i] - values[i - period];
-    const next = sum + change;
-    lost += Math.abs(sum) >= Math.abs(change) ? sum - next + change : change - next + sum;
+  const add = (value: number) => {
+    const next = sum + value;
+    lost += Math.abs(sum) >= Math.abs(value) ? sum - next + value : value - next + sum;
     sum = next;
+  };
+  for (let i = 0; i < values.length; i++) {
+    add(values[i]);
+    if (i >= period) add(-values[i - period]);
     if (i >= period - 1) out[i] = (sum + lost) / period;
   }
   return out;

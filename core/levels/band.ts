@@ -43,7 +43,8 @@ export const FRESH: BandState = { status: "pending", touches: 0, deepest: 0, awa
  * One bar of the band's own rung. Rules, all inclusive at the edge named:
  * - it is pending until a close beyond the near edge; that bar and those before cannot touch it;
  * - a touch is a wick that reaches the near edge after price was away; one touch lasts until a wick goes `leave`
- *   beyond the near edge and that bar closes outside;
+ *   beyond the near edge and that bar closes outside; a bar that itself reached the band leaves only by its close,
+ *   for its far wick may have come first;
  * - spent is judged on leaving; broken is a close strictly beyond the far edge (by a wick alone it is swept);
  * - flipped is a broken band that price meets again from the other side and leaves without a close through it.
  * Returns the same object when nothing changed.
@@ -93,7 +94,8 @@ export function advanceBand(band: Band, state: BandState, bar: Bar, emit: (event
     }
     if (sign * (toward - far) < 0) say("swept", next);
   }
-  if (!next.away && sign * (outward - near) >= band.leave && sign * (bar.close - near) > 0) {
+  const furthest = reached ? bar.close : outward;
+  if (!next.away && sign * (furthest - near) >= band.leave && sign * (bar.close - near) > 0) {
     next = { ...next, away: true };
     say("left", next);
     if (next.status === "touched" && (next.deepest >= SPENT.deepest || next.touches >= SPENT.touches) && height > 0) {

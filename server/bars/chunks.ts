@@ -42,6 +42,11 @@ export async function readBars(shelf: Shelf, from = -Infinity, to = Infinity, tr
   return slice(all, firstAtOrAfter(all, from), firstAtOrAfter(all, to));
 }
 
+/** Time of the last bar of a shelf; -Infinity when it is empty. */
+export async function lastTime(shelf: Shelf, transaction?: Transaction): Promise<number> {
+  return (await BarChunk.max<number, BarChunk>("endTime", { where: { ...shelf }, transaction })) ?? -Infinity;
+}
+
 /** Writes bars that all come after those on the shelf. */
 export async function appendBars(shelf: Shelf, series: Series, transaction: Transaction): Promise<void> {
   if (series.length === 0) return;

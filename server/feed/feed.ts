@@ -1,6 +1,6 @@
 import { QueryTypes } from "sequelize";
 import { MINUTE } from "#core/time/dates";
-import { appendBars, readBars } from "../bars/chunks.ts";
+import { appendBars, lastTime, readBars } from "../bars/chunks.ts";
 import { bumpRevision, lockMarket } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
 import { BarChunk, ClockRow } from "../database/models.ts";
@@ -17,12 +17,15 @@ async function play(now: number, marketIds: readonly string[]): Promise<void> {
     const clock = await ClockRow.findByPk(1, { transaction, lock: transaction.LOCK.UPDATE });
     if (!clock || clock.now >= now) return;
     for (const marketId of marketIds) {
-      // A bar is known once it is over: its open is at least a minute ago.
-      const bars = await readBars({ marketId, base: BASE, shelf: "tape" }, clock.now - MINUTE + 1, now - MINUTE + 1, transaction);
+      const live = { marketId, base: BASE, shelf: "live" } as const;
+      // A bar is known once it is over: its open is at least a minute ago. What is stored is not played again, even
+      // if the clock was put back.
+      const from = Math.max(clock.now - MINUTE, await lastTime(live, transaction)) + 1;
+      const bars = await readBars({ marketId, base: BASE, shelf: "tape" }, from, now - MINUTE + 1, transaction);
       if (bars.length === 0) continue;
       const market = await lockMarket(marketId, transaction);
       await bumpRevision(market, transaction);
-      await appendBars({ marketId, base: BASE, shelf: "live" }, bars, transaction);
+      await appendBars(live, bars, transaction);
       const written = await followBars(market, MINUTE_BARS, bars, transaction);
       if (written > 0) log.info({ market: marketId, written }, "follow-ups written");
     }

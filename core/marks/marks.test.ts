@@ -1,0 +1,114 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { followMark } from "#core/marks/follow";
+import type { Mark, MarketFacts } from "#core/marks/kind";
+import { kindOf, markKinds, readMark } from "#core/marks/registry";
+import { rungText } from "#core/marks/wording";
+import { slice, type Series } from "#core/series/series";
+import { days, walk } from "#core/testing/openData";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
+
+const market: MarketFacts = { id: "m", name: "M", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2 };
+const calendar = new Calendar(ALL_HOURS);
+const day = (n: number) => Date.UTC(2024, 0, 1 + n);
+
+function mark(kind: string, anchors: [number, number][], props: Record<string, unknown> = {}): Mark {
+  const read = readMark({ id: "1", kind, market: "m", rung: "P1D", anchors: anchors.map(([n, price]) => ({ time: day(n), price })), props, note: "", author: "a", version: 1 });
+  if (typeof read === "string") throw new Error(read);
+  return read;
+}
+const live = (one: Mark, series: Series) => followMark(one, { series, market, calendar });
+const say = (one: Mark, series: Series) => kindOf(one).say(one, live(one, series), market);
+
+describe("a level", () => {
+  const series = days([10, 11, 9, 10], [10, 12, 10, 12], [12, 12, 8.5, 9.5], [9.5, 9.6, 7, 7.5]);
+  it("below the close is support, and a close beyond breaks it", () => {
+    const one = mark("level", [[0, 9]], { label: "shelf" });
+    expect(live(one, series).events.map(({ event }) => event)).toEqual(["touched", "swept", "broken"]);
+    expect(live(one, series).dead).toBe(true);
+    expect(say(one, series)).toBe("shelf 9.00, broken after 1 touch.");
+  });
+});
+
+describe("a zone", () => {
+  it("placed with one click takes its edges from the candles", () => {
+    const quiet = Array.from({ length: 20 }, (): [number, number, number, number] => [100, 104, 100, 102]);
+    const series = days(...quiet, [101, 101.5, 100, 100.5], [100.5, 109, 100.5, 109]);
+    const placed = mark("zone", [[20, 100.2]]);
+    const whole = kindOf(placed).complete!(placed, { series, market, calendar });
+    expect(whole.props.side).toBe("demand");
+    expect(whole.anchors.map(({ price }) => price)).toEqual([101, 100]);
+    expect(say(whole, series)).toBe("Demand 100.00 to 101.00, fresh.");
+  });
+  it("keeps an edge that was moved by hand", () => {
+    const moved = mark("zone", [[0, 11], [0, 9]], { side: "demand", own: true });
+    expect(kindOf(moved).complete!(moved, { series: days([5, 6, 4, 5]), market, calendar })).toBe(moved);
+  });
+});
+
+describe("a retracement", () => {
+  const leg = mark("retracement", [[0, 100], [1, 200]], { ratios: [0.382, 0.5, 0.618] });
+  it("tells which shares were reached, and when the leg was undone", () => {
+    const series = days([100, 110, 100, 110], [110, 200, 110, 190], [190, 190, 155, 160], [160, 160, 99, 100]);
+    expect(live(leg, series).events.map(({ sentence }) => sentence)).toEqual(["38.2 % reached.", "50.0 % reached.", "61.8 % reached.", "The whole leg was given back."]);
+  });
+  it("ends when price passes the end of the leg", () => {
+    const series = days([100, 110, 100, 110], [110, 200, 110, 190], [190, 201, 180, 200]);
+    expect(live(leg, series)).toMatchObject({ status: "extended", dead: true });
+  });
+});
+
+describe("an impulse count", () => {
+  const count = mark("impulse", [[0, 100], [1, 120], [2, 110]]);
+  it("is killed by a wick strictly beyond its price, not at it", () => {
+    const at = days([100, 101, 100, 100], [100, 120, 100, 118], [118, 118, 110, 111], [111, 113, 110, 112]);
+    expect(live(count, at).dead).toBe(false);
+    const beyond = days([100, 101, 100, 100], [100, 120, 100, 118], [118, 118, 110, 111], [111, 113, 109.99, 112]);
+    const { state } = live(count, beyond);
+    expect(state).toMatchObject({ killed: { time: day(3), price: 110 } });
+    expect(say(count, beyond)).toContain("died below 110.00");
+  });
+  it("names the broken rule and the pivot at fault", () => {
+    const wrong = mark("impulse", [[0, 100], [1, 120], [2, 95]]);
+    expect(kindOf(wrong).check(wrong, { series: days(), market, calendar })).toEqual([
+      { sentence: "Broken: wave 2 does not pass the start of wave 1 (end of 2 95.00, start of 1 100.00).", anchor: 2 },
+    ]);
+  });
+});
+
+describe("every kind", () => {
+  const steps = fc.array(fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })), { minLength: 8, maxLength: 60 });
+  const samples: Record<string, [number, number][]> = {
+    level: [[3, 100]],
+    zone: [[2, 101], [3, 99]],
+    retracement: [[0, 95], [3, 105]],
+    impulse: [[0, 95], [2, 105], [3, 100]],
+  };
+  it.each(markKinds.map(({ kind }) => kind))("%s: what is known as of a bar is what the series cut there gives", (kind) => {
+    fc.assert(
+      fc.property(steps, fc.nat(60), (drawn, at) => {
+        const series = walk(drawn);
+        const cut = slice(series, 0, Math.max(5, Math.min(at, series.length)));
+        const one = mark(kind, samples[kind], kind === "zone" ? { side: "demand", own: true } : {});
+        const until = cut.time[cut.length - 1];
+        expect(live(one, series).events.filter(({ time }) => time <= until)).toEqual(live(one, cut).events);
+      }),
+    );
+  });
+  it.each(markKinds.map(({ kind }) => kind))("%s: hostile props and anchors are refused in a sentence", (kind) => {
+    const raw = (change: object) => readMark({ id: "1", kind, market: "m", rung: "P1D", anchors: samples[kind].map(([n, price]) => ({ time: day(n), price })), props: {}, note: "", author: "", version: 0, ...change });
+    expect(typeof raw({})).toBe("object");
+    expect(raw({ anchors: [] })).toMatch(/anchors/);
+    expect(raw({ anchors: samples[kind].map(() => ({ time: NaN, price: 1 })) })).toMatch(/not a number/);
+    expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5 } })).toMatch(/cannot be read/);
+    expect(raw({ kind: "scribble" })).toMatch(/no kind/);
+  });
+});
+
+it.each([
+  ["P1D", "Day"],
+  ["P3M", "Quarter"],
+  ["PT45M", "45 min"],
+  ["PT4H", "4 h"],
+  ["P2W", "2 weeks"],
+])("the rung %s is called %s", (rung, name) => expect(rungText(rung)).toBe(name));

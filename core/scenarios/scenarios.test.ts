@@ -1,0 +1,154 @@
+import { describe, expect, it } from "vitest";
+import { fromBars, type Bar } from "#core/series/series";
+import { completedClose } from "#core/scenarios/closes";
+import { followPlan, WAITING, type FollowUp } from "#core/scenarios/follow";
+import { followUpSentence, planSentence } from "#core/scenarios/say";
+import { checkPlan, planFigures, type Scenario } from "#core/scenarios/scenario";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
+import { parseTimeframe } from "#core/time/timeframe";
+
+const HOUR = 3_600_000;
+const long: Scenario = {
+  id: "a",
+  title: "A",
+  premise: "",
+  direction: "long",
+  trigger: { event: "closeAbove", price: 100, timeframe: "PT1H" },
+  entry: { order: "market", price: 101 },
+  stop: 99,
+  targets: [
+    { price: 103, share: 0.5 },
+    { price: 105, share: 0.5 },
+  ],
+  invalidation: 98,
+  expiry: 100 * HOUR,
+};
+
+type Row = [open: number, high: number, low: number, close: number];
+
+/** Follows a plan over hourly bars; each is also a close of the trigger's timeframe. */
+function follow(plan: Scenario, ...rows: Row[]): { events: FollowUp[]; phase: string } {
+  const events: FollowUp[] = [];
+  let state = WAITING;
+  rows.forEach(([open, high, low, close], i) => {
+    const bar: Bar = { time: i * HOUR, open, high, low, close, volume: 1 };
+    state = followPlan(plan, state, bar, { time: (i + 1) * HOUR, close }, (event) => events.push(event));
+  });
+  return { events, phase: state.phase };
+}
+const names = (result: { events: FollowUp[] }) => result.events.map(({ event, target }) => (target ? `${event} ${target}` : event));
+
+const before: Row = [99.5, 100.2, 99.2, 99.8];
+const trigger: Row = [99.8, 101, 99.5, 100.5];
+const entry: Row = [101, 101.5, 100.5, 101];
+
+describe("what becomes of a plan", () => {
+  it("a wick above the trigger is no close above it", () => expect(names(follow(long, before))).toEqual([]));
+  it("a close above triggers, the next open enters", () => {
+    const { events } = follow(long, before, trigger, entry);
+    expect(events).toEqual([
+      { event: "triggered", time: 2 * HOUR, price: 100.5 },
+      { event: "entered", time: 2 * HOUR, price: 101 },
+    ]);
+  });
+  it("reaches both targets: half of 1 R and half of 2 R", () => {
+    const { events, phase } = follow(long, trigger, entry, [101, 103.2, 101, 103], [103, 105, 102.5, 104]);
+    expect(names({ events })).toEqual(["triggered", "entered", "target 1", "breakEven", "target 2", "completed"]);
+    expect(events.at(-1)?.r).toBeCloseTo(1.5, 12);
+    expect(phase).toBe("done");
+  });
+  it("at 1 R the stop goes to break-even, so coming back costs nothing of the second half", () => {
+    const { events } = follow(long, trigger, entry, [101, 103.2, 101, 103], [103, 103, 100, 100]);
+    expect(events.at(-1)).toMatchObject({ event: "stopped", price: 101, r: expect.closeTo(0.5, 12) as number });
+  });
+  it("a stop costs one R", () => expect(follow(long, trigger, entry, [101, 101, 98.9, 99]).events.at(-1)).toMatchObject({ event: "stopped", r: -1 }));
+  it("a gap through the stop is filled at the open and costs more", () => {
+    expect(follow(long, trigger, entry, [97, 98, 96, 97]).events.at(-1)).toMatchObject({ event: "stopped", price: 97, r: -2 });
+  });
+  it("one bar with stop and target counts the stop and says so", () => {
+    expect(follow(long, trigger, entry, [101, 104, 98.5, 103]).events.at(-1)).toMatchObject({ event: "stopped", r: -1, ambiguous: true });
+  });
+  it("a gap beyond a target is filled at the open", () => {
+    expect(follow(long, trigger, entry, [104, 104.5, 103.5, 104]).events.find(({ event }) => event === "target")).toMatchObject({ price: 104 });
+  });
+  it("a wick strictly beyond the invalidation before an entry ends it; at it, not yet", () => {
+    expect(names(follow(long, [99, 99, 97.9, 99]))).toEqual(["invalid"]);
+    expect(names(follow(long, [99, 99, 98, 99]))).toEqual([]);
+  });
+  it("an open beyond the stop is not entered", () => expect(names(follow(long, trigger, [98.5, 99, 98.2, 98.5]))).toEqual(["triggered", "invalid"]));
+  it("a limit order waits for its price and can be stopped, not paid, on the bar that fills it", () => {
+    const limit: Scenario = { ...long, entry: { order: "limit", price: 100 } };
+    expect(names(follow(limit, trigger, [101, 101.5, 100.5, 101]))).toEqual(["triggered"]);
+    expect(names(follow(limit, trigger, [101, 104, 100, 103.5]))).toEqual(["triggered", "entered"]);
+    expect(follow(limit, trigger, [101, 104, 98.5, 103]).events.at(-1)).toMatchObject({ event: "stopped", ambiguous: true });
+  });
+  it("a stop order fills where price trades through it", () => {
+    const stop: Scenario = { ...long, entry: { order: "stop", price: 102 } };
+    expect(follow(stop, trigger, [101, 102.5, 101, 102]).events.at(-1)).toMatchObject({ event: "entered", price: 102 });
+  });
+  it("lapses when its time is over without an entry", () => expect(names(follow({ ...long, expiry: HOUR }, before, trigger))).toEqual(["expired"]));
+  it("a short is the mirror of a long", () => {
+    const mirror = (price: number) => 200 - price;
+    const short: Scenario = {
+      ...long,
+      direction: "short",
+      trigger: { ...long.trigger, event: "closeBelow", price: mirror(100) },
+      entry: { order: "market", price: mirror(101) },
+      stop: mirror(99),
+      targets: long.targets.map(({ price, share }) => ({ price: mirror(price), share })),
+      invalidation: mirror(98),
+    };
+    const rows: Row[] = [trigger, entry, [101, 103.2, 101, 103], [103, 103, 100, 100]];
+    const turned = rows.map(([open, high, low, close]): Row => [mirror(open), mirror(low), mirror(high), mirror(close)]);
+    const up = follow(long, ...rows).events;
+    expect(follow(short, ...turned).events.map(({ event, r }) => [event, r && Math.round(r * 1e9)])).toEqual(up.map(({ event, r }) => [event, r && Math.round(r * 1e9)]));
+  });
+});
+
+describe("closes of the trigger's timeframe", () => {
+  const calendar = new Calendar(ALL_HOURS);
+  const minutes = fromBars(Array.from({ length: 120 }, (_, i) => ({ time: i * 60_000, open: 1, high: 1, low: 1, close: i, volume: 1 })));
+  const tf = (text: string) => parseTimeframe(text)!;
+  it("only the minute that ends the hour closes it", () => {
+    const closes = Array.from({ length: 120 }, (_, i) => completedClose(minutes, i, tf("PT1M"), tf("PT1H"), calendar)).filter((close) => close !== undefined);
+    expect(closes).toEqual([
+      { time: HOUR, close: 59 },
+      { time: 2 * HOUR, close: 119 },
+    ]);
+  });
+  it("the last trading day closes the week", () => {
+    const week: Calendar = new Calendar({ zone: "UTC", sessions: [{ days: [1, 2, 3, 4, 5], open: "09:00", close: "17:00" }] });
+    const days = fromBars(Array.from({ length: 5 }, (_, i) => ({ time: Date.UTC(2024, 0, 1 + i), open: 1, high: 1, low: 1, close: i, volume: 1 })));
+    const closes = [0, 1, 2, 3, 4].map((i) => completedClose(days, i, tf("P1D"), tf("P1W"), week));
+    expect(closes.map((close) => close?.close)).toEqual([undefined, undefined, undefined, undefined, 4]);
+  });
+});
+
+describe("the figures of a plan", () => {
+  it("risk, percent, pips and R by hand", () => {
+    const { risk, riskPips, targets, blended } = planFigures(long, 0.1);
+    expect([risk, riskPips]).toEqual([2, 20]);
+    expect(targets.map(({ r }) => r)).toEqual([1, 2]);
+    expect(targets[0].percent).toBeCloseTo(2 / 101, 12);
+    expect(blended).toBe(1.5);
+  });
+  it("names what stands on the wrong side", () => {
+    const faults = (change: Partial<Scenario>) => checkPlan({ ...long, ...change }, 0).map(({ field, severity }) => `${severity} ${field}`);
+    expect(faults({})).toEqual([]);
+    expect(faults({ stop: 102 })).toEqual(["fault stop"]);
+    expect(faults({ targets: [{ price: 100, share: 1 }] })).toEqual(["fault targets.0.price"]);
+    expect(faults({ targets: [...long.targets].reverse() })).toEqual(["fault targets.1.price"]);
+    expect(faults({ invalidation: 110 })).toEqual(["fault invalidation"]);
+    expect(checkPlan(long, 200 * HOUR).map(({ field }) => field)).toEqual(["expiry"]);
+  });
+  // Common practice, no source: reward to risk is at least 1 : 1.
+  it("warns below one to one, not at it", () => {
+    const only = (price: number) => checkPlan({ ...long, targets: [{ price, share: 1 }] }, 0).map(({ severity }) => severity);
+    expect(only(102.9)).toEqual(["warning"]);
+    expect(only(103)).toEqual([]);
+  });
+  it("says itself in sentences", () => {
+    expect(planSentence(long, { decimals: 1 })).toBe("While above 98.0, if a 1 h candle closes above 100.0, buy the next open. Stop 99.0. Targets 103.0 and 105.0. Wrong below 98.0.");
+    expect(followUpSentence({ event: "stopped", time: 0, price: 99, r: -1 }, { decimals: 1 })).toBe("Stopped at 99.0. \u22121.00 R.");
+  });
+});

@@ -1,0 +1,116 @@
+import { randomUUID } from "node:crypto";
+import { describe, expect, it } from "vitest";
+import { SaveScenarioDto, type ScenarioDto } from "#contracts/scenario";
+import { StepsDto, type StepDto } from "#contracts/mark";
+import { readDto } from "#contracts/read";
+import { StepRow } from "../database/models.ts";
+import { aMarket, anAnalyst, failureOf, useDatabase } from "../testing.ts";
+import { applySteps, marksOf } from "./marks.ts";
+import { saveScenario, scenariosOf } from "./scenarios.ts";
+
+useDatabase();
+
+const level = (id: string, price: number) => ({ id, kind: "level", rung: "P1D", anchors: [{ time: 0, price }], props: { label: "" }, note: "" });
+const step = (mark: StepDto["mark"], version: number, kind: StepDto["step"] = "set"): StepDto => ({ id: randomUUID(), step: kind, version, mark });
+
+describe("steps of marks", () => {
+  it("place, move, remove and bring back a mark; each is logged", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const id = randomUUID();
+    await applySteps(market, [step(level(id, 5), 0)], author);
+    await applySteps(market, [step(level(id, 6), 1)], author);
+    expect((await marksOf(market)).map(({ anchors, version }) => [anchors[0].price, version])).toEqual([[6, 2]]);
+    const { versions } = await applySteps(market, [step(level(id, 6), 2, "remove")], author);
+    expect(versions[id]).toBe(3);
+    expect(await marksOf(market)).toEqual([]);
+    await applySteps(market, [step(level(id, 6), 3)], author);
+    expect(await marksOf(market)).toHaveLength(1);
+    expect(await StepRow.count({ where: { markId: id } })).toBe(4);
+  });
+  it("another's change is not overwritten: the group is refused whole and theirs is shown", async () => {
+    const [{ id: market }, { id: one }, { id: two }] = [await aMarket(), await anAnalyst(), await anAnalyst()];
+    const [a, b] = [randomUUID(), randomUUID()];
+    await applySteps(market, [step(level(a, 5), 0)], one);
+    await applySteps(market, [step(level(a, 6), 1)], two);
+    const outcome = await applySteps(market, [step(level(b, 1), 0), step(level(a, 7), 1)], one);
+    expect(outcome.conflicts).toEqual([a]);
+    expect(outcome.marks.find(({ id }) => id === a)?.anchors[0].price).toBe(6);
+    expect((await marksOf(market)).map(({ id }) => id)).toEqual([a]);
+  });
+  it("a group sent twice, because an answer was lost, changes nothing the second time", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const steps = [step(level(randomUUID(), 5), 0)];
+    await applySteps(market, steps, author);
+    const again = await applySteps(market, steps, author);
+    expect(again.conflicts).toEqual([]);
+    expect((await marksOf(market))[0].version).toBe(1);
+  });
+  it("a forged id of another market's mark reaches nothing", async () => {
+    const [{ id: here }, { id: there }, { id: author }] = [await aMarket(), await aMarket(), await anAnalyst()];
+    const id = randomUUID();
+    await applySteps(there, [step(level(id, 5), 0)], author);
+    expect(await failureOf(applySteps(here, [step(level(id, 9), 1)], author))).toMatchObject({ code: "mark" });
+    expect((await marksOf(there))[0].anchors[0].price).toBe(5);
+  });
+  it("a kind or props that cannot be read are refused, and nothing of the group is stored", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const bad = { ...level(randomUUID(), 5), kind: "scribble" };
+    await failureOf(applySteps(market, [step(level(randomUUID(), 1), 0), step(bad, 0)], author));
+    expect(await marksOf(market)).toEqual([]);
+  });
+});
+
+const scenario = (): ScenarioDto => ({
+  id: randomUUID(),
+  title: "A",
+  premise: "",
+  direction: "long",
+  trigger: { event: "closeAbove", price: 10, timeframe: "PT1H" },
+  entry: { order: "market", price: 10 },
+  stop: 9,
+  targets: [
+    { price: 12, share: 0.5 },
+    { price: 14, share: 0.5 },
+  ],
+  invalidation: 8,
+  expiry: 1e13,
+});
+
+describe("scenarios", () => {
+  it("are saved, and a stale save is refused with what was kept", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const plan = scenario();
+    await saveScenario(market, { version: 0, step: "save", scenario: plan }, author);
+    const failure = await failureOf(saveScenario(market, { version: 0, step: "save", scenario: plan }, author));
+    expect(failure).toMatchObject({ code: "stale", details: { status: 409 } });
+    expect((await scenariosOf(market))[0].plan.targets.map(({ share }) => share)).toEqual([0.5, 0.5]);
+  });
+});
+
+describe("what comes over the border", () => {
+  const fields = (value: unknown) => {
+    const read = readDto(SaveScenarioDto, value);
+    return read.ok ? [] : Object.keys(read.fields);
+  };
+  const whole = () => ({ version: 0, step: "save", scenario: scenario() });
+  it("a whole scenario passes", () => expect(fields(whole())).toEqual([]));
+  it.each<[string, (value: ReturnType<typeof whole>) => unknown, string]>([
+    ["an empty title", (value) => ({ ...value, scenario: { ...value.scenario, title: "" } }), "scenario.title"],
+    ["a title of 81 letters", (value) => ({ ...value, scenario: { ...value.scenario, title: "x".repeat(81) } }), "scenario.title"],
+    ["a stop that is text", (value) => ({ ...value, scenario: { ...value.scenario, stop: "9" } }), "scenario.stop"],
+    ["a price below zero", (value) => ({ ...value, scenario: { ...value.scenario, stop: -9 } }), "scenario.stop"],
+    ["a price that is no number", (value) => ({ ...value, scenario: { ...value.scenario, entry: { order: "market", price: NaN } } }), "scenario.entry.price"],
+    ["no targets", (value) => ({ ...value, scenario: { ...value.scenario, targets: [] } }), "scenario.targets"],
+    ["a timeframe in words", (value) => ({ ...value, scenario: { ...value.scenario, trigger: { event: "closeAbove", price: 1, timeframe: "daily" } } }), "scenario.trigger.timeframe"],
+    ["a field nobody asked for", (value) => ({ ...value, scenario: { ...value.scenario, role: "analyst" } }), "scenario.role"],
+    ["an id that is none", (value) => ({ ...value, scenario: { ...value.scenario, id: "1' OR 1=1" } }), "scenario.id"],
+    ["no scenario", ({ version, step }) => ({ version, step }), "scenario"],
+    ["a list", () => [], ""],
+    ["nothing", () => null, ""],
+  ])("%s is refused at its field", (_name, change, field) => expect(fields(change(whole()))).toContain(field));
+  it("five hundred steps at most", () => {
+    const many = { steps: Array.from({ length: 501 }, () => step(level(randomUUID(), 1), 0)) };
+    const read = readDto(StepsDto, many);
+    expect(read.ok).toBe(false);
+  });
+});

@@ -1,0 +1,172 @@
+import { createHash, randomUUID } from "node:crypto";
+import { describe, expect, it } from "vitest";
+import type { Scenario } from "#core/scenarios/scenario";
+import { appendBars } from "../bars/chunks.ts";
+import { transact } from "../database/connection.ts";
+import { Edition, FollowedPlan, FollowUpRow } from "../database/models.ts";
+import { applySteps } from "../desk/marks.ts";
+import { saveScenario } from "../desk/scenarios.ts";
+import { advance } from "../feed/feed.ts";
+import { aMarket, anAnalyst, failureOf, minutes, setClock, useDatabase } from "../testing.ts";
+import { createDraft, findDraft, saveDraft } from "./drafts.ts";
+import { findEdition, followUpsOf, sectionPng, sectionSvg, verifyEdition } from "./editions.ts";
+import { canonicalText, sha256 } from "./freeze.ts";
+import { publish } from "./publish.ts";
+
+useDatabase();
+
+const START = Date.UTC(2024, 0, 2);
+const MINUTE = 60_000;
+
+/** A market with a day of minutes behind the clock and a tape of closes ahead of it. */
+async function aWorld(tape: number[], plan?: Partial<Scenario>) {
+  const [market, author] = [await aMarket(), await anAnalyst()];
+  await transact(async (transaction) => {
+    await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, minutes(START, Array.from({ length: 600 }, () => 100)), transaction);
+    await appendBars({ marketId: market.id, base: "PT1M", shelf: "tape" }, minutes(START + 600 * MINUTE, tape), transaction);
+  });
+  await setClock(START + 600 * MINUTE);
+  const scenario: Scenario = {
+    id: randomUUID(),
+    title: "A",
+    premise: "",
+    direction: "long",
+    trigger: { event: "closeAbove", price: 101, timeframe: "PT5M" },
+    entry: { order: "market", price: 102 },
+    stop: 100,
+    targets: [
+      { price: 104, share: 0.5 },
+      { price: 106, share: 0.5 },
+    ],
+    invalidation: 99,
+    expiry: START + 10_000 * MINUTE,
+    ...plan,
+  };
+  await saveScenario(market.id, { version: 0, step: "save", scenario }, author.id);
+  const draft = await createDraft(author.id, { market: market.id, rung: "PT15M", scenarios: [scenario.id] });
+  const words = { title: "A title", body: "Words.", sections: draft.sections, version: 1 };
+  await saveDraft(draft.id, words);
+  return { market, author, draft, scenario };
+}
+
+describe("freezing", () => {
+  // RFC 8785, section 3.2.2 and appendix B: numbers, and section 3.2.3: keys sorted by UTF-16 code units.
+  it("writes the numbers, strings and order of keys of RFC 8785's example", () => {
+    const text = '{"numbers":[333333333.33333329,1E30,4.50,2e-3,0.000000000000000000000000001],"string":"\\u20ac$\\u000F\\u000aA\'\\u0042\\u0022\\u005c\\\\\\"\\/","literals":[null,true,false]}';
+    const expected = '{"literals":[null,true,false],"numbers":[333333333.3333333,1e+30,4.5,0.002,1e-27],"string":"\u20ac$\\u000f\\nA\'B\\"\\\\\\\\\\"/"}';
+    expect(canonicalText(JSON.parse(text) as object)).toBe(expected);
+  });
+  it("sorts keys as RFC 8785, section 3.2.3 shows", () => {
+    const example = { "\u20ac": "Euro Sign", "\r": "Carriage Return", "\ufb33": "Hebrew Letter Dalet With Dagesh", "1": "One", "\ud83d\ude00": "Emoji: Grinning Face", "\u0080": "Control", "\u00f6": "Latin Small Letter O With Diaeresis" };
+    const order = Object.values(JSON.parse(canonicalText(example)) as object) as string[];
+    // JSON.parse puts the integer-like key first, as the example does not: compare the text itself.
+    expect(canonicalText(example).match(/:"(\w+)/g)?.map((word) => word.slice(2))).toEqual(["Carriage", "One", "Control", "Latin", "Euro", "Emoji", "Hebrew"]);
+    expect(order).toHaveLength(7);
+  });
+  // FIPS 180-4, example: SHA-256 of "abc".
+  it("hashes as FIPS 180-4", () => expect(sha256("abc")).toBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad"));
+});
+
+describe("publishing", () => {
+  it("freezes bars, marks, levels and plans, and chains the edition to the one before", async () => {
+    const { market, author, draft } = await aWorld([100]);
+    const mark = { id: randomUUID(), kind: "level", rung: "PT15M", anchors: [{ time: START, price: 105 }], props: { label: "<b>lid</b>" }, note: "" };
+    await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
+    const number = await publish(draft.id, author);
+    const { edition, content } = await findEdition(String(number));
+    expect(content.sections[0].bars.length).toBe(40);
+    expect(content.sections[0].levels).toMatchObject([{ top: 105, label: "<b>lid</b>", role: "resistance" }]);
+    expect(edition.sha256).toBe(createHash("sha256").update(edition.canonical).digest("hex"));
+    const second = await publish((await aWorld([100])).draft.id, author);
+    expect((await findEdition(String(second))).content.previous).toBe(edition.sha256);
+    expect(await verifyEdition(second)).toMatchObject({ holds: true });
+    // Later changes on the desk change nothing that was published.
+    await applySteps(market.id, [{ id: randomUUID(), step: "remove", version: 1, mark }], author.id);
+    expect((await findEdition(String(number))).edition.canonical).toBe(edition.canonical);
+  });
+  it("a text that was tampered with no longer holds", async () => {
+    const { draft, author } = await aWorld([100]);
+    const number = await publish(draft.id, author);
+    const row = (await Edition.findByPk(number))!;
+    await row.update({ canonical: row.canonical.replace("A title", "B title") });
+    expect((await verifyEdition(number)).holds).toBe(false);
+    await row.update({ canonical: row.canonical.replace("B title", "A title") });
+    expect((await verifyEdition(number)).holds).toBe(true);
+  });
+  it("twice, or by two at once, is once", async () => {
+    const { draft, author } = await aWorld([100]);
+    const before = await Edition.count();
+    const numbers = await Promise.all([publish(draft.id, author), publish(draft.id, author)]);
+    expect(new Set([...numbers, await publish(draft.id, author)]).size).toBe(1);
+    expect(await Edition.count()).toBe(before + 1);
+  });
+  it("several at once make one unbroken chain", async () => {
+    const worlds = await Promise.all([aWorld([100]), aWorld([100]), aWorld([100])]);
+    const numbers = await Promise.all(worlds.map(({ draft, author }) => publish(draft.id, author)));
+    expect(new Set(numbers).size).toBe(3);
+    for (const number of numbers) expect(await verifyEdition(number)).toMatchObject({ holds: true });
+  });
+  it("a draft without words, or with a plan that cannot be, is refused by field", async () => {
+    const { draft, author } = await aWorld([100], { stop: 103 });
+    expect(await failureOf(publish(draft.id, author))).toMatchObject({ code: "incomplete", details: { fields: { sections: expect.stringContaining("The stop of a long stands below its entry") as string } } });
+    const empty = await createDraft(author.id);
+    expect((await failureOf(publish(empty.id, author))).details.fields).toMatchObject({ title: "An outlook needs a title.", body: "An outlook needs some words." });
+    expect((await findDraft(draft.id)).published).toBeNull();
+  });
+  it("a published draft is frozen, a stale one is not overwritten", async () => {
+    const { draft, author } = await aWorld([100]);
+    const words = { title: "Other", body: "Words.", sections: [], version: 1 };
+    expect(await failureOf(saveDraft(draft.id, words))).toMatchObject({ code: "stale" });
+    await publish(draft.id, author);
+    expect(await failureOf(saveDraft(draft.id, { ...words, version: 2 }))).toMatchObject({ code: "published" });
+  });
+  it("draws a section as SVG without any script or live markup, and as PNG", async () => {
+    const { market, author, draft } = await aWorld([100]);
+    const mark = { id: randomUUID(), kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.1 }], props: { label: "<script>alert(1)</script>" }, note: "" };
+    await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
+    const { content } = await findEdition(String(await publish(draft.id, author)));
+    const svg = sectionSvg(content, 0);
+    expect(svg).toContain("&lt;script&gt;alert(1)");
+    expect(svg).not.toMatch(/<script|<style|onload|href=/);
+    expect(svg).toContain("<title>");
+    expect([...sectionPng(content, 0).subarray(1, 4)].map((code) => String.fromCharCode(code)).join("")).toBe("PNG");
+  });
+});
+
+describe("following what was published", () => {
+  const names = async (number: number) => (await followUpsOf(number)).map(({ event }) => event.event);
+  it("the feed's bars trigger, fill and pay a plan, and the record stands with the bars", async () => {
+    const { draft, author } = await aWorld([102, 102, 102, 102, 102, 102, 103, 104, 105, 106, 107, 107]);
+    const number = await publish(draft.id, author);
+    await advance(4);
+    expect(await names(number)).toEqual([]);
+    await advance(1);
+    expect(await names(number)).toEqual(["triggered"]);
+    await advance(7);
+    expect(await names(number)).toEqual(["triggered", "entered", "target", "breakEven", "target", "completed"]);
+    const last = (await followUpsOf(number)).at(-1);
+    expect(last?.event.r).toBeCloseTo(1.5, 12);
+    await advance(60);
+    expect(await FollowUpRow.count({ where: { edition: number } })).toBe(6);
+    expect((await FollowedPlan.findOne({ where: { edition: number } }))?.done).toBe(true);
+  });
+  it("step by step or in one leap, the record is the same", async () => {
+    const tape = [102, 102, 102, 102, 102, 103, 104.5, 103, 101.9, 101, 100, 99];
+    const one = await aWorld(tape);
+    const slow = await publish(one.draft.id, one.author);
+    for (let i = 0; i < tape.length; i++) await advance(1);
+    const two = await aWorld(tape);
+    const fast = await publish(two.draft.id, two.author);
+    await advance(tape.length);
+    const plain = async (number: number) => (await followUpsOf(number)).map(({ sequence, event }) => ({ sequence, event }));
+    expect(await plain(fast)).toEqual(await plain(slow));
+    expect((await names(slow)).at(-1)).toBe("stopped");
+  });
+  it("bars before the publication do not count", async () => {
+    const world = await aWorld([102, 102, 102, 102, 102, 100, 100]);
+    await advance(5);
+    const number = await publish(world.draft.id, world.author);
+    await advance(1);
+    expect(await names(number)).toEqual([]);
+  });
+});

@@ -1,0 +1,87 @@
+import { randomUUID } from "node:crypto";
+import { mkdtempSync } from "node:fs";
+import { Readable } from "node:stream";
+import type { ReadableStream } from "node:stream/web";
+import { afterAll, beforeAll } from "vitest";
+import type { ConfirmImportDto } from "#contracts/market";
+import { fromBars, type Bar, type Series } from "#core/series/series";
+import { createAccount } from "./accounts/accounts.ts";
+import { takeUpload } from "./bars/uploads.ts";
+import { closeDatabase, openDatabase, transact } from "./database/connection.ts";
+import { migrator } from "./database/migrate.ts";
+import { ClockRow, Market } from "./database/models.ts";
+import { closePool } from "./pool/pool.ts";
+
+/** The database that `./compass test` started for these tests; each file begins with empty tables. */
+export function useDatabase(): void {
+  beforeAll(async () => {
+    const url = process.env.COMPASS_DATABASE;
+    if (!url) throw new Error("Run server tests with ./compass test unit: they need its database.");
+    process.env.COMPASS_VAR ??= mkdtempSync("/tmp/compass-");
+    const sequelize = openDatabase(url);
+    const tables = migrator(sequelize);
+    await tables.up();
+    await tables.down({ to: 0 });
+    await tables.up();
+  });
+  afterAll(async () => {
+    await closePool();
+    await closeDatabase();
+  });
+}
+
+export async function anAnalyst(): Promise<{ id: string; name: string }> {
+  return createAccount({ email: `${randomUUID()}@meridian.example`, name: "Ada Reed", password: "long enough" }, "analyst");
+}
+
+export async function aMarket(id = randomUUID()): Promise<Market> {
+  const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
+  return Market.create({ id, name: id, kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions }, revision: 1 });
+}
+
+export async function setClock(now: number): Promise<void> {
+  await transact(async (transaction) => {
+    await ClockRow.destroy({ where: {}, transaction });
+    await ClockRow.create({ id: 1, now, speed: 0, wallTime: Date.now() }, { transaction });
+  });
+}
+
+/** Minutes from `start` at the given closes; each opens where the last closed. */
+export function minutes(start: number, closes: readonly number[]): Series {
+  return fromBars(
+    closes.map((close, i): Bar => {
+      const open = closes[Math.max(0, i - 1)];
+      return { time: start + i * 60_000, open, high: Math.max(open, close), low: Math.min(open, close), close, volume: 1 };
+    }),
+  );
+}
+
+export async function upload(text: string | Buffer, accountId: string, name = "bars.csv"): Promise<string> {
+  const body = Readable.toWeb(Readable.from([Buffer.from(text)])) as ReadableStream<Uint8Array>;
+  return takeUpload(body, name, accountId);
+}
+
+export function confirmation(change: Partial<ConfirmImportDto> = {}): ConfirmImportDto {
+  const name = `M ${randomUUID().slice(0, 8)}`;
+  return { market: "", name, kind: "other", base: "P1D", zone: "UTC", tick: 0.01, decimals: 2, badRows: "refuse", differing: "ask", ...change };
+}
+
+/** A daily file from a day on. */
+export function dailyFile(from: number, count: number, close = 10): string {
+  const rows = Array.from({ length: count }, (_, i) => {
+    const date = new Date(Date.UTC(2020, 0, 1 + from + i)).toISOString().slice(0, 10);
+    return `${date},${close},${close + 1},${close - 1},${close},5`;
+  });
+  return ["date,open,high,low,close,volume", ...rows].join("\n");
+}
+
+/** Resolves to the failure a promise is expected to end with. */
+export async function failureOf(work: Promise<unknown>): Promise<{ code: string; sentence: string; details: Record<string, unknown> }> {
+  try {
+    await work;
+  } catch (error) {
+    return error as never;
+  }
+  throw new Error("It was expected to fail and did not.");
+}
+
