@@ -107,6 +107,13 @@ export class ChartController {
     this.schedule();
   }
 
+  /** Shows the latest `bars` bars. */
+  showBars(bars: number): void {
+    const length = this.picture?.pyramid.levels[0].length ?? 0;
+    this.view = { from: length - bars, to: length };
+    this.schedule();
+  }
+
   /** Frame costs of `count` small pans, for the bench: each is drawn at once. */
   measurePans(count: number): number[] {
     const out: number[] = [];

@@ -7,14 +7,17 @@ export function sma(values: Float64Array, period: number): Float64Array {
   const out = new Float64Array(values.length).fill(NaN);
   let sum = 0;
   let lost = 0;
-  const add = (value: number) => {
-    const next = sum + value;
-    lost += Math.abs(sum) >= Math.abs(value) ? sum - next + value : value - next + sum;
-    sum = next;
-  };
   for (let i = 0; i < values.length; i++) {
-    add(values[i]);
-    if (i >= period) add(-values[i - period]);
+    const entering = values[i];
+    const grown = sum + entering;
+    lost += Math.abs(sum) >= Math.abs(entering) ? sum - grown + entering : entering - grown + sum;
+    sum = grown;
+    if (i >= period) {
+      const leaving = values[i - period];
+      const shrunk = sum - leaving;
+      lost += Math.abs(sum) >= Math.abs(leaving) ? sum - shrunk - leaving : -leaving - shrunk + sum;
+      sum = shrunk;
+    }
     if (i >= period - 1) out[i] = (sum + lost) / period;
   }
   return out;

@@ -69,6 +69,7 @@ function remember(known: Map<number, number>, day: number, zone: string): number
 export function instantOf(civil: number, zone: string): number {
   const before = offsetAt(civil - DAY, zone);
   const after = offsetAt(civil + DAY, zone);
+  if (before === after) return civil - before;
   const early = civil - Math.max(before, after);
   const late = civil - Math.min(before, after);
   if (offsetAt(early, zone) === civil - early) return early;

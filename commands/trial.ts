@@ -1,0 +1,81 @@
+import { spawn } from "node:child_process";
+import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { randomUUID } from "node:crypto";
+import { createAccount } from "../server/accounts/accounts.ts";
+import { lastTime, readBars } from "../server/bars/chunks.ts";
+import { closeDatabase, openDatabase } from "../server/database/connection.ts";
+import { migrator } from "../server/database/migrate.ts";
+import { BarImport, Draft, Edition, FollowedPlan, Market } from "../server/database/models.ts";
+import { verifyEdition } from "../server/publishing/editions.ts";
+import type { EditionContent } from "../server/publishing/publish.ts";
+import { startMariaDb } from "./desk/mariadb.ts";
+import { CommandFault, runCommand } from "./desk/timing.ts";
+import { ROWS, TRIAL_MARKET } from "./trial/shape.ts";
+
+const FOLDER = "var/trial";
+const SHELF = { marketId: TRIAL_MARKET, base: "P1D", shelf: "live" } as const;
+
+/** Runs the worker and kills it, and every third time the database too, at a random moment of its work. */
+async function killOnce(url: string, from: number, alsoDatabase: boolean): Promise<void> {
+  const child = spawn("node_modules/.bin/tsx", ["commands/trial/worker.ts", String(from)], {
+    stdio: ["ignore", "pipe", "ignore"],
+    detached: true,
+    env: { ...process.env, COMPASS_DATABASE: url, COMPASS_VAR: FOLDER, COMPASS_LOG: "silent" },
+  });
+  const ended = new Promise((done) => child.once("exit", done));
+  // Work has begun with the first dot; then anything from nothing to two rounds later.
+  await Promise.race([new Promise((done) => child.stdout.once("data", done)), ended]);
+  await new Promise((done) => setTimeout(done, Math.random() * 400));
+  if (alsoDatabase) process.kill(Number(readFileSync(`${FOLDER}/mariadb/server.pid`, "utf8")), "SIGKILL");
+  if (child.pid) process.kill(-child.pid, "SIGKILL");
+  await ended;
+}
+
+/** What must hold whenever anything was killed; returns the figures. */
+async function examine(): Promise<{ bars: number; imports: number; editions: number }> {
+  const series = await readBars(SHELF);
+  const imports = await BarImport.count();
+  if (series.length !== imports * ROWS) throw new CommandFault(`${series.length} bars are stored of ${imports} imports of ${ROWS}: one is half there.`);
+  for (let i = 1; i < series.length; i++) if (series.time[i] <= series.time[i - 1]) throw new CommandFault("Bars are out of order.");
+  const editions = await Edition.findAll({ attributes: ["number", "draftId", "canonical"] });
+  for (const { number, draftId, canonical } of editions) {
+    const { holds, why } = await verifyEdition(number);
+    if (!holds) throw new CommandFault(`Edition ${number}: ${why}`);
+    const plans = (JSON.parse(canonical) as EditionContent).sections.flatMap(({ scenarios }) => scenarios).length;
+    if ((await FollowedPlan.count({ where: { edition: number } })) !== plans) throw new CommandFault(`Edition ${number} has plans that nobody follows.`);
+    if ((await Draft.findByPk(draftId))?.published !== number) throw new CommandFault(`The draft of edition ${number} does not know it.`);
+  }
+  const claimed = await Draft.count({ where: { published: editions.map(({ number }) => number) } });
+  if (claimed !== editions.length) throw new CommandFault("A draft says it was published and was not.");
+  return { bars: series.length, imports, editions: editions.length };
+}
+
+runCommand(async () => {
+  const kills = Number(process.argv[2] ?? 20);
+  rmSync(FOLDER, { recursive: true, force: true });
+  mkdirSync(FOLDER, { recursive: true });
+  let database = await startMariaDb(FOLDER);
+  const sequelize = openDatabase(database.url);
+  await migrator(sequelize).up();
+  await createAccount({ email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() }, "analyst");
+  const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
+  await Market.create({ id: TRIAL_MARKET, name: "Trial", kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions }, revision: 1 });
+  let databaseKills = 0;
+  for (let n = 0; n < kills; n++) {
+    const alsoDatabase = n % 3 === 2;
+    const next = Math.max(0, Math.floor((await lastTime(SHELF)) / 86_400_000 / ROWS) + 1);
+    await closeDatabase();
+    await killOnce(database.url, next, alsoDatabase);
+    if (alsoDatabase) {
+      databaseKills++;
+      database = await startMariaDb(FOLDER);
+    }
+    openDatabase(database.url);
+    const { bars, imports, editions } = await examine();
+    process.stdout.write(`kill ${n + 1}: ${bars} bars of ${imports} imports and ${editions} editions, all whole\n`);
+  }
+  await closeDatabase();
+  await database.stop();
+  rmSync(FOLDER, { recursive: true, force: true });
+  process.stdout.write(`\n${kills} kills of the server, ${databaseKills} of them with the database: nothing was half there.\n`);
+});
