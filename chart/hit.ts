@@ -1,14 +1,12 @@
-import { textWidth, type Shape } from "./shapes.ts";
+import { boxOf } from "./labels.ts";
+import type { Shape } from "./shapes.ts";
 
 /** Whether a point is within `reach` pixels of anything drawn: a line, an outline, or the box of a text. */
 export function hits(shapes: readonly Shape[], x: number, y: number, reach: number): boolean {
   return shapes.some((shape) => {
     if (shape.kind === "text") {
-      const size = shape.size ?? 12;
-      const width = textWidth(shape.text, size);
-      const left = shape.align === "right" ? shape.x - width : shape.align === "center" ? shape.x - width / 2 : shape.x;
-      const top = shape.baseline === "bottom" ? shape.y - size : shape.baseline === "top" ? shape.y : shape.y - size / 2;
-      return x >= left && x <= left + width && y >= top && y <= top + size;
+      const { left, right, top, bottom } = boxOf(shape);
+      return x >= left && x <= right && y >= top && y <= bottom;
     }
     return shape.paths.some((path) => {
       for (let i = 2; i < path.length; i += 2)

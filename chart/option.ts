@@ -81,7 +81,7 @@ export function element(shape: Shape, palette: Palette, fonts: Fonts): object {
       verticalAlign: baseline,
       opacity,
       ...(halo ? { stroke: palette[halo], lineWidth: 3 } : {}),
-      ...(tag ? { backgroundColor: palette[tag], padding: [3, 6] } : {}),
+      ...(tag ? { backgroundColor: palette[tag], padding: tag === "sheet" ? [0, 3] : [3, 6] } : {}),
     },
   };
 }

@@ -7,6 +7,7 @@ import type { Calendar } from "#core/time/calendar";
 import { nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { drawCandles } from "./candles.ts";
 import { declutter } from "./declutter.ts";
+import { separateLabels } from "./labels.ts";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
 import { drawScenario } from "./scenario.ts";
@@ -57,7 +58,7 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   return {
     ground: drawGround(scale, last, ticks),
     candles: drawCandles(pyramid, scale, picture.unfinished),
-    marks: [...drawMarks(picture, scale), ...drawScenarios(picture, scale)],
+    marks: separateLabels([...drawMarks(picture, scale), ...drawScenarios(picture, scale)], plot),
     tags: tags.shapes,
     priceTicks: priceTicks(view.bottom, view.top, plot.height).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
     timeTicks: ticks,
@@ -71,7 +72,10 @@ export function timeOf(series: Series, future: readonly number[], index: number)
   return future[Math.min(index - series.length, future.length - 1)] ?? series.time[series.length - 1] ?? 0;
 }
 
-/** Bar index of an instant: the bar that holds it, or its place in the future's room. */
+/**
+ * Bar index of an instant: the bar that holds it, or its place in the future's room. Before the first bar it is
+ * estimated from the usual distance of bars, so that what begins there is drawn as coming from there.
+ */
 export function indexOfTime(series: Series, future: readonly number[], time: number): number {
   const last = series.length - 1;
   if (last < 0) return 0;
@@ -80,7 +84,8 @@ export function indexOfTime(series: Series, future: readonly number[], time: num
     while (n + 1 < future.length && future[n + 1] <= time) n++;
     return last + 1 + n;
   }
-  return Math.max(0, lastAtOrBefore(series, time));
+  if (time < series.time[0]) return last > 0 ? ((time - series.time[0]) * last) / (series.time[last] - series.time[0]) : -1;
+  return lastAtOrBefore(series, time);
 }
 
 function drawGround({ plot, x }: Scale, last: number, ticks: readonly TimeTick[]): Shape[] {
@@ -134,7 +139,7 @@ function axisTags({ pyramid, market, marks }: Picture, scale: Scale): { shapes: 
   const kills = marks
     .filter(({ life }) => !life.dead)
     .flatMap(({ mark, life }) => kindOf(mark).prices(mark, life).filter(({ role }) => role === "kill").slice(0, 1))
-    .map(({ bottom }) => ({ price: bottom, mark: "\u2715 ", tag: "ink2" as const }));
+    .map(({ bottom }) => ({ price: bottom, mark: "\u00d7 ", tag: "ink2" as const }));
   const shown = [{ price: series.close[series.length - 1], mark: "", tag: "ink" as const }, ...kills].filter(
     ({ price }) => price > view.bottom && price < view.top,
   );

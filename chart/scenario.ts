@@ -26,12 +26,12 @@ export function drawScenario(plan: Scenario, scale: Scale, last: number, close: 
     label(`stop ${priceText(plan.stop, market)}`, plot.left + plot.width - 6, scale.y(plan.stop), plan.direction === "long" ? "top" : "bottom"),
     ...(plan.invalidation === plan.stop
       ? []
-      : [label(`\u2715 wrong ${priceText(plan.invalidation, market)}`, plot.left + plot.width - 6, scale.y(plan.invalidation), plan.direction === "long" ? "top" : "bottom")]),
+      : [label(`\u00d7 wrong ${priceText(plan.invalidation, market)}`, plot.left + plot.width - 6, scale.y(plan.invalidation), plan.direction === "long" ? "top" : "bottom")]),
   ];
 }
 
 function label(text: string, x: number, y: number, baseline: "top" | "bottom"): Shape {
-  return { kind: "text", x, y: y + (baseline === "top" ? 3 : -3), text, color: "ink", size: 11, align: "right", baseline, halo: "paper" };
+  return { kind: "text", x, y: y + (baseline === "top" ? 3 : -3), text, color: "ink", size: 11, movable: true, align: "right", baseline, halo: "paper" };
 }
 
 function arrowHead(from: { x: number; y: number }, to: { x: number; y: number }): number[] {

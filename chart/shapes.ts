@@ -25,6 +25,8 @@ export interface TextShape {
   baseline?: "top" | "middle" | "bottom";
   /** Drawn behind the glyphs so that lines do not run through them. */
   halo?: Pigment;
+  /** May be moved up or down to keep clear of other labels. */
+  movable?: boolean;
   /** A filled tag around the text. */
   tag?: Pigment;
   opacity?: number;

@@ -135,7 +135,9 @@ class Path {
     const step = time - this.time;
     this.time = time;
     const left = Math.max(1e-9, to.day - time);
-    this.noise += this.swing * Math.sqrt(step) * this.random.normal() - this.noise * Math.min(1, step / Math.min(left, 1.5));
+    // Noise wider than its leg would only be folded back and leave flat tops.
+    const swing = Math.min(this.swing, 0.4 * Math.abs(to.log - from.log));
+    this.noise += swing * Math.sqrt(step) * this.random.normal() - this.noise * Math.min(1, step / Math.min(left, 1.5));
     const raw = from.log + (to.log - from.log) * share + this.noise;
     return (this.value = reflect(raw, Math.min(from.log, to.log), Math.max(from.log, to.log)));
   }

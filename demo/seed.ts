@@ -1,8 +1,9 @@
 import { appendBars } from "../server/bars/chunks.ts";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { transact } from "../server/database/connection.ts";
-import { Account, ClockRow, Market } from "../server/database/models.ts";
+import { ClockRow, Market } from "../server/database/models.ts";
 import { makeBars } from "./market.ts";
+import { sayOpinions } from "./opinions.ts";
 import { MARKETS, SPAN } from "./world.ts";
 
 /** The two who sign in to the demo; it listens on this machine only. */
@@ -25,7 +26,9 @@ export async function seedWorld(): Promise<boolean> {
     }
     await ClockRow.create({ id: 1, now: SPAN.now, speed: 0, wallTime: Date.now() }, { transaction });
   });
-  for (const [role, person] of Object.entries(PEOPLE) as [keyof typeof PEOPLE, (typeof PEOPLE)[keyof typeof PEOPLE]][])
-    if (!(await Account.findOne({ where: { email: person.email } }))) await createAccount(person, role);
+  const analyst = await createAccount(PEOPLE.analyst, "analyst");
+  await createAccount(PEOPLE.subscriber, "subscriber");
+  const [{ market, bars }] = worlds;
+  await sayOpinions(market.id, bars.truth, analyst, SPAN.now);
   return true;
 }

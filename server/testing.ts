@@ -34,7 +34,7 @@ export async function anAnalyst(): Promise<{ id: string; name: string }> {
   return createAccount({ email: `${randomUUID()}@meridian.example`, name: "Ada Reed", password: "long enough" }, "analyst");
 }
 
-export async function aMarket(id = randomUUID()): Promise<Market> {
+export async function aMarket(id: string = randomUUID()): Promise<Market> {
   const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
   return Market.create({ id, name: id, kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions }, revision: 1 });
 }

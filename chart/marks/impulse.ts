@@ -1,7 +1,6 @@
 import { DEGREES, type ImpulseProps, type ImpulseState } from "#core/marks/impulse";
 import { percentText, priceText } from "#core/marks/wording";
 import { readImpulse, type WaveTarget } from "#core/waves/impulse";
-import { declutter } from "../declutter.ts";
 import type { Shape } from "../shapes.ts";
 import type { Draw, DrawContext } from "./drawing.ts";
 
@@ -33,7 +32,7 @@ export const drawImpulse: Draw<ImpulseProps, ImpulseState> = (mark, life, contex
         kind: "text",
         x,
         y: y + (above ? -9 : 9),
-        text: `${waveLabel(mark.props.degree, i)}${broken[i] ? " \u2715" : ""}`,
+        text: `${waveLabel(mark.props.degree, i)}${broken[i] ? " \u00d7" : ""}`,
         color: pigment,
         size,
         bold: true,
@@ -75,16 +74,17 @@ function drawKill({ statements }: ReturnType<typeof readImpulse>, { scale, marke
       kind: "text",
       x: left + 8,
       y: y + (kill.killSide === "below" ? 4 : -4),
-      text: `\u2715 count dies ${kill.killSide} ${priceText(kill.killPrice, market)}`,
+      text: `\u00d7 count dies ${kill.killSide} ${priceText(kill.killPrice, market)}`,
       color: "ink",
       size: 11.5,
+      movable: true,
       baseline: kill.killSide === "below" ? "top" : "bottom",
       halo: "paper",
     },
   ];
 }
 
-/** Short lines in the future's room, labels kept apart; those reached or off the picture are left to the table. */
+/** Short lines in the future's room, those reached or off the picture are left to the table. */
 function drawTargets(projections: readonly WaveTarget[], context: DrawContext, market: DrawContext["market"]): Shape[] {
   const { scale, last } = context;
   const { plot } = scale;
@@ -93,18 +93,18 @@ function drawTargets(projections: readonly WaveTarget[], context: DrawContext, m
     .filter(({ y }) => y > plot.top && y < plot.top + plot.height);
   const left = Math.min(scale.x(last) + 14, plot.left + plot.width - 160);
   const right = plot.left + plot.width;
-  const placed = declutter(seen.map(({ y }) => y - 8), 14, plot.top, plot.top + plot.height);
   return [
     { kind: "path", paths: seen.map(({ y }) => [left, Math.round(y) + 0.5, right, Math.round(y) + 0.5]), stroke: "verdigris", width: 1.1 },
-    ...seen.map(({ wave, ratio, price, basis }, i): Shape => ({
+    ...seen.map(({ wave, ratio, price, basis, y }): Shape => ({
       kind: "text",
       x: left + 2,
-      y: placed[i],
+      y: y - 2,
       text: `${wave}: ${percentText(ratio)} ${basis.split(",")[0]}  ${priceText(price, market)}`,
       color: "verdigris",
       size: 11,
-      baseline: "middle",
-      halo: "paper",
+      movable: true,
+      baseline: "bottom",
+      tag: "sheet",
     })),
   ];
 }

@@ -24,6 +24,7 @@ export const drawLevel: Draw<LevelProps, LevelState> = (mark, life, { scale, mar
       text: `${name.join(", ")} ${priceText(mark.anchors[0].price, market)}`,
       color: pigment,
       size: 11.5,
+      movable: true,
       align: "right",
       baseline: "bottom",
       halo: "paper",

@@ -26,6 +26,7 @@ export const drawRetracement: Draw<RetracementProps, RetracementState> = (mark, 
       text: `${percentText(ratio)}${origin ? ` ${origin}` : ""}  ${priceText(price, market)}`,
       color: pigment,
       size: 11,
+      movable: true,
       baseline: "bottom",
       halo: "paper",
     });

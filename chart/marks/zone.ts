@@ -30,6 +30,7 @@ export const drawZone: Draw<ZoneProps, BandState> = (mark, life, { scale, indexO
       text: words,
       color: pigment,
       size: 11.5,
+      movable: true,
       align: "right",
       baseline: band.side === "demand" ? "top" : "bottom",
       halo: "paper",

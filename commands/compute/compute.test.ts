@@ -1,9 +1,9 @@
 import { spawnSync } from "node:child_process";
-import { mkdtempSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { SP500_FILE } from "#core/testing/openData";
-import { compute } from "./compute.ts";
+import { compute, requestSchema } from "./compute.ts";
 import { quantities } from "./quantities.ts";
 
 const folder = mkdtempSync("/tmp/compass-compute-");
@@ -65,6 +65,9 @@ describe("the command", () => {
     expect(JSON.parse(stdout)).toEqual({
       answers: [{ quantity: "retracement", params: expect.anything() as object, values: [{ ratio: 0.5, price: 150 }] }],
     });
+  });
+  it("the schema in docs is the one the command prints", () => {
+    expect(JSON.parse(readFileSync("docs/compute.schema.json", "utf8"))).toEqual(JSON.parse(JSON.stringify(requestSchema())));
   });
   it("lists what can be asked", () => expect(run("", "--list").stdout).toContain("impulse:"));
   it.each<[string, string, RegExp]>([

@@ -51,8 +51,42 @@ export function listText(): string {
     .join("\n");
 }
 
+/** A JSON Schema (draft 2020-12) of what can be asked, made from the same table the answers come from. */
+export function requestSchema(): object {
+  const asks = quantities.map(({ name, says, parameters }) => ({
+    type: "object",
+    description: says,
+    properties: {
+      quantity: { const: name },
+      ...Object.fromEntries(
+        parameters.map(({ name: key, type, fallback }) => [key, { description: type, ...(fallback === undefined ? {} : { default: fallback }) }]),
+      ),
+    },
+    required: ["quantity", ...parameters.filter(({ fallback }) => fallback === undefined).map(({ name: key }) => key)],
+    additionalProperties: false,
+  }));
+  const text = { type: "string" };
+  return {
+    $schema: "https://json-schema.org/draft/2020-12/schema",
+    title: "A request to ./compass compute",
+    type: "object",
+    properties: {
+      bars: { type: "object", properties: { file: text, timeframe: text, timezone: text }, required: ["file"] },
+      market: { type: "object", properties: { tick: { type: "number" }, timezone: text, sessions: { type: "array" }, holidays: { type: "array" }, halfDays: { type: "object" } } },
+      timeframe: text,
+      asOf: text,
+      ask: { type: "array", minItems: 1, items: { oneOf: asks } },
+    },
+    required: ["ask"],
+  };
+}
+
 /** The command: one JSON request on standard input, one answer on standard output, or status 2 and a sentence. */
 export function main(args: string[]): number {
+  if (args.includes("--schema")) {
+    process.stdout.write(`${JSON.stringify(requestSchema(), null, 2)}\n`);
+    return 0;
+  }
   if (args.includes("--list")) {
     process.stdout.write(`${listText()}\n`);
     return 0;

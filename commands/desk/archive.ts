@@ -5,7 +5,7 @@ import { createInterface } from "node:readline";
 import { pipeline } from "node:stream/promises";
 import { Readable } from "node:stream";
 import { createGunzip, createGzip } from "node:zlib";
-import { QueryTypes, Transaction, type Sequelize } from "sequelize";
+import { DatabaseError, QueryTypes, Transaction, type Sequelize } from "sequelize";
 import { CommandFault } from "./timing.ts";
 
 /** In an order in which every row finds what it refers to. */
@@ -116,7 +116,7 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
       if (!ended) throw new CommandFault("The file is cut short or damaged: nothing was put back.");
     });
   } catch (error) {
-    if (error instanceof SyntaxError || (error as { code?: string }).code?.startsWith("Z_"))
+    if (error instanceof SyntaxError || error instanceof DatabaseError || (error as { code?: string }).code?.startsWith("Z_"))
       throw new CommandFault("The file is no backup of Even Compass, or is damaged: nothing was put back.");
     throw error;
   }

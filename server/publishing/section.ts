@@ -77,9 +77,12 @@ export async function livesOf(
   );
 }
 
-/** Prices of all live marks, highest first. */
+/** Lines of a table of levels: more would be a list of everything that was ever said. */
+const NEAREST = 12;
+
+/** The prices of live marks that are nearest to the last close, highest first. */
 export function levelLines(marks: Section["marks"], close: number): LevelLine[] {
-  return marks
+  const all = marks
     .filter(({ life }) => !life.dead)
     .flatMap(({ mark, life }) =>
       kindOf(mark)
@@ -89,7 +92,8 @@ export function levelLines(marks: Section["marks"], close: number): LevelLine[] 
           return { bottom, top, role, label, rung: mark.rung, status: life.status, distance: (near - close) / close };
         }),
     )
-    .sort((a, b) => b.top - a.top);
+    .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance));
+  return all.slice(0, NEAREST).sort((a, b) => b.top - a.top);
 }
 
 /** The picture of a section and the part of it to show: the bars frozen with it and a fifth of future. */

@@ -43,7 +43,7 @@ export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
       </Box>
       {life?.problems.map((sentence) => (
         <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600 }}>
-          {"\u2715"} {sentence}
+          {"\u00d7"} {sentence}
         </Typography>
       ))}
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mt: 1 }}>
@@ -117,10 +117,10 @@ function ImpulseLines({ mark, market }: { mark: Mark; market: MarketFacts }) {
   return (
     <Box sx={{ mt: 1 }}>
       {rules.map(({ rule, holds }) => (
-        <Line key={rule} left={rule} right={holds ? "holds" : "\u2715 broken"} dim={holds} />
+        <Line key={rule} left={rule} right={holds ? "holds" : "\u00d7 broken"} dim={holds} />
       ))}
       {statements.map(({ statement, killPrice, killSide }) => (
-        <Line key={statement} left={statement} right={`\u2715 ${killSide} ${priceText(killPrice, market)}`} />
+        <Line key={statement} left={statement} right={`\u00d7 ${killSide} ${priceText(killPrice, market)}`} />
       ))}
       {projections.map(({ wave, ratio, price, basis }) => (
         <Line key={`${ratio} ${basis}`} left={`${wave}: ${percentText(ratio)} ${basis}`} right={priceText(price, market)} dim />

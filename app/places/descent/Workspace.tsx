@@ -132,7 +132,8 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
   );
   const unfinished = lastTime !== undefined && closeOfBar(lastTime, timeframe, calendar) > clock.now;
   const own = nominalLength(timeframe);
-  const onThisRung = marks.filter((mark) => nominalLength(parseTimeframe(mark.rung) ?? ONE_DAY) >= own);
+  const length = (mark: Mark) => nominalLength(parseTimeframe(mark.rung) ?? ONE_DAY);
+  const onThisRung = marks.filter((mark) => length(mark) >= own).sort((a, b) => length(b) - length(a) || a.kind.localeCompare(b.kind));
   const picture: Picture | undefined = useMemo(() => {
     if (!pyramid || !bars) return undefined;
     const context = { series: bars.series, market, calendar };

@@ -57,7 +57,7 @@ export default function Compose({ loaderData: { draft, markets, levels } }: Rout
   const [body, setBody] = useState(draft.body);
   const [sections, setSections] = useState<Section[]>(draft.sections);
   const [adding, setAdding] = useState(markets.at(0)?.facts.id ?? "");
-  const { state, version, sentence } = useAutosave(draft.id, draft.version, { title, body, sections });
+  const { state, version, sentence, stored } = useAutosave(draft.id, draft.version, { title, body, sections });
   const fetcher = useFetcher<{ failure?: FailureBody }>();
   const failure = fetcher.data?.failure;
   const change = (i: number, part: Partial<Section>) => setSections(sections.map((one, n) => (n === i ? { ...one, ...part } : one)));
@@ -107,7 +107,7 @@ export default function Compose({ loaderData: { draft, markets, levels } }: Rout
                 Take out
               </Button>
             </Box>
-            <Box component="img" key={version} src={`/editions/${draft.id}/picture/${i}?version=${version}`} alt={`Chart of ${market.facts.name}, ${rungText(section.rung)}, as it will be frozen`} sx={{ width: "100%", aspectRatio: "860 / 460", border: 1, borderColor: "divider", display: "block" }} />
+            {i < stored && <Box component="img" key={version} src={`/editions/${draft.id}/picture/${i}?version=${version}`} alt={`Chart of ${market.facts.name}, ${rungText(section.rung)}, as it will be frozen`} sx={{ width: "100%", aspectRatio: "860 / 460", border: 1, borderColor: "divider", display: "block" }} />}
             {market.plans.length === 0 && <Typography variant="body2">No scenario is written for this market yet.</Typography>}
             {market.plans.map(({ id, title: name, says }) => (
               <FormControlLabel
@@ -154,6 +154,8 @@ function useAutosave(id: string, initial: number, content: Omit<DraftDto, "versi
   const [version, setVersion] = useState(initial);
   const [state, setState] = useState<"saved" | "changed" | "failed">("saved");
   const [sentence, setSentence] = useState("everything is saved");
+  // How many sections the server knows: only those have a picture to ask for.
+  const [sections, setSections] = useState(content.sections.length);
   const stored = useRef(JSON.stringify(content));
   const sending = useRef(false);
   const now = JSON.stringify(content);
@@ -173,6 +175,7 @@ function useAutosave(id: string, initial: number, content: Omit<DraftDto, "versi
         }
         stored.current = now;
         setVersion(posted.value.version);
+        setSections((JSON.parse(now) as typeof content).sections.length);
         setState("saved");
         void revalidate();
         setSentence(`saved ${new Date().toTimeString().slice(0, 8)}`);
@@ -180,5 +183,5 @@ function useAutosave(id: string, initial: number, content: Omit<DraftDto, "versi
     }, 500);
     return () => clearTimeout(timer);
   }, [now, id, version, revalidate]);
-  return { state, version, sentence };
+  return { state, version, sentence, stored: sections };
 }

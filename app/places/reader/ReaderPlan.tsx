@@ -19,7 +19,7 @@ export function ReaderPlan({ plan, market, followUps }: { plan: Scenario; market
     [plan.entry.order === "market" ? "Entry, about" : "Entry", priceText(plan.entry.price, market), ""],
     ["Stop", priceText(plan.stop, market), rText(-1)],
     ...targets.map(({ price, share, r }, i): [string, string, string] => [`Target ${i + 1}, ${percentText(share, 0)}`, priceText(price, market), rText(r)]),
-    ["\u2715 Wrong", `${side} ${priceText(plan.invalidation, market)}`, ""],
+    ["\u00d7 Wrong", `${side} ${priceText(plan.invalidation, market)}`, ""],
   ];
   return (
     <Box component="section" aria-label={plan.title} sx={{ borderTop: "1.5px solid", borderColor: "text.primary", pt: 1, mt: 2, "&:first-of-type": { mt: 0 } }}>

@@ -59,7 +59,7 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
           </Typography>
         ))}
       {sections.map(({ market, rung, levels, scenarios, close }, i) => (
-        <Box component="section" key={i} aria-label={market.name} sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 340px" }, columnGap: 4, borderTop: "1.5px solid", borderColor: "text.primary", mt: 3, pt: 2 }}>
+        <Box component="section" key={i} aria-label={market.name} sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 330px" }, gridTemplateRows: { md: "auto 1fr" }, columnGap: 4, borderTop: "1.5px solid", borderColor: "text.primary", mt: 3, pt: 2 }}>
           <Box>
             <Typography variant="h2">
               {market.name}, {rungText(rung).toLowerCase()}
@@ -69,17 +69,20 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
               Price in ink, what we say of it in colour. <MuiLink href={`/outlooks/${number}/picture/${i}.svg`}>As a drawing (SVG)</MuiLink>
             </Typography>
           </Box>
-          <Box>
+          <Box sx={{ gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
+            {scenarios.length === 0 && <Typography variant="body2">No scenario was published for this market.</Typography>}
             {scenarios.map((plan) => (
               <ReaderPlan key={plan.id} plan={plan} market={market} followUps={followUps.filter(({ scenarioId }) => scenarioId === plan.id).map(({ event }) => event)} />
             ))}
-            <Typography variant="h2" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", pt: 1, mt: scenarios.length > 0 ? 2 : 0 }}>
+          </Box>
+          <Box>
+            <Typography variant="h2" sx={{ mt: 2.5 }}>
               Levels that matter
             </Typography>
             <LevelTable lines={levels} decimals={market.decimals} />
             {close !== undefined && (
               <Typography variant="caption" color="text.secondary">
-                Distances from {close.toFixed(market.decimals)}, the last price when this was frozen.
+                The nearest prices; distances from {close.toFixed(market.decimals)}, the last price when this was frozen.
               </Typography>
             )}
           </Box>
@@ -87,7 +90,7 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
       ))}
       <Box component="footer" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", mt: 4, pt: 1 }}>
         <Typography variant="caption" component="p" color="text.secondary" sx={{ overflowWrap: "anywhere" }}>
-          Frozen {new Date(publishedAt).toISOString()}. SHA-256 {sha256}. {check.holds ? check.why : `\u2715 ${check.why}`}{" "}
+          Frozen {new Date(publishedAt).toISOString()}. SHA-256 {sha256}. {check.holds ? check.why : `\u00d7 ${check.why}`}{" "}
           <MuiLink href={`/outlooks/${number}/edition.json`}>The frozen text, to check it yourself</MuiLink>. Education, not advice; losses are possible.
         </Typography>
       </Box>

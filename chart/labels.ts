@@ -1,0 +1,57 @@
+import type { Plot } from "./scale.ts";
+import { textWidth, type Shape, type TextShape } from "./shapes.ts";
+
+interface Box {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+/** How far a label may be moved before it is left out: further off it would name the wrong line. */
+const FURTHEST = 42;
+
+/**
+ * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
+ * line is left out (it stands in the table). Fixed texts (wave labels at their pivots) are moved around, not moved.
+ * O(n^2) over the labels in view, of which there are few.
+ */
+export function separateLabels(shapes: readonly Shape[], plot: Plot): Shape[] {
+  const taken: Box[] = shapes.filter((shape): shape is TextShape => shape.kind === "text" && !shape.movable).map(boxOf);
+  const movable = shapes.filter((shape): shape is TextShape => shape.kind === "text" && shape.movable === true);
+  const placed = new Map<Shape, Shape | undefined>();
+  for (const label of [...movable].sort((a, b) => a.y - b.y)) {
+    const home = boxOf(label);
+    if (home.bottom < plot.top || home.top > plot.top + plot.height) {
+      placed.set(label, undefined);
+      continue;
+    }
+    const shift = roomFor(home, taken, plot);
+    placed.set(label, shift === undefined ? undefined : { ...label, y: label.y + shift });
+    if (shift !== undefined) taken.push({ ...home, top: home.top + shift, bottom: home.bottom + shift });
+  }
+  return shapes.flatMap((shape) => (placed.has(shape) ? (placed.get(shape) ?? []) : shape));
+}
+
+function roomFor(home: Box, taken: readonly Box[], plot: Plot): number | undefined {
+  for (let step = 0; step <= FURTHEST; step += 2)
+    for (const shift of step === 0 ? [0] : [step, -step]) {
+      const box = { ...home, top: home.top + shift, bottom: home.bottom + shift };
+      const inside = box.top >= plot.top && box.bottom <= plot.top + plot.height;
+      if (inside && !taken.some((other) => overlaps(box, other))) return shift;
+    }
+  return undefined;
+}
+
+function overlaps(a: Box, b: Box): boolean {
+  return a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
+}
+
+/** The box of a text, by its anchor. */
+export function boxOf({ x, y, text, size = 12, align = "left", baseline = "middle" }: TextShape): Box {
+  const width = textWidth(text, size);
+  const height = size * 1.15;
+  const left = align === "right" ? x - width : align === "center" ? x - width / 2 : x;
+  const top = baseline === "bottom" ? y - height : baseline === "top" ? y : y - height / 2;
+  return { left, right: left + width, top, bottom: top + height };
+}

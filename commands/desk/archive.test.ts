@@ -1,0 +1,71 @@
+import { randomUUID } from "node:crypto";
+import { readFileSync, rmSync, writeFileSync } from "node:fs";
+import { gunzipSync, gzipSync } from "node:zlib";
+import { QueryTypes } from "sequelize";
+import { expect, it } from "vitest";
+import { appendBars, readBars } from "../../server/bars/chunks.ts";
+import { openDatabase, transact } from "../../server/database/connection.ts";
+import { migrator } from "../../server/database/migrate.ts";
+import { Account } from "../../server/database/models.ts";
+import { applySteps, marksOf } from "../../server/desk/marks.ts";
+import { createDraft, saveDraft } from "../../server/publishing/drafts.ts";
+import { verifyEdition } from "../../server/publishing/editions.ts";
+import { publish } from "../../server/publishing/publish.ts";
+import { aMarket, anAnalyst, minutes, setClock, useDatabase } from "../../server/testing.ts";
+import { readArchive, writeArchive } from "./archive.ts";
+
+useDatabase();
+
+const FILE = `/tmp/compass-${randomUUID()}.backup`;
+
+async function dump(): Promise<string> {
+  const sequelize = openDatabase("");
+  const tables = ["accounts", "markets", "bar_chunks", "marks", "mark_steps", "drafts", "editions", "followed_plans", "market_clock"];
+  const rows = await Promise.all(tables.map((table) => sequelize.query(`SELECT * FROM ${table} ORDER BY 1, 2`, { type: QueryTypes.SELECT })));
+  return JSON.stringify(rows);
+}
+
+async function emptyTables(): Promise<void> {
+  const tables = migrator(openDatabase(""));
+  await tables.down({ to: 0 });
+  await tables.up();
+}
+
+it("a desk is written to a file and put back, row for row; a damaged file puts nothing back", async () => {
+  const [market, author] = [await aMarket("tin"), await anAnalyst()];
+  await setClock(Date.UTC(2024, 0, 3));
+  const bars = minutes(Date.UTC(2024, 0, 2), Array.from({ length: 700 }, (_, i) => 10 + (i % 5)));
+  await transact((transaction) => appendBars({ marketId: "tin", base: "PT1M", shelf: "live" }, bars, transaction));
+  const mark = { id: randomUUID(), kind: "level", rung: "PT1M", anchors: [{ time: 0, price: 1 }], props: { label: "it's \"quoted\"" }, note: "\u20ac \n" };
+  await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
+  const draft = await createDraft(author.id);
+  await saveDraft(draft.id, { version: 1, title: "T", body: "B", sections: [{ market: "tin", rung: "PT1M", scenarios: [] }] });
+  const number = await publish(draft.id, author);
+
+  const before = await dump();
+  const rows = await writeArchive(openDatabase(""), FILE);
+  expect(rows).toBeGreaterThan(5);
+
+  await emptyTables();
+  const text = gunzipSync(readFileSync(FILE)).toString();
+  const damaged: [string, Buffer][] = [
+    ["cut short", gzipSync(text.slice(0, text.length / 2))],
+    ["changed", gzipSync(text.replace('"tin"', '"lead"'))],
+    ["no archive", Buffer.from("hello")],
+    ["another format", gzipSync('{"format":"other"}\n')],
+    ["newer", gzipSync(text.replace("0001-ground", "9999-later"))],
+  ];
+  for (const [name, bytes] of damaged) {
+    writeFileSync(FILE + name, bytes);
+    await expect(readArchive(openDatabase(""), FILE + name), name).rejects.toThrow(/nothing was put back|no backup|newer version|damaged/);
+    expect(await Account.count(), name).toBe(0);
+    rmSync(FILE + name);
+  }
+
+  expect(await readArchive(openDatabase(""), FILE)).toBe(rows);
+  expect(await dump()).toBe(before);
+  expect((await readBars({ marketId: "tin", base: "PT1M", shelf: "live" })).length).toBe(700);
+  expect((await marksOf("tin"))[0].props.label).toBe("it's \"quoted\"");
+  expect(await verifyEdition(number)).toMatchObject({ holds: true });
+  rmSync(FILE);
+});
