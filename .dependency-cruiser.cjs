@@ -15,7 +15,7 @@ module.exports = {
       name: "core-is-alone",
       severity: "error",
       comment: "The core computes; it knows no package and no platform.",
-      from: { path: "^core/", pathNot: "\\.test\\.ts$" },
+      from: { path: "^core/", pathNot: "\\.test\\.ts$|^core/testing/" },
       to: { dependencyTypes: ["npm", "npm-dev", "core"] },
     },
     {

@@ -42,7 +42,7 @@ export function drawCandles(pyramid: Pyramid, scale: Scale, unfinished = false):
   ];
 }
 
-/** The bar that is still being made: its body is lifted out of the batch and drawn dashed. */
+/** The bar that is still being made: its body is lifted out of the batch and drawn lighter. */
 function lastBarShapes(hollow: number[][], filled: number[][], series: Series, start: number, pyramid: Pyramid): Shape[] {
   const isLast = start + series.length === pyramid.levels[0].length;
   if (!isLast || series.length === 0) return [];
@@ -51,7 +51,7 @@ function lastBarShapes(hollow: number[][], filled: number[][], series: Series, s
   const body = series.close[i] > series.open[i] ? hollow.pop() : filled.pop();
   if (!body) return [];
   const up = series.close[i] > series.open[i];
-  return [{ kind: "path", paths: [body], stroke: "ink", fill: up ? "sheet" : "ink3", dash: [2, 2], width: 1, closed: true }];
+  return [{ kind: "path", paths: [body], stroke: "ink3", fill: up ? "sheet" : "rule", width: 1, closed: true }];
 }
 
 /** Lowest low and highest high in view, with 6 % of air; a flat or empty view gets room about its price. */

@@ -2,6 +2,9 @@ import "reflect-metadata";
 import { IsIn, IsInt, IsNumber, IsOptional, IsPositive, IsString, Length, Matches, Max, MaxLength, Min } from "class-validator";
 import { RUNG } from "#contracts/mark";
 
+/** Bytes of the largest file taken in: about two million rows. */
+export const LARGEST_FILE = 128 * 1024 * 1024;
+
 export const MARKET_KINDS = ["currency", "commodity", "index", "share", "other"] as const;
 
 /** What the analyst confirms before a file of bars becomes, or extends, a market. */

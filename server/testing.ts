@@ -13,7 +13,7 @@ import { ClockRow, Market } from "./database/models.ts";
 import { closePool } from "./pool/pool.ts";
 
 /** The database that `./compass test` started for these tests; each file begins with empty tables. */
-export function useDatabase(): void {
+export function withTables(): void {
   beforeAll(async () => {
     const url = process.env.COMPASS_DATABASE;
     if (!url) throw new Error("Run server tests with ./compass test unit: they need its database.");

@@ -1,5 +1,5 @@
 import { DEGREES, type ImpulseProps, type ImpulseState } from "#core/marks/impulse";
-import { percentText, priceText } from "#core/marks/wording";
+import { priceText } from "#core/marks/wording";
 import { readImpulse, type WaveTarget } from "#core/waves/impulse";
 import type { Shape } from "../shapes.ts";
 import type { Draw, DrawContext } from "./drawing.ts";
@@ -99,7 +99,7 @@ function drawTargets(projections: readonly WaveTarget[], context: DrawContext, m
       kind: "text",
       x: left + 2,
       y: y - 2,
-      text: `${wave}: ${percentText(ratio)} ${basis.split(",")[0]}  ${priceText(price, market)}`,
+      text: `${wave}: ${ratio} ${basis.split(/[,:]/)[0]}  ${priceText(price, market)}`,
       color: "verdigris",
       size: 11,
       movable: true,

@@ -18,25 +18,26 @@ export function compute(request: Fields): { answers: { quantity: string; params:
   const asked = request.ask.map((ask, i) => readAsk(asFields(ask, `ask[${i}]`)));
   const input = readInput(request);
   return {
-    answers: asked.map(({ quantity, params }) => {
+    answers: asked.map(({ quantity, given, params }) => {
       if (!input && !quantity.withoutBars) throw new RequestFault(`"${quantity.name}" needs "bars".`);
-      return { quantity: quantity.name, params, values: quantity.values(params, input ?? NO_BARS) };
+      return { quantity: quantity.name, params: given, values: quantity.values(params, input ?? NO_BARS) };
     }),
   };
 }
 
-function readAsk(ask: Fields): { quantity: Quantity; params: Params } {
-  const quantity = quantities.find(({ name }) => name === ask.quantity);
-  if (!quantity) throw new RequestFault(`There is no quantity "${String(ask.quantity)}"; --list names them.`);
-  const stray = Object.keys(ask).find((key) => key !== "quantity" && !quantity.parameters.some(({ name }) => name === key));
+/** A quantity, its parameters as they were given, and the same with what stands in for those left out. */
+function readAsk({ quantity: name, ...given }: Fields): { quantity: Quantity; given: Params; params: Params } {
+  const quantity = quantities.find((one) => one.name === name);
+  if (!quantity) throw new RequestFault(`There is no quantity "${String(name)}"; --list names them.`);
+  const stray = Object.keys(given).find((key) => !quantity.parameters.some((one) => one.name === key));
   if (stray) throw new RequestFault(`"${quantity.name}" has no parameter "${stray}".`);
   const params: Params = {};
-  for (const { name, fallback, read } of quantity.parameters) {
-    const value = ask[name] ?? fallback;
-    if (value === undefined) throw new RequestFault(`"${quantity.name}" needs "${name}".`);
-    params[name] = read(value, name);
+  for (const { name: key, fallback, read } of quantity.parameters) {
+    const value = given[key] ?? fallback;
+    if (value === undefined) throw new RequestFault(`"${quantity.name}" needs "${key}".`);
+    params[key] = read(value, key);
   }
-  return { quantity, params };
+  return { quantity, given, params };
 }
 
 export function listText(): string {

@@ -64,7 +64,8 @@ export const quantities: readonly Quantity[] = [
   {
     name: "atr",
     says: "average true range in price units (Wilder 1978)",
-    parameters: [whole("period", 14)],
+    // "of" is taken for the sake of one shape with the averages; a range is always of high, low and close.
+    parameters: [whole("period", 14), OF],
     fields: ["time", "value"],
     values: ({ period }, input) => rows(atr(input.series, period as number), input),
   },

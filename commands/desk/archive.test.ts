@@ -11,10 +11,10 @@ import { applySteps, marksOf } from "../../server/desk/marks.ts";
 import { createDraft, saveDraft } from "../../server/publishing/drafts.ts";
 import { verifyEdition } from "../../server/publishing/editions.ts";
 import { publish } from "../../server/publishing/publish.ts";
-import { aMarket, anAnalyst, minutes, setClock, useDatabase } from "../../server/testing.ts";
+import { aMarket, anAnalyst, minutes, setClock, withTables } from "../../server/testing.ts";
 import { readArchive, writeArchive } from "./archive.ts";
 
-useDatabase();
+withTables();
 
 const FILE = `/tmp/compass-${randomUUID()}.backup`;
 

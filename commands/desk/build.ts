@@ -1,7 +1,7 @@
-import { execFileSync } from "node:child_process";
+import { spawnSync } from "node:child_process";
 import { existsSync, readdirSync, statSync } from "node:fs";
 import { join } from "node:path";
-import { timed } from "./timing.ts";
+import { CommandFault, timed } from "./timing.ts";
 
 const SOURCES = ["app", "chart", "contracts", "core", "server", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts"];
 const RESULT = "build/server/express.js";
@@ -16,6 +16,11 @@ function newest(path: string): number {
 export async function ensureBuild(): Promise<void> {
   if (existsSync(RESULT) && statSync(RESULT).mtimeMs > Math.max(...SOURCES.map(newest))) return;
   await timed("Building", () => {
-    execFileSync("node_modules/.bin/react-router", ["build"], { stdio: ["ignore", "pipe", "inherit"], env: { ...process.env, NODE_ENV: "production" } });
+    // What the tools have to say is only of interest when they fail.
+    const { status, stdout, stderr } = spawnSync("node_modules/.bin/react-router", ["build"], {
+      encoding: "utf8",
+      env: { ...process.env, NODE_ENV: "production" },
+    });
+    if (status !== 0) throw new CommandFault(`The application could not be built.\n${stdout}\n${stderr}`);
   });
 }

@@ -1,5 +1,5 @@
 import type { Mark, MarkKind, MarketFacts, PriceBand } from "#core/marks/kind";
-import { percentText, priceText } from "#core/marks/wording";
+import { priceText } from "#core/marks/wording";
 import { readImpulse, type LengthScale, type Statement } from "#core/waves/impulse";
 
 export const DEGREES = [
@@ -57,7 +57,7 @@ export const impulse: MarkKind<ImpulseProps, ImpulseState> = {
       ({ price }) => price >= bar.low && price <= bar.high && !state.reached.includes(price),
     );
     for (const { ratio, basis } of hit)
-      emit({ event: "reached", time: bar.time, sentence: `Target ${percentText(ratio)} ${basis} reached.` });
+      emit({ event: "reached", time: bar.time, sentence: `Target ${ratio} ${basis} reached.` });
     return hit.length > 0 ? { ...state, reached: [...state.reached, ...hit.map(({ price }) => price)] } : state;
   },
   status: ({ killed }) => (killed ? { status: "dead", dead: true } : { status: "alive", dead: false }),
@@ -67,7 +67,7 @@ export const impulse: MarkKind<ImpulseProps, ImpulseState> = {
       bottom: price,
       top: price,
       role: "target",
-      label: `${wave}: ${percentText(ratio)} ${basis}`,
+      label: `wave ${wave}: ${ratio} ${basis}`,
     }));
     const kills = statements.map(({ killPrice, statement }): PriceBand => {
       return { bottom: killPrice, top: killPrice, role: "kill", label: statement };

@@ -74,9 +74,9 @@ describe("projections of the wave in progress", () => {
     expect(targets("arithmetic", 100, 200, 150, 350).map(({ price }) => price)).toEqual([302.8, 273.6, 250].map((price) => expect.closeTo(price, 9))));
   it("wave 5 names every basis once", () => {
     const found = targets("arithmetic", 100, 200, 150, 350, 270);
-    expect(found.find(({ basis }) => basis.startsWith("x wave 1,"))?.price).toBeCloseTo(370, 9);
-    expect(found.filter(({ basis }) => basis.startsWith("x waves 1 to 3")).map(({ price }) => price)).toEqual([365.5, 424.5, 520, 674.5].map((price) => expect.closeTo(price, 9)));
-    expect(found.filter(({ basis }) => basis.startsWith("end of 4")).map(({ price }) => Math.round(price * 10) / 10)).toEqual([375.1, 545]);
+    expect(found.find(({ basis }) => basis.startsWith("\u00d7 wave 1,"))?.price).toBeCloseTo(370, 9);
+    expect(found.filter(({ basis }) => basis.startsWith("\u00d7 waves 1 to 3")).map(({ price }) => price)).toEqual([365.5, 424.5, 520, 674.5].map((price) => expect.closeTo(price, 9)));
+    expect(found.filter(({ basis }) => basis.startsWith("of the whole")).map(({ price }) => Math.round(price * 10) / 10)).toEqual([375.1, 545]);
   });
   it("on the log scale equal ratios are equal lengths", () => expect(targets("log", 100, 200, 150)[0].price).toBeCloseTo(300, 9));
 });

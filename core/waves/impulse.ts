@@ -144,17 +144,17 @@ function projectWave(p: readonly number[], scale: LengthScale): WaveTarget[] {
     case 2:
       return lay([0.5, 0.618, 0.786], v[1], v[0] - v[1], "of wave 1, back from its end");
     case 3:
-      return lay([1, 1.618, 2.618, 4.236], v[2], v[1] - v[0], "x wave 1, from the end of 2");
+      return lay([1, 1.618, 2.618, 4.236], v[2], v[1] - v[0], "\u00d7 wave 1, from the end of 2");
     case 4:
       return lay([0.236, 0.382, 0.5], v[3], v[2] - v[3], "of wave 3, back from its end");
     case 5: {
       const whole = (share: number) => ({ wave, ratio: share, price: off(v[0] + (v[4] - v[0]) / share) });
       const cap = fifthCap(p, scale);
       return [
-        ...lay([1, 1.618], v[4], v[1] - v[0], "x wave 1, from the end of 4"),
-        ...lay([0.382, 0.618, 1, 1.618], v[4], v[3] - v[0], "x waves 1 to 3, from the end of 4"),
-        ...[0.618, 0.382].map((share) => ({ ...whole(share), basis: "end of 4 divides the whole" })),
-        ...(cap === undefined ? [] : [{ wave, ratio: 1, price: cap, basis: "cap: wave 3 is shorter than 1" }]),
+        ...lay([1, 1.618], v[4], v[1] - v[0], "\u00d7 wave 1, from the end of 4"),
+        ...lay([0.382, 0.618, 1, 1.618], v[4], v[3] - v[0], "\u00d7 waves 1 to 3, from the end of 4"),
+        ...[0.618, 0.382].map((share) => ({ ...whole(share), basis: "of the whole, divided by the end of 4" })),
+        ...(cap === undefined ? [] : [{ wave, ratio: 1, price: cap, basis: "\u00d7 wave 3: the cap, for 3 is shorter than 1" }]),
       ];
     }
     default:

@@ -1,10 +1,10 @@
 import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import { Account, Session } from "../database/models.ts";
-import { failureOf, useDatabase } from "../testing.ts";
+import { failureOf, withTables } from "../testing.ts";
 import { createAccount, personOf, signIn, signOut } from "./accounts.ts";
 
-useDatabase();
+withTables();
 
 async function anAccount() {
   const email = `${randomUUID()}@meridian.example`;

@@ -1,14 +1,15 @@
 import { describe, expect, it } from "vitest";
+import { LARGEST_FILE } from "#contracts/market";
 import { barAt, concat, slice } from "#core/series/series";
 import { transact } from "../database/connection.ts";
 import { BarChunk, BarImport, Market } from "../database/models.ts";
-import { aMarket, anAnalyst, confirmation, dailyFile, failureOf, minutes, upload, useDatabase } from "../testing.ts";
+import { aMarket, anAnalyst, confirmation, dailyFile, failureOf, minutes, upload, withTables } from "../testing.ts";
 import { appendBars, readBars, replaceFrom, type Shelf } from "./chunks.ts";
 import { importUpload, inspectUpload, slugOf } from "./import.ts";
 import { seriesOf } from "./series.ts";
-import { findUpload, LARGEST } from "./uploads.ts";
+import { findUpload } from "./uploads.ts";
 
-useDatabase();
+withTables();
 
 const START = Date.UTC(2024, 0, 1);
 const list = (series: Awaited<ReturnType<typeof readBars>>) => Array.from({ length: series.length }, (_, i) => barAt(series, i));
@@ -133,7 +134,7 @@ describe("importing a file", () => {
   });
   it("a file past the limit is refused as it comes in", async () => {
     const { id } = await anAnalyst();
-    const failure = await failureOf(upload(Buffer.alloc(LARGEST + 1, 48), id));
+    const failure = await failureOf(upload(Buffer.alloc(LARGEST_FILE + 1, 48), id));
     expect(failure).toMatchObject({ code: "too-large", details: { status: 413 } });
   });
   it("names become addresses of letters, digits and dashes", () => {

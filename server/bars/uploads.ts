@@ -5,11 +5,10 @@ import { join, resolve } from "node:path";
 import { Readable, Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import type { ReadableStream } from "node:stream/web";
+import { LARGEST_FILE } from "#contracts/market";
 import { Failure, notFound } from "../failure.ts";
 import { readSettings } from "../settings.ts";
 
-/** Largest file taken in: about two million rows. */
-export const LARGEST = 128 * 1024 * 1024;
 const KEPT_FOR = 24 * 3_600_000;
 
 export interface Upload {
@@ -33,11 +32,14 @@ export async function takeUpload(body: ReadableStream<Uint8Array> | null, name: 
   const measure = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       size += chunk.length;
-      done(size > LARGEST ? tooLarge() : null, chunk);
+      // A file a little too large is read to its end and dropped: only then does a browser listen to the answer.
+      if (size <= LARGEST_FILE) done(null, chunk);
+      else done(size > 4 * LARGEST_FILE ? tooLarge() : null);
     },
   });
   try {
     await pipeline(Readable.fromWeb(body), measure, createWriteStream(path, { mode: 0o600 }));
+    if (size > LARGEST_FILE) throw tooLarge();
     if (size === 0) throw new Failure("empty", "The file is empty.");
     await writeFile(join(folder(), `${id}.json`), JSON.stringify({ name: cleanName(name), accountId }), { mode: 0o600 });
   } catch (error) {
@@ -48,7 +50,7 @@ export async function takeUpload(body: ReadableStream<Uint8Array> | null, name: 
 }
 
 function tooLarge(): Failure {
-  return new Failure("too-large", `The file is larger than ${LARGEST / 1024 / 1024} MB.`, {
+  return new Failure("too-large", `The file is larger than ${LARGEST_FILE / 1024 / 1024} MB.`, {
     status: 413,
     kept: "Nothing was stored.",
     remedy: "Split it by year; later files extend the market.",

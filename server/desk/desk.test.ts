@@ -4,11 +4,11 @@ import { SaveScenarioDto, type ScenarioDto } from "#contracts/scenario";
 import { StepsDto, type StepDto } from "#contracts/mark";
 import { readDto } from "#contracts/read";
 import { StepRow } from "../database/models.ts";
-import { aMarket, anAnalyst, failureOf, useDatabase } from "../testing.ts";
+import { aMarket, anAnalyst, failureOf, withTables } from "../testing.ts";
 import { applySteps, marksOf } from "./marks.ts";
 import { saveScenario, scenariosOf } from "./scenarios.ts";
 
-useDatabase();
+withTables();
 
 const level = (id: string, price: number) => ({ id, kind: "level", rung: "P1D", anchors: [{ time: 0, price }], props: { label: "" }, note: "" });
 const step = (mark: StepDto["mark"], version: number, kind: StepDto["step"] = "set"): StepDto => ({ id: randomUUID(), step: kind, version, mark });

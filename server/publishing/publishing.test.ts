@@ -7,13 +7,13 @@ import { Edition, FollowedPlan, FollowUpRow } from "../database/models.ts";
 import { applySteps } from "../desk/marks.ts";
 import { saveScenario } from "../desk/scenarios.ts";
 import { advance } from "../feed/feed.ts";
-import { aMarket, anAnalyst, failureOf, minutes, setClock, useDatabase } from "../testing.ts";
+import { aMarket, anAnalyst, failureOf, minutes, setClock, withTables } from "../testing.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { findEdition, followUpsOf, sectionPng, sectionSvg, verifyEdition } from "./editions.ts";
 import { canonicalText, sha256 } from "./freeze.ts";
 import { publish } from "./publish.ts";
 
-useDatabase();
+withTables();
 
 const START = Date.UTC(2024, 0, 2);
 const MINUTE = 60_000;

@@ -123,7 +123,7 @@ function ImpulseLines({ mark, market }: { mark: Mark; market: MarketFacts }) {
         <Line key={statement} left={statement} right={`\u00d7 ${killSide} ${priceText(killPrice, market)}`} />
       ))}
       {projections.map(({ wave, ratio, price, basis }) => (
-        <Line key={`${ratio} ${basis}`} left={`${wave}: ${percentText(ratio)} ${basis}`} right={priceText(price, market)} dim />
+        <Line key={`${ratio} ${basis}`} left={`${wave}: ${ratio} ${basis}`} right={priceText(price, market)} dim />
       ))}
     </Box>
   );

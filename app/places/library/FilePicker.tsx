@@ -2,6 +2,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { LARGEST_FILE } from "#contracts/market";
 import { failureText, type FailureBody } from "../../parts/post.ts";
 
 /** Sends a file as it is and goes on to the page that shows what was recognised in it. */
@@ -10,6 +11,8 @@ export function FilePicker() {
   const [state, setState] = useState("");
   const send = async (file: File | undefined) => {
     if (!file) return;
+    if (file.size > LARGEST_FILE)
+      return setState(`${file.name} is larger than ${LARGEST_FILE / 1024 / 1024} MB. Split it by year; later files extend the market. Nothing was sent.`);
     setState(`Sending ${file.name} ...`);
     try {
       const response = await fetch(`/uploads?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
@@ -17,7 +20,7 @@ export function FilePicker() {
       if (body.upload) await navigate(`/library/import?upload=${body.upload}`);
       setState(body.failure ? failureText(body.failure) : "");
     } catch {
-      setState("The file could not be sent: the server ended the connection. A file may have 128 MB at most.");
+      setState("The file could not be sent: the server ended the connection. Choose it again; nothing was stored.");
     }
   };
   return (

@@ -1,0 +1,116 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { Mark } from "#core/marks/kind";
+import { MarkStore } from "./markStore.ts";
+
+const mark = (id: string, price: number, version = 0): Mark => ({
+  id,
+  kind: "level",
+  market: "tin",
+  rung: "P1D",
+  anchors: [{ time: 0, price }],
+  props: { label: "" },
+  note: "",
+  author: "",
+  version,
+});
+
+interface Sent {
+  steps: { step: string; version: number; mark: Mark }[];
+}
+
+/** A server that answers as told, in order; what it was sent is kept. */
+const sent: Sent[] = [];
+let answers: ((body: Sent) => { status: number; body: object } | Error)[] = [];
+const accept = (body: Sent) => ({ status: 200, body: { marks: [], versions: Object.fromEntries(body.steps.map(({ mark: { id }, version }) => [id, version + 1])), conflicts: [] } });
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  sent.length = 0;
+  answers = [];
+  vi.stubGlobal("fetch", async (_address: string, init: { body: string }) => {
+    const body = JSON.parse(init.body) as Sent;
+    sent.push(body);
+    const answer = (answers.shift() ?? accept)(body);
+    if (answer instanceof Error) throw answer;
+    return new Response(JSON.stringify(answer.body), { status: answer.status });
+  });
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+const settle = () => vi.advanceTimersByTimeAsync(1);
+const prices = (store: MarkStore) => store.getSnapshot().marks.map(({ anchors }) => anchors[0].price);
+
+describe("the marks on a page", () => {
+  it("are saved as they are placed, moved and removed, each on the version before", async () => {
+    const store = new MarkStore("tin", []);
+    store.set(mark("a", 1));
+    await settle();
+    store.set(mark("a", 2));
+    await settle();
+    store.remove("a");
+    await settle();
+    expect(sent.flatMap(({ steps }) => steps.map(({ step, version }) => `${step} ${version}`))).toEqual(["set 0", "set 1", "remove 2"]);
+    expect(store.getSnapshot().save.state).toBe("saved");
+  });
+  it("undo and redo go through every change, and are saved like any other", async () => {
+    const store = new MarkStore("tin", []);
+    store.set(mark("a", 1));
+    store.set(mark("a", 2));
+    store.set(mark("b", 5));
+    store.undo();
+    store.undo();
+    expect(prices(store)).toEqual([1]);
+    store.redo();
+    expect(prices(store)).toEqual([2]);
+    store.undo();
+    store.undo();
+    expect(prices(store)).toEqual([]);
+    expect(store.getSnapshot().canUndo).toBe(false);
+    await settle();
+    expect(sent.at(-1)?.steps.at(-1)?.step).toBe("remove");
+  });
+  it("a change that changes nothing is none", () => {
+    const store = new MarkStore("tin", [mark("a", 1, 4)]);
+    store.set(mark("a", 1));
+    expect(store.getSnapshot().canUndo).toBe(false);
+  });
+  it("wait while the server is away and are sent when it is back, nothing lost", async () => {
+    answers = [() => new Error("away"), () => ({ status: 503, body: {} })];
+    const store = new MarkStore("tin", []);
+    store.set(mark("a", 1));
+    await settle();
+    expect(store.getSnapshot().save).toMatchObject({ state: "waiting" });
+    store.set(mark("b", 2));
+    await settle();
+    await vi.advanceTimersByTimeAsync(7000);
+    expect(store.getSnapshot().save.state).toBe("saved");
+    expect(sent.at(-1)?.steps.map(({ mark: { id } }) => id)).toEqual(["a", "b"]);
+  });
+  it("a step the server will never take is taken back, and the reason shown", async () => {
+    answers = [() => ({ status: 400, body: { failure: { code: "mark", sentence: "A level has 1 to 1 anchors, not 0." } } })];
+    const store = new MarkStore("tin", [mark("a", 1, 3)]);
+    store.set(mark("a", 9));
+    await settle();
+    expect(prices(store)).toEqual([1]);
+    expect(store.getSnapshot().save).toEqual({ state: "refused", sentence: "A level has 1 to 1 anchors, not 0." });
+  });
+  it.each([
+    ["theirs", 7, 1],
+    ["ours", 2, 2],
+  ] as const)("another's change asks; taking %s leaves %d", async (take, price, requests) => {
+    answers = [() => ({ status: 409, body: { marks: [mark("a", 7, 5)], versions: { a: 5 }, conflicts: ["a"] } })];
+    const store = new MarkStore("tin", [mark("a", 1, 4)]);
+    store.set(mark("a", 2));
+    await settle();
+    expect(store.getSnapshot().save.state).toBe("conflict");
+    expect(prices(store)).toEqual([2]);
+    store.settle(take);
+    await settle();
+    expect(prices(store)).toEqual([price]);
+    expect(sent).toHaveLength(requests);
+    if (take === "ours") expect(sent[1].steps[0].version).toBe(5);
+  });
+});

@@ -1,0 +1,76 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { followMark } from "#core/marks/follow";
+import type { Mark, MarketFacts } from "#core/marks/kind";
+import { markKinds } from "#core/marks/registry";
+import { fromBars } from "#core/series/series";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
+import { boxOf, separateLabels } from "./labels.ts";
+import { indexOfTime, layOut, timeOf, type Picture } from "./picture.ts";
+import { buildPyramid } from "./pyramid.ts";
+import { makeScale } from "./scale.ts";
+import type { TextShape } from "./shapes.ts";
+
+const plot = { left: 0, top: 10, width: 600, height: 400 };
+const DAY = 86_400_000;
+const series = fromBars(Array.from({ length: 50 }, (_, i) => ({ time: i * DAY, open: 100, high: 104 + (i % 3), low: 96, close: 101, volume: 1 })));
+const future = Array.from({ length: 20 }, (_, i) => (50 + i) * DAY);
+const market: MarketFacts = { id: "m", name: "M", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2 };
+const calendar = new Calendar(ALL_HOURS);
+
+describe("labels", () => {
+  const label = (y: number, text = "a label of some length"): TextShape => ({ kind: "text", x: 100, y, text, color: "ink", movable: true });
+  it("that are placed never cover each other and stay in the plot", () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 420 }), { maxLength: 40 }), (ys) => {
+        const boxes = separateLabels(ys.map((y) => label(y)), plot).map((shape) => boxOf(shape as TextShape));
+        for (const [i, a] of boxes.entries()) {
+          expect(a.top).toBeGreaterThanOrEqual(plot.top);
+          expect(a.bottom).toBeLessThanOrEqual(plot.top + plot.height);
+          for (const b of boxes.slice(i + 1)) expect(a.bottom <= b.top || b.bottom <= a.top).toBe(true);
+        }
+      }),
+    );
+  });
+  it("with room stay where they are, and fixed ones are never moved", () => {
+    const fixed: TextShape = { ...label(200), movable: false };
+    const [kept, moved] = separateLabels([fixed, label(200)], plot) as TextShape[];
+    expect(kept).toBe(fixed);
+    expect(Math.abs(moved.y - 200)).toBeGreaterThan(10);
+    expect((separateLabels([label(100)], plot)[0] as TextShape).y).toBe(100);
+  });
+});
+
+describe("bars and times", () => {
+  it("every bar and every place in the future has its time, and back", () => {
+    for (let i = 0; i < 70; i++) expect(indexOfTime(series, future, timeOf(series, future, i))).toBe(i);
+  });
+  it("what began before the first bar comes from the left of it", () => expect(indexOfTime(series, future, -5 * DAY)).toBe(-5));
+  it("between two bars it is the one that holds the instant", () => expect(indexOfTime(series, future, 7.5 * DAY)).toBe(7));
+});
+
+describe("a laid out picture", () => {
+  const anchors = (n: number) => Array.from({ length: n }, (_, i) => ({ time: (10 + i * 5) * DAY, price: i % 2 === 0 ? 97 : 104 }));
+  const props: Record<string, Record<string, unknown>> = {
+    level: { label: "here" },
+    zone: { side: "demand", own: true },
+    retracement: { ratios: [0.5] },
+    impulse: { degree: "Minor", scale: "arithmetic" },
+  };
+  it.each(markKinds.map(({ kind }) => kind))("draws a %s, and a dead one without its pigment", (kind) => {
+    const count = { level: 1, zone: 2, retracement: 2, impulse: 4 }[kind] ?? 1;
+    const mark: Mark = { id: "1", kind, market: "m", rung: "P1D", anchors: anchors(count), props: props[kind], note: "", author: "", version: 1 };
+    const life = followMark(mark, { series, market, calendar });
+    const picture: Picture = { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [{ mark, life: { ...life, dead: false } }], scenarios: [], unfinished: true };
+    const scale = makeScale({ from: 0, to: 60, bottom: 90, top: 110 }, plot);
+    const alive = layOut(picture, scale).marks;
+    expect(alive.length).toBeGreaterThan(1);
+    const dead = layOut({ ...picture, marks: [{ mark, life: { ...life, dead: true } }] }, scale).marks;
+    const pigments = dead.flatMap((shape) => (shape.kind === "text" ? [shape.color] : [shape.stroke, shape.fill])).filter((pigment) => pigment !== undefined);
+    expect(pigments.every((pigment) => pigment.startsWith("ink"))).toBe(true);
+  });
+  it("an empty market is drawn empty, not broken", () => {
+    const picture: Picture = { pyramid: buildPyramid(fromBars([])), market, timeframe: { count: 1, unit: "day" }, calendar, future: [], marks: [], scenarios: [], unfinished: false };
+    expect(layOut(picture, makeScale({ from: 0, to: 10, bottom: 0, top: 1 }, plot)).tags).toEqual([]);
+  });
+});
