@@ -199,8 +199,9 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await signIn(reader, "subscriber");
   await reader.getByRole("link", { name: /holds its ground/ }).click();
   await expect(reader.getByRole("heading", { level: 1 })).toHaveText("Tin <script>alert(1)</script> holds its ground");
+  const became = reader.getByRole("list", { name: "What became of Any close in reach" });
   await expect(reader.getByText("Second <b>paragraph</b>.")).toBeVisible();
-  await expect(reader.getByText("Waiting for its trigger.")).toBeVisible();
+  await expect(became.getByText("Waiting for its trigger.")).toBeVisible();
   const image = await reader.request.get("/outlooks/2/picture/0.png");
   expect(image.headers()["content-type"]).toBe("image/png");
   for (const forbidden of ["/library", "/library/import?upload=x", "/descent/sable-tin", "/editions", new URL(draft).pathname, "/bars/sable-tin/P1D", "/live?market=sable-tin"]) {
@@ -220,8 +221,8 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await page.getByRole("button", { name: "+1 h" }).click();
   await expect(page.getByText(/13:42 UTC/)).toBeVisible();
   await reader.reload();
-  await expect(reader.getByText(/Triggered by a close at/)).toBeVisible();
-  await expect(reader.getByText(/Entered at/)).toBeVisible();
+  await expect(became.getByText(/Triggered by a close at/)).toBeVisible();
+  await expect(became.getByText(/Entered at/)).toBeVisible();
   await context.close();
 });
 

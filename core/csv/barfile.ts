@@ -3,8 +3,9 @@
  * columns. Nothing is guessed silently: what was recognised is returned for the user to confirm, and every row
  * that cannot be used is named by line with its reason.
  */
+import { secondOf } from "#core/time/zone";
 import { allocate, slice, type Series } from "#core/series/series";
-import { readTime, recogniseTime, type TimeFormat } from "#core/csv/times";
+import { recogniseTime, timeReader, type TimeFormat } from "#core/csv/times";
 
 export interface BarFormat {
   /** Column numbers from 0. */
@@ -70,6 +71,7 @@ export function readBars(rows: readonly (readonly string[])[], format: BarFormat
   const out = allocate(rows.length);
   const faults: RowFault[] = [];
   const { columns } = format;
+  const readTime = timeReader(format.time, format.zone);
   const width = Math.max(...Object.values(columns)) + 1;
   const lineOf = new Int32Array(rows.length);
   let n = 0;
@@ -81,7 +83,9 @@ export function readBars(rows: readonly (readonly string[])[], format: BarFormat
       reject(`The row has ${row.length} cells; the header asks for at least ${width}.`);
       continue;
     }
-    const time = readTime(timeCell(row, columns.time, columns.clock), format.time, format.zone);
+    let time = readTime(timeCell(row, columns.time, columns.clock));
+    // On the night the clocks go back an hour is told twice; rows in order say which of the two is meant.
+    if (time !== undefined && n > 0 && time <= out.time[n - 1] && format.time.clock) time = secondOf(time, format.zone) ?? time;
     if (time === undefined) {
       reject(`"${shorten(timeCell(row, columns.time, columns.clock))}" is not a ${format.time.name}.`);
       continue;
@@ -121,8 +125,8 @@ function faultOf(
   row: readonly string[],
   columns: BarFormat["columns"],
 ): string | undefined {
-  const values = [open, high, low, close];
-  for (let i = 0; i < 4; i++) {
+  const values = open > 0 && high > 0 && low > 0 && close > 0 && open + high + low + close < Infinity ? [] : [open, high, low, close];
+  for (let i = 0; i < values.length; i++) {
     if (Number.isFinite(values[i]) && values[i] > 0) continue;
     const cell = shorten(row[columns[PRICE_NAMES[i]]]);
     return Number.isFinite(values[i])
@@ -163,10 +167,23 @@ function sortRows(series: Series, lineOf: Int32Array, faults: RowFault[]): ReadR
 
 /** A plain decimal number with the file's decimal mark; NaN for anything else ("1e5", "=1+1", "1,234.5" all are). */
 export function readNumber(cell: string, decimal: "." | ","): number {
+  if (decimal === "." && isPlain(cell)) return Number(cell);
   const text = cell.trim();
   if (text.length > 32) return NaN;
   const point = decimal === "," ? text.replace(",", ".") : text;
   return /^[-\u2212+]?(\d+\.?\d*|\.\d+)(e[-+]?\d{1,2})?$/i.test(point) ? Number(point.replace("\u2212", "-")) : NaN;
+}
+
+/** Digits with at most one point among them: what nearly every cell is, told without a pattern. */
+function isPlain(cell: string): boolean {
+  if (cell.length === 0 || cell.length > 32) return false;
+  let points = 0;
+  for (let i = 0; i < cell.length; i++) {
+    const code = cell.charCodeAt(i);
+    if (code === 46) points++;
+    else if (code < 48 || code > 57) return false;
+  }
+  return points === 0 || (points === 1 && cell.length > 1);
 }
 
 function shorten(text: string): string {

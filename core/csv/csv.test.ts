@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import { readBars, readNumber, recognise, type BarFormat } from "#core/csv/barfile";
-import { readTime, recogniseTime } from "#core/csv/times";
+import { recogniseTime, timeReader } from "#core/csv/times";
 
 function read(text: string, zone = "UTC") {
   const [header = [], ...rows] = Papa.parse<string[]>(text, { skipEmptyLines: true }).data;
@@ -62,6 +62,14 @@ describe("files of bars", () => {
   });
 });
 
+it("the hour that comes twice when the clocks go back is read twice, in the order of the rows", () => {
+  // Lisbon, 25 October 2026: at 02:00 of summer time the clocks go back to 01:00.
+  const rows = ["00:30", "01:00", "01:30", "01:00", "01:30", "02:00"].map((clock) => `2026-10-25 ${clock},1,2,1,2`);
+  const { series, faults } = accepted(`time,open,high,low,close\n${rows.join("\n")}\n`, "Europe/Lisbon");
+  expect(faults).toEqual([]);
+  expect([...series.time].map((time) => new Date(time).toISOString().slice(5, 16))).toEqual(["10-24T23:30", "10-25T00:00", "10-25T00:30", "10-25T01:00", "10-25T01:30", "10-25T02:00"]);
+});
+
 describe("times of a file", () => {
   it.each([
     [["31/12/2023", "01/02/2024"], "dmy", false],
@@ -74,14 +82,26 @@ describe("times of a file", () => {
   it("reads the offsets of RFC 3339", () => {
     const format = recogniseTime(["1985-04-12T23:20:50.52Z"]);
     if (typeof format === "string") throw new Error(format);
-    expect(readTime("1985-04-12T23:20:50.52Z", format, "UTC")).toBe(Date.parse("1985-04-12T23:20:50Z"));
-    expect(readTime("1996-12-19T16:39:57-08:00", format, "Asia/Tokyo")).toBe(Date.parse("1996-12-20T00:39:57Z"));
+    expect(timeReader(format, "UTC")("1985-04-12T23:20:50.52Z")).toBe(Date.parse("1985-04-12T23:20:50Z"));
+    expect(timeReader(format, "Asia/Tokyo")("1996-12-19T16:39:57-08:00")).toBe(Date.parse("1996-12-20T00:39:57Z"));
+  });
+  it("clock times through the nights the clocks change are read one by one", () => {
+    const format = recogniseTime(["2026-03-28 12:00"]);
+    if (typeof format === "string") throw new Error(format);
+    const read = timeReader(format, "Europe/Lisbon");
+    expect(["2026-03-28 12:00", "2026-03-29 00:30", "2026-03-29 12:00", "2026-03-29 25:00", "2026-04-10 12:00"].map((cell) => read(cell))).toEqual([
+      Date.UTC(2026, 2, 28, 12),
+      Date.UTC(2026, 2, 29, 0, 30),
+      Date.UTC(2026, 2, 29, 11),
+      undefined,
+      Date.UTC(2026, 3, 10, 11),
+    ]);
   });
   it("reads seconds and milliseconds since 1970", () => {
     const seconds = recogniseTime(["1700000000"]);
     const milliseconds = recogniseTime(["1700000000000"]);
     if (typeof seconds === "string" || typeof milliseconds === "string") throw new Error("not recognised");
-    expect(readTime("1700000000", seconds, "UTC")).toBe(readTime("1700000000000", milliseconds, "UTC"));
+    expect(timeReader(seconds, "UTC")("1700000000")).toBe(timeReader(milliseconds, "UTC")("1700000000000"));
   });
 });
 

@@ -1,5 +1,5 @@
-import { utc } from "#core/time/dates";
-import { instantOf } from "#core/time/zone";
+import { DAY, utc } from "#core/time/dates";
+import { instantOf, offsetAt } from "#core/time/zone";
 
 /** How the times of a file are written. Slash and dot dates carry the order of their parts. */
 export interface TimeFormat {
@@ -54,29 +54,47 @@ export function timeFormat(kind: "dotted" | "slashed", order: TimeFormat["order"
 }
 
 /**
- * Milliseconds UTC of a cell. Dates alone are midnight UTC of the date (the label of a daily bar, whatever the
- * zone); clock times without an offset are read in `zone`. `undefined` for anything else, impossible dates too.
+ * Reads cells of one file. Dates alone are midnight UTC of the date (the label of a daily bar, whatever the zone);
+ * clock times without an offset are read in `zone`; `undefined` for anything else, impossible dates too. What the
+ * last row said of its date is kept: the next row is nearly always of the same day.
  */
-export function readTime(cell: string, format: TimeFormat, zone: string): number | undefined {
+export function timeReader(format: TimeFormat, zone: string): (cell: string) => number | undefined {
   if (format.kind === "seconds" || format.kind === "milliseconds") {
-    if (!/^\d{9,14}$/.test(cell)) return undefined;
-    return Number(cell) * (format.kind === "seconds" ? 1000 : 1);
+    const unit = format.kind === "seconds" ? 1000 : 1;
+    return (cell) => (/^\d{9,14}$/.test(cell) ? Number(cell) * unit : undefined);
   }
-  const match = PATTERNS[format.kind].exec(cell);
-  if (!match) return undefined;
-  const at = { ymd: [1, 2, 3], dmy: [3, 2, 1], mdy: [3, 1, 2] }[format.order];
-  const [yearText, month, day] = [match[at[0]], Number(match[at[1]]), Number(match[at[2]])];
+  const pattern = PATTERNS[format.kind];
+  const [y, m, d] = { ymd: [1, 2, 3], dmy: [3, 2, 1], mdy: [3, 1, 2] }[format.order];
+  let known: { year: string; month: string; day: string; date: number | undefined; shift: number | undefined } | undefined;
+  return (cell) => {
+    const match = pattern.exec(cell);
+    if (!match) return undefined;
+    if (!known || match[d] !== known.day || match[m] !== known.month || match[y] !== known.year) {
+      const date = dateOf(match[y], Number(match[m]), Number(match[d]));
+      known = { year: match[y], month: match[m], day: match[d], date, shift: date === undefined ? undefined : steadyOffset(date, zone) };
+    }
+    const { date, shift } = known;
+    if (date === undefined) return undefined;
+    if (match[4] === undefined) return format.clock ? undefined : date;
+    const [hour, minute, second] = [Number(match[4]), Number(match[5]), Number(match[6] ?? 0)];
+    if (hour > 23 || minute > 59 || second > 59) return undefined;
+    const civil = date + ((hour * 60 + minute) * 60 + second) * 1000;
+    if (match[7] !== undefined) return civil - offsetOf(match[7]);
+    return shift === undefined ? instantOf(civil, zone) : civil - shift;
+  };
+}
+
+function dateOf(yearText: string, month: number, day: number): number | undefined {
   if (yearText.length !== 4) return undefined;
-  const year = Number(yearText);
-  const date = utc(year, month, day);
+  const date = utc(Number(yearText), month, day);
   const real = new Date(date);
-  if (real.getUTCFullYear() !== year || real.getUTCMonth() + 1 !== month || real.getUTCDate() !== day) return undefined;
-  if (match[4] === undefined) return format.clock ? undefined : date;
-  const [hour, minute, second] = [Number(match[4]), Number(match[5]), Number(match[6] ?? 0)];
-  if (hour > 23 || minute > 59 || second > 59) return undefined;
-  const civil = date + ((hour * 60 + minute) * 60 + second) * 1000;
-  if (match[7] === undefined) return instantOf(civil, zone);
-  return civil - offsetOf(match[7]);
+  return real.getUTCMonth() + 1 === month && real.getUTCDate() === day ? date : undefined;
+}
+
+/** The zone's offset if it is one and the same about a whole date; `undefined` near a change. */
+function steadyOffset(date: number, zone: string): number | undefined {
+  const before = offsetAt(date - DAY, zone);
+  return before === offsetAt(date + 2 * DAY, zone) ? before : undefined;
 }
 
 function offsetOf(text: string): number {

@@ -4,7 +4,7 @@ import { bucketAt, nextTimes } from "#core/time/boundaries";
 import { ALL_HOURS, Calendar, checkCalendar, type CalendarSpec } from "#core/time/calendar";
 import { DAY, mondayOf, parseDate, weekday } from "#core/time/dates";
 import { divides, formatTimeframe, labelOf, parseTimeframe, type Timeframe } from "#core/time/timeframe";
-import { instantOf, isZone, offsetAt } from "#core/time/zone";
+import { instantOf, isZone, offsetAt, secondOf } from "#core/time/zone";
 
 // Reference: luxon 3.7 (npm), over the IANA database. Both hemispheres, half-hour zones, a zone that skipped a day.
 describe("zones", () => {
@@ -24,6 +24,13 @@ describe("zones", () => {
     expect([offsetAt(change - 1, "Europe/Lisbon"), offsetAt(change, "Europe/Lisbon")]).toEqual([0, 3_600_000]);
     // 01:30 does not exist that night: read with the offset before the change it is 02:30.
     expect(instantOf(Date.UTC(2026, 2, 29, 1, 30), "Europe/Lisbon")).toBe(Date.UTC(2026, 2, 29, 1, 30));
+  });
+  it("a time of day that comes twice has a second instant, others have none", () => {
+    const first = Date.UTC(2026, 9, 25, 0, 30);
+    expect(secondOf(first, "Europe/Lisbon")).toBe(first + 3_600_000);
+    expect(secondOf(first - 7_200_000, "Europe/Lisbon")).toBeUndefined();
+    // Lord Howe puts its clocks back by half an hour: Sunday 5 April 2026 at 02:00, which is 15:00 UTC of Saturday.
+    expect(secondOf(Date.UTC(2026, 3, 4, 14, 45), "Australia/Lord_Howe")).toBe(Date.UTC(2026, 3, 4, 15, 15));
   });
   it("an invented zone is none", () => expect([isZone("Meridian/Port"), isZone("Europe/Lisbon")]).toEqual([false, true]));
 });

@@ -76,3 +76,16 @@ export function instantOf(civil: number, zone: string): number {
   if (offsetAt(late, zone) === civil - late) return late;
   return civil - before;
 }
+
+/**
+ * The second instant at which the clocks of `zone` show what they show at `time`, when they are put back after it;
+ * `undefined` when that time of day comes only once.
+ */
+export function secondOf(time: number, zone: string): number | undefined {
+  const offset = offsetAt(time, zone);
+  for (const put of [30, 60, 120]) {
+    const again = time + put * 60_000;
+    if (offset - offsetAt(again, zone) === put * 60_000) return again;
+  }
+  return undefined;
+}
