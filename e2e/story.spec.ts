@@ -77,6 +77,33 @@ test("a count says which rule a typed pivot breaks, and what would end it", asyn
   await expect(sheet.getByRole("alert")).toHaveCount(0);
 });
 
+test("while a pivot is dragged into a violation, the broken rule is named at once", async ({ page }) => {
+  await signIn(page, "analyst");
+  await descend(page, "verin-olta");
+  const sheet = page.getByRole("complementary", { name: "Sheet" });
+  const box = await chart(page).boundingBox();
+  if (!box) throw new Error("no chart");
+  await page.keyboard.press("w");
+  for (const [x, y] of [
+    [200, 500],
+    [300, 250],
+    [400, 350],
+  ])
+    await page.mouse.click(box.x + x, box.y + y);
+  await page.keyboard.press("Escape");
+  await expect(sheet.getByRole("alert")).toHaveCount(0);
+  // The handle of the last pivot stands where that click snapped to.
+  await page.mouse.move(box.x + 400, box.y + 350);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 410, box.y + 620, { steps: 8 });
+  await expect(page.getByRole("status").filter({ hasText: "wave 2 does not pass the start of wave 1" })).toBeVisible();
+  await page.mouse.up();
+  await expect(sheet.getByRole("alert")).toHaveText(/wave 2 does not pass the start of wave 1/);
+  await chart(page).focus();
+  await page.keyboard.press("Delete");
+  await saved(page);
+});
+
 test("a handle is dragged and the mark follows", async ({ page }) => {
   await signIn(page, "analyst");
   await descend(page, "verin-olta");

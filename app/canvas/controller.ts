@@ -1,10 +1,10 @@
 import type { Anchor, Mark } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
 import { barAt, type Bar } from "#core/series/series";
-import { fitPrices } from "../../chart/candles.ts";
 import { drawMark, indexOfTime, layOut, timeOf, type LivedMark, type Picture } from "../../chart/picture.ts";
 import { hits } from "../../chart/hit.ts";
-import { makeScale, plotOf, type Scale } from "../../chart/scale.ts";
+import type { Scale } from "../../chart/scale.ts";
+import { Viewport } from "../../chart/viewport.ts";
 import { snap, toTick, type Snapped } from "../../chart/snap.ts";
 import { Scene } from "./scene.ts";
 
@@ -27,15 +27,13 @@ type Mode =
 
 const REACH = { mouse: 6, touch: 16, pen: 10 };
 const SNAP = { bars: 2, pixels: 12 };
-const WIDEST_SLOT = 60;
 
 /** Owns the view of one price chart and turns pointer and keys into panning, placing and dragging. */
 export class ChartController {
   private readonly scene: Scene;
   private picture: Picture | undefined;
-  private view = { from: 0, to: 100 };
-  private prices: { bottom: number; top: number } | undefined;
-  private size = { width: 0, height: 0 };
+  private readonly viewport = new Viewport();
+  private sized = false;
   private mode: Mode = { mode: "idle" };
   private placing: Anchor[] | undefined;
   /** The crosshair: where the pointer is, or where the keys have put it. */
@@ -69,24 +67,18 @@ export class ChartController {
 
   resize(width: number, height: number): void {
     if (width < 20 || height < 20) return;
-    const first = this.size.width === 0;
-    this.size = { width, height };
+    this.viewport.resize(width, height);
     this.scene.resize(width, height);
-    if (first && this.picture) this.showLatest();
+    if (!this.sized) this.viewport.showLatest();
+    this.sized = true;
     this.schedule();
   }
 
   /** Takes a new picture; `fresh` shows its latest bars, otherwise the view stays where it is, or with the last bar. */
   setPicture(picture: Picture, fresh: boolean, prepended = 0): void {
-    const before = this.picture?.pyramid.levels[0].length ?? 0;
     this.picture = picture;
-    const added = picture.pyramid.levels[0].length - before - prepended;
-    if (fresh) this.showLatest();
-    else {
-      const follows = this.view.to > before - 1 && added > 0 && prepended === 0;
-      const shift = prepended + (follows ? added : 0);
-      this.view = { from: this.view.from + shift, to: this.view.to + shift };
-    }
+    this.viewport.setBars(picture.pyramid, prepended);
+    if (fresh) this.viewport.showLatest();
     this.schedule();
   }
 
@@ -96,21 +88,9 @@ export class ChartController {
     this.schedule();
   }
 
-  /** About five pixels a bar, a fifth of the width left for the future. */
-  showLatest(): void {
-    const length = this.picture?.pyramid.levels[0].length ?? 0;
-    const { width } = plotOf(this.size.width, this.size.height);
-    const bars = Math.max(20, Math.round(width / 5.2));
-    const to = length - 0.5 + Math.round(bars * 0.22);
-    this.view = { from: to - bars, to };
-    this.prices = undefined;
-    this.schedule();
-  }
-
   /** Shows the latest `bars` bars. */
   showBars(bars: number): void {
-    const length = this.picture?.pyramid.levels[0].length ?? 0;
-    this.view = { from: length - bars, to: length };
+    this.viewport.showBars(bars);
     this.schedule();
   }
 
@@ -127,7 +107,8 @@ export class ChartController {
   }
 
   key(event: KeyboardEvent): boolean {
-    const bars = this.view.to - this.view.from;
+    const { from, to } = this.scale.view;
+    const bars = to - from;
     const far = event.shiftKey ? 0.5 : 0.08;
     switch (event.key) {
       case "ArrowLeft":
@@ -147,7 +128,8 @@ export class ChartController {
       case "Home":
         return this.pan(-1e9);
       case "End":
-        this.showLatest();
+        this.viewport.showLatest();
+        this.schedule();
         return true;
       case "Enter":
       case " ":
@@ -160,9 +142,7 @@ export class ChartController {
   }
 
   private get scale(): Scale {
-    const plot = plotOf(this.size.width, this.size.height);
-    const prices = this.prices ?? (this.picture ? fitPrices(this.picture.pyramid, this.view.from, this.view.to) : { bottom: 0, top: 1 });
-    return makeScale({ ...this.view, ...prices }, plot);
+    return this.viewport.scale;
   }
 
   private schedule(): void {
@@ -174,7 +154,7 @@ export class ChartController {
   }
 
   private draw(): void {
-    if (!this.picture || this.size.width === 0) return;
+    if (!this.picture || !this.sized) return;
     const scale = this.scale;
     this.scene.draw(layOut(this.picture, scale), scale, this.picture.market);
     this.drawOverlay(scale);
@@ -265,7 +245,7 @@ export class ChartController {
     }
     const reach = REACH[event.pointerType as keyof typeof REACH] ?? REACH.mouse;
     const handle = this.handleAt(x, y, reach);
-    this.mode = handle ? { mode: "dragging", ...handle } : { mode: "panning", x, y, moved: false, ...this.view };
+    this.mode = handle ? { mode: "dragging", ...handle } : { mode: "panning", x, y, moved: false, from: view.from, to: view.to };
   };
 
   private move = (event: PointerEvent): void => {
@@ -277,14 +257,11 @@ export class ChartController {
         const dx = x - this.mode.x;
         if (!this.mode.moved && Math.abs(dx) < 4) return;
         this.mode.moved = true;
-        this.view = { from: this.mode.from - dx / slot, to: this.mode.to - dx / slot };
+        this.viewport.place(this.mode.from - dx / slot, this.mode.to - dx / slot);
         break;
       }
       case "scaling": {
-        const factor = Math.exp((y - this.mode.y) / 200);
-        const middle = (this.mode.bottom + this.mode.top) / 2;
-        const half = ((this.mode.top - this.mode.bottom) / 2) * factor;
-        this.prices = { bottom: middle - half, top: middle + half };
+        this.viewport.setPrices(this.mode.bottom, this.mode.top, Math.exp((y - this.mode.y) / 200));
         break;
       }
       case "dragging": {
@@ -320,36 +297,26 @@ export class ChartController {
   };
 
   private refit = (): void => {
-    this.prices = undefined;
+    this.viewport.fitPrices();
     this.schedule();
   };
 
   private wheel = (event: WheelEvent): void => {
     event.preventDefault();
     const { x } = this.at(event);
-    const bars = this.view.to - this.view.from;
-    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) this.pan(((event.deltaX || event.deltaY) / 800) * bars);
+    const { from, to } = this.scale.view;
+    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) this.pan(((event.deltaX || event.deltaY) / 800) * (to - from));
     else this.zoom(Math.exp(event.deltaY / 500), x);
   };
 
   private pan(bars: number): true {
-    const length = this.picture?.pyramid.levels[0].length ?? 0;
-    const width = this.view.to - this.view.from;
-    const from = Math.max(-width / 2, Math.min(this.view.from + bars, length - width * 0.1));
-    this.view = { from, to: from + width };
+    this.viewport.pan(bars);
     this.schedule();
     return true;
   }
 
   private zoom(factor: number, x?: number): true {
-    const { plot, index } = this.scale;
-    const length = this.picture?.pyramid.levels[0].length ?? 0;
-    const width = this.view.to - this.view.from;
-    const next = Math.max(plot.width / WIDEST_SLOT, Math.min(width * factor, Math.max(50, length * 1.5)));
-    // Without a pointer the last bar stays where it is: the present is what is being looked at.
-    const still = x === undefined ? Math.min(this.view.to, length - 1) : index(x);
-    const share = (still - this.view.from) / width;
-    this.view = { from: still - share * next, to: still + (1 - share) * next };
+    this.viewport.zoom(factor, x);
     this.schedule();
     return true;
   }

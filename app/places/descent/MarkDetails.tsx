@@ -11,6 +11,7 @@ import { legOf, retracement } from "#core/projections/retracement";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { dateText } from "../../parts/times.ts";
 import { NumberField } from "../../parts/NumberField.tsx";
+import { inHand } from "./kinds.ts";
 import type { Lives } from "./useLives.ts";
 
 interface Props {
@@ -48,7 +49,7 @@ export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
       ))}
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mt: 1 }}>
         {mark.anchors.map(({ time, price }, i) => (
-          <NumberField key={i} label={anchorName(mark, i)} value={price} decimals={market.decimals} helperText={dateText(time)} onCommit={(next) => setPrice(i, next)} />
+          <NumberField key={i} label={inHand(mark.kind)?.anchorName(i) ?? "Price"} value={price} decimals={market.decimals} helperText={dateText(time)} onCommit={(next) => setPrice(i, next)} />
         ))}
         {mark.kind === "level" && (
           <TextField key={mark.id} label="Name" defaultValue={mark.props.label} slotProps={{ htmlInput: { maxLength: 60 } }} onBlur={(event) => setProps({ label: event.target.value })} />
@@ -86,19 +87,6 @@ export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
       )}
     </Box>
   );
-}
-
-function anchorName(mark: Mark, i: number): string {
-  switch (mark.kind) {
-    case "zone":
-      return i === 0 ? "Near edge" : "Far edge";
-    case "impulse":
-      return i === 0 ? "Start" : `End of ${i}`;
-    case "retracement":
-      return i === 0 ? "From" : "To";
-    default:
-      return "Price";
-  }
 }
 
 function Line({ left, right, dim = false }: { left: string; right: string; dim?: boolean }) {

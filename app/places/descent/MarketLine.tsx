@@ -11,14 +11,7 @@ import { closeOfBar } from "#core/series/resample";
 import type { Calendar } from "#core/time/calendar";
 import type { Timeframe } from "#core/time/timeframe";
 import { SERIF } from "../../theme/theme.ts";
-import type { Placing } from "./Workspace.tsx";
-
-const STEPS = [
-  { kind: "level", name: "Levels", key: "L" },
-  { kind: "zone", name: "Zones", key: "Z" },
-  { kind: "impulse", name: "Waves", key: "W" },
-  { kind: "retracement", name: "Retracements", key: "R" },
-];
+import { KINDS, type Placing } from "./kinds.ts";
 
 interface Props {
   market: MarketFacts;
@@ -73,7 +66,7 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
       )}
       <Box sx={{ flex: 1 }} />
       <Box role="group" aria-label="Steps" sx={{ display: "flex" }}>
-        {STEPS.map(({ kind, name, key }) => {
+        {KINDS.map(({ kind, step, key }) => {
           const count = marks.filter((mark) => mark.kind === kind).length;
           const on = placing?.kind === kind;
           return (
@@ -82,10 +75,10 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
               variant="text"
               onClick={() => begin(kind)}
               aria-pressed={on}
-              title={`Place one (${key})`}
+              title={`Place one (${key.toUpperCase()})`}
               sx={{ fontWeight: on ? 600 : 400, borderBottom: "2px solid", borderColor: on ? "text.primary" : "transparent", borderRadius: 0, gap: 0.75 }}
             >
-              {name} <strong>{count > 0 ? count : "+"}</strong>
+              {step} <strong>{count > 0 ? count : "+"}</strong>
             </Button>
           );
         })}

@@ -1,14 +1,13 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
-import { kindOf } from "#core/marks/registry";
 import { percentText, priceText } from "#core/marks/wording";
 import type { Bar } from "#core/series/series";
-import type { Placing } from "./Workspace.tsx";
+import { inHand, mayEndHere, type Placing } from "./kinds.ts";
 
-/** The bar under the crosshair in figures; while a mark is being placed, what to do next. */
-export function Readout({ bar, placing, market }: { bar: Bar | undefined; placing: Placing | undefined; market: MarketFacts }) {
-  const hint = placing && hintOf(placing);
+/** The bar under the crosshair in figures; while a mark is being placed, what to do next; while one is dragged, the rule it breaks. */
+export function Readout({ bar, placing, problem, market }: { bar: Bar | undefined; placing: Placing | undefined; problem: string | undefined; market: MarketFacts }) {
+  const hint = placing ? hintOf(placing) : problem && `\u00d7 ${problem}`;
   const figures = bar && [
     `O ${priceText(bar.open, market)}`,
     `H ${priceText(bar.high, market)}`,
@@ -26,16 +25,7 @@ export function Readout({ bar, placing, market }: { bar: Bar | undefined; placin
   );
 }
 
-function hintOf({ kind, anchors }: Placing): string {
-  const end = anchors.length >= kindOf({ kind }).anchors.least && kindOf({ kind }).anchors.most > 2 ? " Escape ends the count here." : " Escape leaves it.";
-  switch (kind) {
-    case "level":
-      return `Level: click its price.${end}`;
-    case "zone":
-      return `Zone: click the base price left from.${end}`;
-    case "retracement":
-      return `Retracement: click the ${anchors.length === 0 ? "start" : "end"} of the leg.${end}`;
-    default:
-      return `Count: click the ${anchors.length === 0 ? "start of wave 1" : `end of wave ${anchors.length}`}.${end}`;
-  }
+function hintOf(placing: Placing): string {
+  const end = mayEndHere(placing) ? "Escape ends it here." : "Escape leaves it.";
+  return `${inHand(placing.kind)?.next(placing.anchors.length) ?? ""} ${end}`;
 }

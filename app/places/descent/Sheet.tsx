@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { rungText } from "#core/marks/wording";
-import type { Palette } from "../../../chart/palette.ts";
+import { inHand } from "./kinds.ts";
 import { MarkDetails } from "./MarkDetails.tsx";
 import type { MarkStore, SaveState } from "./markStore.ts";
 import { PlanBuilder, type StoredPlan } from "./PlanBuilder.tsx";
@@ -105,13 +105,6 @@ export function Sheet(props: Props) {
   );
 }
 
-const PIGMENTS: Record<string, (mark: Mark) => keyof Palette> = {
-  level: () => "slate",
-  zone: ({ props }) => (props.side === "supply" ? "ochre" : "indigo"),
-  impulse: () => "plum",
-  retracement: () => "verdigris",
-};
-
 function ArgumentLine({ mark, life, rung, selected, onSelect }: { mark: Mark; life: ReturnType<Lives["get"]>; rung: string; selected: boolean; onSelect(): void }) {
   const origin = mark.rung === rung ? "" : `${rungText(mark.rung)}: `;
   return (
@@ -143,7 +136,7 @@ function ArgumentLine({ mark, life, rung, selected, onSelect }: { mark: Mark; li
             width: 10,
             height: 10,
             mt: 0.5,
-            bgcolor: life?.life.dead ? "transparent" : vars?.palette.compass[PIGMENTS[mark.kind]?.(mark) ?? "ink2"],
+            bgcolor: life?.life.dead ? "transparent" : vars?.palette.compass[inHand(mark.kind)?.pigment(mark) ?? "ink2"],
             border: life?.life.dead ? "1px solid currentColor" : 0,
           })}
         />

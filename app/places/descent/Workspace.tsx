@@ -15,6 +15,7 @@ import type { Picture } from "../../../chart/picture.ts";
 import { buildPyramid } from "../../../chart/pyramid.ts";
 import { PriceChart } from "../../canvas/PriceChart.tsx";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
+import { KINDS, mayEndHere, type Placing } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
 import { MarkStore } from "./markStore.ts";
 import type { StoredPlan } from "./PlanBuilder.tsx";
@@ -36,13 +37,6 @@ interface Props {
   clock: Clock;
 }
 
-export interface Placing {
-  kind: string;
-  anchors: Anchor[];
-}
-
-/** Keys that begin a mark; the letters are those of the steps above the chart. */
-const PLACE_KEYS: Record<string, string> = { l: "level", z: "zone", w: "impulse", r: "retracement" };
 const FUTURE_BARS = 400;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 
@@ -87,7 +81,7 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
 
   const stop = () => {
     if (!placing) return setSelected(undefined);
-    if (placing.anchors.length >= kindOf(placing).anchors.least && kindOf(placing).anchors.most > 2) finish(placing.kind, placing.anchors);
+    if (mayEndHere(placing)) finish(placing.kind, placing.anchors);
     else setPlacing(undefined);
   };
 
@@ -105,7 +99,8 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
       return store.redo();
     }
     if (command || event.altKey) return;
-    if (PLACE_KEYS[key]) return begin(PLACE_KEYS[key]);
+    const begun = KINDS.find((one) => one.key === key);
+    if (begun) return begin(begun.kind);
     if (key === "escape") return stop();
     if ((key === "delete" || key === "backspace") && selected) {
       store.remove(selected);
@@ -157,6 +152,8 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
     },
     onReadout: setReadout,
   };
+  // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
+  const problem = dragged && bars ? kindOf(dragged).check(dragged, { series: bars.series, market, calendar }).at(0)?.sentence : undefined;
   const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
   return (
     <>
@@ -165,7 +162,7 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
         <RungColumn rungs={rungs} rung={rung} marks={marks} />
         <Box sx={{ flex: 1, minWidth: 0, position: "relative" }}>
           {picture && <PriceChart picture={picture} subject={`${market.id} ${rung}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}
-          <Readout bar={readout} placing={placing} market={market} />
+          <Readout bar={readout} placing={placing} problem={problem} market={market} />
           {bars?.series.length === 0 && (
             <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>
               No stored bars are fine enough for this rung. Choose a higher one, or import finer bars.
@@ -176,7 +173,7 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
           market={market}
           rung={rung}
           now={clock.now}
-          marks={onThisRung}
+          marks={dragged ? onThisRung.map((mark) => (mark.id === dragged.id ? dragged : mark)) : onThisRung}
           lives={lives}
           selected={selected}
           onSelect={setSelected}

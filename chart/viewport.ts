@@ -1,0 +1,93 @@
+import { fitPrices } from "./candles.ts";
+import type { Pyramid } from "./pyramid.ts";
+import { makeScale, plotOf, type Plot, type Scale, type View } from "./scale.ts";
+
+/** Pixels of a bar when a chart is first shown, and at its widest; share of the width left for the future. */
+const SLOT = { first: 5.2, widest: 60 };
+const FUTURE = 0.22;
+
+/** Which bars and prices a chart shows: panned and zoomed by bars, prices fitted until they are set by hand. */
+export class Viewport {
+  private from = 0;
+  private to = 100;
+  private prices: Pick<View, "bottom" | "top"> | undefined;
+  private plot: Plot = plotOf(0, 0);
+
+  constructor(private pyramid: Pyramid | undefined = undefined) {}
+
+  get scale(): Scale {
+    const { from, to, pyramid } = this;
+    const prices = this.prices ?? (pyramid ? fitPrices(pyramid, from, to) : { bottom: 0, top: 1 });
+    return makeScale({ from, to, ...prices }, this.plot);
+  }
+
+  private get length(): number {
+    return this.pyramid?.levels[0].length ?? 0;
+  }
+
+  resize(width: number, height: number): void {
+    this.plot = plotOf(width, height);
+  }
+
+  /**
+   * Takes other bars. `prepended` of them came in front: the same bars stay in view. With new ones at the end the
+   * view goes along if the last bar was in it.
+   */
+  setBars(pyramid: Pyramid, prepended = 0): void {
+    const before = this.length;
+    this.pyramid = pyramid;
+    const appended = this.length - before - prepended;
+    const follows = appended > 0 && prepended === 0 && this.to > before - 1;
+    this.shift(prepended + (follows ? appended : 0));
+  }
+
+  showLatest(): void {
+    const bars = Math.max(20, Math.round(this.plot.width / SLOT.first));
+    this.to = this.length - 0.5 + Math.round(bars * FUTURE);
+    this.from = this.to - bars;
+    this.prices = undefined;
+  }
+
+  showBars(bars: number): void {
+    this.to = this.length;
+    this.from = this.to - bars;
+  }
+
+  /** Keeps at least a tenth of the width of bars in view. */
+  pan(bars: number): void {
+    const width = this.to - this.from;
+    const from = Math.max(-width / 2, Math.min(this.from + bars, this.length - width * 0.1));
+    this.shift(from - this.from);
+  }
+
+  /** Zooms about the bar at pixel `x`; without one about the last bar, for the present is what is looked at. */
+  zoom(factor: number, x?: number): void {
+    const width = this.to - this.from;
+    const next = Math.max(this.plot.width / SLOT.widest, Math.min(width * factor, Math.max(50, this.length * 1.5)));
+    const still = x === undefined ? Math.min(this.to, this.length - 1) : this.scale.index(x);
+    const share = (still - this.from) / width;
+    this.from = still - share * next;
+    this.to = this.from + next;
+  }
+
+  /** Stretches the price range about its middle. */
+  setPrices(bottom: number, top: number, factor: number): void {
+    const middle = (bottom + top) / 2;
+    const half = ((top - bottom) / 2) * factor;
+    this.prices = { bottom: middle - half, top: middle + half };
+  }
+
+  fitPrices(): void {
+    this.prices = undefined;
+  }
+
+  place(from: number, to: number): void {
+    this.from = from;
+    this.to = to;
+  }
+
+  private shift(bars: number): void {
+    this.from += bars;
+    this.to += bars;
+  }
+}
