@@ -21,6 +21,7 @@ const EXAMPLES: Record<string, object> = {
   atr: { period: 14 },
   resample: { timeframe: "P1W" },
   swings: { k: 3 },
+  periodExtremes: { period: "P1W" },
   retracement: { from: { time: "2015-01-02", price: 10 }, to: { time: "2015-02-02", price: 20 } },
   impulse: { pivots: [{ time: "2015-01-02", price: 10 }, { time: "2015-02-02", price: 20 }] },
   zone: { side: "demand", bottom: 1100, top: 1120, time: "2009-11-01" },

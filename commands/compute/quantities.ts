@@ -3,11 +3,12 @@ import { ema } from "#core/indicators/ema";
 import { rsi } from "#core/indicators/rsi";
 import { sma } from "#core/indicators/sma";
 import { advanceBand, FRESH, type Band, type BandEvent } from "#core/levels/band";
+import { periodExtremes } from "#core/levels/periodExtremes";
 import { DEGREES } from "#core/marks/impulse";
 import { retracement, RETRACEMENT_RATIOS } from "#core/projections/retracement";
 import { barAt, COLUMNS, firstAtOrAfter, type Column, type Series } from "#core/series/series";
 import { swings } from "#core/structure/swings";
-import { isIntraday, type Timeframe } from "#core/time/timeframe";
+import { divides, isIntraday, type Timeframe } from "#core/time/timeframe";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { RequestFault } from "./fault.ts";
 import { number, oneOf, ratios, raw, readPoint, whole, type Parameter } from "./parameters.ts";
@@ -91,6 +92,23 @@ export const quantities: readonly Quantity[] = [
         price,
         knownAt: timeText(series.time[knownAt], timeframe),
       })),
+  },
+  {
+    name: "periodExtremes",
+    says: "highs and lows of periods, and what later bars did to them",
+    parameters: [raw("period", "ISO 8601 duration of a day or longer")],
+    fields: ["time", "high", "highTime", "low", "lowTime", "insidePrevious", "highState", "lowState"],
+    values({ period }, { series, timeframe, calendar }) {
+      const target = readTimeframeField(period, "period");
+      if (isIntraday(target) || !divides(timeframe, target))
+        throw new RequestFault(`"period" must be a day or longer, and one that the bars make up.`);
+      return periodExtremes(series, timeframe, target, calendar).map((row) => ({
+        ...row,
+        time: timeText(row.time, target),
+        highTime: timeText(row.highTime, timeframe),
+        lowTime: timeText(row.lowTime, timeframe),
+      }));
+    },
   },
   {
     name: "retracement",
