@@ -54,6 +54,15 @@ function lastBarShapes(hollow: number[][], filled: number[][], series: Series, s
   return [{ kind: "path", paths: [body], stroke: "ink3", fill: up ? "sheet" : "rule", width: 1, closed: true }];
 }
 
+/** A price range widened, where it must be, so that the prices of a plan are in it. */
+export function includePrices(range: Pick<View, "bottom" | "top">, prices: readonly number[]): Pick<View, "bottom" | "top"> {
+  const pad = (range.top - range.bottom) * 0.05;
+  return {
+    bottom: Math.min(range.bottom, ...prices.map((price) => price - pad)),
+    top: Math.max(range.top, ...prices.map((price) => price + pad)),
+  };
+}
+
 /** Lowest low and highest high in view, with 6 % of air; a flat or empty view gets room about its price. */
 export function fitPrices(pyramid: Pyramid, from: number, to: number): Pick<View, "bottom" | "top"> {
   const { series } = visible(pyramid, from, to, 2000);

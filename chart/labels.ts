@@ -13,11 +13,12 @@ const FURTHEST = 42;
 
 /**
  * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
- * line is left out (it stands in the table). Fixed texts (wave labels at their pivots) are moved around, not moved.
+ * line is left out (it stands in the table). Fixed texts (wave labels at their pivots) and level lines are kept clear.
  * O(n^2) over the labels in view, of which there are few.
  */
 export function separateLabels(shapes: readonly Shape[], plot: Plot): Shape[] {
-  const taken: Box[] = shapes.filter((shape): shape is TextShape => shape.kind === "text" && !shape.movable).map(boxOf);
+  const fixed = shapes.filter((shape): shape is TextShape => shape.kind === "text" && !shape.movable).map(boxOf);
+  const taken: Box[] = [...fixed, ...shapes.flatMap(levelLines)];
   const movable = shapes.filter((shape): shape is TextShape => shape.kind === "text" && shape.movable === true);
   const placed = new Map<Shape, Shape | undefined>();
   for (const label of [...movable].sort((a, b) => a.y - b.y)) {
@@ -41,6 +42,14 @@ function roomFor(home: Box, taken: readonly Box[], plot: Plot): number | undefin
       if (inside && !taken.some((other) => overlaps(box, other))) return shift;
     }
   return undefined;
+}
+
+/** The level lines of a shape as boxes: no label should be struck through. */
+function levelLines(shape: Shape): Box[] {
+  if (shape.kind !== "path" || !shape.stroke) return [];
+  return shape.paths
+    .filter(([, y1, , y2, ...more]) => more.length === 0 && y1 === y2)
+    .map(([x1, y, x2]) => ({ left: Math.min(x1, x2), right: Math.max(x1, x2), top: y - 0.5, bottom: y + 0.5 }));
 }
 
 function overlaps(a: Box, b: Box): boolean {

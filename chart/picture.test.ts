@@ -32,6 +32,11 @@ describe("labels", () => {
       }),
     );
   });
+  it("are not struck through by a level line", () => {
+    const line = { kind: "path" as const, paths: [[0, 195, 600, 195]], stroke: "slate" as const };
+    const box = boxOf(separateLabels([line, label(197)], plot)[1] as TextShape);
+    expect(box.bottom <= 195 || box.top >= 195).toBe(true);
+  });
   it("with room stay where they are, and fixed ones are never moved", () => {
     const fixed: TextShape = { ...label(200), movable: false };
     const [kept, moved] = separateLabels([fixed, label(200)], plot) as TextShape[];

@@ -4,6 +4,11 @@ import type { Scenario } from "#core/scenarios/scenario";
 import type { Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
 
+/** Every price that a picture of a plan must show. */
+export function planPrices({ stop, invalidation, targets }: Scenario): number[] {
+  return [stop, invalidation, ...targets.map(({ price }) => price)];
+}
+
 /**
  * A plan as a path into the future's room: from the last close by the trigger to the entry, on to each target. The
  * stop and the price that proves it wrong are ink: a short bar and a cross.

@@ -59,6 +59,13 @@ describe("what a chart shows", () => {
     viewport.setBars(bars(1500), 500);
     expect(viewport.scale.view.from).toBe(view.from + 500);
   });
+  it("the prices of a plan are brought into sight", () => {
+    const viewport = aViewport();
+    viewport.include([5, 40]);
+    const { bottom, top } = viewport.scale.view;
+    expect(bottom).toBeLessThan(5);
+    expect(top).toBeGreaterThan(40);
+  });
   it("prices set by hand stay until they are fitted again", () => {
     const viewport = aViewport();
     viewport.setPrices(0, 100, 1);

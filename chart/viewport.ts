@@ -1,4 +1,4 @@
-import { fitPrices } from "./candles.ts";
+import { fitPrices, includePrices } from "./candles.ts";
 import type { Pyramid } from "./pyramid.ts";
 import { makeScale, plotOf, type Plot, type Scale, type View } from "./scale.ts";
 
@@ -11,13 +11,14 @@ export class Viewport {
   private from = 0;
   private to = 100;
   private prices: Pick<View, "bottom" | "top"> | undefined;
+  private wanted: readonly number[] = [];
   private plot: Plot = plotOf(0, 0);
 
   constructor(private pyramid: Pyramid | undefined = undefined) {}
 
   get scale(): Scale {
     const { from, to, pyramid } = this;
-    const prices = this.prices ?? (pyramid ? fitPrices(pyramid, from, to) : { bottom: 0, top: 1 });
+    const prices = this.prices ?? (pyramid ? includePrices(fitPrices(pyramid, from, to), this.wanted) : { bottom: 0, top: 1 });
     return makeScale({ from, to, ...prices }, this.plot);
   }
 
@@ -75,6 +76,11 @@ export class Viewport {
     const middle = (bottom + top) / 2;
     const half = ((top - bottom) / 2) * factor;
     this.prices = { bottom: middle - half, top: middle + half };
+  }
+
+  /** Prices that are to be in sight while prices are fitted. */
+  include(prices: readonly number[]): void {
+    this.wanted = prices;
   }
 
   fitPrices(): void {

@@ -4,6 +4,7 @@ import { barAt, type Bar } from "#core/series/series";
 import { drawMark, indexOfTime, layOut, timeOf, type LivedMark, type Picture } from "../../chart/picture.ts";
 import { hits } from "../../chart/hit.ts";
 import type { Scale } from "../../chart/scale.ts";
+import { planPrices } from "../../chart/scenario.ts";
 import { Viewport } from "../../chart/viewport.ts";
 import { snap, toTick, type Snapped } from "../../chart/snap.ts";
 import { Scene } from "./scene.ts";
@@ -78,6 +79,7 @@ export class ChartController {
   setPicture(picture: Picture, fresh: boolean, prepended = 0): void {
     this.picture = picture;
     this.viewport.setBars(picture.pyramid, prepended);
+    this.viewport.include(picture.scenarios.flatMap(planPrices));
     if (fresh) this.viewport.showLatest();
     this.schedule();
   }

@@ -15,7 +15,7 @@ const LEAPS = [
   { minutes: 1440, name: "+1 day" },
 ];
 
-/** The market's clock, and the simulated feed's speed and leaps. */
+/** The market's clock and, where there is one, the simulated feed's speed and leaps. */
 export function FeedControl({ clock: initial }: { clock: Clock }) {
   const clock = useMarketClock(initial);
   const [busy, setBusy] = useState(false);
@@ -30,25 +30,34 @@ export function FeedControl({ clock: initial }: { clock: Clock }) {
       <Typography variant="body2" component="time" dateTime={new Date(clock.now).toISOString()}>
         {momentText(clock.now, "utc")} UTC
       </Typography>
-      <Select
-        variant="standard"
-        disableUnderline
-        value={speed}
-        onChange={(event) => void ask({ speed: Number(event.target.value) })}
-        inputProps={{ "aria-label": "Speed of the simulated feed" }}
-        sx={{ fontSize: "0.875rem" }}
-      >
-        {SPEEDS.map((one) => (
-          <MenuItem key={one} value={one}>
-            {NAMES[one]}
-          </MenuItem>
-        ))}
-      </Select>
-      {LEAPS.map(({ minutes, name }) => (
-        <Button key={name} disabled={busy} onClick={() => void ask({ advance: minutes })} title={`Let the simulated feed go on by ${name.slice(1)}`}>
-          {name}
-        </Button>
-      ))}
+      {clock.simulated && (
+        <>
+          <Select
+            variant="standard"
+            disableUnderline
+            value={speed}
+            onChange={(event) => void ask({ speed: Number(event.target.value) })}
+            inputProps={{ "aria-label": "Speed of the simulated feed" }}
+            sx={{ fontSize: "0.875rem" }}
+          >
+            {SPEEDS.map((one) => (
+              <MenuItem key={one} value={one}>
+                {NAMES[one]}
+              </MenuItem>
+            ))}
+          </Select>
+          {LEAPS.map(({ minutes, name }) => (
+            <Button
+              key={name}
+              disabled={busy}
+              onClick={() => void ask({ advance: minutes })}
+              title={`Let the simulated feed go on by ${name.slice(1)}`}
+            >
+              {name}
+            </Button>
+          ))}
+        </>
+      )}
     </Box>
   );
 }

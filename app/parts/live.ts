@@ -35,11 +35,12 @@ export function listenLive(listener: (message: LiveMessage) => void, market = ""
 export interface Clock {
   now: number;
   speed: number;
+  simulated: boolean;
 }
 
 /** The market's clock, kept current. */
 export function useMarketClock(initial: Clock): Clock {
   const [clock, setClock] = useState(initial);
-  useEffect(() => listenLive(({ now, speed }) => setClock({ now, speed })), []);
+  useEffect(() => listenLive(({ now, speed, simulated }) => setClock({ now, speed, simulated })), []);
   return clock;
 }

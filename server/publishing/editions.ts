@@ -3,8 +3,7 @@ import { Edition, FollowUpRow } from "../database/models.ts";
 import { notFound } from "../failure.ts";
 import { GENESIS, sha256 } from "./freeze.ts";
 import type { EditionContent } from "./publish.ts";
-import { renderPng, renderSvg } from "./render.ts";
-import { pictureOf } from "./section.ts";
+import { pictureOf, type Section } from "./section.ts";
 
 export interface EditionLine {
   number: number;
@@ -49,21 +48,35 @@ export async function verifyEdition(number: number): Promise<{ holds: boolean; w
   return { holds: true, why: "The text fits its hash and follows from the edition before." };
 }
 
+const PICTURE = { width: 860, height: 460 };
+
+/** The drawing library takes a second to load: the first picture pays for it, not the start of the server. */
+const renderer = () => import("./render.ts");
+
 /** A section's picture. Frozen like the edition, so an address of one never changes what it shows. */
-export function sectionSvg(content: EditionContent, index: number): string {
+export async function sectionSvg(content: EditionContent, index: number): Promise<string> {
   const section = content.sections[index];
   if (!section) throw notFound("picture");
   const { picture, view } = pictureOf(section);
-  return renderSvg(picture, view, { width: 860, height: 460 }, `${section.market.name}, ${section.rung}: ${content.title}`);
+  const { renderSvg } = await renderer();
+  return renderSvg(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${content.title}`);
+}
+
+/** The picture a section would be frozen with. */
+export async function previewPng(section: Section): Promise<Buffer> {
+  const { picture, view } = pictureOf(section);
+  const { renderPng, renderSvg } = await renderer();
+  return renderPng(renderSvg(picture, view, PICTURE, section.market.name));
 }
 
 const pngs = new Map<string, Buffer>();
 
-export function sectionPng(content: EditionContent, index: number): Buffer {
+export async function sectionPng(content: EditionContent, index: number): Promise<Buffer> {
   const key = `${content.number} ${content.previous} ${index}`;
   const known = pngs.get(key);
   if (known) return known;
-  const png = renderPng(sectionSvg(content, index));
+  const { renderPng } = await renderer();
+  const png = renderPng(await sectionSvg(content, index));
   if (pngs.size > 50) pngs.clear();
   pngs.set(key, png);
   return png;

@@ -125,11 +125,11 @@ describe("publishing", () => {
     const mark = { id: randomUUID(), kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.1 }], props: { label: "<script>alert(1)</script>" }, note: "" };
     await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
     const { content } = await findEdition(String(await publish(draft.id, author)));
-    const svg = sectionSvg(content, 0);
+    const svg = await sectionSvg(content, 0);
     expect(svg).toContain("&lt;script&gt;alert(1)");
     expect(svg).not.toMatch(/<script|<style|onload|href=/);
     expect(svg).toContain("<title>");
-    expect([...sectionPng(content, 0).subarray(1, 4)].map((code) => String.fromCharCode(code)).join("")).toBe("PNG");
+    expect([...(await sectionPng(content, 0)).subarray(1, 4)].map((code) => String.fromCharCode(code)).join("")).toBe("PNG");
   });
 });
 

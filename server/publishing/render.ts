@@ -1,5 +1,8 @@
 import { createRequire } from "node:module";
-import * as echarts from "echarts";
+import { CustomChart } from "echarts/charts";
+import { GridComponent } from "echarts/components";
+import * as echarts from "echarts/core";
+import { SVGRenderer } from "echarts/renderers";
 import { Resvg } from "@resvg/resvg-js";
 import { chartOption, registerStrokes, type Fonts } from "../../chart/option.ts";
 import { PAPER } from "../../chart/palette.ts";
@@ -13,6 +16,7 @@ const FONT_FILES = ["400Regular/SourceSans3_400Regular", "600SemiBold/SourceSans
 );
 const FONTS: Fonts = { sans: "Source Sans 3", serif: "Source Serif 4" };
 
+echarts.use([CustomChart, GridComponent, SVGRenderer]);
 registerStrokes(echarts.graphic);
 
 export interface PictureSize {

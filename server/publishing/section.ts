@@ -5,7 +5,8 @@ import type { Scenario } from "#core/scenarios/scenario";
 import { barAt, fromBars, slice, type Bar, type Series } from "#core/series/series";
 import { nextTimes } from "#core/time/boundaries";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
-import { fitPrices } from "../../chart/candles.ts";
+import { fitPrices, includePrices } from "../../chart/candles.ts";
+import { planPrices } from "../../chart/scenario.ts";
 import type { Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
 import type { View } from "../../chart/scale.ts";
@@ -118,16 +119,6 @@ export function pictureOf(section: Section): { picture: Picture; view: View } {
       scenarios: section.scenarios,
       unfinished: false,
     },
-    view: { from, to, ...stretch(fitPrices(pyramid, from, to), section.scenarios) },
-  };
-}
-
-/** A picture shows every price of its scenarios. */
-function stretch(range: Pick<View, "bottom" | "top">, scenarios: readonly Scenario[]): Pick<View, "bottom" | "top"> {
-  const prices = scenarios.flatMap(({ stop, invalidation, targets }) => [stop, invalidation, ...targets.map(({ price }) => price)]);
-  const pad = (range.top - range.bottom) * 0.05;
-  return {
-    bottom: Math.min(range.bottom, ...prices.map((price) => price - pad)),
-    top: Math.max(range.top, ...prices.map((price) => price + pad)),
+    view: { from, to, ...includePrices(fitPrices(pyramid, from, to), section.scenarios.flatMap(planPrices)) },
   };
 }

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import { birthOf, type Anchor, type Life, type Mark, type MarketFacts } from "#core/marks/kind";
 import { followMark } from "#core/marks/follow";
@@ -13,7 +13,6 @@ import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import type { Picture } from "../../../chart/picture.ts";
 import { buildPyramid } from "../../../chart/pyramid.ts";
-import { PriceChart } from "../../canvas/PriceChart.tsx";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
 import { KINDS, mayEndHere, type Placing } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
@@ -36,6 +35,9 @@ interface Props {
   scenarios: StoredPlan[];
   clock: Clock;
 }
+
+/** Drawn in the browser only: the server's pages neither load nor wait for the drawing library. */
+const PriceChart = lazy(async () => ({ default: (await import("../../canvas/PriceChart.tsx")).PriceChart }));
 
 const FUTURE_BARS = 400;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
@@ -161,7 +163,7 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
         <RungColumn rungs={rungs} rung={rung} marks={marks} />
         <Box sx={{ flex: 1, minWidth: 0, position: "relative" }}>
-          {picture && <PriceChart picture={picture} subject={`${market.id} ${rung}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}
+          <Suspense>{picture && <PriceChart picture={picture} subject={`${market.id} ${rung}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}</Suspense>
           <Readout bar={readout} placing={placing} problem={problem} market={market} />
           {bars?.series.length === 0 && (
             <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>

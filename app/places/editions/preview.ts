@@ -1,6 +1,6 @@
-import { composeSection, pictureOf } from "../../../server/publishing/section.ts";
+import { composeSection } from "../../../server/publishing/section.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
-import { renderPng, renderSvg } from "../../../server/publishing/render.ts";
+import { previewPng } from "../../../server/publishing/editions.ts";
 import { notFound } from "../../../server/failure.ts";
 import { answer } from "../../access.server.ts";
 import type { Route } from "./+types/preview.ts";
@@ -12,8 +12,6 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const section = draft.sections[Number(params.section)];
     if (!section) throw notFound("section");
     const composed = await composeSection(section.market, section.rung, section.scenarios);
-    const { picture, view } = pictureOf(composed);
-    const svg = renderSvg(picture, view, { width: 860, height: 460 }, composed.market.name);
-    return new Response(new Uint8Array(renderPng(svg)), { headers: { "Content-Type": "image/png", "Cache-Control": "no-store" } });
+    return new Response(new Uint8Array(await previewPng(composed)), { headers: { "Content-Type": "image/png", "Cache-Control": "no-store" } });
   });
 }

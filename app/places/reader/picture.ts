@@ -12,9 +12,9 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const index = Number(match[1]);
     const headers = { "Cache-Control": "private, max-age=31536000, immutable" };
     if (match[2] === "svg")
-      return new Response(sectionSvg(content, index), {
+      return new Response(await sectionSvg(content, index), {
         headers: { ...headers, "Content-Type": "image/svg+xml", "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'" },
       });
-    return new Response(new Uint8Array(sectionPng(content, index)), { headers: { ...headers, "Content-Type": "image/png" } });
+    return new Response(new Uint8Array(await sectionPng(content, index)), { headers: { ...headers, "Content-Type": "image/png" } });
   });
 }
