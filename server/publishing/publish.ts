@@ -1,7 +1,7 @@
 import { WAITING } from "#core/scenarios/follow";
 import { checkPlan } from "#core/scenarios/scenario";
 import { readClock } from "../feed/clock.ts";
-import { findMarket } from "../bars/markets.ts";
+import { lockMarket } from "../bars/markets.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { Draft, Edition, FollowedPlan } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -32,20 +32,27 @@ export interface Author {
  * plans handed to the follower, all in one transaction. A crash leaves the whole edition or none.
  */
 export async function publish(draftId: string, author: Author): Promise<number> {
-  const draft = await findDraft(draftId);
-  if (draft.published !== null) return draft.published;
-  const sections = await composeAll(draft);
-  const { now } = await readClock();
-  checkPublishable(draft, sections, now);
   for (let attempt = 1; ; attempt++) {
+    const draft = await findDraft(draftId);
+    if (draft.published !== null) return draft.published;
+    const sections = await composeAll(draft);
     try {
-      return await commit(draft, sections, author, now);
+      const number = await commit(draft, sections, author);
+      if (number !== undefined) return number;
     } catch (error) {
       // Another edition took the number first; the next one is tried.
-      if (!isDuplicate(error) || attempt === 5) throw error;
+      if (!isDuplicate(error) || attempt === ATTEMPTS) throw error;
     }
+    if (attempt === ATTEMPTS)
+      throw new Failure("moving", "The market moved at every attempt to freeze it.", {
+        status: 409,
+        kept: "The draft is saved; nothing was published.",
+        remedy: "Slow the feed down, or publish again.",
+      });
   }
 }
+
+const ATTEMPTS = 8;
 
 export function composeAll(draft: Pick<Draft, "sections">): Promise<Section[]> {
   return Promise.all(draft.sections.map(({ market, rung, scenarios }) => composeSection(market, rung, scenarios)));
@@ -65,8 +72,15 @@ function checkPublishable({ title, body }: Draft, sections: readonly Section[], 
     throw new Failure("incomplete", Object.values(fields)[0], { kept: "The draft is saved; nothing was published.", fields });
 }
 
-function commit(draft: Draft, sections: Section[], author: Author, now: number): Promise<number> {
+/** Freezes composed sections; `undefined` when a market got other bars since they were composed. */
+function commit(draft: Draft, sections: Section[], author: Author): Promise<number | undefined> {
   return transact(async (transaction) => {
+    // Held until the end, so that the plans are followed from the very next bar after those that are frozen.
+    for (const id of [...new Set(sections.map(({ market }) => market.id))].sort()) {
+      const { revision } = await lockMarket(id, transaction);
+      if (sections.some(({ market, revision: composed }) => market.id === id && composed !== revision)) return undefined;
+    }
+    const { now } = await readClock();
     const held = await Draft.findByPk(draft.id, { transaction, lock: transaction.LOCK.UPDATE });
     if (!held) throw new Failure("gone", "The draft has been removed.", { status: 404 });
     if (held.published !== null) return held.published;
@@ -76,6 +90,7 @@ function commit(draft: Draft, sections: Section[], author: Author, now: number):
         kept: "Nothing was published.",
         remedy: "Read it once more and publish again.",
       });
+    checkPublishable(held, sections, now);
     const last = await Edition.findOne({ order: [["number", "DESC"]], transaction, lock: transaction.LOCK.UPDATE });
     const number = (last?.number ?? 0) + 1;
     const publishedAt = Date.now();
@@ -103,14 +118,13 @@ function commit(draft: Draft, sections: Section[], author: Author, now: number):
       },
       { transaction },
     );
-    for (const { market, scenarios } of sections)
-      for (const plan of scenarios) {
-        await findMarket(market.id, transaction);
-        await FollowedPlan.create(
-          { edition: number, scenarioId: plan.id, marketId: market.id, plan, state: WAITING, lastTime: now, done: false },
-          { transaction },
-        );
-      }
+    // A plan may stand in two sections, beside two charts; it is followed once.
+    const plans = new Map(sections.flatMap(({ market, scenarios }) => scenarios.map((plan) => [plan.id, { plan, marketId: market.id }])));
+    for (const { plan, marketId } of plans.values())
+      await FollowedPlan.create(
+        { edition: number, scenarioId: plan.id, marketId, plan, state: WAITING, lastTime: now, done: false },
+        { transaction },
+      );
     await held.update({ published: number }, { transaction });
     return number;
   });

@@ -93,12 +93,37 @@ describe("publishing", () => {
     await row.update({ canonical: row.canonical.replace("B title", "A title") });
     expect((await verifyEdition(number)).holds).toBe(true);
   });
+  it("while the feed runs, freezes one moment: the plan is followed from the bar after the last frozen one", async () => {
+    const { market, draft, author } = await aWorld(Array.from({ length: 200 }, (_, i) => 100 + (i % 3)));
+    const [number] = await Promise.all([
+      publish(draft.id, author),
+      (async () => {
+        for (let i = 0; i < 10; i++) await advance(1);
+      })(),
+    ]);
+    const { content } = await findEdition(String(number));
+    const plan = await FollowedPlan.findOne({ where: { edition: number } });
+    const bars = content.sections[0].bars;
+    const quarter = 15 * MINUTE;
+    const now = Date.parse(content.marketTime);
+    expect(bars.at(-1)!.time).toBe(Math.floor((now - MINUTE) / quarter) * quarter);
+    expect(plan!.lastTime).toBeGreaterThanOrEqual(now);
+    expect(content.sections[0].market.id).toBe(market.id);
+  });
   it("twice, or by two at once, is once", async () => {
     const { draft, author } = await aWorld([100]);
     const before = await Edition.count();
     const numbers = await Promise.all([publish(draft.id, author), publish(draft.id, author)]);
     expect(new Set([...numbers, await publish(draft.id, author)]).size).toBe(1);
     expect(await Edition.count()).toBe(before + 1);
+  });
+  it("a plan beside two charts of its market is followed once", async () => {
+    const { market, draft, author, scenario } = await aWorld([100]);
+    const section = { market: market.id, scenarios: [scenario.id] };
+    const words = { title: "Two charts", body: "Words.", version: 2, sections: [{ ...section, rung: "PT15M" }, { ...section, rung: "PT1H" }] };
+    await saveDraft(draft.id, words);
+    const number = await publish(draft.id, author);
+    expect(await FollowedPlan.count({ where: { edition: number } })).toBe(1);
   });
   it("several at once make one unbroken chain", async () => {
     const worlds = await Promise.all([aWorld([100]), aWorld([100]), aWorld([100])]);

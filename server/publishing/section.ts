@@ -31,6 +31,8 @@ export interface LevelLine {
 export interface Section {
   market: MarketFacts;
   calendar: CalendarSpec;
+  /** Data revision of the market at which everything here was computed. */
+  revision: number;
   rung: string;
   bars: Bar[];
   marks: { mark: Mark; life: Life; says: string }[];
@@ -55,6 +57,7 @@ export async function composeSection(marketId: string, rung: string, scenarioIds
   return {
     market: facts,
     calendar: market.calendar,
+    revision: market.revision,
     rung,
     bars: Array.from({ length: shown.length }, (_, i) => barAt(shown, i)),
     marks,
