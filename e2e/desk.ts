@@ -10,10 +10,16 @@ export async function signIn(page: Page, who: keyof typeof PEOPLE): Promise<void
   await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
 }
 
+/** Waits until the page's script has taken over: the button of the lamp is drawn by it alone. */
+export async function hydrated(page: Page): Promise<void> {
+  await expect(page.getByRole("button", { name: /^(Lamp|Paper)$/ })).toBeVisible();
+}
+
 /** Opens a market's workspace and waits until its chart has been drawn and its marks are known. */
 export async function descend(page: Page, market: string, rung = "P1D"): Promise<void> {
   await page.goto(`/descent/${market}?rung=${rung}`);
   await expect(chart(page)).toBeVisible();
+  await hydrated(page);
   await page.waitForFunction(() => document.querySelector("[data-chart] canvas") !== null);
   await page.waitForTimeout(300);
 }

@@ -1,9 +1,9 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, signIn } from "./desk.ts";
+import { accessible, hydrated, signIn } from "./desk.ts";
 
 async function choose(page: Page, name: string, text: string): Promise<void> {
   await page.goto("/library");
-  await page.waitForTimeout(400);
+  await hydrated(page);
   await page.locator("input[type=file]").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
 }
 
@@ -16,6 +16,7 @@ test("a file with semicolons, decimal commas and day-first dates becomes a marke
   await choose(page, "Isle copper.csv", file(0, 40));
   await expect(page.getByRole("table", { name: "What was recognised" })).toContainText("date as day/month/year");
   await accessible(page);
+  await hydrated(page);
   await page.getByRole("button", { name: "Confirm and import" }).click();
   await expect(page.getByRole("status").filter({ hasText: "40 bars were added" })).toBeVisible();
 

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, chart, clickAt, descend, saved, signIn } from "./desk.ts";
+import { accessible, chart, clickAt, descend, hydrated, saved, signIn } from "./desk.ts";
 
 /** The whole way once: a market is read, marks and a plan are made, published, followed by the feed, and read. */
 test.describe.configure({ mode: "serial" });
@@ -199,6 +199,8 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await page.goto("/editions");
   await accessible(page);
   await page.getByRole("button", { name: "Begin an outlook" }).click();
+  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
+  await hydrated(page);
   await page.getByRole("button", { name: "Publish" }).click();
   await expect(page.getByRole("alert")).toHaveText(/needs a title/);
   await page.getByLabel("Title").fill("Tin <script>alert(1)</script> holds its ground");
@@ -214,6 +216,7 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await page.getByRole("button", { name: "Publish" }).click();
   await page.waitForURL(/outlooks\/2$/);
   await accessible(page);
+  await hydrated(page);
   await page.getByRole("button", { name: "Lamp" }).click();
   await accessible(page);
   await page.goto("/outlooks");
