@@ -6,7 +6,7 @@ const chromium = execFileSync("sh", ["-c", "command -v chromium"], { encoding: "
 export default defineConfig({
   testDir: "e2e",
   workers: 1,
-  timeout: 150_000,
+  timeout: 240_000,
   expect: { timeout: 20_000 },
   reporter: [["line"], ["json", { outputFile: "test-results/e2e.json" }]],
   use: {

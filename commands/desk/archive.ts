@@ -86,11 +86,12 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
   await once(input, "open").catch(() => {
     throw new CommandFault(`The file ${file} cannot be read.`);
   });
-  const lines = createInterface({ input: input.pipe(createGunzip()), crlfDelay: Infinity });
   let rows = 0;
   let ended = false;
   try {
     await sequelize.transaction(async (transaction) => {
+      // Made here and read at once: lines that come before anybody asks for them would be lost.
+      const lines = createInterface({ input: input.pipe(createGunzip()), crlfDelay: Infinity });
       let first = true;
       for await (const line of lines) {
         const entry = JSON.parse(line) as unknown;

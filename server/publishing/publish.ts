@@ -35,24 +35,20 @@ export async function publish(draftId: string, author: Author): Promise<number> 
   for (let attempt = 1; ; attempt++) {
     const draft = await findDraft(draftId);
     if (draft.published !== null) return draft.published;
-    const sections = await composeAll(draft);
     try {
-      const number = await commit(draft, sections, author);
+      // Composed before anything is locked; should the market not stand still for that, under the lock.
+      const composed = attempt <= UNLOCKED ? await composeAll(draft) : undefined;
+      const number = await commit(draft, composed, author);
       if (number !== undefined) return number;
     } catch (error) {
       // Another edition took the number first; the next one is tried.
       if (!isDuplicate(error) || attempt === ATTEMPTS) throw error;
     }
-    if (attempt === ATTEMPTS)
-      throw new Failure("moving", "The market moved at every attempt to freeze it.", {
-        status: 409,
-        kept: "The draft is saved; nothing was published.",
-        remedy: "Slow the feed down, or publish again.",
-      });
   }
 }
 
 const ATTEMPTS = 8;
+const UNLOCKED = 2;
 
 export function composeAll(draft: Pick<Draft, "sections">): Promise<Section[]> {
   return Promise.all(draft.sections.map(({ market, rung, scenarios }) => composeSection(market, rung, scenarios)));
@@ -72,14 +68,15 @@ function checkPublishable({ title, body }: Draft, sections: readonly Section[], 
     throw new Failure("incomplete", Object.values(fields)[0], { kept: "The draft is saved; nothing was published.", fields });
 }
 
-/** Freezes composed sections; `undefined` when a market got other bars since they were composed. */
-function commit(draft: Draft, sections: Section[], author: Author): Promise<number | undefined> {
+/** Freezes a draft; `undefined` when a market got other bars since its sections were composed. */
+function commit(draft: Draft, composed: Section[] | undefined, author: Author): Promise<number | undefined> {
   return transact(async (transaction) => {
     // Held until the end, so that the plans are followed from the very next bar after those that are frozen.
-    for (const id of [...new Set(sections.map(({ market }) => market.id))].sort()) {
-      const { revision } = await lockMarket(id, transaction);
-      if (sections.some(({ market, revision: composed }) => market.id === id && composed !== revision)) return undefined;
+    for (const id of [...new Set(draft.sections.map(({ market }) => market))].sort()) {
+      const { revision: held } = await lockMarket(id, transaction);
+      if (composed?.some(({ market, revision }) => market.id === id && revision !== held)) return undefined;
     }
+    const sections = composed ?? (await composeAll(draft));
     const { now } = await readClock();
     const held = await Draft.findByPk(draft.id, { transaction, lock: transaction.LOCK.UPDATE });
     if (!held) throw new Failure("gone", "The draft has been removed.", { status: 404 });
