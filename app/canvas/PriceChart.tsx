@@ -14,13 +14,6 @@ interface Props {
   label: string;
 }
 
-declare global {
-  interface Window {
-    /** For measuring from outside: the chart that is on the page. */
-    evenCompassChart?: ChartController;
-  }
-}
-
 /** The price chart on the page. Everything it shows is in `picture`; all it does goes through `handlers`. */
 export function PriceChart({ picture, subject, placing, handlers, label }: Props) {
   const host = useRef<HTMLDivElement>(null);
@@ -44,7 +37,6 @@ export function PriceChart({ picture, subject, placing, handlers, label }: Props
       onReadout: (bar) => latest.current.onReadout(bar),
     });
     controller.current = made;
-    window.evenCompassChart = made;
     shown.current = { subject: "", first: 0, length: 0 };
     const watch = new ResizeObserver(([{ contentRect }]) => made.resize(contentRect.width, contentRect.height));
     watch.observe(host.current);
