@@ -45,10 +45,20 @@ function overlay(coarse: Series, finer: Series, from: number): Series {
   if (coarse.length === 0) return finer;
   const start = firstAtOrAfter(finer, from);
   if (start >= finer.length) return coarse;
-  const last = finer.time[finer.length - 1];
+  const end = seesMore(coarse, finer) ? finer.length - 1 : finer.length;
+  if (end <= start) return coarse;
   return concat([
     slice(coarse, 0, firstAtOrAfter(coarse, finer.time[start])),
-    slice(finer, start, finer.length),
-    slice(coarse, firstAtOrAfter(coarse, last + 1), coarse.length),
+    slice(finer, start, end),
+    slice(coarse, firstAtOrAfter(coarse, finer.time[end - 1] + 1), coarse.length),
   ]);
+}
+
+/** Whether the coarser bar at the end of the finer ones reaches beyond it: the finer one was cut short. */
+function seesMore(coarse: Series, finer: Series): boolean {
+  const n = finer.length - 1;
+  const i = firstAtOrAfter(coarse, finer.time[n]);
+  if (i >= coarse.length || coarse.time[i] !== finer.time[n]) return false;
+  const [above, below] = [coarse.high[i] - finer.high[n], finer.low[n] - coarse.low[i]];
+  return above >= 0 && below >= 0 && (above > 0 || below > 0 || coarse.volume[i] > finer.volume[n]);
 }

@@ -2,7 +2,7 @@ import { DateTime } from "luxon";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { deriveFromLayers } from "#core/series/layers";
-import { merge } from "#core/series/merge";
+import { merge, unmerge } from "#core/series/merge";
 import { resample } from "#core/series/resample";
 import { barAt, concat, firstAtOrAfter, fromBars, fromBuffer, lastAtOrBefore, slice, toBuffer, type Bar, type Series } from "#core/series/series";
 import { sp500 } from "#core/testing/openData";
@@ -73,6 +73,12 @@ describe("bars from several resolutions", () => {
     const layers = [{ base: tf("P1D"), series: fromBars([bar(monday, 10), bar(monday + DAY, 99)]) }, minutesFrom(monday + 2 * DAY, 2)];
     expect(bars(deriveFromLayers(layers, tf("P1W"), calendar))).toMatchObject([{ time: monday, open: 10, high: 100, close: 50 }]);
   });
+  it("a last day that the finer has seen less of stays with the coarser", () => {
+    const minutes = minutesFrom(2 * DAY, 2);
+    const cut = { base: minutes.base, series: slice(minutes.series, 0, 1440 + 60) };
+    const wide = { base: daily.base, series: fromBars([0, 1, 2, 3].map((day) => ({ ...bar(day * DAY, 50), high: 60, low: 40 }))) };
+    expect(bars(deriveFromLayers([wide, cut], tf("P1D"), calendar)).map(({ high }) => high)).toEqual([60, 60, 51, 60]);
+  });
   it("what no base divides does not exist", () => expect(deriveFromLayers([daily], tf("PT1H"), calendar).length).toBe(0));
 });
 
@@ -111,5 +117,21 @@ describe("columns", () => {
     expect([...taken.series.close]).toEqual([1, 2, 9, 4]);
     expect(taken.changedFrom).toBe(3);
     expect(merge(stored, stored, "incoming").changedFrom).toBe(Infinity);
+  });
+  it("what a merge changed is undone exactly, whatever was new or replaced", () => {
+    const other = times.map((series) => fromBars(bars(series).map((one) => ({ ...one, close: one.close + (one.time % 2) }))));
+    fc.assert(
+      fc.property(times, other, (stored, incoming) => {
+        for (const prefer of ["stored", "incoming"] as const) {
+          const merged = merge(stored, incoming, prefer);
+          expect(bars(unmerge(merged.series, merged))).toEqual(bars(stored));
+        }
+      }),
+    );
+  });
+  it("undoing leaves alone what came after", () => {
+    const merged = merge(fromBars([bar(1), bar(5)]), fromBars([bar(2), bar(3), bar(5, 7)]), "incoming");
+    const later = concat([merged.series, fromBars([bar(9, 9)])]);
+    expect(bars(unmerge(later, merged))).toEqual([bar(1), bar(5), bar(9, 9)]);
   });
 });
