@@ -59,7 +59,7 @@ runCommand(async () => {
   await migrator(sequelize).up();
   await createAccount({ email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() }, "analyst");
   const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
-  await Market.create({ id: TRIAL_MARKET, name: "Trial", kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions }, revision: 1 });
+  await Market.create({ id: TRIAL_MARKET, name: "Trial", kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions } });
   let databaseKills = 0;
   for (let n = 0; n < kills; n++) {
     const alsoDatabase = n % 3 === 2;

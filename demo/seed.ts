@@ -19,7 +19,7 @@ export async function seedWorld(): Promise<boolean> {
   await transact(async (transaction) => {
     for (const { market, bars } of worlds) {
       const { id, name, kind, tick, pip, pipName, decimals, calendar } = market;
-      await Market.create({ id, name, kind, tick, pip, pipName, decimals, calendar, revision: 1 }, { transaction });
+      await Market.create({ id, name, kind, tick, pip, pipName, decimals, calendar }, { transaction });
       await appendBars({ marketId: id, base: "P1D", shelf: "live" }, bars.daily, transaction);
       await appendBars({ marketId: id, base: "PT1M", shelf: "live" }, bars.minutes, transaction);
       await appendBars({ marketId: id, base: "PT1M", shelf: "tape" }, bars.tape, transaction);

@@ -4,13 +4,17 @@ import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
 import { afterAll, beforeAll } from "vitest";
 import type { ConfirmImportDto } from "#contracts/market";
+import type { Scenario } from "#core/scenarios/scenario";
 import { fromBars, type Bar, type Series } from "#core/series/series";
 import { createAccount } from "./accounts/accounts.ts";
 import { takeUpload } from "./bars/uploads.ts";
 import { closeDatabase, openDatabase, transact } from "./database/connection.ts";
 import { migrator } from "./database/migrate.ts";
 import { ClockRow, Market } from "./database/models.ts";
+import { saveScenario } from "./desk/scenarios.ts";
 import { closePool } from "./pool/pool.ts";
+import { createDraft, saveDraft } from "./publishing/drafts.ts";
+import { publish } from "./publishing/publish.ts";
 
 /** The database that `./compass test` started for these tests; each file begins with empty tables. */
 export function withTables(): void {
@@ -36,7 +40,7 @@ export async function anAnalyst(): Promise<{ id: string; name: string }> {
 
 export async function aMarket(id: string = randomUUID()): Promise<Market> {
   const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
-  return Market.create({ id, name: id, kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions }, revision: 1 });
+  return Market.create({ id, name: id, kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions } });
 }
 
 export async function setClock(now: number): Promise<void> {
@@ -85,3 +89,25 @@ export async function failureOf(work: Promise<unknown>): Promise<{ code: string;
   throw new Error("It was expected to fail and did not.");
 }
 
+
+/** Publishes an edition of one plan on a market, long from the next open unless something else is asked for. Returns its number. */
+export async function aPublishedPlan(marketId: string, change: Partial<Scenario> = {}): Promise<number> {
+  const author = await anAnalyst();
+  const scenario: Scenario = {
+    id: randomUUID(),
+    title: "A",
+    premise: "",
+    direction: "long",
+    trigger: { event: "closeAbove", price: 1e6, timeframe: "P1D" },
+    entry: { order: "market", price: 10 },
+    stop: 1,
+    targets: [{ price: 1e7, share: 1 }],
+    invalidation: 0.5,
+    expiry: 8e14,
+    ...change,
+  };
+  await saveScenario(marketId, { version: 0, step: "save", scenario }, author.id);
+  const draft = await createDraft(author.id);
+  await saveDraft(draft.id, { version: 1, title: "T", body: "B", sections: [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }] });
+  return publish(draft.id, author);
+}

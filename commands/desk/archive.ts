@@ -11,10 +11,12 @@ import { CommandFault } from "./timing.ts";
 /** In an order in which every row finds what it refers to. */
 const TABLES = [
   "accounts",
+  "rung_sets",
   "markets",
   "market_clock",
   "bar_chunks",
   "bar_imports",
+  "restatements",
   "marks",
   "mark_steps",
   "scenarios",
@@ -22,6 +24,7 @@ const TABLES = [
   "editions",
   "followed_plans",
   "follow_ups",
+  "outcome_notes",
 ] as const;
 const FORMAT = "even-compass-backup-1";
 

@@ -1,4 +1,4 @@
-import { allocate, slice, type Series } from "#core/series/series";
+import { allocate, concat, slice, type Series } from "#core/series/series";
 import { bucketAt, labelBucket } from "#core/time/boundaries";
 import type { Calendar } from "#core/time/calendar";
 import { DAY, dayNumber } from "#core/time/dates";
@@ -10,7 +10,7 @@ import { isIntraday, labelOf, type Timeframe } from "#core/time/timeframe";
  * unfinished. O(n): a bucket is looked up once and then kept until a bar leaves it.
  */
 export function resample(series: Series, base: Timeframe, timeframe: Timeframe, calendar: Calendar): Series {
-  const out = allocate(series.length);
+  let out = allocate(Math.min(series.length, 1024));
   const fromDates = !isIntraday(base);
   let n = -1;
   let label = NaN;
@@ -22,11 +22,11 @@ export function resample(series: Series, base: Timeframe, timeframe: Timeframe, 
         const day = dayNumber(time);
         const next = labelOf(day, timeframe) * DAY;
         until = time + DAY;
-        if (next !== label) n = begin(out, n, (label = next));
+        if (next !== label) out = begin(out, ++n, (label = next));
       } else {
         const bucket = bucketAt(time, timeframe, calendar);
         until = bucket.to;
-        if (bucket.time !== label) n = begin(out, n, (label = bucket.time));
+        if (bucket.time !== label) out = begin(out, ++n, (label = bucket.time));
       }
     }
     if (Number.isNaN(out.open[n])) {
@@ -43,10 +43,12 @@ export function resample(series: Series, base: Timeframe, timeframe: Timeframe, 
   return slice(out, 0, n + 1);
 }
 
-function begin(out: Series, n: number, time: number): number {
-  out.time[n + 1] = time;
-  out.open[n + 1] = NaN;
-  return n + 1;
+/** Room for bar `n`, which begins at `time`; doubled when it is used up, so that a year's bars take no room of minutes. */
+function begin(full: Series, n: number, time: number): Series {
+  const out = n < full.length ? full : concat([full, allocate(Math.max(1, full.length))]);
+  out.time[n] = time;
+  out.open[n] = NaN;
+  return out;
 }
 
 /** When the bar at `time` of `timeframe` is closed and what it says is known (ms UTC). */

@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
 import type { ConfirmImportDto } from "#contracts/market";
-import { merge } from "#core/series/merge";
-import { firstAtOrAfter, fromBuffer, slice } from "#core/series/series";
+import type { Transaction } from "sequelize";
+import { merge, type Merge } from "#core/series/merge";
+import { firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
 import { ALL_HOURS, checkCalendar } from "#core/time/calendar";
 import { isZone } from "#core/time/zone";
 import { isDuplicate, transact } from "../database/connection.ts";
@@ -9,8 +10,10 @@ import { BarImport, Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readFileInPool } from "../pool/pool.ts";
 import type { FileOptions, ReadFile } from "../pool/readfile.ts";
-import { readBars, replaceFrom } from "./chunks.ts";
-import { bumpRevision, lockMarket } from "./markets.ts";
+import { readClock } from "../feed/clock.ts";
+import { barsAppended, barsRestated, stretchOf, toldUntil } from "./changes.ts";
+import { encode, readBars, replaceFrom } from "./chunks.ts";
+import { lockMarket } from "./markets.ts";
 import { dropUpload, findUpload } from "./uploads.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
@@ -62,32 +65,49 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
     const market = confirm.market
       ? await lockMarket(confirm.market, transaction)
       : await Market.create({ id: slugOf(confirm.name), ...newMarket(confirm) }, { transaction }).catch(nameTaken);
-    const where = { marketId: market.id, base: confirm.base, sha256: read.sha256 };
+    if (market.formula)
+      throw new Failure("derived", `${market.name} is made of other markets; it has no bars of its own.`, { kept: "Nothing was stored.", remedy: "Import into the markets it is made of." });
+    const where = { marketId: market.id, base: confirm.base, sha256: read.sha256, standing: 1 } as const;
     if (await BarImport.findOne({ where, transaction, attributes: ["id"] }))
       return reportOf(market.id, read, { added: 0, same: incoming.length, differing: 0 }, "", true);
-    const shelf = { marketId: market.id, base: confirm.base, shelf: "live" as const };
-    const stored = await readBars(shelf, -Infinity, Infinity, transaction);
-    const merged = merge(stored, incoming, confirm.differing === "file" ? "incoming" : "stored");
-    if (merged.differing > 0 && confirm.differing === "ask")
-      throw new Failure("differing", `${merged.differing} bars of the file differ from those already stored.`, {
-        kept: "Nothing was changed.",
-        remedy: "Say which are to stand: the stored ones or the file's.",
-        fields: { differing: "Choose which stand." },
-      });
-    if (Number.isFinite(merged.changedFrom)) {
-      const { series, changedFrom } = merged;
-      await replaceFrom(shelf, changedFrom, slice(series, firstAtOrAfter(series, changedFrom), series.length), transaction);
-      await bumpRevision(market, transaction);
-    }
+    const id = randomUUID();
+    const merged = await store(market, incoming, confirm, { importId: id, accountId }, transaction);
     const done = reportOf(market.id, read, merged, merged.differing > 0 ? confirm.differing : "", false);
-    await BarImport.create(
-      { id: randomUUID(), ...where, fileName: upload.name, report: { ...done }, accountId, createdAt: Date.now() },
-      { transaction },
-    );
+    const { addedRuns, replaced } = merged;
+    const undo = { addedRuns: Buffer.from(addedRuns.buffer), replaced: encode(replaced) };
+    const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
+    await BarImport.create({ id, ...where, ...span, ...undo, fileName: upload.name, report: { ...done }, accountId, createdAt: Date.now() }, { transaction });
     return done;
   });
   await dropUpload(upload);
   return report;
+}
+
+/** Puts bars among those stored and tells what depends on them. */
+async function store(
+  market: Market,
+  incoming: Series,
+  { base, differing }: Pick<ConfirmImportDto, "base" | "differing">,
+  by: { importId: string; accountId: string },
+  transaction: Transaction,
+): Promise<Merge> {
+  const shelf = { marketId: market.id, base, shelf: "live" as const };
+  const stored = await readBars(shelf, -Infinity, Infinity, transaction);
+  const merged = merge(stored, incoming, differing === "file" ? "incoming" : "stored");
+  if (merged.differing > 0 && differing === "ask")
+    throw new Failure("differing", `${merged.differing} bars of the file differ from those already stored.`, {
+      kept: "Nothing was changed.",
+      remedy: "Say which are to stand: the stored ones or the file's.",
+      fields: { differing: "Choose which stand." },
+    });
+  const { series, changedFrom, added, replaced } = merged;
+  if (!Number.isFinite(changedFrom)) return merged;
+  const told = await toldUntil(market, transaction);
+  await replaceFrom(shelf, changedFrom, slice(series, firstAtOrAfter(series, changedFrom), series.length), transaction);
+  const cause = { cause: "import", bars: added + replaced.length, ...by } as const;
+  if (changedFrom < told) await barsRestated(market, { base, ...stretchOf(merged) }, cause, transaction);
+  await barsAppended([market], base, (await readClock()).now, transaction);
+  return merged;
 }
 
 function reportOf(
@@ -105,7 +125,7 @@ function newMarket({ name, kind, tick, decimals, zone }: ConfirmImportDto) {
   const calendar = { ...ALL_HOURS, zone };
   const [problem] = checkCalendar(calendar);
   if (problem) throw new Failure("calendar", problem);
-  return { name, kind, tick, pip: tick, pipName: "tick", decimals, calendar, revision: 1 };
+  return { name, kind, tick, pip: tick, pipName: "tick", decimals, calendar };
 }
 
 function nameTaken(error: unknown): never {
@@ -129,6 +149,12 @@ export function slugOf(name: string): string {
   return slug || `market-${randomUUID().slice(0, 8)}`;
 }
 
-export function listImports(limit = 20): Promise<BarImport[]> {
-  return BarImport.findAll({ order: [["createdAt", "DESC"]], limit });
+/** The newest imports, of one market or of all; what undoes them is left in the database. */
+export function listImports(marketId?: string, limit = 20): Promise<BarImport[]> {
+  return BarImport.findAll({
+    where: marketId === undefined ? {} : { marketId },
+    attributes: { exclude: ["addedRuns", "replaced"] },
+    order: [["createdAt", "DESC"]],
+    limit,
+  });
 }

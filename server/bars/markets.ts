@@ -1,4 +1,4 @@
-import type { Transaction } from "sequelize";
+import { Op, type Transaction } from "sequelize";
 import type { MarketFacts } from "#core/marks/kind";
 import { Calendar } from "#core/time/calendar";
 import { Market } from "../database/models.ts";
@@ -21,9 +21,22 @@ export async function lockMarket(id: string, transaction: Transaction): Promise<
   return market;
 }
 
-/** Counts a locked market's revision up: every change of bars does. */
-export function bumpRevision(market: Market, transaction: Transaction): Promise<Market> {
-  return market.update({ revision: market.revision + 1 }, { transaction });
+/** The legs of a derived market in the order of its formula; none of any other market. */
+export async function legsOf({ formula }: Pick<Market, "formula">, transaction?: Transaction): Promise<Market[]> {
+  if (!formula) return [];
+  const ids = formula.legs.map(({ market }) => market);
+  const found = new Map((await Market.findAll({ where: { id: ids }, transaction })).map((market) => [market.id, market]));
+  return ids.map((id) => found.get(id)).filter((market) => market !== undefined);
+}
+
+/** Markets and every one that is derived from them, each once, derived ones after their legs. */
+export async function withDependents(markets: readonly Market[], transaction: Transaction): Promise<Market[]> {
+  const derived = await Market.findAll({ where: { formula: { [Op.ne]: null } }, order: [["id", "ASC"]], transaction });
+  const found = [...markets];
+  for (let i = 0; i < found.length; i++)
+    for (const one of derived)
+      if (!found.some(({ id }) => id === one.id) && one.formula?.legs.some((leg) => leg.market === found[i].id)) found.push(one);
+  return found;
 }
 
 export function factsOf({ id, name, tick, pip, pipName, decimals }: Market): MarketFacts {

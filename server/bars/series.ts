@@ -1,63 +1,33 @@
-import { QueryTypes } from "sequelize";
-import { deriveFromLayers, type Layer } from "#core/series/layers";
+import { LRUCache } from "lru-cache";
+import { hasOvernight, regularCalendar, regularLayers, type Hours } from "#core/series/hours";
+import { deriveFromLayers } from "#core/series/layers";
 import type { Series } from "#core/series/series";
-import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
-import { BarChunk, type Market } from "../database/models.ts";
-import { Failure } from "../failure.ts";
-import { readBars } from "./chunks.ts";
+import type { Calendar } from "#core/time/calendar";
+import type { Market } from "../database/models.ts";
+import { bytesOf, layersOf } from "./layers.ts";
 import { calendarOf } from "./markets.ts";
+import { readTimeframe } from "./timeframes.ts";
 
-/** Derived series by market, revision and timeframe; the newest few, for a chart asks for the same again and again. */
-const cache = new Map<string, Promise<Series>>();
-const KEPT = 64;
+const ROOM = 512 * 1024 * 1024;
 
-export function readTimeframe(text: string): Timeframe {
-  const timeframe = parseTimeframe(text);
-  if (!timeframe) throw new Failure("timeframe", `"${text.slice(0, 20)}" is not a timeframe such as PT4H, P1D or P3M.`, { status: 400 });
-  return timeframe;
-}
+/** Derived series by market, hours and timeframe, each for one revision; the newest few, for a chart asks again and again. */
+const kept = new LRUCache<string, { revision: number; series: Series }>({ maxSize: ROOM, sizeCalculation: ({ series }) => 1 + bytesOf(series) });
 
 /** Bars of a market on any timeframe, from the finest stored resolution that covers each. */
-export function seriesOf(market: Market, timeframe: string): Promise<Series> {
-  const key = `${market.id} ${market.revision} ${timeframe}`;
-  const known = cache.get(key);
-  if (known) return known;
-  const made = layersOf(market).then((layers) => deriveFromLayers(layers, readTimeframe(timeframe), calendarOf(market)));
-  made.catch(() => cache.delete(key));
-  cache.set(key, made);
-  for (const old of cache.keys()) {
-    if (cache.size <= KEPT) break;
-    cache.delete(old);
-  }
-  return made;
+export async function seriesOf(market: Market, timeframe: string, hours: Hours = "all"): Promise<Series> {
+  const asked = readTimeframe(timeframe);
+  const key = `${market.id} ${hours} ${timeframe}`;
+  const known = kept.get(key);
+  if (known?.revision === market.revision) return known.series;
+  const layers = await layersOf(market);
+  const calendar = calendarOf(market);
+  const series = deriveFromLayers(hours === "all" ? layers : regularLayers(layers, calendar), asked, hoursOf(market, hours));
+  kept.set(key, { revision: market.revision, series });
+  return series;
 }
 
-const layerCache = new Map<string, { revision: number; layers: Promise<Layer[]> }>();
-
-function layersOf(market: Market): Promise<Layer[]> {
-  const known = layerCache.get(market.id);
-  if (known?.revision === market.revision) return known.layers;
-  const layers = readLayers(market.id);
-  layers.catch(() => layerCache.delete(market.id));
-  layerCache.set(market.id, { revision: market.revision, layers });
-  return layers;
-}
-
-async function readLayers(marketId: string): Promise<Layer[]> {
-  const bases = await basesOf(marketId);
-  return Promise.all(
-    bases.map(async (base) => ({
-      base: readTimeframe(base),
-      series: await readBars({ marketId, base, shelf: "live" }),
-    })),
-  );
-}
-
-/** Resolutions a market holds. */
-export async function basesOf(marketId: string): Promise<string[]> {
-  const rows = await BarChunk.sequelize!.query<{ base: string }>(
-    "SELECT DISTINCT base FROM bar_chunks WHERE marketId = :marketId AND shelf = 'live'",
-    { replacements: { marketId }, type: QueryTypes.SELECT },
-  );
-  return rows.map(({ base }) => base);
+/** The calendar a view of a market's hours is cut by. */
+export function hoursOf(market: Market, hours: Hours): Calendar {
+  const { calendar } = market;
+  return calendarOf(hours === "regular" && hasOvernight(calendar) ? { calendar: regularCalendar(calendar) } : market);
 }

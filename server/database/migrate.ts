@@ -1,9 +1,13 @@
 import type { Sequelize } from "sequelize";
 import { SequelizeStorage, Umzug } from "umzug";
 import * as ground from "./migrations/0001-ground.ts";
+import * as barsAndRungs from "./migrations/0002-bars-and-rungs.ts";
 
 /** In order; names are stored in the database and never change. */
-const migrations = [{ name: "0001-ground", ...ground }];
+const migrations = [
+  { name: "0001-ground", ...ground },
+  { name: "0002-bars-and-rungs", ...barsAndRungs },
+];
 
 export function migrator(sequelize: Sequelize) {
   return new Umzug({

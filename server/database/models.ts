@@ -1,8 +1,11 @@
-import { DataTypes, Model, type InferAttributes, type InferCreationAttributes, type Sequelize } from "sequelize";
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from "sequelize";
 import type { Anchor } from "#core/marks/kind";
 import type { FollowState, FollowUp } from "#core/scenarios/follow";
+import type { OutcomeNote } from "#core/scenarios/note";
 import type { Scenario } from "#core/scenarios/scenario";
+import type { Formula } from "#core/series/formula";
 import type { CalendarSpec } from "#core/time/calendar";
+import type { RungOfSet } from "#core/time/rungs";
 
 /** A row whose columns are its fields: all tables here are written by hand in the migrations. */
 class Row<T extends Model> extends Model<InferAttributes<T>, InferCreationAttributes<T>> {}
@@ -40,8 +43,12 @@ export class Market extends Row<Market> {
   declare pipName: string;
   declare decimals: number;
   declare calendar: CalendarSpec;
-  /** Grows with every change of its bars; part of every address under which bars are cached. */
-  declare revision: number;
+  /** Grows with every change of its bars. */
+  declare revision: CreationOptional<number>;
+  /** Grows when bars that had been closed are changed; part of every address under which bars are kept for ever. */
+  declare history: CreationOptional<number>;
+  /** How it is made of other markets; none where it has bars of its own. */
+  declare formula: CreationOptional<Formula | null>;
 }
 
 export class BarChunk extends Row<BarChunk> {
@@ -64,6 +71,41 @@ export class BarImport extends Row<BarImport> {
   declare report: Record<string, unknown>;
   declare accountId: string;
   declare createdAt: number;
+  /** 1 while its bars stand, null once undone. */
+  declare standing: 1 | null;
+  declare undoneAt: CreationOptional<number | null>;
+  /** First and last time of the file's bars. */
+  declare firstTime: number | null;
+  declare lastTime: number | null;
+  /** What undoes it: pairs of first and last times of added stretches, and the bars it replaced. */
+  declare addedRuns: Buffer | null;
+  declare replaced: Buffer | null;
+}
+
+/** A change of bars that had been closed. */
+export class Restatement extends Row<Restatement> {
+  declare id: string;
+  declare marketId: string;
+  declare base: string;
+  declare cause: "import" | "undo";
+  declare importId: string;
+  declare fromTime: number;
+  declare toTime: number;
+  /** How many bars were new, replaced or removed. */
+  declare bars: number;
+  declare accountId: string;
+  declare createdAt: number;
+}
+
+/** A named, ordered set of rungs of one analyst. */
+export class RungSetRow extends Row<RungSetRow> {
+  declare id: string;
+  declare accountId: string;
+  declare name: string;
+  declare rungs: RungOfSet[];
+  declare walk: "down" | "up";
+  declare chosen: boolean;
+  declare version: number;
 }
 
 export class MarkRow extends Row<MarkRow> {
@@ -126,6 +168,8 @@ export class FollowedPlan extends Row<FollowedPlan> {
   declare marketId: string;
   declare plan: Scenario;
   declare state: FollowState;
+  /** Market time from which bars count, and up to which they have been counted. */
+  declare since: number;
   declare lastTime: number;
   declare done: boolean;
 }
@@ -135,6 +179,15 @@ export class FollowUpRow extends Row<FollowUpRow> {
   declare scenarioId: string;
   declare sequence: number;
   declare event: FollowUp;
+  declare createdAt: number;
+}
+
+/** What became known later about an outcome, which itself stays as it is. */
+export class OutcomeNoteRow extends Row<OutcomeNoteRow> {
+  declare edition: number;
+  declare scenarioId: string;
+  declare sequence: number;
+  declare note: OutcomeNote;
   declare createdAt: number;
 }
 
@@ -155,6 +208,8 @@ const moment = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });
 const real = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 const flag = () => ({ type: DataTypes.BOOLEAN, allowNull: false });
+const bytes = () => ({ type: DataTypes.BLOB("long"), allowNull: true });
+const maybeMoment = () => ({ type: DataTypes.DOUBLE, allowNull: true });
 const json = () => ({ type: DataTypes.JSON, allowNull: false });
 
 /** Binds every model to a connection. */
@@ -179,7 +234,9 @@ export function bindModels(sequelize: Sequelize): void {
       pipName: text(12),
       decimals: whole(),
       calendar: json(),
-      revision: whole(),
+      revision: { ...whole(), defaultValue: 1 },
+      history: { ...whole(), defaultValue: 1 },
+      formula: { type: DataTypes.JSON, allowNull: true },
     },
     table("markets"),
   );
@@ -205,8 +262,33 @@ export function bindModels(sequelize: Sequelize): void {
       report: json(),
       accountId: text(36),
       createdAt: moment(),
+      standing: { type: DataTypes.TINYINT, allowNull: true },
+      undoneAt: maybeMoment(),
+      firstTime: maybeMoment(),
+      lastTime: maybeMoment(),
+      addedRuns: bytes(),
+      replaced: bytes(),
     },
     table("bar_imports"),
+  );
+  Restatement.init(
+    {
+      id: id(),
+      marketId: text(60),
+      base: text(10),
+      cause: text(10),
+      importId: text(36),
+      fromTime: moment(),
+      toTime: moment(),
+      bars: whole(),
+      accountId: text(36),
+      createdAt: moment(),
+    },
+    table("restatements"),
+  );
+  RungSetRow.init(
+    { id: id(), accountId: text(36), name: text(60), rungs: json(), walk: text(4), chosen: flag(), version: whole() },
+    table("rung_sets"),
   );
   MarkRow.init(
     {
@@ -263,6 +345,7 @@ export function bindModels(sequelize: Sequelize): void {
       marketId: text(60),
       plan: json(),
       state: json(),
+      since: moment(),
       lastTime: moment(),
       done: flag(),
     },
@@ -277,6 +360,16 @@ export function bindModels(sequelize: Sequelize): void {
       createdAt: moment(),
     },
     table("follow_ups"),
+  );
+  OutcomeNoteRow.init(
+    {
+      edition: { ...whole(), primaryKey: true },
+      scenarioId: { ...text(36), primaryKey: true },
+      sequence: { ...whole(), primaryKey: true },
+      note: json(),
+      createdAt: moment(),
+    },
+    table("outcome_notes"),
   );
   ClockRow.init({ id: { ...whole(), primaryKey: true }, now: moment(), speed: real(), wallTime: moment() }, table("market_clock"));
 }

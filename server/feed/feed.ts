@@ -1,21 +1,21 @@
 import { QueryTypes } from "sequelize";
 import { MINUTE } from "#core/time/dates";
 import { appendBars, lastTime, readBars } from "../bars/chunks.ts";
-import { bumpRevision, lockMarket } from "../bars/markets.ts";
+import { barsAppended } from "../bars/changes.ts";
+import { lockMarket } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
-import { BarChunk, ClockRow } from "../database/models.ts";
+import { BarChunk, ClockRow, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
-import { followBars } from "./follow.ts";
 
 const BASE = "PT1M";
-const MINUTE_BARS = { count: 1, unit: "minute" } as const;
 
 /** Moves the market's clock to `now` and plays every bar of the tape that is over by then. */
 async function play(now: number, marketIds: readonly string[]): Promise<void> {
   await transact(async (transaction) => {
     const clock = await ClockRow.findByPk(1, { transaction, lock: transaction.LOCK.UPDATE });
     if (!clock || clock.now >= now) return;
+    const played: Market[] = [];
     for (const marketId of marketIds) {
       const live = { marketId, base: BASE, shelf: "live" } as const;
       // A bar is known once it is over: its open is at least a minute ago. What is stored is not played again, even
@@ -23,13 +23,12 @@ async function play(now: number, marketIds: readonly string[]): Promise<void> {
       const from = Math.max(clock.now - MINUTE, await lastTime(live, transaction)) + 1;
       const bars = await readBars({ marketId, base: BASE, shelf: "tape" }, from, now - MINUTE + 1, transaction);
       if (bars.length === 0) continue;
-      const market = await lockMarket(marketId, transaction);
-      await bumpRevision(market, transaction);
+      played.push(await lockMarket(marketId, transaction));
       await appendBars(live, bars, transaction);
-      const written = await followBars(market, MINUTE_BARS, bars, transaction);
-      if (written > 0) log.info({ market: marketId, written }, "follow-ups written");
     }
     await clock.update({ now, wallTime: Date.now() }, { transaction });
+    // Told once all are there, so that a market made of several sees them together.
+    await barsAppended(played, BASE, now, transaction);
   });
 }
 

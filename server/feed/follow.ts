@@ -4,7 +4,7 @@ import { followPlan, type FollowUp } from "#core/scenarios/follow";
 import { barAt, firstAtOrAfter, type Series } from "#core/series/series";
 import type { Timeframe } from "#core/time/timeframe";
 import { calendarOf } from "../bars/markets.ts";
-import { readTimeframe } from "../bars/series.ts";
+import { readTimeframe } from "../bars/timeframes.ts";
 import { FollowedPlan, FollowUpRow, type Market } from "../database/models.ts";
 
 /**

@@ -119,7 +119,7 @@ function commit(draft: Draft, composed: Section[] | undefined, author: Author): 
     const plans = new Map(sections.flatMap(({ market, scenarios }) => scenarios.map((plan) => [plan.id, { plan, marketId: market.id }])));
     for (const { plan, marketId } of plans.values())
       await FollowedPlan.create(
-        { edition: number, scenarioId: plan.id, marketId, plan, state: WAITING, lastTime: now, done: false },
+        { edition: number, scenarioId: plan.id, marketId, plan, state: WAITING, since: now, lastTime: now, done: false },
         { transaction },
       );
     await held.update({ published: number }, { transaction });

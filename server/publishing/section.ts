@@ -11,7 +11,8 @@ import type { Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
 import type { View } from "../../chart/scale.ts";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
-import { readTimeframe, seriesOf } from "../bars/series.ts";
+import { seriesOf } from "../bars/series.ts";
+import { readTimeframe } from "../bars/timeframes.ts";
 import { marksOf } from "../desk/marks.ts";
 import { scenariosOf } from "../desk/scenarios.ts";
 

@@ -1,5 +1,5 @@
 import { liveMessages } from "../../../server/feed/live.ts";
-import { readTimeframe } from "../../../server/bars/series.ts";
+import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { answer } from "../../access.server.ts";
 import type { Route } from "./+types/live.ts";
 

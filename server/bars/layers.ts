@@ -1,0 +1,116 @@
+import { LRUCache } from "lru-cache";
+import { QueryTypes, type Transaction } from "sequelize";
+import { deriveSeries } from "#core/series/formula";
+import { deriveFromLayers, type Layer } from "#core/series/layers";
+import { COLUMNS, concat, firstAtOrAfter, slice, type Series } from "#core/series/series";
+import { formatTimeframe, nominalLength } from "#core/time/timeframe";
+import { BarChunk, Market } from "../database/models.ts";
+import { readBars } from "./chunks.ts";
+import { calendarOf, legsOf } from "./markets.ts";
+import { readTimeframe } from "./timeframes.ts";
+
+/** Stored bars of one market as this process last read them. */
+interface Held {
+  revision: number;
+  history: number;
+  layers: Layer[];
+}
+
+/** Bytes of bars kept in memory; those not asked for longest go first. */
+const ROOM = 768 * 1024 * 1024;
+
+const held = new LRUCache<string, Held>({
+  maxSize: ROOM,
+  sizeCalculation: ({ layers }) => 1 + layers.reduce((sum, { series }) => sum + bytesOf(series), 0),
+});
+const underway = new Map<string, Promise<Layer[]>>();
+
+export function bytesOf({ length }: Series): number {
+  return length * COLUMNS.length * 8;
+}
+
+/**
+ * Every resolution a market holds, or that its legs make. When bars were only added since the last time, only those
+ * are read; concurrent callers share one reading.
+ */
+export function layersOf(market: Market): Promise<Layer[]> {
+  const known = held.get(market.id);
+  if (known?.revision === market.revision) return Promise.resolve(known.layers);
+  const key = `${market.id} ${market.revision}`;
+  let reading = underway.get(key);
+  if (!reading) {
+    reading = readLayers(market, known?.history === market.history ? known.layers : []).finally(() => underway.delete(key));
+    underway.set(key, reading);
+  }
+  return reading;
+}
+
+async function readLayers(market: Market, before: readonly Layer[]): Promise<Layer[]> {
+  const layers = market.formula ? await derivedLayers(market) : await storedLayers(market.id, before);
+  held.set(market.id, { revision: market.revision, history: market.history, layers });
+  return layers;
+}
+
+async function storedLayers(marketId: string, before: readonly Layer[]): Promise<Layer[]> {
+  const bases = await basesOf(marketId);
+  return Promise.all(
+    bases.map(async (base) => {
+      const known = before.find((layer) => formatTimeframe(layer.base) === base)?.series;
+      const from = known && known.length > 0 ? known.time[known.length - 1] : -Infinity;
+      const read = await readBars({ marketId, base, shelf: "live" }, from);
+      // The last known bar is read again: what it says now is what counts.
+      const series = known && read.length > 0 ? concat([slice(known, 0, firstAtOrAfter(known, read.time[0])), read]) : read;
+      return { base: readTimeframe(base), series };
+    }),
+  );
+}
+
+/** A derived market has the resolutions that each of its legs has or can make. */
+async function derivedLayers(market: Market): Promise<Layer[]> {
+  const { formula } = market;
+  if (!formula) return [];
+  const legs = await Promise.all((await legsOf(market)).map(async (leg) => ({ calendar: calendarOf(leg), layers: await layersOf(leg) })));
+  const bases = new Map(legs.flatMap(({ layers }) => layers.map(({ base }) => [formatTimeframe(base), base])));
+  return [...bases.values()]
+    .sort((a, b) => nominalLength(b) - nominalLength(a))
+    .map((base) => ({ base, series: deriveSeries(legs.map((leg) => deriveFromLayers(leg.layers, base, leg.calendar)), formula, market) }))
+    .filter(({ series }) => series.length > 0);
+}
+
+/** Bars of one stored resolution in [from, to), for a derived market made of what its legs hold of that very resolution. */
+export async function barsOfBase(market: Market, base: string, from: number, to = Infinity, transaction?: Transaction): Promise<Series> {
+  if (!market.formula) return readBars({ marketId: market.id, base, shelf: "live" }, from, to, transaction);
+  const legs = await legsOf(market, transaction);
+  const series = await Promise.all(legs.map((leg) => barsOfBase(leg, base, from, to, transaction)));
+  return deriveSeries(series, market.formula, market);
+}
+
+/** Resolutions a market has bars of its own in. */
+async function basesOf(marketId: string): Promise<string[]> {
+  const rows = await BarChunk.sequelize!.query<{ base: string }>(
+    "SELECT DISTINCT base FROM bar_chunks WHERE marketId = :marketId AND shelf = 'live'",
+    { replacements: { marketId }, type: QueryTypes.SELECT },
+  );
+  return rows.map(({ base }) => base);
+}
+
+/** What is stored of a market, resolution by resolution, without reading a bar. */
+export interface Holding {
+  base: string;
+  bars: number;
+  from: number;
+  to: number;
+  /** Bytes in the database. */
+  bytes: number;
+}
+
+export async function holdingsOf(marketId?: string, transaction?: Transaction): Promise<(Holding & { marketId: string })[]> {
+  const rows = await BarChunk.sequelize!.query<Holding & { marketId: string }>(
+    `SELECT marketId, base, SUM(length) AS bars, MIN(startTime) AS \`from\`, MAX(endTime) AS \`to\`, SUM(LENGTH(data)) AS bytes FROM bar_chunks
+     WHERE shelf = 'live' ${marketId === undefined ? "" : "AND marketId = :marketId"} GROUP BY marketId, base`,
+    { replacements: { marketId }, transaction, type: QueryTypes.SELECT },
+  );
+  return rows
+    .map((row) => ({ ...row, bars: Number(row.bars), bytes: Number(row.bytes) }))
+    .sort((a, b) => nominalLength(readTimeframe(b.base)) - nominalLength(readTimeframe(a.base)));
+}
