@@ -1,27 +1,31 @@
-import { fromBars, type Bar, type Series } from "#core/series/series";
+import { allocate, firstAtOrAfter, slice, type Series } from "#core/series/series";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
-import { DAY, dayNumber, MINUTE } from "#core/time/dates";
+import { DAY, MINUTE, parseDate } from "#core/time/dates";
+import { Path, type Route } from "./paths.ts";
 import { seeded, type Random } from "./random.ts";
-import { plant, skeleton, type PlantedWave } from "./waves.ts";
+import { releasesOf } from "./releases.ts";
+import type { PlantedWave } from "./waves.ts";
 
 export interface DemoMarket {
   id: string;
   name: string;
-  kind: "currency" | "commodity";
+  kind: "currency" | "commodity" | "index" | "share";
   tick: number;
   pip: number;
   pipName: string;
   decimals: number;
   calendar: CalendarSpec;
-  /** Price at the start of the history, at its end, and how wide a day swings (share of price). */
-  from: number;
-  to: number;
-  swing: number;
+  /** Whose figures move it. */
+  region: string;
+  route: Route;
+  /** A market with the same calendar whose deviations from its own way this one shares, `beta` times; forgotten over `memory` days. */
+  led?: { by: string; beta: number; memory?: number };
 }
 
 export interface DemoBars {
+  /** Bars of a day, then of a quarter of an hour, then of a minute up to the demo's present: each goes on where the last ends. */
   daily: Series;
-  /** Minutes of history, up to the demo's present. */
+  quarters: Series;
   minutes: Series;
   /** Minutes the simulated feed has yet to play. */
   tape: Series;
@@ -30,126 +34,152 @@ export interface DemoBars {
 }
 
 export interface Span {
-  /** First trading date, first date with minutes, and end of the tape (day numbers); the present (ms UTC). */
+  /** First trading date, first dates with quarters of an hour and with minutes, end of the tape (day numbers); the present (ms UTC). */
   firstDay: number;
+  firstQuarterDay: number;
   firstMinuteDay: number;
   lastDay: number;
   now: number;
 }
 
-/** Steps a day is sampled with where only daily bars are kept. */
-const COARSE_STEPS = 48;
+/** Prices a bar is sampled with, and the share of a day's movement that happens before it opens. */
+const SAMPLES = { day: 12, quarter: 3, minute: 3 };
+const GAP = 0.1;
+/** Overnight an hour moves a third of what one of the regular session does, and trades a fifth. */
+const THIN = { move: 1 / 3, trade: 1 / 5 };
 
 /**
- * Bars of one market from its seed: a planted wave tree gives the turns, a bridge of noise between two turns the
- * way there, sessions the times. Daily bars of the minute weeks are made of those minutes by whoever derives them.
+ * Bars of one market from its seed: the same on every machine, and for all bars of its world the same prices, since
+ * each resolution follows on the one before and coarser ones are derived.
  */
-export function makeBars(market: DemoMarket, span: Span): DemoBars {
-  const random = seeded(market.id);
+export function makeBars(market: DemoMarket, span: Span, all: readonly DemoMarket[]): DemoBars {
   const calendar = new Calendar(market.calendar);
   const days: number[] = [];
   for (let day = span.firstDay; day <= span.lastDay; day++) if (calendar.trades(day)) days.push(day);
-  const start = { day: 0, log: Math.log(market.from) };
-  const end = { day: days.length, log: Math.log(market.to) };
-  const truth = plant(start, end, "impulse", 4, random);
-  const path = new Path(skeleton(truth), market.swing, random);
-  const daily: Bar[] = [];
-  const minutes: Bar[] = [];
+  const pathOf = ({ id, region, route }: DemoMarket) => new Path(`${id} path`, route, days.length, releasesOf(region, span.firstDay, span.lastDay));
+  const own = pathOf(market);
+  const leader = all.find(({ id }) => id === market.led?.by);
+  const led = leader && market.led ? follow(pathOf(leader), market.led) : () => 0;
+  const price: Sampler = (at, instant) => own.at(at, instant) + led(at, instant);
+  const writer = new BarWriter(price, market);
   days.forEach((day, i) => {
-    const opens = openMinutes(calendar, day);
-    if (day < span.firstMinuteDay) {
-      const opened = path.leave();
-      const prices = Array.from({ length: COARSE_STEPS }, (_, n) => path.at(i + (n + 1) / COARSE_STEPS));
-      daily.push(barOf(day * DAY, opened, prices, market, volumeOf(random, 1000)));
-      return;
-    }
-    const overnight = new Map(calendar.sessions(day).map(({ open, close, kind }) => [open, { close, thin: kind === "overnight" }]));
-    let thin = false;
-    opens.forEach((time, n) => {
-      thin = overnight.get(time)?.thin ?? thin;
-      const opened = path.leave();
-      const prices = [1, 2, 3].map((part) => path.at(i + (n + part / 3) / opens.length));
-      minutes.push(barOf(time, opened, prices, market, volumeOf(random, thin ? 4 : 20)));
-    });
+    if (day < span.firstQuarterDay) writer.day(day, i, calendar);
+    else writer.intraday(day, i, calendar, day < span.firstMinuteDay ? "quarter" : "minute");
   });
-  const present = minutes.findIndex(({ time }) => time + MINUTE > span.now);
+  const minutes = writer.series("minute");
+  const present = firstAtOrAfter(minutes, span.now - MINUTE + 1);
   return {
-    daily: fromBars(daily),
-    minutes: fromBars(minutes.slice(0, present)),
-    tape: fromBars(minutes.slice(present)),
-    truth,
+    daily: writer.series("day"),
+    quarters: writer.series("quarter"),
+    minutes: slice(minutes, 0, present),
+    tape: slice(minutes, present, minutes.length),
+    truth: own.truth,
   };
 }
 
-function openMinutes(calendar: Calendar, day: number): number[] {
-  return calendar.sessions(day).flatMap(({ open, close }) => {
-    return Array.from({ length: Math.round((close - open) / MINUTE) }, (_, n) => open + n * MINUTE);
-  });
+function follow(leader: Path, { beta, memory }: { beta: number; memory?: number }): Sampler {
+  let [usual, time] = [0, 0];
+  return (at, instant) => {
+    const deviation = leader.deviation(at, instant);
+    if (memory !== undefined) usual += (deviation - usual) * (1 - Math.exp((time - at) / memory));
+    time = at;
+    return beta * (deviation - usual);
+  };
 }
 
-function volumeOf(random: Random, usual: number): number {
-  return Math.max(1, Math.round(usual * Math.exp(0.5 * random.normal())));
-}
+type Sampler = (at: number, instant: number) => number;
+type Resolution = keyof typeof SAMPLES;
 
-function barOf(time: number, opened: number, logs: readonly number[], { tick, decimals }: DemoMarket, volume: number): Bar {
-  const round = (log: number) => Number((Math.round(Math.exp(log) / tick) * tick).toFixed(decimals));
-  const prices = [opened, ...logs].map(round);
-  return { time, open: prices[0], high: Math.max(...prices), low: Math.min(...prices), close: prices[prices.length - 1], volume };
-}
-
-/**
- * Log price along the skeleton, asked for in order of time. Between two turns it is a straight way plus noise that
- * is drawn back to it and turned around at the turns' prices, so that each turn remains the extreme of its legs.
- */
-class Path {
-  private leg = 0;
-  private noise = 0;
-  private time = 0;
-  private value: number;
+/** Samples a price into columns, bar after bar. */
+class BarWriter {
+  private readonly out: Record<Resolution, { series: Series; length: number }> = {
+    day: { series: allocate(6000), length: 0 },
+    quarter: { series: allocate(32_000), length: 0 },
+    minute: { series: allocate(90_000), length: 0 },
+  };
+  private readonly random: Random;
+  private readonly whole: number;
+  private last = NaN;
+  private lastClose = -Infinity;
 
   constructor(
-    private readonly turns: readonly { day: number; log: number }[],
-    private readonly swing: number,
-    private readonly random: Random,
+    private readonly price: Sampler,
+    private readonly market: DemoMarket,
   ) {
-    this.value = turns[0].log;
+    this.random = seeded(`${market.id} volume`);
+    this.whole = 10 ** market.decimals;
   }
 
-  /** The price last returned: where the next bar opens. */
-  leave(): number {
-    return this.value;
+  series(resolution: Resolution): Series {
+    const { series, length } = this.out[resolution];
+    return slice(series, 0, length);
   }
 
-  at(time: number): number {
-    const before = this.leg;
-    while (this.leg < this.turns.length - 2 && time > this.turns[this.leg + 1].day) this.leg++;
-    const [from, to] = [this.turns[this.leg], this.turns[this.leg + 1]];
-    if (this.leg > before) {
-      // The step that passes a turn stands on it, so that the planted price is traded.
-      this.noise = 0;
-      this.time = time;
-      return (this.value = from.log);
+  day(day: number, i: number, calendar: Calendar): void {
+    const sessions = calendar.sessions(day);
+    const [open, close] = [sessions[0].open, calendar.close(day)];
+    const start = i + this.openAt(i, open, close);
+    const traded = sessions.reduce((sum, session) => sum + ((session.close - session.open) / MINUTE) * (session.kind === "overnight" ? THIN.trade : 1), 0);
+    this.bar("day", day * DAY, start, i + 1, open, close, 20 * traded);
+  }
+
+  intraday(day: number, i: number, calendar: Calendar, resolution: "quarter" | "minute"): void {
+    const sessions = calendar.sessions(day);
+    const length = resolution === "quarter" ? 15 * MINUTE : MINUTE;
+    const weights = sessions.map(({ open, close, kind }) => (close - open) * (kind === "overnight" ? THIN.move : 1));
+    const whole = weights.reduce((sum, weight) => sum + weight, 0);
+    const begin = this.openAt(i, sessions[0].open, sessions[sessions.length - 1].close);
+    let done = 0;
+    sessions.forEach(({ open, close, kind }, k) => {
+      const at = (time: number) => i + begin + (1 - begin) * Math.min(1, (done + (weights[k] * (time - open)) / (close - open)) / whole);
+      const volume = (20 * length) / MINUTE;
+      for (let time = open; time < close; time += length) {
+        const end = Math.min(close, time + length);
+        this.bar(resolution, time, at(time), at(end), time, end, volume * (kind === "overnight" ? THIN.trade : 1));
+      }
+      done += weights[k];
+    });
+  }
+
+  /** Share of the day that has moved unseen when it opens: none where the market never shut. */
+  private openAt(i: number, open: number, close: number): number {
+    const shut = i > 0 && open > this.lastClose;
+    this.lastClose = close;
+    return shut ? GAP : 0;
+  }
+
+  private bar(resolution: Resolution, time: number, from: number, to: number, opens: number, closes: number, usual: number): void {
+    const { series, length: n } = this.out[resolution];
+    const samples = SAMPLES[resolution];
+    if (Number.isNaN(this.last) || from > this.lastAt + 1e-9) this.last = this.sample(from, opens);
+    const open = this.last;
+    let [high, low] = [open, open];
+    for (let k = 1; k <= samples; k++) {
+      const price = this.sample(from + ((to - from) * k) / samples, opens + ((closes - opens) * k) / samples);
+      if (price > high) high = price;
+      if (price < low) low = price;
+      this.last = price;
     }
-    const span = to.day - from.day;
-    const share = (time - from.day) / span;
-    const step = time - this.time;
-    this.time = time;
-    const left = Math.max(1e-9, to.day - time);
-    // Noise wider than its leg would only be folded back and leave flat tops.
-    const swing = Math.min(this.swing, 0.4 * Math.abs(to.log - from.log));
-    this.noise += swing * Math.sqrt(step) * this.random.normal() - this.noise * Math.min(1, step / Math.min(left, 1.5));
-    const raw = from.log + (to.log - from.log) * share + this.noise;
-    return (this.value = reflect(raw, Math.min(from.log, to.log), Math.max(from.log, to.log)));
+    series.time[n] = time;
+    series.open[n] = open;
+    series.high[n] = high;
+    series.low[n] = low;
+    series.close[n] = this.last;
+    series.volume[n] = Math.max(1, Math.round(usual * Math.exp(0.5 * this.random.normal())));
+    this.out[resolution].length = n + 1;
   }
-}
 
-function reflect(value: number, low: number, high: number): number {
-  if (high - low < 1e-9) return low;
-  const width = high - low;
-  const folded = ((((value - low) % (2 * width)) + 2 * width) % (2 * width));
-  return low + (folded > width ? 2 * width - folded : folded);
+  private lastAt = -Infinity;
+
+  private sample(at: number, instant: number): number {
+    this.lastAt = at;
+    const { tick } = this.market;
+    return Math.round(Math.round(Math.exp(this.price(at, instant)) / tick) * tick * this.whole) / this.whole;
+  }
 }
 
 export function dayOf(text: string): number {
-  return dayNumber(Date.parse(`${text}T00:00:00Z`));
+  const day = parseDate(text);
+  if (day === undefined) throw new RangeError(`${text} is not a date.`);
+  return day;
 }

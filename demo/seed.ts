@@ -1,10 +1,13 @@
+import type { Model, ModelStatic } from "sequelize";
 import { appendBars } from "../server/bars/chunks.ts";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { transact } from "../server/database/connection.ts";
-import { ClockRow, Market } from "../server/database/models.ts";
-import { makeBars } from "./market.ts";
+import { Account, ClockRow, Draft, Edition, Market } from "../server/database/models.ts";
+import { deriveMarket } from "../server/bars/derive.ts";
+import { makeBars, type DemoMarket } from "./market.ts";
 import { sayOpinions } from "./opinions.ts";
-import { MARKETS, SPAN } from "./world.ts";
+import type { PlantedWave } from "./waves.ts";
+import { DERIVED, MARKETS, SPAN } from "./world.ts";
 
 /** The two who sign in to the demo; it listens on this machine only. */
 export const PEOPLE = {
@@ -14,21 +17,34 @@ export const PEOPLE = {
 
 /** Fills an empty desk with the Meridian Isles; a desk that has them is left as it is. Returns whether it did. */
 export async function seedWorld(): Promise<boolean> {
-  if ((await Market.count()) > 0) return false;
-  const worlds = MARKETS.map((market) => ({ market, bars: makeBars(market, SPAN) }));
-  await transact(async (transaction) => {
-    for (const { market, bars } of worlds) {
-      const { id, name, kind, tick, pip, pipName, decimals, calendar } = market;
-      await Market.create({ id, name, kind, tick, pip, pipName, decimals, calendar }, { transaction });
-      await appendBars({ marketId: id, base: "P1D", shelf: "live" }, bars.daily, transaction);
-      await appendBars({ marketId: id, base: "PT1M", shelf: "live" }, bars.minutes, transaction);
-      await appendBars({ marketId: id, base: "PT1M", shelf: "tape" }, bars.tape, transaction);
-    }
-    await ClockRow.create({ id: 1, now: SPAN.now, speed: 0, wallTime: Date.now() }, { transaction });
-  });
+  // The edition comes last: without one whatever is here is the beginning of a world that was cut short.
+  if ((await Edition.count()) > 0) return false;
+  for (const model of [Draft, ClockRow, Market, Account]) await (model as ModelStatic<Model>).destroy({ where: {} });
+  const truths = new Map<string, PlantedWave>();
+  // Market by market, so that twenty years of one are let go before the next are made.
+  for (const market of MARKETS) truths.set(market.id, await seedMarket(market));
+  for (const { name, form, legs, scale, tick, decimals, pip, pipName } of DERIVED) {
+    const made = await deriveMarket({ name, form, legs, scale, tick, decimals, hoursOf: "" });
+    await made.update({ pip, pipName });
+  }
+  await ClockRow.create({ id: 1, now: SPAN.now, speed: 0, wallTime: Date.now() });
   const analyst = await createAccount(PEOPLE.analyst, "analyst");
   await createAccount(PEOPLE.subscriber, "subscriber");
-  const [{ market, bars }] = worlds;
-  await sayOpinions(market.id, bars.truth, analyst, SPAN.now);
+  const [{ id }] = MARKETS;
+  const truth = truths.get(id);
+  if (truth) await sayOpinions(id, truth, analyst, SPAN.now);
   return true;
+}
+
+async function seedMarket(market: DemoMarket): Promise<PlantedWave> {
+  const { daily, quarters, minutes, tape, truth } = makeBars(market, SPAN, MARKETS);
+  const { id, name, kind, tick, pip, pipName, decimals, calendar } = market;
+  await transact(async (transaction) => {
+    await Market.create({ id, name, kind, tick, pip, pipName, decimals, calendar }, { transaction });
+    await appendBars({ marketId: id, base: "P1D", shelf: "live" }, daily, transaction);
+    await appendBars({ marketId: id, base: "PT15M", shelf: "live" }, quarters, transaction);
+    await appendBars({ marketId: id, base: "PT1M", shelf: "live" }, minutes, transaction);
+    await appendBars({ marketId: id, base: "PT1M", shelf: "tape" }, tape, transaction);
+  });
+  return truth;
 }
