@@ -35,6 +35,7 @@ export function PriceChart({ picture, subject, placing, handlers, label }: Props
       onDrag: (mark) => latest.current.onDrag(mark),
       onDrop: (mark) => latest.current.onDrop(mark),
       onReadout: (bar) => latest.current.onReadout(bar),
+      onEarliest: () => latest.current.onEarliest(),
     });
     controller.current = made;
     shown.current = { subject: "", first: 0, length: 0 };

@@ -18,6 +18,8 @@ export interface ChartHandlers {
   onDrag(mark: Mark): void;
   onDrop(mark: Mark): void;
   onReadout(bar: Bar | undefined): void;
+  /** The earliest bars there are come into view. */
+  onEarliest(): void;
 }
 
 type Mode =
@@ -28,6 +30,8 @@ type Mode =
 
 const REACH = { mouse: 6, touch: 16, pen: 10 };
 const SNAP = { bars: 2, pixels: 12 };
+/** Earlier bars are asked for this many bars before they are needed. */
+const AHEAD = 600;
 
 /** Owns the view of one price chart and turns pointer and keys into panning, placing and dragging. */
 export class ChartController {
@@ -158,6 +162,7 @@ export class ChartController {
   private draw(): void {
     if (!this.picture || !this.sized) return;
     const scale = this.scale;
+    if (scale.view.from < AHEAD) this.handlers.onEarliest();
     this.scene.draw(layOut(this.picture, scale), scale, this.picture.market);
     this.drawOverlay(scale);
   }

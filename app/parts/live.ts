@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import type { BarAddress } from "./barPages.ts";
 import type { LiveMessage } from "../../server/feed/live.ts";
 
 const listeners = new Set<(message: LiveMessage) => void>();
@@ -6,8 +7,8 @@ let source: EventSource | undefined;
 let open = "";
 
 /** Tells every listener of the page what the one open stream says. */
-function connect(market: string, rung: string): void {
-  const address = `/live?market=${encodeURIComponent(market)}&rung=${rung}`;
+function connect({ market, rung, hours }: BarAddress): void {
+  const address = `/live?market=${encodeURIComponent(market)}&rung=${rung}&hours=${hours}`;
   if (address === open && source?.readyState !== EventSource.CLOSED) return;
   source?.close();
   open = address;
@@ -19,9 +20,9 @@ function connect(market: string, rung: string): void {
 }
 
 /** Listens to the live stream; the page holds one, on the chart that is open (or on none). */
-export function listenLive(listener: (message: LiveMessage) => void, market = "", rung = "P1D"): () => void {
+export function listenLive(listener: (message: LiveMessage) => void, chart?: BarAddress): () => void {
   listeners.add(listener);
-  if (market || !source) connect(market, rung);
+  if (chart || !source) connect(chart ?? { market: "", rung: "P1D", hours: "all" });
   return () => {
     listeners.delete(listener);
     if (listeners.size === 0) {

@@ -4,49 +4,55 @@ import { kindOf } from "#core/marks/registry";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { fromBuffer, type Series } from "#core/series/series";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
+import { loadSince, type LoadedSeries } from "../parts/barPages.ts";
 
 export interface LivesRequest {
   marks: Mark[];
   market: MarketFacts;
   calendar: CalendarSpec;
   revision: number;
-  /** Bars of the rung on the screen, which need not be fetched again. */
-  rung: string;
-  bars: Float64Array;
+  /** Bars on the screen of all hours, which need not be fetched again; how many come before them. */
+  shown?: { rung: string; bars: Float64Array; start: number };
 }
 
 export type LivesAnswer = { id: string; life: Life; says: string; problems: string[] }[];
 
-const kept = new Map<string, { revision: number; series: Promise<Series> }>();
+const kept = new Map<string, { revision: number; loaded: Promise<LoadedSeries> }>();
 
-/** Bars of another rung than the one on the screen. */
-function barsOf(market: string, rung: string, revision: number): Promise<Series> {
+/** Bars of a rung from `since` on, all hours: what a mark lives through does not depend on what is looked at. */
+async function barsSince(market: string, rung: string, revision: number, since: number): Promise<Series> {
   const key = `${market} ${rung}`;
   const known = kept.get(key);
-  if (known?.revision === revision) return known.series;
-  const series = fetch(`/bars/${market}/${rung}?revision=${revision}`)
-    .then((response) => response.arrayBuffer())
-    .then((buffer) => fromBuffer(new Float64Array(buffer)));
-  kept.set(key, { revision, series });
-  return series;
+  const before = await known?.loaded.catch(() => undefined);
+  if (before && known?.revision === revision && (before.start === 0 || before.series.time[0] <= since)) return before.series;
+  const loaded = loadSince({ market, rung, hours: "all" }, since, before);
+  kept.set(key, { revision, loaded });
+  return (await loaded).series;
 }
 
 const worker = {
   /** The life of each mark over the bars of its own rung. */
-  async follow({ marks, market, calendar: spec, revision, rung, bars }: LivesRequest): Promise<LivesAnswer> {
+  async follow({ marks, market, calendar: spec, revision, shown }: LivesRequest): Promise<LivesAnswer> {
     const calendar = new Calendar(spec);
-    const shown = fromBuffer(bars);
-    return Promise.all(
-      marks.map(async (mark) => {
-        const series = mark.rung === rung ? shown : await barsOf(market.id, mark.rung, revision);
-        const context = { series, market, calendar };
-        const life = followMark(mark, context);
-        const kind = kindOf(mark);
-        return { id: mark.id, life, says: kind.say(mark, life, market), problems: kind.check(mark, context).map(({ sentence }) => sentence) };
-      }),
-    );
+    const onScreen = shown && fromBuffer(shown.bars);
+    const answer: LivesAnswer = [];
+    // One after the other: marks of one rung share what was loaded for the first.
+    for (const mark of [...marks].sort((a, b) => sinceOf(a) - sinceOf(b))) {
+      const held = onScreen && mark.rung === shown.rung && (shown.start === 0 || onScreen.time[0] <= sinceOf(mark));
+      const series = held ? onScreen : await barsSince(market.id, mark.rung, revision, sinceOf(mark));
+      const context = { series, market, calendar };
+      const life = followMark(mark, context);
+      const kind = kindOf(mark);
+      answer.push({ id: mark.id, life, says: kind.say(mark, life, market), problems: kind.check(mark, context).map(({ sentence }) => sentence) });
+    }
+    return answer;
   },
 };
+
+/** From when on a mark needs bars: its first anchor. */
+function sinceOf({ anchors }: Mark): number {
+  return Math.min(...anchors.map(({ time }) => time));
+}
 
 export type LivesWorker = typeof worker;
 expose(worker);

@@ -1,6 +1,7 @@
 import { concat, slice, type Series } from "#core/series/series";
 import type { Layer } from "#core/series/layers";
-import { Calendar, type CalendarSpec } from "#core/time/calendar";
+import type { Calendar} from "#core/time/calendar";
+import { type CalendarSpec } from "#core/time/calendar";
 import { isIntraday, nominalLength } from "#core/time/timeframe";
 
 /** Which of a market's hours are looked at. */

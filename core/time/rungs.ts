@@ -45,3 +45,7 @@ export function nextInWalk({ rungs, walk }: Pick<RungSet, "rungs" | "walk">, run
   const order = walk === "down" ? rungs : [...rungs].reverse();
   return order[order.findIndex((one) => one.rung === rung) + 1]?.rung;
 }
+
+export function tradableRungs({ rungs }: Pick<RungSet, "rungs">): string[] {
+  return rungs.filter(({ role }) => role === "tradable").map(({ rung }) => rung);
+}

@@ -1,3 +1,4 @@
+import type { Hours } from "#core/series/hours";
 import type { Market } from "../database/models.ts";
 import { seriesOf } from "./series.ts";
 
@@ -11,10 +12,10 @@ export interface RungLine {
 const SKETCHED = 40;
 
 /** For each rung how many bars a market has on it and a sketch of the last ones; none where no base makes it. */
-export function overviewOfRungs(market: Market, rungs: readonly string[]): Promise<RungLine[]> {
+export function overviewOfRungs(market: Market, rungs: readonly string[], hours: Hours = "all"): Promise<RungLine[]> {
   return Promise.all(
     rungs.map(async (rung) => {
-      const series = await seriesOf(market, rung);
+      const series = await seriesOf(market, rung, hours);
       return { rung, bars: series.length, sketch: [...series.close.slice(-SKETCHED)] };
     }),
   );

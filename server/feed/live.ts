@@ -1,4 +1,5 @@
 import { EventEmitter } from "node:events";
+import type { Hours } from "#core/series/hours";
 import { firstAtOrAfter, slice } from "#core/series/series";
 import { Market } from "../database/models.ts";
 import { encode } from "../bars/chunks.ts";
@@ -9,6 +10,8 @@ import { readClock, type MarketClock } from "./clock.ts";
 /** What an open chart is told: the clock, and the bars of its rung that are new or still being made. */
 export interface LiveMessage extends MarketClock {
   revision?: number;
+  /** Changes when bars that had been closed were changed: what a chart has loaded is then of no use. */
+  history?: number;
   /** Columns of the changed bars as base64 of doubles; absent when none changed. */
   bars?: string;
 }
@@ -48,7 +51,7 @@ const watch = new Watch();
 watch.setMaxListeners(0);
 
 /** Messages for one chart, until `signal` ends. */
-export async function* liveMessages(marketId: string, rung: string, signal: AbortSignal): AsyncGenerator<LiveMessage> {
+export async function* liveMessages(marketId: string, rung: string, signal: AbortSignal, hours: Hours = "all"): AsyncGenerator<LiveMessage> {
   let wake = () => {};
   let pending = true;
   const leave = watch.join(() => {
@@ -69,12 +72,12 @@ export async function* liveMessages(marketId: string, rung: string, signal: Abor
         yield clock;
         continue;
       }
-      const series = await seriesOf(market, rung);
+      const series = await seriesOf(market, rung, hours);
       const first = revision < 0 ? Math.max(0, series.length - 1) : firstAtOrAfter(series, from);
       const changed = slice(series, first, series.length);
       revision = market.revision;
       from = series.length > 0 ? series.time[series.length - 1] : -Infinity;
-      yield { ...clock, revision, bars: encode(changed).toString("base64") };
+      yield { ...clock, revision, history: market.history, bars: encode(changed).toString("base64") };
     }
   } finally {
     leave();

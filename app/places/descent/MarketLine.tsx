@@ -6,12 +6,14 @@ import Typography from "@mui/material/Typography";
 import { useNavigate } from "react-router";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { percentText, priceText, rungText } from "#core/marks/wording";
+import type { Hours } from "#core/series/hours";
 import type { Series } from "#core/series/series";
 import { closeOfBar } from "#core/series/resample";
 import type { Calendar } from "#core/time/calendar";
 import type { Timeframe } from "#core/time/timeframe";
 import { SERIF } from "../../theme/theme.ts";
 import { KINDS, type Placing } from "./kinds.ts";
+import { viewAddress } from "./view.ts";
 
 interface Props {
   market: MarketFacts;
@@ -25,10 +27,12 @@ interface Props {
   timeframe: Timeframe;
   calendar: Calendar;
   now: number;
+  /** Which hours are shown; undefined where the market has no others than its regular ones. */
+  hours: Hours | undefined;
 }
 
 /** The market's name and price, when its bar closes, and the steps of the work in their order. */
-export function MarketLine({ market, markets, close, rung, bars, marks, placing, begin, timeframe, calendar, now }: Props) {
+export function MarketLine({ market, markets, close, rung, bars, marks, placing, begin, timeframe, calendar, now, hours }: Props) {
   const navigate = useNavigate();
   const n = bars?.length ?? 0;
   const change = bars && n > 1 ? bars.close[n - 1] - bars.close[n - 2] : undefined;
@@ -63,6 +67,16 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
         <Typography variant="body2" color="text.secondary">
           {rungText(rung)} closes in <strong>{spanText(ends - now)}</strong>
         </Typography>
+      )}
+      {hours && (
+        <Button
+          variant="text"
+          aria-pressed={hours === "regular"}
+          title="Leave out what is traded overnight"
+          onClick={() => void navigate(viewAddress(rung, hours === "regular" ? "all" : "regular"), { preventScrollReset: true })}
+        >
+          {hours === "regular" ? "Regular hours" : "All hours"}
+        </Button>
       )}
       <Box sx={{ flex: 1 }} />
       <Box role="group" aria-label="Steps" sx={{ display: "flex" }}>

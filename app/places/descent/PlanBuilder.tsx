@@ -11,7 +11,6 @@ import type { Scenario } from "#core/scenarios/scenario";
 import { failureText, postJson } from "../../parts/post.ts";
 import { checkFields, emptyFields, fieldsOf, planOf, type PlanFields } from "./planForm.ts";
 import { PlanRuler } from "./PlanRuler.tsx";
-import { RUNGS } from "./rungs.ts";
 
 export interface StoredPlan {
   plan: Scenario;
@@ -21,6 +20,8 @@ export interface StoredPlan {
 interface Props {
   market: MarketFacts;
   rung: string;
+  /** Rungs whose candles may trigger. */
+  tradable: readonly string[];
   now: number;
   stored?: StoredPlan;
   onSaved(stored: StoredPlan): void;
@@ -29,7 +30,7 @@ interface Props {
 }
 
 /** A scenario sentence by sentence, with reward to risk worked out as it is typed. */
-export function PlanBuilder({ market, rung, now, stored, onSaved, onRemoved, onClose }: Props) {
+export function PlanBuilder({ market, rung, tradable, now, stored, onSaved, onRemoved, onClose }: Props) {
   const zone = "utc";
   const [id] = useState(() => stored?.plan.id ?? crypto.randomUUID());
   const [trouble, setTrouble] = useState("");
@@ -37,6 +38,7 @@ export function PlanBuilder({ market, rung, now, stored, onSaved, onRemoved, onC
     defaultValues: stored ? fieldsOf(stored.plan, market.decimals, zone) : emptyFields(rung, now, zone),
   });
   const fields = useWatch({ control }) as PlanFields;
+  const rungs = [...new Set([...tradable, fields.triggerTimeframe])];
   const plan = planOf(fields, id, zone);
   const { faults, warnings } = checkFields(plan, now);
   const tried = formState.isSubmitted;
@@ -73,7 +75,7 @@ export function PlanBuilder({ market, rung, now, stored, onSaved, onRemoved, onC
           ["long", "long"],
           ["short", "short"],
         ])}
-        {choice("triggerTimeframe", "If a candle of", RUNGS.map((one) => [one, rungText(one)]))}
+        {choice("triggerTimeframe", "If a candle of", rungs.map((one) => [one, rungText(one)]))}
         {choice("triggerEvent", "closes", [
           ["closeAbove", "above"],
           ["closeBelow", "below"],

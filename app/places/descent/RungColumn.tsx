@@ -1,28 +1,46 @@
 import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
-import { Link } from "react-router";
+import { Suspense } from "react";
+import { Await, Link, useNavigate, useSubmit } from "react-router";
 import type { Mark } from "#core/marks/kind";
 import { countText, rungText } from "#core/marks/wording";
+import type { Hours } from "#core/series/hours";
+import type { RungOfSet, RungSet } from "#core/time/rungs";
 import { Sketch } from "../../parts/Sketch.tsx";
+import { viewAddress } from "./view.ts";
 
-export interface RungLine {
+export interface RungSketch {
   rung: string;
   bars: number;
   sketch: number[];
 }
 
+interface Props {
+  set: RungSet;
+  sets: readonly { id: string; name: string }[];
+  sketches: Promise<RungSketch[]>;
+  rung: string;
+  hours: Hours;
+  marks: readonly Mark[];
+}
+
 /** The rungs from high to low, each with a sketch of where it came from and how many marks were made on it. */
-export function RungColumn({ rungs, rung: current, marks }: { rungs: readonly RungLine[]; rung: string; marks: readonly Mark[] }) {
+export function RungColumn({ set, sets, sketches, rung: current, hours, marks }: Props) {
+  // A rung that was asked for and is in no set is shown all the same.
+  const rungs: RungOfSet[] = set.rungs.some(({ rung }) => rung === current) ? set.rungs : [...set.rungs, { rung: current, role: "reading" }];
   return (
     <Box component="nav" aria-label="Rungs" sx={{ width: 132, flexShrink: 0, borderRight: 1, borderColor: "divider", overflowY: "auto" }}>
-      {rungs.map(({ rung, bars, sketch }) => {
+      <SetChoice set={set} sets={sets} />
+      {rungs.map(({ rung, role }) => {
         const count = marks.filter((mark) => mark.rung === rung).length;
         const chosen = rung === current;
         return (
           <Box
             key={rung}
             component={Link}
-            to={`?rung=${rung}`}
+            to={viewAddress(rung, hours)}
             aria-current={chosen ? "true" : undefined}
             sx={{
               display: "grid",
@@ -30,7 +48,7 @@ export function RungColumn({ rungs, rung: current, marks }: { rungs: readonly Ru
               alignItems: "center",
               gap: 0.75,
               px: 1.25,
-              minHeight: 55,
+              minHeight: 52,
               textDecoration: "none",
               color: "text.primary",
               borderBottom: 1,
@@ -41,19 +59,61 @@ export function RungColumn({ rungs, rung: current, marks }: { rungs: readonly Ru
             }}
           >
             <Box>
-              <Typography variant="body2" sx={{ fontWeight: chosen ? 600 : 400, lineHeight: 1.2, whiteSpace: "nowrap" }}>
+              <Typography variant="body2" sx={{ fontWeight: chosen ? 600 : 400, fontStyle: role === "reading" ? "italic" : "normal", lineHeight: 1.2, whiteSpace: "nowrap" }}>
                 {rungText(rung)}
               </Typography>
-              {(bars === 0 || count > 0) && (
+              {count > 0 && (
                 <Typography variant="caption" color="text.secondary" sx={{ whiteSpace: "nowrap" }}>
-                  {bars === 0 ? "no bars" : countText(count, "mark")}
+                  {countText(count, "mark")}
                 </Typography>
               )}
             </Box>
-            <Sketch values={sketch} width={52} height={28} />
+            <Suspense fallback={<Sketch values={[]} width={52} height={28} />}>
+              <Await resolve={sketches}>{(all) => <RungSketchOf line={all.find((one) => one.rung === rung)} />}</Await>
+            </Suspense>
           </Box>
         );
       })}
+      <Typography variant="caption" color="text.secondary" component="p" sx={{ px: 1.25, py: 1 }}>
+        Upright: traded on. Slanted: for reading.
+      </Typography>
     </Box>
+  );
+}
+
+function RungSketchOf({ line }: { line: RungSketch | undefined }) {
+  if (!line) return null;
+  if (line.bars > 0) return <Sketch values={line.sketch} width={52} height={28} />;
+  return (
+    <Typography variant="caption" color="text.secondary" sx={{ whiteSpace: "nowrap" }}>
+      no bars
+    </Typography>
+  );
+}
+
+const EDIT = "edit";
+
+/** Which set of rungs is used, and the way to change it. */
+function SetChoice({ set, sets }: { set: RungSet; sets: readonly { id: string; name: string }[] }) {
+  const submit = useSubmit();
+  const navigate = useNavigate();
+  const choose = (id: string) => (id === EDIT ? void navigate("/rungs") : void submit({ set: id }, { method: "post", action: "/rungs/chosen", navigate: false }));
+  return (
+    <Select
+      variant="standard"
+      disableUnderline
+      displayEmpty
+      value={set.id}
+      onChange={(event) => choose(event.target.value)}
+      inputProps={{ "aria-label": "Set of rungs" }}
+      sx={{ width: "100%", px: 1.25, fontSize: "0.78rem", borderBottom: 1, borderColor: "divider" }}
+    >
+      {sets.map(({ id, name }) => (
+        <MenuItem key={id} value={id}>
+          {name}
+        </MenuItem>
+      ))}
+      <MenuItem value={EDIT}>Rungs and sets ...</MenuItem>
+    </Select>
   );
 }

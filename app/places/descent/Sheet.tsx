@@ -14,6 +14,7 @@ import type { Lives } from "./useLives.ts";
 interface Props {
   market: MarketFacts;
   rung: string;
+  tradable: readonly string[];
   now: number;
   marks: readonly Mark[];
   lives: Lives;
@@ -31,7 +32,7 @@ interface Props {
 
 /** The running argument beside the chart: what the marks say, the selected one in full, the scenarios. */
 export function Sheet(props: Props) {
-  const { market, rung, now, marks, lives, selected, onSelect, store, plans, shownPlan, onShowPlan, onPlans } = props;
+  const { market, rung, tradable, now, marks, lives, selected, onSelect, store, plans, shownPlan, onShowPlan, onPlans } = props;
   const [building, setBuilding] = useState<StoredPlan | "new">();
   const chosen = marks.find(({ id }) => id === selected);
   const keep = (stored: StoredPlan) => {
@@ -79,6 +80,7 @@ export function Sheet(props: Props) {
           <PlanBuilder
             market={market}
             rung={rung}
+            tradable={tradable}
             now={now}
             stored={building === "new" ? undefined : building}
             onSaved={keep}

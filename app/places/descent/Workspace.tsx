@@ -6,10 +6,12 @@ import { birthOf, type Anchor, type Life, type Mark, type MarketFacts } from "#c
 import { followMark } from "#core/marks/follow";
 import { kindOf } from "#core/marks/registry";
 import { rungText } from "#core/marks/wording";
+import { hasOvernight, regularCalendar, type Hours } from "#core/series/hours";
 import type { Bar } from "#core/series/series";
 import { closeOfBar } from "#core/series/resample";
 import { nextTimes } from "#core/time/boundaries";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
+import { nextInWalk, tradableRungs, type RungSet } from "#core/time/rungs";
 import { nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import type { Picture } from "../../../chart/picture.ts";
 import { buildPyramid } from "../../../chart/pyramid.ts";
@@ -18,18 +20,21 @@ import { KINDS, mayEndHere, type Placing } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
 import { MarkStore } from "./markStore.ts";
 import type { StoredPlan } from "./PlanBuilder.tsx";
-import { RungColumn, type RungLine } from "./RungColumn.tsx";
+import { RungColumn, type RungSketch } from "./RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
 import { useBars } from "./useBars.ts";
+import { viewAddress } from "./view.ts";
 import { useLives } from "./useLives.ts";
 import { Readout } from "./Readout.tsx";
 
 interface Props {
   market: MarketFacts;
   calendar: CalendarSpec;
-  revision: number;
   rung: string;
-  rungs: RungLine[];
+  hours: Hours;
+  rungSet: RungSet;
+  rungSets: { id: string; name: string }[];
+  sketches: Promise<RungSketch[]>;
   markets: { id: string; name: string }[];
   marks: Mark[];
   scenarios: StoredPlan[];
@@ -43,7 +48,7 @@ const FUTURE_BARS = 400;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 
 /** The workspace of one market: rungs, chart and Sheet around one set of marks. */
-export function Workspace({ market, calendar: spec, revision, rung, rungs, markets, marks: loaded, scenarios: loadedPlans, clock: initial }: Props) {
+export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSets, sketches, markets, marks: loaded, scenarios: loadedPlans, clock: initial }: Props) {
   const [store] = useState(() => new MarkStore(market.id, loaded));
   const { marks, save, canUndo, canRedo } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const [plans, setPlans] = useState(loadedPlans);
@@ -54,10 +59,10 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
   const [readout, setReadout] = useState<Bar>();
   const clock = useMarketClock(initial);
   const navigate = useNavigate();
-  const bars = useBars(market.id, rung, revision);
-  const calendar = useMemo(() => new Calendar(spec), [spec]);
+  const { bars, wantEarlier } = useBars(market.id, rung, hours);
+  const calendar = useMemo(() => new Calendar(hours === "regular" ? regularCalendar(spec) : spec), [spec, hours]);
   const timeframe = parseTimeframe(rung) ?? ONE_DAY;
-  const lives = useLives(marks, market, spec, rung, bars);
+  const lives = useLives(marks, market, spec, { rung, hours }, bars);
 
   const begin = useCallback((kind: string) => {
     setSelected(undefined);
@@ -108,11 +113,12 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
       store.remove(selected);
       return setSelected(undefined);
     }
+    const { rungs } = rungSet;
     const step = key === "pagedown" ? 1 : key === "pageup" ? -1 : 0;
-    const next = rungs[rungs.findIndex((one) => one.rung === rung) + step];
-    if (step !== 0 && next) {
+    const next = key === "n" ? nextInWalk(rungSet, rung) : step === 0 ? undefined : rungs[rungs.findIndex((one) => one.rung === rung) + step]?.rung;
+    if (next) {
       event.preventDefault();
-      void navigate(`?rung=${next.rung}`, { preventScrollReset: true });
+      void navigate(viewAddress(next, hours), { preventScrollReset: true });
     }
   };
 
@@ -153,17 +159,18 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
       store.set(mark.kind === "zone" ? { ...mark, props: { ...mark.props, own: true } } : mark);
     },
     onReadout: setReadout,
+    onEarliest: wantEarlier,
   };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
   const problem = dragged && bars ? kindOf(dragged).check(dragged, { series: bars.series, market, calendar }).at(0)?.sentence : undefined;
   const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
   return (
     <>
-      <MarketLine market={market} markets={markets} close={close} rung={rung} bars={bars?.series} marks={onThisRung} placing={placing} begin={begin} timeframe={timeframe} calendar={calendar} now={clock.now} />
+      <MarketLine market={market} markets={markets} close={close} rung={rung} bars={bars?.series} marks={onThisRung} placing={placing} begin={begin} timeframe={timeframe} calendar={calendar} now={clock.now} hours={hasOvernight(spec) ? hours : undefined} />
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
-        <RungColumn rungs={rungs} rung={rung} marks={marks} />
+        <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={rung} hours={hours} marks={marks} />
         <Box sx={{ flex: 1, minWidth: 0, position: "relative" }}>
-          <Suspense>{picture && <PriceChart picture={picture} subject={`${market.id} ${rung}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}</Suspense>
+          <Suspense>{picture && <PriceChart picture={picture} subject={`${market.id} ${rung} ${hours}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}</Suspense>
           <Readout bar={readout} placing={placing} problem={problem} market={market} />
           {bars?.series.length === 0 && (
             <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>
@@ -174,6 +181,7 @@ export function Workspace({ market, calendar: spec, revision, rung, rungs, marke
         <Sheet
           market={market}
           rung={rung}
+          tradable={tradableRungs(rungSet)}
           now={clock.now}
           marks={dragged ? onThisRung.map((mark) => (mark.id === dragged.id ? dragged : mark)) : onThisRung}
           lives={lives}

@@ -1,13 +1,16 @@
 import Box from "@mui/material/Box";
-import { data } from "react-router";
-import { calendarOf, factsOf, findMarket, listMarkets } from "../../../server/bars/markets.ts";
+import { readHours } from "#contracts/hours";
+import { hasOvernight } from "#core/series/hours";
+import { nextInWalk, type RungSet } from "#core/time/rungs";
+import { factsOf, findMarket, listMarkets } from "../../../server/bars/markets.ts";
 import { overviewOfRungs } from "../../../server/bars/rungs.ts";
+import { readTimeframe } from "../../../server/bars/timeframes.ts";
+import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { readClock } from "../../../server/feed/clock.ts";
 import { marksOf } from "../../../server/desk/marks.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
-import { answer } from "../../access.server.ts";
+import { answer, personIn } from "../../access.server.ts";
 import { Workspace } from "./Workspace.tsx";
-import { RUNGS } from "./rungs.ts";
 import type { Route } from "./+types/descent.ts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -17,14 +20,20 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export function loader({ params, request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const market = await findMarket(params.market);
-    const rung = new URL(request.url).searchParams.get("rung") ?? "P1D";
-    if (!RUNGS.some((one) => one === rung)) throw data({ failure: { sentence: "There is no such rung." } }, { status: 404 });
+    const query = new URL(request.url).searchParams;
+    const { chosen, sets } = await rungSetsOf(personIn(context).id);
+    const rung = query.get("rung") ?? startOf(chosen);
+    readTimeframe(rung);
+    const hours = hasOvernight(market.calendar) ? readHours(query.get("hours")) : "all";
     return {
       market: factsOf(market),
-      calendar: calendarOf(market).spec,
-      revision: market.revision,
+      calendar: market.calendar,
       rung,
-      rungs: await overviewOfRungs(market, RUNGS),
+      hours,
+      rungSet: chosen,
+      rungSets: sets.map(({ id, name }) => ({ id, name })),
+      // The chart need not wait for the sketches of the other rungs.
+      sketches: overviewOfRungs(market, chosen.rungs.map((one) => one.rung), hours),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
       marks: await marksOf(market.id),
       scenarios: (await scenariosOf(market.id)).map(({ plan, version }) => ({ plan, version })),
@@ -33,9 +42,14 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   });
 }
 
-/** Saving is the page's own business: what it sent it already shows. */
-export function shouldRevalidate({ currentUrl, nextUrl }: { currentUrl: URL; nextUrl: URL }) {
-  return currentUrl.pathname !== nextUrl.pathname || currentUrl.search !== nextUrl.search;
+/** Where a market is opened: on the day, or where the walk begins. */
+function startOf(set: RungSet): string {
+  return set.rungs.find(({ rung }) => rung === "P1D")?.rung ?? nextInWalk(set) ?? "P1D";
+}
+
+/** Saving is the page's own business: what it sent it already shows. Another set of rungs is another page. */
+export function shouldRevalidate({ currentUrl, nextUrl, formAction }: { currentUrl: URL; nextUrl: URL; formAction?: string }) {
+  return formAction === "/rungs/chosen" || currentUrl.pathname !== nextUrl.pathname || currentUrl.search !== nextUrl.search;
 }
 
 export default function Descent({ loaderData }: Route.ComponentProps) {

@@ -1,3 +1,4 @@
+import { readHours } from "#contracts/hours";
 import { liveMessages } from "../../../server/feed/live.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { answer } from "../../access.server.ts";
@@ -9,7 +10,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const query = new URL(request.url).searchParams;
     const rung = query.get("rung") ?? "P1D";
     readTimeframe(rung);
-    const messages = liveMessages(query.get("market") ?? "", rung, request.signal);
+    const messages = liveMessages(query.get("market") ?? "", rung, request.signal, readHours(query.get("hours")));
     const encoder = new TextEncoder();
     const stream = new ReadableStream<Uint8Array>({
       async pull(controller) {

@@ -1,63 +1,63 @@
-import { useEffect, useState } from "react";
-import { concat, firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Hours } from "#core/series/hours";
+import { fromBuffer, type Series } from "#core/series/series";
+import { loadEarlier, loadNewest, withChanged, type LoadedSeries } from "../../parts/barPages.ts";
 import { listenLive } from "../../parts/live.ts";
 
-export interface LoadedBars {
-  /** "market rung" these bars are of. */
+export interface LoadedBars extends LoadedSeries {
+  /** "market rung hours" these bars are of. */
   subject: string;
-  series: Series;
-  revision: number;
 }
 
-/** Bars of a rung: the latest at once, older ones after that, new ones as they come. */
-export function useBars(market: string, rung: string, revision: number): LoadedBars | undefined {
+/** Bars of a rung: the latest at once, earlier ones when they are wanted, new ones as they come. */
+export function useBars(market: string, rung: string, hours: Hours): { bars: LoadedBars | undefined; wantEarlier(): void } {
   const [bars, setBars] = useState<LoadedBars>();
+  const subject = `${market} ${rung} ${hours}`;
+  const latest = useRef<LoadedBars>(undefined);
+  const loading = useRef(false);
+
   useEffect(() => {
-    const subject = `${market} ${rung}`;
+    latest.current = bars;
+  }, [bars]);
+
+  useEffect(() => {
     let left = false;
     const load = async () => {
-      let part = await fetchBars(market, rung, revision, Infinity);
-      if (left) return;
-      setBars({ subject, series: part.series, revision });
-      while (part.earlier > 0 && part.series.length > 0) {
-        part = await fetchBars(market, rung, revision, part.series.time[0]);
-        if (left) return;
-        const { series } = part;
-        setBars((now) => (now?.subject === subject ? { ...now, series: concat([series, now.series]) } : now));
-      }
+      const loaded = await loadNewest({ market, rung, hours });
+      if (!left) setBars({ subject, ...loaded });
     };
     void load();
     const stop = listenLive(
-      ({ bars: changed, revision: newer }) => {
-        if (!changed || newer === undefined) return;
-        setBars((now) => (now?.subject === subject ? { ...now, series: replaceTail(now.series, decode(changed)), revision: newer } : now));
+      ({ bars: changed, revision, history }) => {
+        if (changed === undefined || revision === undefined) return;
+        // Bars that were closed say something else now: nothing that is loaded can be trusted.
+        if (latest.current?.subject === subject && latest.current.history !== history) return void load();
+        setBars((now) => (now?.subject === subject ? { ...now, series: withChanged(now.series, decode(changed)), revision } : now));
       },
-      market,
-      rung,
+      { market, rung, hours },
     );
     return () => {
       left = true;
       stop();
     };
-    // The revision of the page is only where loading starts: later ones arrive with the bars themselves.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [market, rung]);
-  return bars?.subject === `${market} ${rung}` ? bars : undefined;
-}
+  }, [market, rung, hours, subject]);
 
-async function fetchBars(market: string, rung: string, revision: number, before: number) {
-  const range = Number.isFinite(before) ? `&before=${before}` : "";
-  const response = await fetch(`/bars/${market}/${rung}?revision=${revision}&count=8192${range}`);
-  if (!response.ok) throw new Error(`The bars of ${market} could not be had.`);
-  return { series: fromBuffer(new Float64Array(await response.arrayBuffer())), earlier: Number(response.headers.get("X-Earlier")) };
+  const wantEarlier = useCallback(() => {
+    const now = latest.current;
+    if (loading.current || !now || now.subject !== subject || now.start === 0) return;
+    loading.current = true;
+    void loadEarlier({ market, rung, hours }, now).then((loaded) => {
+      loading.current = false;
+      if (!loaded) return;
+      // Bars may have come at the end meanwhile: only the beginning is taken over.
+      setBars((held) => (held && held.subject === subject && held.start === now.start ? { ...held, start: loaded.start, series: withChanged(loaded.series, held.series) } : held));
+    });
+  }, [market, rung, hours, subject]);
+
+  return { bars: bars?.subject === subject ? bars : undefined, wantEarlier };
 }
 
 function decode(base64: string): Series {
   const bytes = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
   return fromBuffer(new Float64Array(bytes.buffer));
-}
-
-function replaceTail(series: Series, changed: Series): Series {
-  if (changed.length === 0) return series;
-  return concat([slice(series, 0, firstAtOrAfter(series, changed.time[0])), changed]);
 }

@@ -1,6 +1,7 @@
 import { wrap, type Remote } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { Mark, MarketFacts } from "#core/marks/kind";
+import type { Hours } from "#core/series/hours";
 import { toBuffer } from "#core/series/series";
 import type { CalendarSpec } from "#core/time/calendar";
 import type { LivesAnswer, LivesWorker } from "../../worker/lives.worker.ts";
@@ -9,9 +10,10 @@ import type { LoadedBars } from "./useBars.ts";
 export type Lives = Map<string, LivesAnswer[number]>;
 
 /** The lives of all marks, worked out beside the page. While new ones are being computed the last ones stand. */
-export function useLives(marks: readonly Mark[], market: MarketFacts, calendar: CalendarSpec, rung: string, bars: LoadedBars | undefined): Lives {
+export function useLives(marks: readonly Mark[], market: MarketFacts, calendar: CalendarSpec, shown: { rung: string; hours: Hours }, bars: LoadedBars | undefined): Lives {
   const [lives, setLives] = useState<Lives>(new Map());
   const worker = useRef<Remote<LivesWorker>>(null);
+  const { rung, hours } = shown;
   const busy = useRef(false);
   const wanted = useRef<() => void>(undefined);
 
@@ -27,7 +29,8 @@ export function useLives(marks: readonly Mark[], market: MarketFacts, calendar: 
       if (!worker.current) return;
       if (busy.current) return void (wanted.current = () => void compute());
       busy.current = true;
-      const answer = await worker.current.follow({ marks: [...marks], market, calendar, revision: bars.revision, rung, bars: toBuffer(bars.series) });
+      const onScreen = hours === "all" ? { shown: { rung, bars: toBuffer(bars.series), start: bars.start } } : {};
+      const answer = await worker.current.follow({ marks: [...marks], market, calendar, revision: bars.revision, ...onScreen });
       busy.current = false;
       setLives(new Map(answer.map((one) => [one.id, one])));
       const next = wanted.current;
@@ -35,6 +38,6 @@ export function useLives(marks: readonly Mark[], market: MarketFacts, calendar: 
       next?.();
     };
     void compute();
-  }, [marks, market, calendar, rung, bars]);
+  }, [marks, market, calendar, rung, hours, bars]);
   return lives;
 }

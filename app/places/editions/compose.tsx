@@ -11,6 +11,7 @@ import type { DraftDto } from "#contracts/draft";
 import { rungText } from "#core/marks/wording";
 import { planSentence } from "#core/scenarios/say";
 import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
+import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
 import { composeAll, publish } from "../../../server/publishing/publish.ts";
@@ -19,7 +20,6 @@ import { LevelTable } from "../../parts/LevelTable.tsx";
 import { Page } from "../../parts/Page.tsx";
 import { failureText, postJson, type FailureBody } from "../../parts/post.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
-import { RUNGS } from "../descent/rungs.ts";
 import type { Route } from "./+types/compose.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Compose - Even Compass" }];
@@ -30,8 +30,10 @@ export function loader({ params, context }: Route.LoaderArgs) {
     if (draft.published !== null) throw redirect(`/outlooks/${draft.published}`);
     const markets = await listMarkets();
     const { id, title, body, sections, version } = draft;
+    const { chosen } = await rungSetsOf(personIn(context).id);
     return {
       draft: { id, title, body, sections, version },
+      rungs: chosen.rungs.map(({ rung }) => rung),
       markets: await Promise.all(
         markets.map(async (market) => {
           const plans = (await scenariosOf(market.id)).map(({ plan }) => plan);
@@ -52,7 +54,7 @@ export function action({ params, context }: Route.ActionArgs) {
 
 type Section = DraftDto["sections"][number];
 
-export default function Compose({ loaderData: { draft, markets, levels } }: Route.ComponentProps) {
+export default function Compose({ loaderData: { draft, rungs, markets, levels } }: Route.ComponentProps) {
   const [title, setTitle] = useState(draft.title);
   const [body, setBody] = useState(draft.body);
   const [sections, setSections] = useState<Section[]>(draft.sections);
@@ -97,7 +99,7 @@ export default function Compose({ loaderData: { draft, markets, levels } }: Rout
                 {market.facts.name}
               </Typography>
               <TextField select label="Chart of the" value={section.rung} onChange={(event) => change(i, { rung: event.target.value })} sx={{ width: 130 }}>
-                {RUNGS.map((rung) => (
+                {[...new Set([...rungs, section.rung])].map((rung) => (
                   <MenuItem key={rung} value={rung}>
                     {rungText(rung)}
                   </MenuItem>

@@ -1,0 +1,64 @@
+import type { Hours } from "#core/series/hours";
+import { concat, firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
+
+/** Where bars are had from. */
+export interface BarAddress {
+  market: string;
+  rung: string;
+  hours: Hours;
+}
+
+/** The newest part of a series, as far as it has been loaded. */
+export interface LoadedSeries {
+  series: Series;
+  /** How many bars come before. */
+  start: number;
+  revision: number;
+  history: number;
+}
+
+const PAGE = 4096;
+
+async function fetchBars({ market, rung, hours }: BarAddress, rest: string): Promise<LoadedSeries> {
+  const response = await fetch(`/bars/${market}/${rung}?hours=${hours}${rest}`);
+  if (!response.ok) throw new Error(`The bars of ${market} could not be had.`);
+  const said = (name: string) => Number(response.headers.get(name));
+  const series = fromBuffer(new Float64Array(await response.arrayBuffer()));
+  return { series, start: said("X-Start"), revision: said("X-Revision"), history: said("X-History") };
+}
+
+export function loadNewest(address: BarAddress): Promise<LoadedSeries> {
+  return fetchBars(address, "");
+}
+
+/**
+ * As many pages more as there are, so that loading all of a series takes time in proportion to it. `undefined` when
+ * its history was changed meanwhile: what is loaded is of no use then.
+ */
+export async function loadEarlier(address: BarAddress, loaded: LoadedSeries): Promise<LoadedSeries | undefined> {
+  const first = Math.ceil(loaded.start / PAGE);
+  const count = Math.min(first, Math.max(1, Math.floor(loaded.series.length / PAGE)));
+  const pages = await Promise.all(Array.from({ length: count }, (_, i) => fetchBars(address, `&page=${first - count + i}&history=${loaded.history}`)));
+  if (pages.some(({ history }) => history !== loaded.history)) return undefined;
+  return { ...loaded, start: pages[0].start, series: concat([...pages.map(({ series }) => series), loaded.series]) };
+}
+
+/** Newest bars over those that were loaded before, which may be changed at their end only. */
+export function joinNewest(before: LoadedSeries | undefined, newest: LoadedSeries): LoadedSeries {
+  if (!before || before.history !== newest.history || before.series.length === 0 || newest.start > before.start + before.series.length) return newest;
+  if (newest.start <= before.start) return newest;
+  return { ...newest, start: before.start, series: concat([slice(before.series, 0, newest.start - before.start), newest.series]) };
+}
+
+/** Everything from `time` on, with what was loaded before kept where it still stands. */
+export async function loadSince(address: BarAddress, time: number, before?: LoadedSeries): Promise<LoadedSeries> {
+  let loaded = joinNewest(before, await loadNewest(address));
+  while (loaded.start > 0 && loaded.series.time[0] > time) loaded = (await loadEarlier(address, loaded)) ?? (await loadNewest(address));
+  return loaded;
+}
+
+/** Bars that the live stream brought, which replace the last ones. */
+export function withChanged(series: Series, changed: Series): Series {
+  if (changed.length === 0) return series;
+  return concat([slice(series, 0, firstAtOrAfter(series, changed.time[0])), changed]);
+}
