@@ -1,5 +1,22 @@
 import "reflect-metadata";
-import { IsIn, IsInt, IsNumber, IsOptional, IsPositive, IsString, Length, Matches, Max, MaxLength, Min } from "class-validator";
+import { Type } from "class-transformer";
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsPositive,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from "class-validator";
 import { RUNG } from "#contracts/mark";
 
 /** Bytes of the largest file taken in: about two million rows. */
@@ -50,4 +67,84 @@ export class ConfirmImportDto {
   /** Which stands where the file and the store differ; "ask" until the analyst has said. */
   @IsIn(["ask", "stored", "file"])
   differing!: "ask" | "stored" | "file";
+}
+
+const CLOCK = /^([01]\d|2[0-3]):[0-5]\d$|^24:00$/;
+const DATE = /^\d{4}-\d{2}-\d{2}$/;
+
+export class SessionDto {
+  /** ISO weekdays of the trading dates, 1 Monday to 7. */
+  @IsArray()
+  @IsInt({ each: true })
+  @Min(1, { each: true })
+  @Max(7, { each: true })
+  days!: number[];
+
+  @Matches(CLOCK, { message: "a time is written HH:MM" })
+  open!: string;
+
+  @Matches(CLOCK, { message: "a time is written HH:MM" })
+  close!: string;
+
+  @IsBoolean()
+  opensDayBefore!: boolean;
+
+  @IsIn(["regular", "overnight"])
+  kind!: "regular" | "overnight";
+}
+
+export class HalfDayDto {
+  @Matches(DATE, { message: "a date is written YYYY-MM-DD" })
+  date!: string;
+
+  @Matches(CLOCK, { message: "a time is written HH:MM" })
+  close!: string;
+}
+
+/** What is known of a market besides its bars: how its prices are written, and when it trades. */
+export class MarketDto {
+  @IsString()
+  @Length(1, 80, { message: "a market has a name of 1 to 80 characters" })
+  name!: string;
+
+  @IsString()
+  @Length(1, 20)
+  kind!: string;
+
+  @IsNumber({}, { message: "the tick is a number above zero" })
+  @IsPositive({ message: "the tick is a number above zero" })
+  @Max(1e9)
+  tick!: number;
+
+  @IsNumber({}, { message: "the unit of distance is a number above zero" })
+  @IsPositive({ message: "the unit of distance is a number above zero" })
+  @Max(1e9)
+  pip!: number;
+
+  @IsString()
+  @Length(1, 12, { message: "the unit of distance has a name of 1 to 12 characters" })
+  pipName!: string;
+
+  @IsInt({ message: "decimals are a whole number from 0 to 10" })
+  @Min(0)
+  @Max(10)
+  decimals!: number;
+
+  @IsString()
+  @MaxLength(60)
+  zone!: string;
+
+  @ValidateNested({ each: true })
+  @Type(() => SessionDto)
+  @ArrayMaxSize(20)
+  sessions!: SessionDto[];
+
+  @Matches(DATE, { each: true, message: "a date is written YYYY-MM-DD" })
+  @ArrayMaxSize(2000)
+  holidays!: string[];
+
+  @ValidateNested({ each: true })
+  @Type(() => HalfDayDto)
+  @ArrayMaxSize(2000)
+  halfDays!: HalfDayDto[];
 }

@@ -11,13 +11,14 @@ import { Failure } from "../failure.ts";
 import { readFileInPool } from "../pool/pool.ts";
 import type { FileOptions, ReadFile } from "../pool/readfile.ts";
 import { readClock } from "../feed/clock.ts";
+import { readAbout, type AboutMarket } from "./about.ts";
 import { barsAppended, barsRestated, stretchOf, toldUntil } from "./changes.ts";
 import { encode, readBars, replaceFrom } from "./chunks.ts";
 import { lockMarket } from "./markets.ts";
 import { dropUpload, findUpload } from "./uploads.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
-export type Inspection = Omit<ReadFile, "bars"> & { name: string; bars: number; first: number; last: number };
+export type Inspection = Omit<ReadFile, "bars" | "about"> & { name: string; bars: number; first: number; last: number; about?: AboutMarket };
 
 export interface ImportReport {
   market: string;
@@ -42,9 +43,10 @@ async function readUpload(path: string, options: FileOptions): Promise<ReadFile>
 
 export async function inspectUpload(id: string, options: FileOptions, accountId: string): Promise<Inspection> {
   const upload = await findUpload(id, accountId);
-  const { bars, ...read } = await readUpload(upload.path, options);
+  const { bars, about, ...read } = await readUpload(upload.path, options);
   const series = fromBuffer(bars);
-  return { ...read, name: upload.name, bars: series.length, first: series.time[0], last: series.time[series.length - 1] };
+  const known = readAbout(about);
+  return { ...read, name: upload.name, bars: series.length, first: series.time[0], last: series.time[series.length - 1], ...(known ? { about: known } : {}) };
 }
 
 /**
@@ -64,7 +66,7 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
   const report = await transact(async (transaction) => {
     const market = confirm.market
       ? await lockMarket(confirm.market, transaction)
-      : await Market.create({ id: slugOf(confirm.name), ...newMarket(confirm) }, { transaction }).catch(nameTaken);
+      : await Market.create({ id: slugOf(confirm.name), ...newMarket(confirm, readAbout(read.about)) }, { transaction }).catch(nameTaken);
     if (market.formula)
       throw new Failure("derived", `${market.name} is made of other markets; it has no bars of its own.`, { kept: "Nothing was stored.", remedy: "Import into the markets it is made of." });
     const where = { marketId: market.id, base: confirm.base, sha256: read.sha256, standing: 1 } as const;
@@ -121,11 +123,12 @@ function reportOf(
   return { market, rows, added, same, differing, kept: stands, repeated, leftOut: faults.slice(0, 100), leftOutCount: faultCount, already };
 }
 
-function newMarket({ name, kind, tick, decimals, zone }: ConfirmImportDto) {
-  const calendar = { ...ALL_HOURS, zone };
+/** A new market as it was confirmed; what the file itself says of it adds sessions and the unit of distance. */
+function newMarket({ name, kind, tick, decimals, zone }: ConfirmImportDto, about: AboutMarket | undefined) {
+  const calendar = about?.calendar.zone === zone ? about.calendar : { ...ALL_HOURS, zone };
   const [problem] = checkCalendar(calendar);
   if (problem) throw new Failure("calendar", problem);
-  return { name, kind, tick, pip: tick, pipName: "tick", decimals, calendar };
+  return { name, kind, tick, pip: about?.pip ?? tick, pipName: about?.pipName ?? "tick", decimals, calendar };
 }
 
 function nameTaken(error: unknown): never {

@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import Papa from "papaparse";
+import { BAR_FORMAT } from "#core/csv/format";
 import { readBars, recognise, type BarFormat, type RowFault } from "#core/csv/barfile";
 import { timeFormat } from "#core/csv/times";
 import { toBuffer } from "#core/series/series";
@@ -26,6 +27,8 @@ export interface ReadFile {
   timeframe: string;
   decimals: number;
   sample: string[][];
+  /** What the file says of its market, where it says it: one of our own exports. Not yet checked. */
+  about?: unknown;
 }
 
 const LISTED_FAULTS = 500;
@@ -35,8 +38,9 @@ export default function readFile({ path, options }: { path: string; options: Fil
   const bytes = readFileSync(path);
   const text = decodeText(bytes);
   if (text === undefined) return "The file holds bytes that are no text (a spreadsheet or an archive, perhaps). Save it as CSV.";
-  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false });
-  const { lines, rows } = withLines(parsed.data, text.includes('"'));
+  const cells = text.trimStart().startsWith("{") ? cellsOfJson(text) : cellsOfCsv(text);
+  if (typeof cells === "string") return cells;
+  const { lines, rows, delimiter, about } = cells;
   const [header, ...body] = rows;
   if (!header) return "The file is empty.";
   const format = recognise(header, sampleOf(body), options.zone);
@@ -47,7 +51,7 @@ export default function readFile({ path, options }: { path: string; options: Fil
   return {
     sha256: createHash("sha256").update(bytes).digest("hex"),
     format,
-    delimiter: parsed.meta.delimiter,
+    delimiter,
     rows: body.length,
     bars: toBuffer(series),
     faults: faults.slice(0, LISTED_FAULTS),
@@ -56,7 +60,36 @@ export default function readFile({ path, options }: { path: string; options: Fil
     timeframe: usualDistance(series.time, format.time.clock),
     decimals: decimalsOf(sampleOf(body), format),
     sample: rows.slice(0, 6).map((row) => row.slice(0, 10).map((cell) => cell.slice(0, 40))),
+    ...(about === undefined ? {} : { about }),
   };
+}
+
+interface Cells {
+  rows: string[][];
+  /** The file's line of each row. */
+  lines: number[];
+  delimiter: string;
+  about?: unknown;
+}
+
+function cellsOfCsv(text: string): Cells {
+  const { data, meta } = Papa.parse<string[]>(text, { skipEmptyLines: false });
+  return { ...withLines(data, text.includes('"')), delimiter: meta.delimiter };
+}
+
+/** Our own JSON of bars as rows of cells, so that it is read and checked like any other file. */
+function cellsOfJson(text: string): Cells | string {
+  let value: { format?: unknown; columns?: unknown; bars?: unknown; market?: unknown };
+  try {
+    value = JSON.parse(text) as typeof value;
+  } catch {
+    return "The file begins like JSON and is none.";
+  }
+  const { format, columns, bars, market } = value;
+  if (format !== BAR_FORMAT || !Array.isArray(columns) || !Array.isArray(bars)) return "The file is JSON, but no file of bars.";
+  const rows = [columns, ...(bars as unknown[])].map((row) => (Array.isArray(row) ? row.map(String) : []));
+  // The export writes its head, then one bar a line.
+  return { rows, lines: rows.map((_, i) => i + 1), delimiter: "JSON", about: market };
 }
 
 /** UTF-8 or, by its mark, UTF-16; `undefined` for anything with a NUL or broken letters. */
