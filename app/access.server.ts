@@ -77,9 +77,19 @@ export async function attempt<T>(context: Readonly<RouterContextProvider>, work:
 
 /** The JSON of a request as a checked DTO; a Failure that marks the fields otherwise. */
 export async function readBody<T extends object>(request: Request, type: new () => T): Promise<T> {
+  return readJson(await request.text(), type);
+}
+
+/** The same from one field of a form. */
+export function readField<T extends object>(form: FormData, name: string, type: new () => T): T {
+  const text = form.get(name);
+  return readJson(typeof text === "string" ? text : "", type);
+}
+
+function readJson<T extends object>(text: string, type: new () => T): T {
   let raw: unknown;
   try {
-    raw = await request.json();
+    raw = JSON.parse(text);
   } catch {
     throw new Failure("body", "The request is not JSON.", { status: 400 });
   }

@@ -7,12 +7,16 @@ export default [
   layout("places/desk.tsx", [
     route("library", "places/library/library.tsx"),
     route("library/import", "places/library/import.tsx"),
+    route("library/derive", "places/library/derive.tsx"),
+    route("library/:market", "places/library/market.tsx"),
     route("descent/:market", "places/descent/descent.tsx"),
     route("rungs", "places/rungs/rungs.tsx"),
     route("editions", "places/editions/editions.tsx"),
     route("editions/:draft", "places/editions/compose.tsx"),
   ]),
   layout("places/desk-data.ts", [
+    route("library/:market/export", "places/library/export.ts"),
+    route("library/imports/:import/undo", "places/library/undo.ts"),
     route("uploads", "places/library/uploads.ts"),
     route("bars/:market/:rung", "places/descent/bars.ts"),
     route("live", "places/descent/live.ts"),

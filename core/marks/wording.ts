@@ -25,3 +25,13 @@ export function rungText(rung: string): string {
   if (match[1]) return `${count} ${unit}`;
   return count === 1 ? unit : `${count} ${unit.toLowerCase()}s`;
 }
+
+/** A number in plain decimals, without an exponent or needless zeros: 1e-8 is "0.00000001". */
+export function plainNumber(value: number): string {
+  return value.toFixed(10).replace(/\.?0+$/, "");
+}
+
+/** Bytes as people read them: "19.5 MB". */
+export function sizeText(bytes: number): string {
+  return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+}

@@ -141,5 +141,6 @@ describe("importing a file", () => {
     expect(slugOf("Verin / Olta")).toBe("verin-olta");
     expect(slugOf("../../etc")).toBe("etc");
     expect(slugOf("\u{1F9ED}")).toMatch(/^market-/);
+    expect(slugOf("Import")).toMatch(/^import-\w{8}$/);
   });
 });

@@ -140,6 +140,9 @@ function nameTaken(error: unknown): never {
   });
 }
 
+/** Parts of addresses that are places of the Library. */
+const PLACES = new Set(["import", "imports", "derive"]);
+
 /** A name as the part of an address: letters and digits of any script's Latin form, otherwise a short random one. */
 export function slugOf(name: string): string {
   const slug = name
@@ -149,7 +152,7 @@ export function slugOf(name: string): string {
     .replace(/^-+|-+$/g, "")
     .toLowerCase()
     .slice(0, 60);
-  return slug || `market-${randomUUID().slice(0, 8)}`;
+  return slug && !PLACES.has(slug) ? slug : `${slug || "market"}-${randomUUID().slice(0, 8)}`;
 }
 
 /** The newest imports, of one market or of all; what undoes them is left in the database. */

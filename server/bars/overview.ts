@@ -1,15 +1,23 @@
-import { seriesOf } from "./series.ts";
+import type { Market } from "../database/models.ts";
+import { holdingsOf, type Holding } from "./layers.ts";
 import { listMarkets } from "./markets.ts";
+import { seriesOf } from "./series.ts";
 
+/** What a list of markets says at once, without a bar being read. */
 export interface MarketLine {
   id: string;
   name: string;
   kind: string;
   zone: string;
   decimals: number;
-  /** Daily bars, and the label of the first. */
-  days: number;
-  since?: number;
+  derived: boolean;
+  /** What is stored, the longest resolution first; nothing for a derived market. */
+  holdings: Holding[];
+}
+
+/** What it says once its days have been read. */
+export interface MarketDays {
+  id: string;
   close?: number;
   /** Change on the day before, as a share. */
   change?: number;
@@ -19,18 +27,25 @@ export interface MarketLine {
 
 const SKETCHED = 80;
 
-/** Every market with what a list of them needs to say. */
-export async function overview(): Promise<MarketLine[]> {
-  const markets = await listMarkets();
-  return Promise.all(
-    markets.map(async (market) => {
-      const { id, name, kind, decimals } = market;
-      const series = await seriesOf(market, "P1D");
-      const n = series.length;
-      const line = { id, name, kind, decimals, zone: market.calendar.zone, days: n, sketch: [...series.close.slice(-SKETCHED)] };
-      if (n === 0) return line;
-      const change = n > 1 ? series.close[n - 1] / series.close[n - 2] - 1 : 0;
-      return { ...line, since: series.time[0], close: series.close[n - 1], change };
-    }),
-  );
+export async function marketLines(): Promise<MarketLine[]> {
+  const [markets, holdings] = await Promise.all([listMarkets(), holdingsOf()]);
+  return markets.map(({ id, name, kind, calendar, decimals, formula }) => ({
+    id,
+    name,
+    kind,
+    zone: calendar.zone,
+    decimals,
+    derived: formula !== null,
+    holdings: holdings.filter(({ marketId }) => marketId === id).map(({ base, bars, from, to, bytes }) => ({ base, bars, from, to, bytes })),
+  }));
+}
+
+export async function marketDays(): Promise<MarketDays[]> {
+  return Promise.all((await listMarkets()).map(daysOf));
+}
+
+async function daysOf(market: Market): Promise<MarketDays> {
+  const { close, length: n } = await seriesOf(market, "P1D");
+  const line = { id: market.id, sketch: [...close.slice(-SKETCHED)] };
+  return n === 0 ? line : { ...line, close: close[n - 1], ...(n > 1 ? { change: close[n - 1] / close[n - 2] - 1 } : {}) };
 }

@@ -25,11 +25,11 @@ export function FilePicker() {
   };
   return (
     <>
-      <Button component="label" variant="contained">
-        Import a CSV file
-        <input type="file" accept=".csv,.txt,text/csv" hidden onChange={(event) => void send(event.target.files?.[0])} />
+      <Button component="label" variant="contained" sx={{ order: 1 }}>
+        Import a file of bars
+        <input type="file" accept=".csv,.txt,.json,text/csv,application/json" hidden onChange={(event) => void send(event.target.files?.[0])} />
       </Button>
-      <Typography variant="body2" role="status">
+      <Typography variant="body2" role="status" sx={{ order: 3 }}>
         {state}
       </Typography>
     </>

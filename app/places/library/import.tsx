@@ -12,7 +12,7 @@ import { useState } from "react";
 import { Form, Link, useNavigation, useSubmit } from "react-router";
 import { ConfirmImportDto, MARKET_KINDS } from "#contracts/market";
 import { readDto } from "#contracts/read";
-import { rungText } from "#core/marks/wording";
+import { plainNumber, rungText } from "#core/marks/wording";
 import { importUpload, inspectUpload } from "../../../server/bars/import.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { Failure } from "../../../server/failure.ts";
@@ -34,7 +34,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const options: { zone: string; order?: "dmy" | "mdy" } = { zone };
     if (order === "dmy" || order === "mdy") options.order = order;
     const inspection = await inspectUpload(query.get("upload") ?? "", options, personIn(context).id);
-    const markets = (await listMarkets()).map(({ id, name }) => ({ id, name }));
+    const markets = (await listMarkets()).filter(({ formula }) => formula === null).map(({ id, name }) => ({ id, name }));
     return { upload: query.get("upload") ?? "", inspection, markets, options };
   });
 }
@@ -57,7 +57,7 @@ export function shouldRevalidate({ formMethod, defaultShouldRevalidate }: { form
 
 export default function Import({ loaderData, actionData }: Route.ComponentProps) {
   const { upload, inspection, markets, options } = loaderData;
-  const { format, faults, faultCount } = inspection;
+  const { format, faults, faultCount, about } = inspection;
   const [market, setMarket] = useState("");
   const submit = useSubmit();
   const busy = useNavigation().state !== "idle";
@@ -104,8 +104,8 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
                 </MenuItem>
               ))}
             </TextField>
-            <TextField label="Name" {...field("name")} defaultValue={inspection.name.replace(/\.\w+$/, "")} slotProps={{ htmlInput: { readOnly: market !== "" } }} />
-            <TextField select label="Kind" {...field("kind")} defaultValue="other">
+            <TextField label="Name" {...field("name")} defaultValue={about?.name ?? inspection.name.replace(/\.\w+$/, "")} slotProps={{ htmlInput: { readOnly: market !== "" } }} />
+            <TextField select label="Kind" {...field("kind")} defaultValue={MARKET_KINDS.find((kind) => kind === about?.kind) ?? "other"}>
               {MARKET_KINDS.map((kind) => (
                 <MenuItem key={kind} value={kind}>
                   {kind}
@@ -119,15 +119,15 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
                 </MenuItem>
               ))}
             </TextField>
-            <TextField label="Times are in the zone" {...field("zone")} defaultValue={options.zone} onBlur={(event) => event.target.value !== options.zone && reread({ zone: event.target.value })} />
+            <TextField label="Times are in the zone" {...field("zone")} defaultValue={about?.calendar.zone ?? options.zone} onBlur={(event) => event.target.value !== options.zone && reread({ zone: event.target.value })} />
             {format.time.ambiguous && (
               <TextField select label="03/04 is" value={options.order ?? format.time.order} onChange={(event) => reread({ order: event.target.value })}>
                 <MenuItem value="dmy">3 April</MenuItem>
                 <MenuItem value="mdy">4 March</MenuItem>
               </TextField>
             )}
-            <TextField label="Tick" {...field("tick")} defaultValue={(10 ** -inspection.decimals).toFixed(inspection.decimals)} />
-            <TextField label="Decimals shown" {...field("decimals")} defaultValue={inspection.decimals} />
+            <TextField label="Tick" {...field("tick")} defaultValue={about ? plainNumber(about.tick) : (10 ** -inspection.decimals).toFixed(inspection.decimals)} />
+            <TextField label="Decimals shown" {...field("decimals")} defaultValue={about?.decimals ?? inspection.decimals} />
             <TextField select label="Where file and store differ" {...field("differing")} defaultValue="ask">
               <MenuItem value="ask">stop and ask</MenuItem>
               <MenuItem value="stored">what is stored stands</MenuItem>

@@ -4,12 +4,10 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Form, useSubmit } from "react-router";
 import { SaveRungSetDto } from "#contracts/rungs";
-import { readDto } from "#contracts/read";
 import { rungText } from "#core/marks/wording";
 import { DEFAULT_SET, type RungSet } from "#core/time/rungs";
 import { chooseRungSet, removeRungSet, rungSetsOf, saveRungSet } from "../../../server/desk/rungSets.ts";
-import { Failure } from "../../../server/failure.ts";
-import { answer, attempt, personIn } from "../../access.server.ts";
+import { answer, attempt, personIn, readField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -29,23 +27,9 @@ export function action({ request, context }: Route.ActionArgs) {
     const text = (name: string) => (form.get(name) as string | null) ?? "";
     if (text("step") === "choose") await chooseRungSet(text("id"), account);
     else if (text("step") === "remove") await removeRungSet(text("id"), account);
-    else await saveRungSet(readSet(text("set")), account);
+    else await saveRungSet(readField(form, "set", SaveRungSetDto), account);
     return {};
   });
-}
-
-function readSet(text: string): SaveRungSetDto {
-  const read = readDto(SaveRungSetDto, parsed(text));
-  if (!read.ok) throw new Failure("fields", Object.values(read.fields)[0], { status: 400, kept: "Nothing was changed.", fields: read.fields });
-  return read.value;
-}
-
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return undefined;
-  }
 }
 
 /** The analyst's sets of rungs: which timeframes, what each is for, and in which order they are walked. */
