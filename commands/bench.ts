@@ -1,12 +1,34 @@
-import { cleanImport, importSides } from "../bench/import.ts";
-import { coreSides } from "../bench/core.ts";
+import { Account } from "../server/database/models.ts";
 import { panRatio } from "../bench/chart.ts";
+import { coreSides } from "../bench/core.ts";
+import { firstCharts } from "../bench/first.ts";
+import { cleanImport, importSides } from "../bench/import.ts";
 import { compare, ratioLine } from "../bench/side.ts";
+import { storeLines, withMillion } from "../bench/store.ts";
+import { ensureBuild } from "./desk/build.ts";
 import { runCommand } from "./desk/timing.ts";
 
+process.env.COMPASS_LOG ??= "warn";
+
+const say = (line: string) => process.stdout.write(`${line}\n`);
+
+/** Everything, or the parts that are named: core, import, store, first, chart. */
 runCommand(async () => {
-  process.stdout.write("Ratios, ours against the other, medians of pairs run in turn on this machine.\n\n");
-  for (const side of [...coreSides(), ...importSides()]) process.stdout.write(`${ratioLine(await compare(side))}\n`);
+  const asked = process.argv.slice(2);
+  const wants = (part: string) => asked.length === 0 || asked.includes(part);
+  say("Ratios, ours against the other, medians of pairs run in turn on this machine.\n");
+  if (wants("core")) for (const side of coreSides()) say(ratioLine(await compare(side)));
+  if (wants("import")) for (const side of importSides()) say(ratioLine(await compare(side)));
   cleanImport();
-  process.stdout.write(`${ratioLine(await panRatio())}\n`);
+  if (wants("chart")) say(ratioLine(await panRatio()));
+  if (wants("store") || wants("first"))
+    await withMillion(async ({ market, person }) => {
+      const { id } = await Account.findOne({ where: { email: person.email }, rejectOnEmpty: true });
+      for (const line of await storeLines(market, id)) say(line);
+      if (!wants("first")) return;
+      await ensureBuild();
+      say("\nFirst chart of a market of 1,000,000 minutes, in a browser that has kept nothing:");
+      for (const { rung, drawn, bytes, script } of await firstCharts(market, person, ["P1D", "PT1M", "PT45M"]))
+        say(`${rung.padEnd(6)} drawn after ${drawn.toFixed(0)} ms; ${(bytes / 1000).toFixed(0)} kB sent, ${(script / 1000).toFixed(0)} kB of them script`);
+    });
 });

@@ -1,4 +1,5 @@
-import { PEOPLE, seedWorld } from "../demo/seed.ts";
+import { PEOPLE } from "../demo/people.ts";
+import { seedWorld } from "../demo/seed.ts";
 import { runDesk } from "./desk/desk.ts";
 import { runCommand, timed } from "./desk/timing.ts";
 

@@ -5,12 +5,12 @@ import { createAccount } from "../server/accounts/accounts.ts";
 import { lastTime, readBars } from "../server/bars/chunks.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import { migrator } from "../server/database/migrate.ts";
-import { BarImport, Draft, Edition, FollowedPlan, Market } from "../server/database/models.ts";
+import { BarImport, Draft, Edition, FollowedPlan, Market, Restatement } from "../server/database/models.ts";
 import { verifyEdition } from "../server/publishing/editions.ts";
 import type { EditionContent } from "../server/publishing/publish.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
-import { ROWS, TRIAL_MARKET } from "./trial/shape.ts";
+import { OTHER_PRICE, OVERLAY, PRICE, RESTATED_MARKET, ROWS, TRIAL_MARKET } from "./trial/shape.ts";
 
 const FOLDER = "var/trial";
 const SHELF = { marketId: TRIAL_MARKET, base: "P1D", shelf: "live" } as const;
@@ -32,9 +32,9 @@ async function killOnce(url: string, from: number, alsoDatabase: boolean): Promi
 }
 
 /** What must hold whenever anything was killed; returns the figures. */
-async function examine(): Promise<{ bars: number; imports: number; editions: number }> {
+async function examine(): Promise<{ bars: number; imports: number; editions: number; restatements: number }> {
   const series = await readBars(SHELF);
-  const imports = await BarImport.count();
+  const imports = await BarImport.count({ where: { marketId: TRIAL_MARKET } });
   if (series.length !== imports * ROWS) throw new CommandFault(`${series.length} bars are stored of ${imports} imports of ${ROWS}: one is half there.`);
   for (let i = 1; i < series.length; i++) if (series.time[i] <= series.time[i - 1]) throw new CommandFault("Bars are out of order.");
   const editions = await Edition.findAll({ attributes: ["number", "draftId", "canonical"] });
@@ -47,7 +47,21 @@ async function examine(): Promise<{ bars: number; imports: number; editions: num
   }
   const claimed = await Draft.count({ where: { published: editions.map(({ number }) => number) } });
   if (claimed !== editions.length) throw new CommandFault("A draft says it was published and was not.");
-  return { bars: series.length, imports, editions: editions.length };
+  return { bars: series.length, imports, editions: editions.length, restatements: await examineRestated() };
+}
+
+/** The restated market holds the first file, or that with the whole of the second over it; its history knows of each change. */
+async function examineRestated(): Promise<number> {
+  const { close, length } = await readBars({ ...SHELF, marketId: RESTATED_MARKET });
+  const standing = await BarImport.count({ where: { marketId: RESTATED_MARKET, standing: 1 } });
+  const expected = [0, ROWS, OVERLAY.to][standing];
+  if (length !== expected) throw new CommandFault(`${length} bars stand of ${standing} imports, not ${expected}: a restatement is half there.`);
+  for (let i = 0; i < length; i++)
+    if (close[i] !== (standing === 2 && i >= OVERLAY.from ? OTHER_PRICE : PRICE)) throw new CommandFault(`Day ${i} of the restated market closes at ${close[i]}: a restatement is half there.`);
+  const restatements = await Restatement.count({ where: { marketId: RESTATED_MARKET } });
+  const { history } = await Market.findByPk(RESTATED_MARKET, { rejectOnEmpty: true });
+  if (history !== restatements + 1) throw new CommandFault(`The history counts ${history - 1} restatements, the record ${restatements}.`);
+  return restatements;
 }
 
 runCommand(async () => {
@@ -59,7 +73,8 @@ runCommand(async () => {
   await migrator(sequelize).up();
   await createAccount({ email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() }, "analyst");
   const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
-  await Market.create({ id: TRIAL_MARKET, name: "Trial", kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions } });
+  for (const id of [TRIAL_MARKET, RESTATED_MARKET])
+    await Market.create({ id, name: id, kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions } });
   let databaseKills = 0;
   for (let n = 0; n < kills; n++) {
     const alsoDatabase = n % 3 === 2;
@@ -71,8 +86,8 @@ runCommand(async () => {
       database = await startMariaDb(FOLDER);
     }
     openDatabase(database.url);
-    const { bars, imports, editions } = await examine();
-    process.stdout.write(`kill ${n + 1}: ${bars} bars of ${imports} imports and ${editions} editions, all whole\n`);
+    const { bars, imports, editions, restatements } = await examine();
+    process.stdout.write(`kill ${n + 1}: ${bars} bars of ${imports} imports, ${restatements} restatements and ${editions} editions, all whole\n`);
   }
   await closeDatabase();
   await database.stop();

@@ -6,14 +6,9 @@ import { Account, ClockRow, Draft, Edition, Market } from "../server/database/mo
 import { deriveMarket } from "../server/bars/derive.ts";
 import { makeBars, type DemoMarket } from "./market.ts";
 import { sayOpinions } from "./opinions.ts";
+import { PEOPLE } from "./people.ts";
 import type { PlantedWave } from "./waves.ts";
 import { DERIVED, MARKETS, SPAN } from "./world.ts";
-
-/** The two who sign in to the demo; it listens on this machine only. */
-export const PEOPLE = {
-  analyst: { email: "analyst@meridian.example", name: "Ines Quill", password: "lantern-harbour" },
-  subscriber: { email: "reader@meridian.example", name: "Tomas Brand", password: "tide-and-tin" },
-} as const;
 
 /** Fills an empty desk with the Meridian Isles; a desk that has them is left as it is. Returns whether it did. */
 export async function seedWorld(): Promise<boolean> {

@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
-import { PEOPLE } from "../demo/seed.ts";
+import { PEOPLE } from "../demo/people.ts";
 
 export async function signIn(page: Page, who: keyof typeof PEOPLE): Promise<void> {
   await page.goto("/sign-in");

@@ -165,6 +165,7 @@ export class ChartController {
     if (scale.view.from < AHEAD) this.handlers.onEarliest();
     this.scene.draw(layOut(this.picture, scale), scale, this.picture.market);
     this.drawOverlay(scale);
+    this.host.dataset.drawn = "yes";
   }
 
   private drawOverlay(scale: Scale): void {

@@ -1,20 +1,18 @@
-import { DateTime } from "luxon";
+import { weekday, dayNumber } from "#core/time/dates";
+import { offsetAt } from "#core/time/zone";
+
+// Names are our own rather than the platform's: a server's and a browser's do not always abbreviate alike.
+const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
 /** "Wed 14 Oct 2026, 13:42" in a zone. */
 export function momentText(time: number, zone: string): string {
-  return DateTime.fromMillis(time, { zone }).setLocale("en-GB").toFormat("ccc d LLL yyyy, HH:mm");
+  const civil = time + offsetAt(time, zone === "utc" ? "UTC" : zone);
+  return `${DAYS[weekday(dayNumber(civil)) - 1]} ${dateText(civil)}, ${new Date(civil).toISOString().slice(11, 16)}`;
 }
 
 /** "14 Oct 2026", for labels of days and longer (midnight UTC). */
 export function dateText(time: number): string {
-  return DateTime.fromMillis(time, { zone: "utc" }).setLocale("en-GB").toFormat("d LLL yyyy");
-}
-
-/** The form an input of date and time takes, in a zone; and back. */
-export function toInput(time: number, zone: string): string {
-  return DateTime.fromMillis(time, { zone }).toFormat("yyyy-MM-dd'T'HH:mm");
-}
-
-export function fromInput(text: string, zone: string): number {
-  return DateTime.fromISO(text, { zone }).toMillis();
+  const date = new Date(time);
+  return `${date.getUTCDate()} ${MONTHS[date.getUTCMonth()]} ${date.getUTCFullYear()}`;
 }

@@ -2,25 +2,34 @@ import { randomUUID } from "node:crypto";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
 import { importUpload } from "../../server/bars/import.ts";
+import { undoImport } from "../../server/bars/undo.ts";
 import { takeUpload } from "../../server/bars/uploads.ts";
 import { openDatabase } from "../../server/database/connection.ts";
-import { Account } from "../../server/database/models.ts";
+import { Account, BarImport } from "../../server/database/models.ts";
 import { saveScenario } from "../../server/desk/scenarios.ts";
 import { createDraft, saveDraft } from "../../server/publishing/drafts.ts";
 import { publish } from "../../server/publishing/publish.ts";
 import { readSettings } from "../../server/settings.ts";
-import { ROWS, TRIAL_MARKET } from "./shape.ts";
+import { OTHER_PRICE, OVERLAY, PRICE, RESTATED_MARKET, ROWS, TRIAL_MARKET } from "./shape.ts";
 
-/** Imports a file and publishes an edition, again and again, until it is killed. */
+/** Imports a file, publishes an edition, and restates other bars or puts them back, again and again, until it is killed. */
 openDatabase(readSettings().COMPASS_DATABASE);
 
 const DAY = 86_400_000;
 
-async function importNext(accountId: string, from: number): Promise<void> {
-  const rows = Array.from({ length: ROWS }, (_, i) => `${new Date((from + i) * DAY).toISOString().slice(0, 10)},10,11,9,10`);
+async function importDays(market: string, accountId: string, from: number, to: number, price: number): Promise<void> {
+  const rows = Array.from({ length: to - from }, (_, i) => `${new Date((from + i) * DAY).toISOString().slice(0, 10)},${price},${price + 1},${price - 1},${price}`);
   const body = Readable.toWeb(Readable.from([Buffer.from(`date,open,high,low,close\n${rows.join("\n")}\n`)])) as ReadableStream<Uint8Array>;
-  const confirm = { name: TRIAL_MARKET, kind: "other", base: "P1D", zone: "UTC", tick: 0.01, decimals: 2, badRows: "refuse", differing: "file" } as const;
-  await importUpload(await takeUpload(body, "trial.csv", accountId), { ...confirm, market: TRIAL_MARKET }, accountId);
+  const confirm = { name: market, kind: "other", base: "P1D", zone: "UTC", tick: 0.01, decimals: 2, badRows: "refuse", differing: "file" } as const;
+  await importUpload(await takeUpload(body, "trial.csv", accountId), { ...confirm, market }, accountId);
+}
+
+/** Restates days of the other market or, when a restatement stands, takes it back. */
+async function restateOrUndo(accountId: string): Promise<void> {
+  const standing = await BarImport.findAll({ where: { marketId: RESTATED_MARKET, standing: 1 }, order: [["createdAt", "DESC"]], attributes: ["id"] });
+  if (standing.length === 0) await importDays(RESTATED_MARKET, accountId, 0, ROWS, PRICE);
+  else if (standing.length === 1) await importDays(RESTATED_MARKET, accountId, OVERLAY.from, OVERLAY.to, OTHER_PRICE);
+  else await undoImport(standing[0].id, accountId);
 }
 
 async function publishNext(author: { id: string; name: string }): Promise<void> {
@@ -46,6 +55,6 @@ async function publishNext(author: { id: string; name: string }): Promise<void> 
 const account = await Account.findOne({ rejectOnEmpty: true });
 const author = { id: account.id, name: account.name };
 for (let n = Number(process.argv[2]); ; n++) {
-  await Promise.all([importNext(author.id, n * ROWS), publishNext(author)]);
+  await Promise.all([importDays(TRIAL_MARKET, author.id, n * ROWS, (n + 1) * ROWS, 10), publishNext(author), restateOrUndo(author.id)]);
   process.stdout.write(".");
 }

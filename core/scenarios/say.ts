@@ -1,6 +1,7 @@
 import type { MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
 import type { FollowUp } from "#core/scenarios/follow";
+import type { OutcomeNote } from "#core/scenarios/note";
 import type { Scenario } from "#core/scenarios/scenario";
 
 type Decimals = Pick<MarketFacts, "decimals">;
@@ -48,4 +49,11 @@ export function followUpSentence(event: FollowUp, market: Decimals): string {
     case "completed":
       return `Complete.${result}`;
   }
+}
+
+/** What a note on an outcome says: that bars were restated, and what they would have led to. */
+export function noteSentence({ cause, same, last }: OutcomeNote, market: Decimals): string {
+  const why = cause === "import" ? "Another file gave other bars" : "An import was taken back, and bars changed";
+  const so = same ? "They would have led to the same." : last ? `They would have led to this in the end: ${followUpSentence(last, market)}` : "On them nothing would have happened.";
+  return `${why} for a time this outcome used. What was recorded stands. ${so}`;
 }

@@ -1,5 +1,6 @@
 import type { FollowUp } from "#core/scenarios/follow";
-import { Edition, FollowUpRow } from "../database/models.ts";
+import type { OutcomeNote } from "#core/scenarios/note";
+import { Edition, FollowUpRow, OutcomeNoteRow } from "../database/models.ts";
 import { notFound } from "../failure.ts";
 import { GENESIS, sha256 } from "./freeze.ts";
 import type { EditionContent } from "./publish.ts";
@@ -37,6 +38,16 @@ export async function followUpsOf(number: number): Promise<StoredFollowUp[]> {
     attributes: ["scenarioId", "sequence", "event"],
     raw: true,
   });
+}
+
+export interface StoredNote {
+  scenarioId: string;
+  note: OutcomeNote;
+}
+
+/** What became known later about the outcomes of an edition, oldest first. */
+export async function notesOf(number: number): Promise<StoredNote[]> {
+  return OutcomeNoteRow.findAll({ where: { edition: number }, order: [["createdAt", "ASC"]], attributes: ["scenarioId", "note"], raw: true });
 }
 
 /** Whether an edition is what was published: its hash fits its text, and its text names the edition before. */

@@ -1,15 +1,18 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { rungText } from "#core/marks/wording";
 import { inHand } from "./kinds.ts";
 import { MarkDetails } from "./MarkDetails.tsx";
 import type { MarkStore, SaveState } from "./markStore.ts";
-import { PlanBuilder, type StoredPlan } from "./PlanBuilder.tsx";
+import type { StoredPlan } from "./PlanBuilder.tsx";
 import { PlanLine } from "./PlanLine.tsx";
 import type { Lives } from "./useLives.ts";
+
+/** Loaded when the first plan is written: a form that most visits do not open. */
+const PlanBuilder = lazy(async () => ({ default: (await import("./PlanBuilder.tsx")).PlanBuilder }));
 
 interface Props {
   market: MarketFacts;
@@ -77,19 +80,21 @@ export function Sheet(props: Props) {
           )}
         </Box>
         {building ? (
-          <PlanBuilder
-            market={market}
-            rung={rung}
-            tradable={tradable}
-            now={now}
-            stored={building === "new" ? undefined : building}
-            onSaved={keep}
-            onRemoved={(id) => {
-              onPlans(plans.filter(({ plan }) => plan.id !== id));
-              setBuilding(undefined);
-            }}
-            onClose={() => setBuilding(undefined)}
-          />
+          <Suspense>
+            <PlanBuilder
+              market={market}
+              rung={rung}
+              tradable={tradable}
+              now={now}
+              stored={building === "new" ? undefined : building}
+              onSaved={keep}
+              onRemoved={(id) => {
+                onPlans(plans.filter(({ plan }) => plan.id !== id));
+                setBuilding(undefined);
+              }}
+              onClose={() => setBuilding(undefined)}
+            />
+          </Suspense>
         ) : (
           plans.map((stored) => (
             <PlanLine

@@ -3,7 +3,7 @@ import { readDto } from "#contracts/read";
 import { checkPlan, type PlanProblem, type Scenario } from "#core/scenarios/scenario";
 import { priceText } from "#core/marks/wording";
 import { parseNumber } from "../../parts/numbers.ts";
-import { fromInput, toInput } from "../../parts/times.ts";
+import { fromInput, toInput } from "../../parts/inputTimes.ts";
 
 /** The builder's fields as they are typed. */
 export interface PlanFields {

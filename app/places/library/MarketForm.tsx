@@ -100,7 +100,7 @@ export function MarketForm({ market, derived, failure, saved }: { market: Market
             render={({ field: { value, onChange } }) => (
               <ToggleButtonGroup size="small" value={value} onChange={(_event, days: number[]) => onChange(days)} aria-label="Trading dates">
                 {DAYS.map((day, n) => (
-                  <ToggleButton key={day} value={n + 1} sx={{ px: 0.6, py: 0.2, textTransform: "none", "&.Mui-selected": { bgcolor: "text.primary", color: "background.paper" }, "&.Mui-selected:hover": { bgcolor: "text.primary" } }}>
+                  <ToggleButton key={day} value={n + 1} sx={{ px: 0.6, py: 0.2, textTransform: "none", color: "text.secondary", "&.Mui-selected": { bgcolor: "text.primary", color: "background.paper" }, "&.Mui-selected:hover": { bgcolor: "text.primary" } }}>
                     {day}
                   </ToggleButton>
                 ))}

@@ -7,12 +7,20 @@ import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
 import { percentText, priceText } from "#core/marks/wording";
 import type { FollowUp } from "#core/scenarios/follow";
-import { followUpSentence, planSentence, rText } from "#core/scenarios/say";
+import type { OutcomeNote } from "#core/scenarios/note";
+import { followUpSentence, noteSentence, planSentence, rText } from "#core/scenarios/say";
 import { planFigures, type Scenario } from "#core/scenarios/scenario";
 import { momentText } from "../../parts/times.ts";
 
+interface Props {
+  plan: Scenario;
+  market: MarketFacts;
+  followUps: readonly FollowUp[];
+  notes: readonly OutcomeNote[];
+}
+
 /** A scenario in figures, and what the machine has recorded of it since. */
-export function ReaderPlan({ plan, market, followUps }: { plan: Scenario; market: MarketFacts; followUps: readonly FollowUp[] }) {
+export function ReaderPlan({ plan, market, followUps, notes }: Props) {
   const { targets } = planFigures(plan, market.pip);
   const side = plan.direction === "long" ? "below" : "above";
   const rows: [string, string, string][] = [
@@ -58,6 +66,11 @@ export function ReaderPlan({ plan, market, followUps }: { plan: Scenario; market
           </Typography>
         ))}
       </Box>
+      {notes.map((note, i) => (
+        <Typography key={i} variant="body2" sx={{ mt: 1, fontStyle: "italic" }}>
+          Note, {momentText(note.time, "utc")} UTC. {noteSentence(note, market)}
+        </Typography>
+      ))}
     </Box>
   );
 }

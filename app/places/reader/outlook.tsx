@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { rungText } from "#core/marks/wording";
-import { findEdition, followUpsOf, verifyEdition } from "../../../server/publishing/editions.ts";
+import { findEdition, followUpsOf, notesOf, verifyEdition } from "../../../server/publishing/editions.ts";
 import { answer } from "../../access.server.ts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { momentText } from "../../parts/times.ts";
@@ -28,6 +28,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       sha256: edition.sha256,
       check: await verifyEdition(number),
       followUps: await followUpsOf(number),
+      notes: await notesOf(number),
       sections: sections.map(({ market, rung, levels, scenarios, bars }) => ({
         market,
         rung,
@@ -41,7 +42,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
 
 /** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
 export default function Outlook({ loaderData }: Route.ComponentProps) {
-  const { number, title, body, author, publishedAt, marketTime, sha256, check, followUps, sections } = loaderData;
+  const { number, title, body, author, publishedAt, marketTime, sha256, check, followUps, notes, sections } = loaderData;
   return (
     <Box component="main" id="content" sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 }}>
       <Typography variant="body2" color="text.secondary">
@@ -72,7 +73,13 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
           <Box sx={{ gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
             {scenarios.length === 0 && <Typography variant="body2">No scenario was published for this market.</Typography>}
             {scenarios.map((plan) => (
-              <ReaderPlan key={plan.id} plan={plan} market={market} followUps={followUps.filter(({ scenarioId }) => scenarioId === plan.id).map(({ event }) => event)} />
+              <ReaderPlan
+                key={plan.id}
+                plan={plan}
+                market={market}
+                followUps={followUps.filter(({ scenarioId }) => scenarioId === plan.id).map(({ event }) => event)}
+                notes={notes.filter(({ scenarioId }) => scenarioId === plan.id).map(({ note }) => note)}
+              />
             ))}
           </Box>
           <Box>

@@ -1,0 +1,65 @@
+import { execFileSync } from "node:child_process";
+import { chromium, type Browser } from "@playwright/test";
+import { serve } from "../commands/desk/serve.ts";
+import { freePort } from "../commands/desk/ports.ts";
+
+const FLAGS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+
+export interface FirstChart {
+  rung: string;
+  /** Milliseconds from asking for the page until its chart is drawn, in a browser that has kept nothing. */
+  drawn: number;
+  /** Bytes sent in all, and of script. */
+  bytes: number;
+  script: number;
+}
+
+/** Opens a market's workspace with an empty browser, once for each rung. The server may have the bars in memory. */
+export async function firstCharts(market: string, person: { email: string; password: string }, rungs: readonly string[]): Promise<FirstChart[]> {
+  const port = await freePort(4810);
+  const running = await serve(port);
+  const executablePath = execFileSync("sh", ["-c", "command -v chromium"], { encoding: "utf8" }).trim();
+  const browser = await chromium.launch({ executablePath, args: FLAGS });
+  try {
+    const origin = `http://127.0.0.1:${port}`;
+    const signedIn = await browser.newContext();
+    const page = await signedIn.newPage();
+    await page.goto(`${origin}/sign-in`);
+    await page.fill("input[name=email]", person.email);
+    await page.fill("input[name=password]", person.password);
+    await page.click("button[type=submit]");
+    await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
+    const cookies = await signedIn.cookies();
+    const out: FirstChart[] = [];
+    for (const rung of rungs) out.push(await firstChart(browser, cookies, `${origin}/descent/${market}?rung=${rung}`, rung));
+    return out;
+  } finally {
+    await browser.close();
+    await running.close();
+  }
+}
+
+type Cookies = Parameters<Awaited<ReturnType<Browser["newContext"]>>["addCookies"]>[0];
+
+async function firstChart(browser: Browser, cookies: Cookies, address: string, rung: string): Promise<FirstChart> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  await context.addCookies(cookies);
+  const page = await context.newPage();
+  const session = await context.newCDPSession(page);
+  await session.send("Network.enable");
+  const scripts = new Set<string>();
+  const sent = { bytes: 0, script: 0 };
+  session.on("Network.responseReceived", ({ requestId, type }) => type === "Script" && scripts.add(requestId));
+  session.on("Network.loadingFinished", ({ requestId, encodedDataLength }) => {
+    sent.bytes += encodedDataLength;
+    if (scripts.has(requestId)) sent.script += encodedDataLength;
+  });
+  const began = performance.now();
+  await page.goto(address, { waitUntil: "commit" });
+  await page.waitForSelector("[data-chart] canvas");
+  await page.waitForFunction(() => document.querySelector("[data-chart]")?.getAttribute("data-drawn") === "yes");
+  const drawn = performance.now() - began;
+  await page.waitForLoadState("networkidle", { timeout: 5000 }).catch(() => undefined);
+  await context.close();
+  return { rung, drawn, ...sent };
+}

@@ -1,0 +1,94 @@
+import { randomUUID } from "node:crypto";
+import { createReadStream, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { Readable } from "node:stream";
+import type { ReadableStream } from "node:stream/web";
+import Papa from "papaparse";
+import { createAccount } from "../server/accounts/accounts.ts";
+import { appendBars, readBars } from "../server/bars/chunks.ts";
+import { importUpload } from "../server/bars/import.ts";
+import { seriesOf } from "../server/bars/series.ts";
+import { takeUpload } from "../server/bars/uploads.ts";
+import { closeDatabase, openDatabase, transact } from "../server/database/connection.ts";
+import { migrator } from "../server/database/migrate.ts";
+import { BarChunk, BarImport, Market } from "../server/database/models.ts";
+import { closePool } from "../server/pool/pool.ts";
+import { startMariaDb } from "../commands/desk/mariadb.ts";
+import { millionBars } from "./core.ts";
+import { compare, ratioLine } from "./side.ts";
+
+const FOLDER = "var/bench";
+const FILE = `${FOLDER}/million.csv`;
+const CALENDAR = { zone: "UTC", sessions: [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }] };
+
+/** A desk of its own with a market of a million minutes, for as long as `work` runs. */
+export async function withMillion(work: (desk: { url: string; market: string; person: { email: string; password: string } }) => Promise<void>): Promise<void> {
+  rmSync(FOLDER, { recursive: true, force: true });
+  mkdirSync(FOLDER, { recursive: true });
+  const database = await startMariaDb(FOLDER);
+  process.env.COMPASS_DATABASE = database.url;
+  process.env.COMPASS_VAR = FOLDER;
+  try {
+    await migrator(openDatabase(database.url)).up();
+    const person = { email: "bench@meridian.example", password: randomUUID() };
+    await createAccount({ ...person, name: "Bench" }, "analyst");
+    await work({ url: database.url, market: "bench", person });
+  } finally {
+    await closePool();
+    await closeDatabase();
+    await database.stop();
+    rmSync(FOLDER, { recursive: true, force: true });
+  }
+}
+
+/** Importing, reading and deriving a million minutes, each against the least it could cost. */
+export async function storeLines(marketId: string, accountId: string): Promise<string[]> {
+  const series = millionBars();
+  writeFileSync(FILE, csvOf(series));
+  const market = await Market.create({ id: marketId, name: "Bench", kind: "other", tick: 1, pip: 1, pipName: "pt", decimals: 0, calendar: CALENDAR });
+  const shelf = { marketId, base: "PT1M", shelf: "live" } as const;
+  const empty = async () => {
+    await BarImport.destroy({ where: { marketId } });
+    await BarChunk.destroy({ where: { marketId } });
+  };
+  const confirm = { market: marketId, name: "Bench", kind: "other", base: "PT1M", zone: "UTC", tick: 1, decimals: 0, badRows: "refuse", differing: "ask" } as const;
+  const importing = await compare({
+    name: "importing a file of 1,000,000 minutes",
+    ours: async () => {
+      await empty();
+      const body = Readable.toWeb(createReadStream(FILE)) as ReadableStream<Uint8Array>;
+      await importUpload(await takeUpload(body, "million.csv", accountId), confirm, accountId);
+    },
+    other: async () => {
+      await empty();
+      Papa.parse(readFileSync(FILE, "utf8"));
+      await transact((transaction) => appendBars(shelf, series, transaction));
+    },
+    otherName: "splitting it into cells and writing the chunks",
+    pairs: 3,
+  });
+  const lines = [ratioLine(importing)];
+  for (const rung of ["PT3M", "PT45M", "PT4H", "P1D", "P1W", "P1Y"])
+    lines.push(
+      ratioLine(
+        await compare({
+          name: `${rung} of 1,000,000 minutes, cold`,
+          ours: async () => {
+            // Another history makes everything that is kept in memory useless.
+            await market.increment(["revision", "history"]);
+            await seriesOf((await Market.findByPk(marketId))!, rung);
+          },
+          other: () => readBars(shelf),
+          otherName: "reading the minutes",
+          pairs: 5,
+        }),
+      ),
+    );
+  return lines;
+}
+
+function csvOf(series: ReturnType<typeof millionBars>): string {
+  const rows = ["time,open,high,low,close,volume"];
+  for (let i = 0; i < series.length; i++)
+    rows.push(`${new Date(series.time[i]).toISOString().slice(0, 19)}Z,${series.open[i]},${series.high[i]},${series.low[i]},${series.close[i]},${series.volume[i]}`);
+  return `${rows.join("\n")}\n`;
+}

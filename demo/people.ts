@@ -1,0 +1,5 @@
+/** The two who sign in to the demo; it listens on this machine only. */
+export const PEOPLE = {
+  analyst: { email: "analyst@meridian.example", name: "Ines Quill", password: "lantern-harbour" },
+  subscriber: { email: "reader@meridian.example", name: "Tomas Brand", password: "tide-and-tin" },
+} as const;
