@@ -1,4 +1,3 @@
-import "reflect-metadata";
 import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
 import { startTransition, StrictMode } from "react";

@@ -14,7 +14,7 @@ export interface FirstChart {
   script: number;
 }
 
-/** Opens a market's workspace with an empty browser, once for each rung. The server may have the bars in memory. */
+/** Opens a market's workspace with an empty browser, once for each rung: the first time the server reads the bars, too. */
 export async function firstCharts(market: string, person: { email: string; password: string }, rungs: readonly string[]): Promise<FirstChart[]> {
   const port = await freePort(4810);
   const running = await serve(port);
@@ -29,6 +29,8 @@ export async function firstCharts(market: string, person: { email: string; passw
     await page.fill("input[name=password]", person.password);
     await page.click("button[type=submit]");
     await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
+    // The program itself is warm; no bar of the market has been read yet.
+    await page.goto(`${origin}/rungs`);
     const cookies = await signedIn.cookies();
     const out: FirstChart[] = [];
     for (const rung of rungs) out.push(await firstChart(browser, cookies, `${origin}/descent/${market}?rung=${rung}`, rung));

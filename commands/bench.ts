@@ -24,11 +24,11 @@ runCommand(async () => {
   if (wants("store") || wants("first"))
     await withMillion(async ({ market, person }) => {
       const { id } = await Account.findOne({ where: { email: person.email }, rejectOnEmpty: true });
-      for (const line of await storeLines(market, id)) say(line);
+      for (const line of await storeLines(market, id, wants("store"))) say(line);
       if (!wants("first")) return;
       await ensureBuild();
       say("\nFirst chart of a market of 1,000,000 minutes, in a browser that has kept nothing:");
-      for (const { rung, drawn, bytes, script } of await firstCharts(market, person, ["P1D", "PT1M", "PT45M"]))
+      for (const { rung, drawn, bytes, script } of await firstCharts(market, person, ["P1W", "P1D", "PT1M", "PT45M"]))
         say(`${rung.padEnd(6)} drawn after ${drawn.toFixed(0)} ms; ${(bytes / 1000).toFixed(0)} kB sent, ${(script / 1000).toFixed(0)} kB of them script`);
     });
 });

@@ -1,8 +1,6 @@
 import "reflect-metadata";
 import { IsIn, IsInt, IsOptional, Max, Min } from "class-validator";
-
-/** Market minutes in a second of the wall clock. */
-export const SPEEDS = [0, 1, 10, 60] as const;
+import { SPEEDS } from "#contracts/speeds";
 
 export class FeedDto {
   @IsOptional()

@@ -4,7 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { SPEEDS } from "#contracts/feed";
+import { SPEEDS } from "#contracts/speeds";
 import { useMarketClock, type Clock } from "./live.ts";
 import { postJson } from "./post.ts";
 import { momentText } from "./times.ts";

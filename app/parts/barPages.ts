@@ -19,9 +19,14 @@ export interface LoadedSeries {
 
 const PAGE = 4096;
 
-async function fetchBars({ market, rung, hours }: BarAddress, rest: string): Promise<LoadedSeries> {
-  const response = await fetch(`/bars/${market}/${rung}?hours=${hours}${rest}`);
-  if (!response.ok) throw new Error(`The bars of ${market} could not be had.`);
+/** Where the newest bars are had; pages are named after it. */
+export function barsAddress({ market, rung, hours }: BarAddress): string {
+  return `/bars/${market}/${rung}?hours=${hours}`;
+}
+
+async function fetchBars(address: BarAddress, rest: string): Promise<LoadedSeries> {
+  const response = await fetch(`${barsAddress(address)}${rest}`);
+  if (!response.ok) throw new Error(`The bars of ${address.market} could not be had.`);
   const said = (name: string) => Number(response.headers.get(name));
   const series = fromBuffer(new Float64Array(await response.arrayBuffer()));
   return { series, start: said("X-Start"), revision: said("X-Revision"), history: said("X-History") };

@@ -1,6 +1,7 @@
 import { spawnSync } from "node:child_process";
-import { existsSync, readdirSync, statSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { gzipSync } from "node:zlib";
 import { CommandFault, timed } from "./timing.ts";
 
 const SOURCES = ["app", "chart", "contracts", "core", "server", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts"];
@@ -22,5 +23,12 @@ export async function ensureBuild(): Promise<void> {
       env: { ...process.env, NODE_ENV: "production" },
     });
     if (status !== 0) throw new CommandFault(`The application could not be built.\n${stdout}\n${stderr}`);
+    compressAssets("build/client/assets");
   });
+}
+
+/** Writes each text asset a second time, compressed as far as it goes: once here instead of at every request. */
+function compressAssets(folder: string): void {
+  for (const name of readdirSync(folder))
+    if (/\.(js|css|svg)$/.test(name)) writeFileSync(join(folder, `${name}.gz`), gzipSync(readFileSync(join(folder, name)), { level: 9 }));
 }

@@ -3,6 +3,7 @@ import { resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import compression from "compression";
 import express from "express";
+import compressedStatic from "express-static-gzip";
 
 interface Application {
   app: express.Express;
@@ -19,8 +20,8 @@ export async function serve(port: number): Promise<Running> {
   const { app, stop } = (await import(pathToFileURL(resolve("build/server/express.js")).href)) as Application;
   const outer = express();
   outer.disable("x-powered-by");
+  outer.use("/assets", compressedStatic("build/client/assets", { serveStatic: { immutable: true, maxAge: "1y" } }));
   outer.use(compression());
-  outer.use("/assets", express.static("build/client/assets", { immutable: true, maxAge: "1y" }));
   outer.use(express.static("build/client", { maxAge: "1h", index: false }));
   outer.use(app);
   const server = createServer(outer);

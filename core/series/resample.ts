@@ -2,7 +2,7 @@ import { allocate, concat, slice, type Series } from "#core/series/series";
 import { bucketAt, labelBucket } from "#core/time/boundaries";
 import type { Calendar } from "#core/time/calendar";
 import { DAY, dayNumber } from "#core/time/dates";
-import { isIntraday, labelOf, type Timeframe } from "#core/time/timeframe";
+import { isIntraday, labelOf, nominalLength, type Timeframe } from "#core/time/timeframe";
 
 /**
  * Bars of `timeframe` put together from finer bars (`base` must divide `timeframe`). Opens with the first, closes
@@ -10,6 +10,8 @@ import { isIntraday, labelOf, type Timeframe } from "#core/time/timeframe";
  * unfinished. O(n): a bucket is looked up once and then kept until a bar leaves it.
  */
 export function resample(series: Series, base: Timeframe, timeframe: Timeframe, calendar: Calendar): Series {
+  // Bars of the very length are what they are, wherever their seller cut them.
+  if (isIntraday(base) && nominalLength(base) === nominalLength(timeframe)) return series;
   let out = allocate(Math.min(series.length, 1024));
   const fromDates = !isIntraday(base);
   let n = -1;

@@ -1,8 +1,11 @@
 import { LRUCache } from "lru-cache";
 import { hasOvernight, regularCalendar, regularLayers, type Hours } from "#core/series/hours";
 import { deriveFromLayers } from "#core/series/layers";
+import { resample } from "#core/series/resample";
 import type { Series } from "#core/series/series";
 import type { Calendar } from "#core/time/calendar";
+import { DAY } from "#core/time/dates";
+import { divides, isIntraday, nominalLength, type Timeframe } from "#core/time/timeframe";
 import type { Market } from "../database/models.ts";
 import { bytesOf, layersOf } from "./layers.ts";
 import { calendarOf } from "./markets.ts";
@@ -19,12 +22,22 @@ export async function seriesOf(market: Market, timeframe: string, hours: Hours =
   const key = `${market.id} ${hours} ${timeframe}`;
   const known = kept.get(key);
   if (known?.revision === market.revision) return known.series;
-  const layers = await layersOf(market);
-  const calendar = calendarOf(market);
-  const series = deriveFromLayers(hours === "all" ? layers : regularLayers(layers, calendar), asked, hoursOf(market, hours));
+  const series = await derive(market, asked, hours);
   kept.set(key, { revision: market.revision, series });
   return series;
 }
+
+async function derive(market: Market, asked: Timeframe, hours: Hours): Promise<Series> {
+  const all = await layersOf(market);
+  const calendar = calendarOf(market);
+  const layers = hours === "all" ? all : regularLayers(all, calendar);
+  // What is longer than a day is made of days; those are made once for all of them.
+  const viaDays = nominalLength(asked) > DAY && divides(ONE_DAY, asked) && layers.some(({ base }) => isIntraday(base));
+  if (viaDays) return resample(await seriesOf(market, "P1D", hours), ONE_DAY, asked, hoursOf(market, hours));
+  return deriveFromLayers(layers, asked, hoursOf(market, hours));
+}
+
+const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 
 /** The calendar a view of a market's hours is cut by. */
 export function hoursOf(market: Market, hours: Hours): Calendar {

@@ -2,25 +2,19 @@ import Box from "@mui/material/Box";
 import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
-import { Suspense } from "react";
-import { Await, Link, useNavigate, useSubmit } from "react-router";
+import { Link, useNavigate, useSubmit } from "react-router";
 import type { Mark } from "#core/marks/kind";
 import { countText, rungText } from "#core/marks/wording";
 import type { Hours } from "#core/series/hours";
 import type { RungOfSet, RungSet } from "#core/time/rungs";
+import type { RungSketch } from "../../../server/bars/sketches.ts";
 import { Sketch } from "../../parts/Sketch.tsx";
 import { viewAddress } from "./view.ts";
-
-export interface RungSketch {
-  rung: string;
-  bars: number;
-  sketch: number[];
-}
 
 interface Props {
   set: RungSet;
   sets: readonly { id: string; name: string }[];
-  sketches: Promise<RungSketch[]>;
+  sketches: readonly RungSketch[];
   rung: string;
   hours: Hours;
   marks: readonly Mark[];
@@ -68,9 +62,7 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, marks }:
                 </Typography>
               )}
             </Box>
-            <Suspense fallback={<Sketch values={[]} width={52} height={28} />}>
-              <Await resolve={sketches}>{(all) => <RungSketchOf line={all.find((one) => one.rung === rung)} />}</Await>
-            </Suspense>
+            <SketchOf line={sketches.find((one) => one.rung === rung)} />
           </Box>
         );
       })}
@@ -81,9 +73,8 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, marks }:
   );
 }
 
-function RungSketchOf({ line }: { line: RungSketch | undefined }) {
-  if (!line) return null;
-  if (line.bars > 0) return <Sketch values={line.sketch} width={52} height={28} />;
+function SketchOf({ line }: { line: RungSketch | undefined }) {
+  if (!line || line.bars > 0) return <Sketch values={line?.sketch ?? []} width={52} height={28} />;
   return (
     <Typography variant="caption" color="text.secondary" sx={{ whiteSpace: "nowrap" }}>
       no bars

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import { birthOf, type Anchor, type Life, type Mark, type MarketFacts } from "#core/marks/kind";
 import { followMark } from "#core/marks/follow";
@@ -15,14 +15,17 @@ import { nextInWalk, tradableRungs, type RungSet } from "#core/time/rungs";
 import { nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import type { Picture } from "../../../chart/picture.ts";
 import { buildPyramid } from "../../../chart/pyramid.ts";
+// Drawn in the browser only: the server neither loads nor needs the drawing library, and has no bars here to draw.
+import { PriceChart } from "../../canvas/PriceChart.client.tsx";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
 import { KINDS, mayEndHere, type Placing } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
 import { MarkStore } from "./markStore.ts";
 import type { StoredPlan } from "./PlanBuilder.tsx";
-import { RungColumn, type RungSketch } from "./RungColumn.tsx";
+import { RungColumn } from "./RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
 import { useBars } from "./useBars.ts";
+import { useSketches } from "./useSketches.ts";
 import { viewAddress } from "./view.ts";
 import { useLives } from "./useLives.ts";
 import { Readout } from "./Readout.tsx";
@@ -34,21 +37,17 @@ interface Props {
   hours: Hours;
   rungSet: RungSet;
   rungSets: { id: string; name: string }[];
-  sketches: Promise<RungSketch[]>;
   markets: { id: string; name: string }[];
   marks: Mark[];
   scenarios: StoredPlan[];
   clock: Clock;
 }
 
-/** Drawn in the browser only: the server's pages neither load nor wait for the drawing library. */
-const PriceChart = lazy(async () => ({ default: (await import("../../canvas/PriceChart.tsx")).PriceChart }));
-
 const FUTURE_BARS = 400;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 
 /** The workspace of one market: rungs, chart and Sheet around one set of marks. */
-export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSets, sketches, markets, marks: loaded, scenarios: loadedPlans, clock: initial }: Props) {
+export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSets, markets, marks: loaded, scenarios: loadedPlans, clock: initial }: Props) {
   const [store] = useState(() => new MarkStore(market.id, loaded));
   const { marks, save, canUndo, canRedo } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const [plans, setPlans] = useState(loadedPlans);
@@ -60,6 +59,7 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
   const clock = useMarketClock(initial);
   const navigate = useNavigate();
   const { bars, wantEarlier } = useBars(market.id, rung, hours);
+  const sketches = useSketches(market.id, rungSet.id, hours, bars !== undefined);
   const calendar = useMemo(() => new Calendar(hours === "regular" ? regularCalendar(spec) : spec), [spec, hours]);
   const timeframe = parseTimeframe(rung) ?? ONE_DAY;
   const lives = useLives(marks, market, spec, { rung, hours }, bars);
@@ -170,7 +170,7 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
         <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={rung} hours={hours} marks={marks} />
         <Box sx={{ flex: 1, minWidth: 0, position: "relative" }}>
-          <Suspense>{picture && <PriceChart picture={picture} subject={`${market.id} ${rung} ${hours}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}</Suspense>
+          {picture && <PriceChart picture={picture} subject={`${market.id} ${rung} ${hours}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}
           <Readout bar={readout} placing={placing} problem={problem} market={market} />
           {bars?.series.length === 0 && (
             <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>

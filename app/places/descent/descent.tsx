@@ -3,13 +3,13 @@ import { readHours } from "#contracts/hours";
 import { hasOvernight } from "#core/series/hours";
 import { nextInWalk, type RungSet } from "#core/time/rungs";
 import { factsOf, findMarket, listMarkets } from "../../../server/bars/markets.ts";
-import { overviewOfRungs } from "../../../server/bars/rungs.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { readClock } from "../../../server/feed/clock.ts";
 import { marksOf } from "../../../server/desk/marks.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
 import { answer, personIn } from "../../access.server.ts";
+import { barsAddress } from "../../parts/barPages.ts";
 import { Workspace } from "./Workspace.tsx";
 import type { Route } from "./+types/descent.ts";
 
@@ -32,8 +32,6 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
       hours,
       rungSet: chosen,
       rungSets: sets.map(({ id, name }) => ({ id, name })),
-      // The chart need not wait for the sketches of the other rungs.
-      sketches: overviewOfRungs(market, chosen.rungs.map((one) => one.rung), hours),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
       marks: await marksOf(market.id),
       scenarios: (await scenariosOf(market.id)).map(({ plan, version }) => ({ plan, version })),
@@ -55,6 +53,8 @@ export function shouldRevalidate({ currentUrl, nextUrl, formAction }: { currentU
 export default function Descent({ loaderData }: Route.ComponentProps) {
   return (
     <Box component="main" id="content" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
+      {/* The chart's bars are on their way while the page's script still is. */}
+      <link rel="preload" as="fetch" crossOrigin="anonymous" href={barsAddress({ market: loaderData.market.id, rung: loaderData.rung, hours: loaderData.hours })} />
       <Workspace key={loaderData.market.id} {...loaderData} />
     </Box>
   );
