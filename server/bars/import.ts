@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { ConfirmImportDto } from "#contracts/market";
 import type { Transaction } from "sequelize";
+import { gapsOf, jumpsOf, type Remarks } from "#core/csv/remarks";
 import { merge, type Merge } from "#core/series/merge";
 import { firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
 import { ALL_HOURS, checkCalendar } from "#core/time/calendar";
@@ -14,11 +15,12 @@ import { readClock } from "../feed/clock.ts";
 import { readAbout, type AboutMarket } from "./about.ts";
 import { barsAppended, barsRestated, stretchOf, toldUntil } from "./changes.ts";
 import { encode, readBars, replaceFrom } from "./chunks.ts";
-import { lockMarket } from "./markets.ts";
+import { calendarOf, lockMarket } from "./markets.ts";
+import { readTimeframe } from "./timeframes.ts";
 import { dropUpload, findUpload } from "./uploads.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
-export type Inspection = Omit<ReadFile, "bars" | "about"> & { name: string; bars: number; first: number; last: number; about?: AboutMarket };
+export type Inspection = Omit<ReadFile, "bars" | "about"> & { name: string; bars: number; first: number; last: number; jumps: Remarks; about?: AboutMarket };
 
 export interface ImportReport {
   market: string;
@@ -30,6 +32,8 @@ export interface ImportReport {
   repeated: number;
   leftOut: { line: number; reason: string }[];
   leftOutCount: number;
+  /** Bars that the market's sessions had room for and the file has not. */
+  gaps: Remarks;
   /** The very file was imported before: nothing was changed. */
   already: boolean;
 }
@@ -46,7 +50,7 @@ export async function inspectUpload(id: string, options: FileOptions, accountId:
   const { bars, about, ...read } = await readUpload(upload.path, options);
   const series = fromBuffer(bars);
   const known = readAbout(about);
-  return { ...read, name: upload.name, bars: series.length, first: series.time[0], last: series.time[series.length - 1], ...(known ? { about: known } : {}) };
+  return { ...read, name: upload.name, bars: series.length, first: series.time[0], last: series.time[series.length - 1], jumps: jumpsOf(series), ...(known ? { about: known } : {}) };
 }
 
 /**
@@ -71,10 +75,12 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
       throw new Failure("derived", `${market.name} is made of other markets; it has no bars of its own.`, { kept: "Nothing was stored.", remedy: "Import into the markets it is made of." });
     const where = { marketId: market.id, base: confirm.base, sha256: read.sha256, standing: 1 } as const;
     if (await BarImport.findOne({ where, transaction, attributes: ["id"] }))
-      return reportOf(market.id, read, { added: 0, same: incoming.length, differing: 0 }, "", true);
+      return reportOf(market.id, read, { added: 0, same: incoming.length, differing: 0 }, { kept: "", gaps: NO_REMARKS, already: true });
     const id = randomUUID();
     const merged = await store(market, incoming, confirm, { importId: id, accountId }, transaction);
-    const done = reportOf(market.id, read, merged, merged.differing > 0 ? confirm.differing : "", false);
+    const kept = merged.differing > 0 && confirm.differing !== "ask" ? confirm.differing : "";
+    const gaps = gapsOf(incoming, readTimeframe(confirm.base), calendarOf(market));
+    const done = reportOf(market.id, read, merged, { kept, gaps, already: false });
     const { addedRuns, replaced } = merged;
     const undo = { addedRuns: Buffer.from(addedRuns.buffer), replaced: encode(replaced) };
     const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
@@ -115,13 +121,13 @@ async function store(
 function reportOf(
   market: string,
   { rows, repeated, faults, faultCount }: ReadFile,
-  { added, same, differing }: { added: number; same: number; differing: number },
-  kept: string,
-  already: boolean,
+  { added, same, differing }: Pick<Merge, "added" | "same" | "differing">,
+  outcome: Pick<ImportReport, "kept" | "gaps" | "already">,
 ): ImportReport {
-  const stands = kept === "stored" || kept === "file" ? kept : "";
-  return { market, rows, added, same, differing, kept: stands, repeated, leftOut: faults.slice(0, 100), leftOutCount: faultCount, already };
+  return { market, rows, added, same, differing, repeated, leftOut: faults.slice(0, 100), leftOutCount: faultCount, ...outcome };
 }
+
+const NO_REMARKS: Remarks = { count: 0, listed: [] };
 
 /** A new market as it was confirmed; what the file itself says of it adds sessions and the unit of distance. */
 function newMarket({ name, kind, tick, decimals, zone }: ConfirmImportDto, about: AboutMarket | undefined) {

@@ -24,7 +24,7 @@ export function calendarFrom({ zone, sessions, holidays, halfDays }: Pick<Market
  * Changes what is known of a market. Other sessions cut other bars and another tick rounds derived ones otherwise, so
  * its history counts as changed, and that of every market made of it.
  */
-export function saveMarket(id: string, dto: MarketDto): Promise<void> {
+export async function saveMarket(id: string, dto: MarketDto): Promise<void> {
   const calendar = calendarFrom(dto);
   const [problem] = checkCalendar(calendar);
   if (problem) throw new Failure("calendar", problem, { kept: "Nothing was changed.", fields: { sessions: problem } });

@@ -5,7 +5,9 @@ import { BarImport, FollowedPlan, FollowUpRow, Market, OutcomeNoteRow, Restateme
 import { aMarket, anAnalyst, aPublishedPlan, confirmation, dailyFile, failureOf, minutes, setClock, upload, withTables } from "../testing.ts";
 import { appendBars, readBars } from "./chunks.ts";
 import { transact } from "../database/connection.ts";
+import { deriveMarket } from "./derive.ts";
 import { importUpload } from "./import.ts";
+import { removeMarket } from "./remove.ts";
 import { seriesOf } from "./series.ts";
 import { undoImport } from "./undo.ts";
 
@@ -148,5 +150,24 @@ describe("a published outcome whose bars are restated", () => {
     await importUpload(await upload(file(2), analyst), confirmation({ market: market.id }), analyst);
     expect((await followUps(edition)).map(({ event }) => event)).toEqual(["triggered"]);
 
+  });
+});
+
+describe("removing a market", () => {
+  it("takes one that nobody spoke of, with its bars", async () => {
+    const { market } = await twiceImported();
+    await removeMarket(market);
+    expect(await Market.findByPk(market)).toBeNull();
+    expect(await stored(market)).toEqual([]);
+    expect(await failureOf(removeMarket(market))).toMatchObject({ code: "not-found" });
+  });
+  it("leaves one that a published plan, or another market, needs", async () => {
+    const { market } = await twiceImported();
+    const other = await aMarket();
+    await deriveMarket({ name: `Of ${market}`, form: "spread", legs: [market, other.id].map((id, i) => ({ market: id, units: i === 0 ? 1 : -1 })), scale: 1, tick: 0.01, decimals: 2, hoursOf: "" });
+    await aPublishedPlan(market);
+    const failure = await failureOf(removeMarket(market));
+    expect(failure.sentence).toMatch(/is made of it; an edition has published a plan on it; scenarios are written on it/);
+    expect(await stored(market)).toHaveLength(20);
   });
 });

@@ -26,7 +26,7 @@ export async function rungSetsOf(accountId: string): Promise<RungSets> {
 const SETS_OF_ONE = 30;
 
 /** Saves a set, a new one when it has no id; refuses when it was saved elsewhere meanwhile. */
-export function saveRungSet({ id, name, rungs: asked, walk, version, chosen }: SaveRungSetDto, accountId: string): Promise<RungSet> {
+export async function saveRungSet({ id, name, rungs: asked, walk, version, chosen }: SaveRungSetDto, accountId: string): Promise<RungSet> {
   const rungs = highToLow(asked.map(({ rung, role }) => ({ rung, role })));
   if (rungs.length < asked.length) throw new Failure("twice", "Two of these rungs are of the same length.", { kept: "Nothing was changed.", fields: { rungs: "Each length can stand once." } });
   return transact(async (transaction) => {

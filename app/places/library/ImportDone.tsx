@@ -2,12 +2,14 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { ImportReport } from "../../../server/bars/import.ts";
+import { countText } from "#core/marks/wording";
 import { Page } from "../../parts/Page.tsx";
+import { RemarkList } from "./RemarkList.tsx";
 import { PageTitle } from "../../parts/TopBar.tsx";
 
 /** What an import did, in sentences. */
 export function ImportDone({ report }: { report: ImportReport }) {
-  const { market, added, same, differing, kept, leftOutCount, already } = report;
+  const { market, added, same, differing, kept, leftOutCount, gaps, already } = report;
   const sentences = already
     ? ["This very file was imported before.", "Nothing was changed."]
     : [
@@ -22,6 +24,7 @@ export function ImportDone({ report }: { report: ImportReport }) {
       <Typography role="status" sx={{ mb: 2 }}>
         {sentences.filter(Boolean).join(" ")}
       </Typography>
+      <RemarkList title={`In ${countText(gaps.count, "place")} the market's sessions had room for bars that the file has not`} remarks={gaps} say={(missing) => countText(missing, "bar")} />
       <Button component={Link} to={`/descent/${market}`} variant="contained">
         Open the market
       </Button>{" "}

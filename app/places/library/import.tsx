@@ -12,7 +12,7 @@ import { useState } from "react";
 import { Form, Link, useNavigation, useSubmit } from "react-router";
 import { ConfirmImportDto, MARKET_KINDS } from "#contracts/market";
 import { readDto } from "#contracts/read";
-import { plainNumber, rungText } from "#core/marks/wording";
+import { countText, plainNumber, rungText } from "#core/marks/wording";
 import { importUpload, inspectUpload } from "../../../server/bars/import.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { Failure } from "../../../server/failure.ts";
@@ -22,6 +22,7 @@ import { PageTitle } from "../../parts/TopBar.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
 import { ImportDone } from "./ImportDone.tsx";
+import { RemarkList } from "./RemarkList.tsx";
 import type { Route } from "./+types/import.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Import - Even Compass" }];
@@ -79,6 +80,7 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
     <Page>
       <PageTitle>{inspection.name}</PageTitle>
       <Typography sx={{ mb: 2 }}>This was recognised. Nothing is stored until you confirm.</Typography>
+      <RemarkList title={`${countText(inspection.jumps.count, "price")} far from the one before; right after a split or a long closure, wrong after a slipped decimal mark`} remarks={inspection.jumps} say={(size) => `${size.toFixed(0)} ATR`} />
       <Box sx={{ display: "grid", gridTemplateColumns: { md: "300px 1fr" }, gap: 4 }}>
         <Table aria-label="What was recognised">
           <TableBody>

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
-import { Link } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { MarketDto } from "#contracts/market";
 import { countText } from "#core/marks/wording";
 import { formulaText } from "#core/series/formula";
@@ -12,6 +12,7 @@ import { listRestatements } from "../../../server/bars/changes.ts";
 import { listImports } from "../../../server/bars/import.ts";
 import { holdingsOf, layersOf } from "../../../server/bars/layers.ts";
 import { calendarOf, findMarket, legsOf } from "../../../server/bars/markets.ts";
+import { removeMarket } from "../../../server/bars/remove.ts";
 import { saveMarket } from "../../../server/bars/settings.ts";
 import { importMarks } from "../../../server/desk/markFile.ts";
 import { marksOf } from "../../../server/desk/marks.ts";
@@ -70,6 +71,10 @@ async function heldByLegs(market: Awaited<ReturnType<typeof findMarket>>): Promi
 export function action({ params, request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = await request.formData();
+    if (form.get("step") === "remove") {
+      await removeMarket(params.market);
+      throw redirect("/library");
+    }
     const file = form.get("marks");
     if (file !== null && typeof file !== "string") {
       if (file.size > LARGEST_MARKS) throw new Failure("too-large", "A file of marks has at most 8 MB.", { status: 413, kept: "Nothing was stored." });
@@ -137,6 +142,14 @@ export default function MarketPage({ loaderData, actionData }: Route.ComponentPr
         Prices and hours
       </Typography>
       <MarketForm key={market.revision} market={market} derived={derived !== null} failure={failure?.code === "marks" ? undefined : failure} saved={!!actionData && "saved" in actionData} />
+      <Form method="post">
+        <Button type="submit" name="step" value="remove" variant="text" sx={{ mt: 3, ml: -0.6 }}>
+          Remove this market
+        </Button>
+        <Typography variant="caption" color="text.secondary" component="p">
+          Its bars and imports go with it. A market that marks, scenarios, drafts, editions or other markets need is kept.
+        </Typography>
+      </Form>
     </Page>
   );
 }
