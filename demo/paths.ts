@@ -2,8 +2,11 @@ import { seeded, type Random } from "./random.ts";
 import type { Release } from "./releases.ts";
 import { plant, skeleton, type PlantedWave } from "./waves.ts";
 
+/** Share of a leg's height by which the bounds of its noise rise or fall from its start to its end. */
+const LEAN = 0.4;
+
 /** Degrees a market's waves are planted deep. */
-const DEGREES = 5;
+const DEGREES = 4;
 
 /** Where a price goes in the end, and how wide a day swings about its way (share of price). */
 export interface Route {
@@ -66,7 +69,11 @@ export class Path {
     while (this.next < this.releases.length && this.releases[this.next].time < instant) this.noise += swing * this.releases[this.next++].size;
     const share = (at - from.day) / (to.day - from.day);
     const raw = from.log + (to.log - from.log) * share + this.noise;
-    return this.route.straight ? raw : reflect(raw, Math.min(from.log, to.log), Math.max(from.log, to.log));
+    if (this.route.straight) return raw;
+    // The bounds lean with the leg: level ones would leave a row of equal highs or lows.
+    const lean = LEAN * Math.abs(to.log - from.log);
+    const [up, down] = to.log > from.log ? [share, 1 - share] : [1 - share, share];
+    return reflect(raw, Math.min(from.log, to.log) + lean * up, Math.max(from.log, to.log) - lean * down);
   }
 
   /** How far the price is from the straight line between the ends of its whole way, in logs. */

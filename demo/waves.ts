@@ -21,7 +21,7 @@ export function plant(start: Point, end: Point, pattern: "impulse" | "zigzag", d
   const names = pattern === "impulse" ? ["1", "2", "3", "4", "5"] : ["A", "B", "C"];
   const children = names.map((name, i): PlantedWave => {
     const [from, to] = [points[i], points[i + 1]];
-    if (depth <= 1 || to.day - from.day < 5) return { pattern: "leg", label: name, start: from, end: to, children: [] };
+    if (depth <= 1 || to.day - from.day < 9) return { pattern: "leg", label: name, start: from, end: to, children: [] };
     return plant(from, to, i % 2 === 0 ? "impulse" : "zigzag", depth - 1, random, name);
   });
   return { pattern, label, start, end, children };
