@@ -18,7 +18,7 @@ test("a file with semicolons, decimal commas and day-first dates becomes a marke
   await accessible(page);
   await hydrated(page);
   await page.getByRole("button", { name: "Confirm and import" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "40 bars were added" })).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: "40 bars added" })).toBeVisible();
 
   await choose(page, "Isle copper.csv", file(0, 40));
   await page.getByLabel("Into").click();
@@ -30,7 +30,7 @@ test("a file with semicolons, decimal commas and day-first dates becomes a marke
   await page.getByLabel("Into").click();
   await page.getByRole("option", { name: "Isle copper" }).click();
   await page.getByRole("button", { name: "Confirm and import" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "10 bars were added. 10 were already there" })).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: "10 bars added. 10 were already there" })).toBeVisible();
   await page.getByRole("link", { name: "Open the market" }).click();
   await expect(page.getByRole("application", { name: "Chart of Isle copper, Day" })).toBeVisible();
 });
@@ -43,10 +43,10 @@ test("bad rows are named by line, and nothing is stored until the analyst agrees
   await expect(page.getByRole("row", { name: /^4 The high "=HYPERLINK\(1\)" is not a number/ })).toBeVisible();
   await page.getByRole("button", { name: "Confirm and import" }).click();
   await expect(page.getByRole("alert")).toContainText("Nothing was stored.");
-  await page.getByLabel("1 rows cannot be read").click();
+  await page.getByLabel("1 row cannot be read").click();
   await page.getByRole("option", { name: "leave exactly these out" }).click();
   await page.getByRole("button", { name: "Confirm and import" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "4 bars were added. 1 rows were left out" })).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: "4 bars added. 1 row left out" })).toBeVisible();
 });
 
 test("a file that is no text is refused calmly", async ({ page }) => {

@@ -13,10 +13,10 @@ export function ImportDone({ report }: { report: ImportReport }) {
   const sentences = already
     ? ["This very file was imported before.", "Nothing was changed."]
     : [
-        `${added} bars were added.`,
+        `${countText(added, "bar")} added.`,
         same > 0 ? `${same} were already there, alike.` : "",
         differing > 0 ? `${differing} differed; ${kept === "file" ? "the file's stand now" : "the stored ones stand"}.` : "",
-        leftOutCount > 0 ? `${leftOutCount} rows were left out, as you agreed.` : "",
+        leftOutCount > 0 ? `${countText(leftOutCount, "row")} left out, as you agreed.` : "",
       ];
   return (
     <Page>

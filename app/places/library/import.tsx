@@ -136,7 +136,7 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
               <MenuItem value="file">the file stands</MenuItem>
             </TextField>
             {faultCount > 0 ? (
-              <TextField select label={`${faultCount} rows cannot be read`} {...field("badRows")} defaultValue="refuse">
+              <TextField select label={`${countText(faultCount, "row")} cannot be read`} {...field("badRows")} defaultValue="refuse">
                 <MenuItem value="refuse">store nothing</MenuItem>
                 <MenuItem value="leaveOut">leave exactly these out</MenuItem>
               </TextField>

@@ -1,0 +1,119 @@
+import { DataTypes, type Sequelize } from "sequelize";
+import type { FollowState, FollowUp } from "#core/scenarios/follow";
+import type { OutcomeNote } from "#core/scenarios/note";
+import type { Scenario } from "#core/scenarios/scenario";
+import { flag, id, json, moment, Row, text, whole } from "./columns.ts";
+
+export class Draft extends Row<Draft> {
+  declare id: string;
+  declare accountId: string;
+  declare title: string;
+  declare body: string;
+  declare sections: { market: string; rung: string; scenarios: string[] }[];
+  declare version: number;
+  declare published: number | null;
+  declare updatedAt: number;
+}
+
+export class Edition extends Row<Edition> {
+  declare number: number;
+  declare draftId: string;
+  declare title: string;
+  /** The frozen content as canonical JSON (RFC 8785). */
+  declare canonical: string;
+  declare sha256: string;
+  declare previousSha256: string;
+  declare publishedAt: number;
+}
+
+export class FollowedPlan extends Row<FollowedPlan> {
+  declare edition: number;
+  declare scenarioId: string;
+  declare marketId: string;
+  declare plan: Scenario;
+  declare state: FollowState;
+  /** Market time from which bars count, and up to which they have been counted. */
+  declare since: number;
+  declare lastTime: number;
+  declare done: boolean;
+}
+
+export class FollowUpRow extends Row<FollowUpRow> {
+  declare edition: number;
+  declare scenarioId: string;
+  declare sequence: number;
+  declare event: FollowUp;
+  declare createdAt: number;
+}
+
+/** What became known later about an outcome, which itself stays as it is. */
+export class OutcomeNoteRow extends Row<OutcomeNoteRow> {
+  declare edition: number;
+  declare scenarioId: string;
+  declare sequence: number;
+  declare note: OutcomeNote;
+  declare createdAt: number;
+}
+
+/** Binds the tables of what is published and what became of it. */
+export function bindPublishing(sequelize: Sequelize): void {
+  const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
+  Draft.init(
+    {
+      id: id(),
+      accountId: text(36),
+      title: text(200),
+      body: { type: DataTypes.TEXT, allowNull: false },
+      sections: json(),
+      version: whole(),
+      published: { type: DataTypes.INTEGER, allowNull: true },
+      updatedAt: moment(),
+    },
+    table("drafts"),
+  );
+  Edition.init(
+    {
+      number: { ...whole(), primaryKey: true },
+      draftId: text(36),
+      title: text(200),
+      canonical: { type: DataTypes.TEXT("long"), allowNull: false },
+      sha256: text(64),
+      previousSha256: text(64),
+      publishedAt: moment(),
+    },
+    table("editions"),
+  );
+  FollowedPlan.init(
+    {
+      edition: { ...whole(), primaryKey: true },
+      scenarioId: { ...text(36), primaryKey: true },
+      marketId: text(60),
+      plan: json(),
+      state: json(),
+      since: moment(),
+      lastTime: moment(),
+      done: flag(),
+    },
+    table("followed_plans"),
+  );
+  FollowUpRow.init(
+    {
+      edition: { ...whole(), primaryKey: true },
+      scenarioId: { ...text(36), primaryKey: true },
+      sequence: { ...whole(), primaryKey: true },
+      event: json(),
+      createdAt: moment(),
+    },
+    table("follow_ups"),
+  );
+  OutcomeNoteRow.init(
+    {
+      edition: { ...whole(), primaryKey: true },
+      scenarioId: { ...text(36), primaryKey: true },
+      sequence: { ...whole(), primaryKey: true },
+      note: json(),
+      createdAt: moment(),
+    },
+    table("outcome_notes"),
+  );
+}
