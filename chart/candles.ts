@@ -55,16 +55,26 @@ function lastBarShapes(hollow: number[][], filled: number[][], series: Series, s
 }
 
 /** A price range widened, where it must be, so that the prices of a plan are in it. */
-export function includePrices(range: Pick<View, "bottom" | "top">, prices: readonly number[]): Pick<View, "bottom" | "top"> {
-  const pad = (range.top - range.bottom) * 0.05;
-  return {
-    bottom: Math.min(range.bottom, ...prices.map((price) => price - pad)),
-    top: Math.max(range.top, ...prices.map((price) => price + pad)),
-  };
+export function includePrices(range: Prices, prices: readonly number[]): Prices {
+  const [low, high] = [Math.min(...prices), Math.max(...prices)];
+  const { bottom, top } = padded(Math.min(range.bottom, low), Math.max(range.top, high), 0.05, range.log === true);
+  return { ...range, bottom: low < range.bottom ? bottom : range.bottom, top: high > range.top ? top : range.top };
+}
+
+type Prices = Pick<View, "bottom" | "top" | "log">;
+
+/** A range with a share of its height as air at both ends: by ratio on a log axis, where every price is above zero. */
+function padded(bottom: number, top: number, share: number, log: boolean): Prices {
+  if (log && bottom > 0) {
+    const air = top > bottom ? (top / bottom) ** share : 1.01;
+    return { bottom: bottom / air, top: top * air, log };
+  }
+  const air = top > bottom ? (top - bottom) * share : Math.abs(top) * 0.01 || 1;
+  return { bottom: bottom - air, top: top + air };
 }
 
 /** Lowest low and highest high in view, with 6 % of air; a flat or empty view gets room about its price. */
-export function fitPrices(pyramid: Pyramid, from: number, to: number): Pick<View, "bottom" | "top"> {
+export function fitPrices(pyramid: Pyramid, from: number, to: number, log = false): Prices {
   const { series } = visible(pyramid, from, to, 2000);
   let bottom = Infinity;
   let top = -Infinity;
@@ -73,6 +83,5 @@ export function fitPrices(pyramid: Pyramid, from: number, to: number): Pick<View
     if (series.high[i] > top) top = series.high[i];
   }
   if (bottom > top) return { bottom: 0, top: 1 };
-  const pad = top > bottom ? (top - bottom) * 0.06 : Math.abs(top) * 0.01 || 1;
-  return { bottom: bottom - pad, top: top + pad };
+  return padded(bottom, top, 0.06, log);
 }

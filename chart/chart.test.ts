@@ -99,7 +99,7 @@ describe("axes", () => {
     );
   });
   it("days are labelled by months and years that begin in view, never crowded", () => {
-    const ticks = timeTicks((i) => series.time[i], 1, 400, 2, "UTC");
+    const ticks = timeTicks((i) => ({ clock: series.time[i], date: series.time[i] }), 1, 400, 2);
     expect(ticks.filter(({ strong }) => strong).map(({ label }) => label)).toContain("1971");
     for (let i = 1; i < ticks.length; i++) expect((ticks[i].index - ticks[i - 1].index) * 2).toBeGreaterThanOrEqual(37);
   });

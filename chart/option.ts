@@ -3,7 +3,7 @@ import type { CustomSeriesRenderItemReturn } from "echarts";
 import type { Layout } from "./picture.ts";
 import { priceText } from "#core/marks/wording";
 import type { Palette } from "./palette.ts";
-import type { Scale } from "./scale.ts";
+import { axisOf, type Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
 
 export interface Fonts {
@@ -89,6 +89,9 @@ export function element(shape: Shape, palette: Palette, fonts: Fonts): object {
 /** The whole chart as an option of the chart library; `size` is what the library was given. */
 export function chartOption(layout: Layout, scale: Scale, market: { decimals: number }, palette: Palette, fonts: Fonts): EChartsOption {
   const { view, plot } = scale;
+  // The library's axis is even; a log axis is an even one of logarithms, whose labels are prices.
+  const [onAxis, ofAxis] = axisOf(view);
+  const prices = layout.priceTicks.map(onAxis);
   const label = { color: palette.ink3, fontSize: 12, fontFamily: fonts.sans };
   const labels = new Map(layout.timeTicks.map((tick) => [tick.index, tick.label]));
   const at = layout.timeTicks.map(({ index }) => index);
@@ -96,7 +99,7 @@ export function chartOption(layout: Layout, scale: Scale, market: { decimals: nu
     id,
     type: "custom" as const,
     coordinateSystem: "cartesian2d" as const,
-    data: [[view.from, view.bottom]],
+    data: [[view.from, onAxis(view.bottom)]],
     clip,
     silent: true,
     progressive: 0,
@@ -120,12 +123,12 @@ export function chartOption(layout: Layout, scale: Scale, market: { decimals: nu
     yAxis: {
       type: "value",
       position: "right",
-      min: view.bottom,
-      max: view.top,
+      min: onAxis(view.bottom),
+      max: onAxis(view.top),
       axisLine: { show: false },
-      axisTick: { show: false, customValues: layout.priceTicks },
-      splitLine: { show: true, lineStyle: { color: palette.faint }, customValues: layout.priceTicks } as object,
-      axisLabel: { ...label, margin: 12, customValues: layout.priceTicks, formatter: (value: number) => priceText(value, market) },
+      axisTick: { show: false, customValues: prices },
+      splitLine: { show: true, lineStyle: { color: palette.faint }, customValues: prices } as object,
+      axisLabel: { ...label, margin: 12, customValues: prices, formatter: (value: number) => priceText(ofAxis(value), market) },
     },
     series: [
       layer("ground", layout.ground, 0, true),

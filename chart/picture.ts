@@ -2,18 +2,23 @@ import { kindOf } from "#core/marks/registry";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
+import { hasOvernight } from "#core/series/hours";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import type { Calendar } from "#core/time/calendar";
-import { nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import { DAY } from "#core/time/dates";
+import { isIntraday, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import { offsetAt } from "#core/time/zone";
 import { drawCandles } from "./candles.ts";
 import { declutter } from "./declutter.ts";
 import { separateLabels } from "./labels.ts";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
+import { drawNights, nights, type Stretch } from "./nights.ts";
 import { drawScenario } from "./scenario.ts";
 import type { Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
-import { priceTicks, timeTicks, type TimeTick } from "./ticks.ts";
+import { drawVolume } from "./volume.ts";
+import { priceTicks, timeTicks, type MarketTime, type TimeTick } from "./ticks.ts";
 
 export interface LivedMark {
   mark: Mark;
@@ -51,17 +56,41 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   const series = pyramid.levels[0];
   const last = series.length - 1;
   const { view, plot } = scale;
-  const timeAt = (i: number) => timeOf(series, future, i);
+  const timeAt = marketTime(picture.timeframe, calendar);
   const end = Math.min(view.to, last + future.length);
-  const ticks = timeTicks(timeAt, Math.max(view.from, 1), end, scale.slot, calendar.spec.zone);
+  const ticks = timeTicks((i) => timeAt(timeOf(series, future, i)), Math.max(view.from, 1), end, scale.slot);
   const tags = axisTags(picture, scale);
+  const night = nightsOf(picture, scale);
   return {
-    ground: drawGround(scale, last, ticks),
+    ground: [...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)],
     candles: drawCandles(pyramid, scale, picture.unfinished),
     marks: separateLabels([...drawMarks(picture, scale), ...drawScenarios(picture, scale)], plot),
     tags: tags.shapes,
-    priceTicks: priceTicks(view.bottom, view.top, plot.height).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
+    priceTicks: priceTicks(view.bottom, view.top, plot.height, view.log).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
     timeTicks: ticks,
+  };
+}
+
+/** The stretches of bars in view, the future's room included, that are traded overnight. */
+function nightsOf({ pyramid, timeframe, calendar, future }: Picture, { view }: Scale): Stretch[] {
+  if (!isIntraday(timeframe) || !hasOvernight(calendar.spec)) return [];
+  const series = pyramid.levels[0];
+  return nights((i) => timeOf(series, future, i), Math.max(0, view.from), Math.min(view.to, series.length - 1 + future.length), calendar);
+}
+
+/** How times of bars are read on the axis: labels of a day and longer as they stand, instants by the market's clock and date. */
+function marketTime(timeframe: Timeframe, calendar: Calendar): (time: number) => MarketTime {
+  if (!isIntraday(timeframe)) return (time) => ({ clock: time, date: time });
+  const { zone } = calendar.spec;
+  let [date, until] = [0, -Infinity];
+  return (time) => {
+    // Times come in order: a trading date is looked up once.
+    if (time >= until) {
+      const day = calendar.tradingDate(time);
+      date = day * DAY;
+      until = calendar.close(day);
+    }
+    return { clock: time + offsetAt(time, zone), date };
   };
 }
 

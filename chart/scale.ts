@@ -4,6 +4,8 @@ export interface View {
   to: number;
   bottom: number;
   top: number;
+  /** Equal ratios take equal room; only where every price in view is above zero. */
+  log?: boolean;
 }
 
 /** The rectangle bars are drawn in, in pixels. */
@@ -27,16 +29,25 @@ export interface Scale {
 
 export function makeScale(view: View, plot: Plot): Scale {
   const slot = plot.width / (view.to - view.from);
-  const perPrice = plot.height / (view.top - view.bottom);
+  const [onAxis, ofAxis] = axisOf(view);
+  const highest = onAxis(view.top);
+  const perPrice = plot.height / (highest - onAxis(view.bottom));
   return {
     view,
     plot,
     slot,
     x: (index) => plot.left + (index - view.from) * slot,
-    y: (price) => plot.top + (view.top - price) * perPrice,
+    y: (price) => plot.top + (highest - onAxis(price)) * perPrice,
     index: (x) => view.from + (x - plot.left) / slot,
-    price: (y) => view.top - (y - plot.top) / perPrice,
+    price: (y) => ofAxis(highest - (y - plot.top) / perPrice),
   };
+}
+
+const same = (price: number) => price;
+
+/** From price to the number the axis is even in, and back. A price of zero or less lies far below a log axis. */
+export function axisOf({ log, bottom }: Pick<View, "log" | "bottom">): [(price: number) => number, (value: number) => number] {
+  return log && bottom > 0 ? [(price) => (price > 0 ? Math.log(price) : -1e3), Math.exp] : [same, same];
 }
 
 /** Room around the plot for the price axis at the right and the time axis below. */

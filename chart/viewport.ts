@@ -1,6 +1,6 @@
 import { fitPrices, includePrices } from "./candles.ts";
 import type { Pyramid } from "./pyramid.ts";
-import { makeScale, plotOf, type Plot, type Scale, type View } from "./scale.ts";
+import { axisOf, makeScale, plotOf, type Plot, type Scale, type View } from "./scale.ts";
 
 /** Pixels of a bar when a chart is first shown, and at its widest; share of the width left for the future. */
 const SLOT = { first: 5.2, widest: 60 };
@@ -11,14 +11,16 @@ export class Viewport {
   private from = 0;
   private to = 100;
   private prices: Pick<View, "bottom" | "top"> | undefined;
+  private log = false;
   private wanted: readonly number[] = [];
   private plot: Plot = plotOf(0, 0);
 
   constructor(private pyramid: Pyramid | undefined = undefined) {}
 
   get scale(): Scale {
-    const { from, to, pyramid } = this;
-    const prices = this.prices ?? (pyramid ? includePrices(fitPrices(pyramid, from, to), this.wanted) : { bottom: 0, top: 1 });
+    const { from, to, pyramid, log } = this;
+    const fitted = () => (pyramid ? includePrices(fitPrices(pyramid, from, to, log), this.wanted) : { bottom: 0, top: 1 });
+    const prices = this.prices ? { ...this.prices, log: log && this.prices.bottom > 0 } : fitted();
     return makeScale({ from, to, ...prices }, this.plot);
   }
 
@@ -71,11 +73,37 @@ export class Viewport {
     this.to = this.from + next;
   }
 
-  /** Stretches the price range about its middle. */
+  /** Stretches the price range about its middle, as the axis is even. */
   setPrices(bottom: number, top: number, factor: number): void {
-    const middle = (bottom + top) / 2;
-    const half = ((top - bottom) / 2) * factor;
-    this.prices = { bottom: middle - half, top: middle + half };
+    const [onAxis, ofAxis] = axisOf({ log: this.log, bottom });
+    const middle = (onAxis(bottom) + onAxis(top)) / 2;
+    const half = ((onAxis(top) - onAxis(bottom)) / 2) * factor;
+    this.prices = { bottom: ofAxis(middle - half), top: ofAxis(middle + half) };
+  }
+
+  /** Moves the price range up or down by a share of its height; it is set by hand from then on. */
+  movePrices(share: number): void {
+    const { bottom, top, log } = this.scale.view;
+    const [onAxis, ofAxis] = axisOf({ log: log === true, bottom });
+    const by = (onAxis(top) - onAxis(bottom)) * share;
+    this.prices = { bottom: ofAxis(onAxis(bottom) + by), top: ofAxis(onAxis(top) + by) };
+  }
+
+  setLog(log: boolean): void {
+    this.log = log;
+  }
+
+  /** Whether the price range was set by hand. */
+  get manual(): boolean {
+    return this.prices !== undefined;
+  }
+
+  /** Puts bar `index` into the middle, as wide as the view is. */
+  centre(index: number): void {
+    const half = (this.to - this.from) / 2;
+    this.from = index - half;
+    this.to = index + half;
+    this.prices = undefined;
   }
 
   /** Prices that are to be in sight while prices are fitted. */

@@ -10,12 +10,19 @@ interface Props {
   /** Changes when another market or rung is shown: the view then starts at its latest bars. */
   subject: string;
   placing: Anchor[] | undefined;
+  /** Points a ruler lies between. */
+  measured: readonly Anchor[] | undefined;
+  log: boolean;
+  /** Where to go; each new object is one wish. */
+  goTo: { time: number } | undefined;
+  /** Each new number fits the prices anew. */
+  fits: number;
   handlers: ChartHandlers;
   label: string;
 }
 
 /** The price chart on the page. Everything it shows is in `picture`; all it does goes through `handlers`. */
-export function PriceChart({ picture, subject, placing, handlers, label }: Props) {
+export function PriceChart({ picture, subject, placing, measured, log, goTo, fits, handlers, label }: Props) {
   const host = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLDivElement>(null);
   const controller = useRef<ChartController>(null);
@@ -34,7 +41,7 @@ export function PriceChart({ picture, subject, placing, handlers, label }: Props
       onSelect: (id) => latest.current.onSelect(id),
       onDrag: (mark) => latest.current.onDrag(mark),
       onDrop: (mark) => latest.current.onDrop(mark),
-      onReadout: (bar) => latest.current.onReadout(bar),
+      onReadout: (at) => latest.current.onReadout(at),
       onEarliest: () => latest.current.onEarliest(),
     });
     controller.current = made;
@@ -61,6 +68,14 @@ export function PriceChart({ picture, subject, placing, handlers, label }: Props
   }, [picture, subject]);
 
   useEffect(() => controller.current?.setPlacing(placing), [placing]);
+  useEffect(() => controller.current?.setMeasured(measured), [measured]);
+  useEffect(() => controller.current?.setLog(log), [log]);
+  useEffect(() => {
+    if (goTo) controller.current?.goTo(goTo.time);
+  }, [goTo]);
+  useEffect(() => {
+    if (fits > 0) controller.current?.fit();
+  }, [fits]);
 
   return (
     <Box

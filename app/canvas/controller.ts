@@ -9,6 +9,15 @@ import { Viewport } from "../../chart/viewport.ts";
 import { snap, toTick, type Snapped } from "../../chart/snap.ts";
 import { Scene } from "./scene.ts";
 
+/** The bar under the crosshair, the close before it, and the point that is meant. */
+export interface ReadAt {
+  index: number;
+  /** Absent in the future's room. */
+  bar?: Bar;
+  before?: number;
+  anchor: Anchor;
+}
+
 /** What the chart tells the place it stands in. */
 export interface ChartHandlers {
   /** An anchor was set while a mark is being placed. */
@@ -17,7 +26,8 @@ export interface ChartHandlers {
   /** A mark is being dragged (drawn at once), and was let go (kept). */
   onDrag(mark: Mark): void;
   onDrop(mark: Mark): void;
-  onReadout(bar: Bar | undefined): void;
+  /** What is under the crosshair. */
+  onReadout(at: ReadAt | undefined): void;
   /** The earliest bars there are come into view. */
   onEarliest(): void;
 }
@@ -25,6 +35,7 @@ export interface ChartHandlers {
 type Mode =
   | { mode: "idle" }
   | { mode: "panning"; x: number; y: number; moved: boolean; from: number; to: number }
+  | { mode: "pinching"; apart: number; middle: number }
   | { mode: "scaling"; y: number; bottom: number; top: number }
   | { mode: "dragging"; mark: Mark; anchor: number };
 
@@ -41,6 +52,9 @@ export class ChartController {
   private sized = false;
   private mode: Mode = { mode: "idle" };
   private placing: Anchor[] | undefined;
+  private measured: readonly Anchor[] | undefined;
+  /** Fingers on the glass, by their ids. */
+  private readonly fingers = new Map<number, { x: number; y: number }>();
   /** The crosshair: where the pointer is, or where the keys have put it. */
   private pointer: { x: number; y: number } | undefined;
   private frame = 0;
@@ -94,6 +108,29 @@ export class ChartController {
     this.schedule();
   }
 
+  /** Points that were measured between, until there are none. */
+  setMeasured(anchors: readonly Anchor[] | undefined): void {
+    this.measured = anchors;
+    this.schedule();
+  }
+
+  setLog(log: boolean): void {
+    this.viewport.setLog(log);
+    this.schedule();
+  }
+
+  /** Puts the bar of an instant into the middle. */
+  goTo(time: number): void {
+    this.viewport.centre(this.indexOf(time));
+    this.schedule();
+  }
+
+  /** Fits the prices to the bars in view again. */
+  fit(): void {
+    this.viewport.fitPrices();
+    this.schedule();
+  }
+
   /** Shows the latest `bars` bars. */
   showBars(bars: number): void {
     this.viewport.showBars(bars);
@@ -131,6 +168,13 @@ export class ChartController {
       case "-":
       case "_":
         return this.zoom(1.25);
+      case "[":
+        return this.stretch(1.15);
+      case "]":
+        return this.stretch(1 / 1.15);
+      case "0":
+        this.fit();
+        return true;
       case "Home":
         return this.pan(-1e9);
       case "End":
@@ -173,7 +217,7 @@ export class ChartController {
     if (!picture) return;
     const selected = picture.marks.find(({ mark }) => mark.id === picture.selected);
     const toPixels = ({ time, price }: Anchor) => ({ x: scale.x(this.indexOf(time)), y: scale.y(price) });
-    const draft = this.placing?.map(toPixels) ?? [];
+    const draft = (this.placing ?? this.measured)?.map(toPixels) ?? [];
     const near = this.pointer && this.placing ? [toPixels(this.anchorAt(this.pointer.x, this.pointer.y))] : [];
     this.scene.drawOverlay({ cross: this.cross(scale), handles: selected?.mark.anchors.map(toPixels) ?? [], draft: [...draft, ...near] }, scale);
   }
@@ -185,7 +229,9 @@ export class ChartController {
     if (pointer.x > plot.left + plot.width || pointer.y > plot.top + plot.height) return undefined;
     const series = picture.pyramid.levels[0];
     const index = Math.round(scale.index(pointer.x));
-    this.handlers.onReadout(index >= 0 && index < series.length ? barAt(series, index) : undefined);
+    const bar = index >= 0 && index < series.length ? { bar: barAt(series, index) } : {};
+    const before = index > 0 && index < series.length ? { before: series.close[index - 1] } : {};
+    this.handlers.onReadout({ index, ...bar, ...before, anchor: this.anchorAt(pointer.x, pointer.y) });
     const time = timeOf(series, picture.future, index);
     const { tick, decimals } = picture.market;
     const price = toTick(scale.price(pointer.y), tick, decimals);
@@ -242,6 +288,11 @@ export class ChartController {
     this.host.setPointerCapture(event.pointerId);
     const { x, y } = this.at(event);
     this.pointer = { x, y };
+    this.fingers.set(event.pointerId, { x, y });
+    if (this.fingers.size === 2) {
+      this.mode = { mode: "pinching", ...this.pinch() };
+      return;
+    }
     const { plot, view } = this.scale;
     if (x > plot.left + plot.width) {
       this.mode = { mode: "scaling", y, bottom: view.bottom, top: view.top };
@@ -259,7 +310,15 @@ export class ChartController {
   private move = (event: PointerEvent): void => {
     const { x, y } = this.at(event);
     this.pointer = { x, y };
+    if (this.fingers.has(event.pointerId)) this.fingers.set(event.pointerId, { x, y });
     switch (this.mode.mode) {
+      case "pinching": {
+        const { apart, middle } = this.pinch();
+        this.viewport.zoom(this.mode.apart / apart, middle);
+        this.viewport.pan((this.mode.middle - middle) / this.scale.slot);
+        this.mode = { mode: "pinching", apart, middle };
+        break;
+      }
       case "panning": {
         const slot = this.scale.slot;
         const dx = x - this.mode.x;
@@ -285,8 +344,15 @@ export class ChartController {
     this.schedule();
   };
 
+  /** Distance and middle of two fingers, along the bars. */
+  private pinch(): { apart: number; middle: number } {
+    const [a, b] = [...this.fingers.values()];
+    return { apart: Math.max(20, Math.abs(a.x - b.x)), middle: (a.x + b.x) / 2 };
+  }
+
   private up = (event: PointerEvent): void => {
     const { x, y } = this.at(event);
+    this.fingers.delete(event.pointerId);
     const mode = this.mode;
     this.mode = { mode: "idle" };
     if (mode.mode === "dragging") this.handlers.onDrop(mode.mark);
@@ -304,10 +370,7 @@ export class ChartController {
     this.drawOverlay(this.scale);
   };
 
-  private refit = (): void => {
-    this.viewport.fitPrices();
-    this.schedule();
-  };
+  private refit = (): void => this.fit();
 
   private wheel = (event: WheelEvent): void => {
     event.preventDefault();
@@ -319,6 +382,14 @@ export class ChartController {
 
   private pan(bars: number): true {
     this.viewport.pan(bars);
+    this.schedule();
+    return true;
+  }
+
+  /** Gives prices more or less room by keys; with `0` they are fitted again. */
+  private stretch(factor: number): true {
+    const { bottom, top } = this.scale.view;
+    this.viewport.setPrices(bottom, top, factor);
     this.schedule();
     return true;
   }

@@ -10,7 +10,8 @@ import type { Route } from "./+types/desk.ts";
 export const middleware: Route.MiddlewareFunction[] = [requireAnalyst];
 
 export async function loader({ context }: Route.LoaderArgs) {
-  return { person: personIn(context).name, clock: await readClock(), market: await firstMarket() };
+  const { id, name } = personIn(context);
+  return { person: name, clock: await readClock(), market: await firstMarket(id) };
 }
 
 /** The frame of every place of the analyst's desk. */

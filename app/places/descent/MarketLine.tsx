@@ -11,6 +11,7 @@ import type { Series } from "#core/series/series";
 import { closeOfBar } from "#core/series/resample";
 import type { Calendar } from "#core/time/calendar";
 import type { Timeframe } from "#core/time/timeframe";
+import { spanText } from "../../../chart/measure.ts";
 import { SERIF } from "../../theme/theme.ts";
 import { KINDS, type Placing } from "./kinds.ts";
 import { viewAddress } from "./view.ts";
@@ -65,7 +66,7 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
       )}
       {ends !== undefined && ends > now && (
         <Typography variant="body2" color="text.secondary">
-          {rungText(rung)} closes in <strong>{spanText(ends - now)}</strong>
+          {rungText(rung)} closes in <strong>{spanText(Math.ceil((ends - now) / 60_000) * 60_000)}</strong>
         </Typography>
       )}
       {hours && (
@@ -99,12 +100,4 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
       </Box>
     </Box>
   );
-}
-
-/** "18 min", "5 h 3 min", "3 days". */
-function spanText(span: number): string {
-  const minutes = Math.ceil(span / 60_000);
-  if (minutes < 60) return `${minutes} min`;
-  if (minutes < 2880) return `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
-  return `${Math.round(minutes / 1440)} days`;
 }

@@ -7,7 +7,6 @@ import { followMark } from "#core/marks/follow";
 import { kindOf } from "#core/marks/registry";
 import { rungText } from "#core/marks/wording";
 import { hasOvernight, regularCalendar, type Hours } from "#core/series/hours";
-import type { Bar } from "#core/series/series";
 import { closeOfBar } from "#core/series/resample";
 import { nextTimes } from "#core/time/boundaries";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
@@ -18,6 +17,8 @@ import { buildPyramid } from "../../../chart/pyramid.ts";
 // Drawn in the browser only: the server neither loads nor needs the drawing library, and has no bars here to draw.
 import { PriceChart } from "../../canvas/PriceChart.client.tsx";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
+import type { ReadAt } from "../../canvas/controller.ts";
+import { ChartTools } from "./ChartTools.tsx";
 import { KINDS, mayEndHere, type Placing } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
 import { MarkStore } from "./markStore.ts";
@@ -55,10 +56,15 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
   const [selected, setSelected] = useState<string>();
   const [placing, setPlacing] = useState<Placing>();
   const [dragged, setDragged] = useState<Mark>();
-  const [readout, setReadout] = useState<Bar>();
+  const [readout, setReadout] = useState<ReadAt>();
+  const [ruler, setRuler] = useState<Anchor[]>();
+  const [log, setLog] = useState(false);
+  const [going, setGoing] = useState(false);
+  const [goTo, setGoTo] = useState<{ time: number }>();
+  const [fits, setFits] = useState(0);
   const clock = useMarketClock(initial);
   const navigate = useNavigate();
-  const { bars, wantEarlier } = useBars(market.id, rung, hours);
+  const { bars, wantEarlier, wantSince } = useBars(market.id, rung, hours);
   const sketches = useSketches(market.id, rungSet.id, hours, bars !== undefined);
   const calendar = useMemo(() => new Calendar(hours === "regular" ? regularCalendar(spec) : spec), [spec, hours]);
   const timeframe = parseTimeframe(rung) ?? ONE_DAY;
@@ -66,6 +72,7 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
 
   const begin = useCallback((kind: string) => {
     setSelected(undefined);
+    setRuler(undefined);
     setPlacing({ kind, anchors: [] });
   }, []);
 
@@ -79,7 +86,13 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
     setSelected(whole.id);
   };
 
+  const measureFromHere = () => {
+    setPlacing(undefined);
+    setRuler((now) => (now ? undefined : []));
+  };
+
   const addAnchor = (anchor: Anchor) => {
+    if (ruler) return setRuler([...ruler, anchor]);
     if (!placing) return;
     const anchors = [...placing.anchors, anchor];
     if (anchors.length >= kindOf(placing).anchors.most) finish(placing.kind, anchors);
@@ -87,6 +100,7 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
   };
 
   const stop = () => {
+    if (ruler) return setRuler(undefined);
     if (!placing) return setSelected(undefined);
     if (mayEndHere(placing)) finish(placing.kind, placing.anchors);
     else setPlacing(undefined);
@@ -106,6 +120,12 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
       return store.redo();
     }
     if (command || event.altKey) return;
+    if (key === "m") return measureFromHere();
+    if (key === "y") return setLog(!log);
+    if (key === "g") {
+      event.preventDefault();
+      return setGoing(true);
+    }
     const begun = KINDS.find((one) => one.key === key);
     if (begun) return begin(begun.kind);
     if (key === "escape") return stop();
@@ -120,6 +140,13 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
       event.preventDefault();
       void navigate(viewAddress(next, hours), { preventScrollReset: true });
     }
+  };
+
+  const go = async (date: string) => {
+    const time = Date.parse(`${date}T00:00:00Z`);
+    if (Number.isNaN(time)) return;
+    await wantSince(time);
+    setGoTo({ time });
   };
 
   useEffect(() => {
@@ -163,6 +190,7 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
   };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
   const problem = dragged && bars ? kindOf(dragged).check(dragged, { series: bars.series, market, calendar }).at(0)?.sentence : undefined;
+  const measuring = ruler !== undefined && ruler.length < 2;
   const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
   return (
     <>
@@ -170,8 +198,31 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
         <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={rung} hours={hours} marks={marks} />
         <Box sx={{ flex: 1, minWidth: 0, position: "relative" }}>
-          {picture && <PriceChart picture={picture} subject={`${market.id} ${rung} ${hours}`} placing={placing?.anchors} handlers={handlers} label={`Chart of ${market.name}, ${rungText(rung)}`} />}
-          <Readout bar={readout} placing={placing} problem={problem} market={market} />
+          {picture && (
+            <PriceChart
+              picture={picture}
+              subject={`${market.id} ${rung} ${hours}`}
+              placing={measuring ? ruler : placing?.anchors}
+              measured={ruler?.length === 2 ? ruler : undefined}
+              log={log}
+              goTo={goTo}
+              fits={fits}
+              handlers={handlers}
+              label={`Chart of ${market.name}, ${rungText(rung)}`}
+            />
+          )}
+          <Readout at={readout} placing={placing} ruler={ruler} problem={problem} market={market} series={bars?.series} future={future} marks={picture?.marks ?? []} />
+          <ChartTools
+            log={log}
+            onLog={() => setLog(!log)}
+            measuring={ruler !== undefined}
+            onRuler={measureFromHere}
+            onFit={() => setFits(fits + 1)}
+            going={going}
+            onGoing={setGoing}
+            onGo={(date) => void go(date)}
+            last={new Date(lastTime ?? clock.now).toISOString().slice(0, 10)}
+          />
           {bars?.series.length === 0 && (
             <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>
               No stored bars are fine enough for this rung. Choose a higher one, or import finer bars.

@@ -9,8 +9,15 @@ export interface LoadedBars extends LoadedSeries {
   subject: string;
 }
 
+interface WantedBars {
+  bars: LoadedBars | undefined;
+  wantEarlier(): void;
+  /** Loads bars back to an instant, as far as there are any. */
+  wantSince(time: number): Promise<void>;
+}
+
 /** Bars of a rung: the latest at once, earlier ones when they are wanted, new ones as they come. */
-export function useBars(market: string, rung: string, hours: Hours): { bars: LoadedBars | undefined; wantEarlier(): void } {
+export function useBars(market: string, rung: string, hours: Hours): WantedBars {
   const [bars, setBars] = useState<LoadedBars>();
   const subject = `${market} ${rung} ${hours}`;
   const latest = useRef<LoadedBars>(undefined);
@@ -54,7 +61,21 @@ export function useBars(market: string, rung: string, hours: Hours): { bars: Loa
     });
   }, [market, rung, hours, subject]);
 
-  return { bars: bars?.subject === subject ? bars : undefined, wantEarlier };
+  const wantSince = useCallback(
+    async (time: number) => {
+      for (let loaded = latest.current; loaded && loaded.subject === subject && loaded.start > 0 && loaded.series.time[0] > time; ) {
+        const more = await loadEarlier({ market, rung, hours }, loaded);
+        if (!more) return;
+        loaded = { subject, ...more };
+        latest.current = loaded;
+        const { start, series } = loaded;
+        setBars((held) => (held?.subject === subject && held.start > start ? { ...held, start, series: withChanged(series, held.series) } : held));
+      }
+    },
+    [market, rung, hours, subject],
+  );
+
+  return { bars: bars?.subject === subject ? bars : undefined, wantEarlier, wantSince };
 }
 
 function decode(base64: string): Series {

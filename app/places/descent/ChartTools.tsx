@@ -1,0 +1,59 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import { useEffect, useRef } from "react";
+
+interface Props {
+  log: boolean;
+  onLog(): void;
+  measuring: boolean;
+  onRuler(): void;
+  onFit(): void;
+  /** Whether a date is being asked for. */
+  going: boolean;
+  onGoing(going: boolean): void;
+  onGo(date: string): void;
+  /** Date of the last bar. */
+  last: string;
+}
+
+/** How the chart is looked at: a few words in its corner, each with a key. */
+export function ChartTools({ log, onLog, measuring, onRuler, onFit, going, onGoing, onGo, last }: Props) {
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (going) field.current?.focus();
+  }, [going]);
+  return (
+    <Box role="group" aria-label="View" sx={{ position: "absolute", top: 4, right: 74, display: "flex", alignItems: "center", bgcolor: "background.paper" }}>
+      {going ? (
+        <TextField
+          type="date"
+          inputRef={field}
+          defaultValue={last}
+          onBlur={() => onGoing(false)}
+          onKeyDown={(event) => {
+            if (event.key === "Escape") onGoing(false);
+            if (event.key !== "Enter") return;
+            onGo((event.target as HTMLInputElement).value);
+            onGoing(false);
+          }}
+          slotProps={{ htmlInput: { "aria-label": "Go to a date", max: "2999-12-31" } }}
+          sx={{ width: 140, px: 1 }}
+        />
+      ) : (
+        <Button variant="text" onClick={() => onGoing(true)} title="Go to a date (G)">
+          Go to
+        </Button>
+      )}
+      <Button variant="text" onClick={onRuler} aria-pressed={measuring} title="Measure between two points (M)">
+        Ruler
+      </Button>
+      <Button variant="text" onClick={onLog} aria-pressed={log} title="Equal ratios take equal room (Y)">
+        {log ? "Log" : "Linear"}
+      </Button>
+      <Button variant="text" onClick={onFit} title="Fit prices to the bars in view (0)">
+        Fit
+      </Button>
+    </Box>
+  );
+}
