@@ -6,6 +6,8 @@ export interface BarAddress {
   market: string;
   rung: string;
   hours: Hours;
+  /** A past instant after which nothing is seen. */
+  asOf?: number | undefined;
 }
 
 /** The newest part of a series, as far as it has been loaded. */
@@ -20,8 +22,8 @@ export interface LoadedSeries {
 const PAGE = 4096;
 
 /** Where the newest bars are had; pages are named after it. */
-export function barsAddress({ market, rung, hours }: BarAddress): string {
-  return `/bars/${market}/${rung}?hours=${hours}`;
+export function barsAddress({ market, rung, hours, asOf }: BarAddress): string {
+  return `/bars/${market}/${rung}?hours=${hours}${asOf === undefined ? "" : `&asOf=${asOf}`}`;
 }
 
 async function fetchBars(address: BarAddress, rest: string): Promise<LoadedSeries> {

@@ -1,5 +1,6 @@
 import { LRUCache } from "lru-cache";
 import { QueryTypes, type Transaction } from "sequelize";
+import { knownAt } from "#core/series/asOf";
 import { deriveSeries } from "#core/series/formula";
 import { deriveFromLayers, type Layer } from "#core/series/layers";
 import { COLUMNS, concat, firstAtOrAfter, slice, type Series } from "#core/series/series";
@@ -46,8 +47,14 @@ export function layersOf(market: Market): Promise<Layer[]> {
   return reading;
 }
 
+/** The same as it was known at an instant. A derived market knows a bar when the last of its legs does. */
+export async function layersKnownAt(market: Market, instant: number): Promise<Layer[]> {
+  if (market.formula) return derivedLayers(market, (leg) => layersKnownAt(leg, instant));
+  return knownAt(await layersOf(market), instant, calendarOf(market));
+}
+
 async function readLayers(market: Market, before: readonly Layer[]): Promise<Layer[]> {
-  const layers = market.formula ? await derivedLayers(market) : await storedLayers(market.id, before);
+  const layers = market.formula ? await derivedLayers(market, layersOf) : await storedLayers(market.id, before);
   held.set(market.id, { revision: market.revision, history: market.history, layers });
   return layers;
 }
@@ -67,10 +74,10 @@ async function storedLayers(marketId: string, before: readonly Layer[]): Promise
 }
 
 /** A derived market has the resolutions that each of its legs has or can make. */
-async function derivedLayers(market: Market): Promise<Layer[]> {
+async function derivedLayers(market: Market, layersOfLeg: (leg: Market) => Promise<Layer[]>): Promise<Layer[]> {
   const { formula } = market;
   if (!formula) return [];
-  const legs = await Promise.all((await legsOf(market)).map(async (leg) => ({ calendar: calendarOf(leg), layers: await layersOf(leg) })));
+  const legs = await Promise.all((await legsOf(market)).map(async (leg) => ({ calendar: calendarOf(leg), layers: await layersOfLeg(leg) })));
   const bases = new Map(legs.flatMap(({ layers }) => layers.map(({ base }) => [formatTimeframe(base), base])));
   return [...bases.values()]
     .sort((a, b) => nominalLength(b) - nominalLength(a))

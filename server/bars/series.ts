@@ -7,7 +7,7 @@ import type { Calendar } from "#core/time/calendar";
 import { DAY } from "#core/time/dates";
 import { divides, isIntraday, nominalLength, type Timeframe } from "#core/time/timeframe";
 import type { Market } from "../database/models.ts";
-import { bytesOf, layersOf } from "./layers.ts";
+import { bytesOf, layersKnownAt, layersOf } from "./layers.ts";
 import { calendarOf } from "./markets.ts";
 import { readTimeframe } from "./timeframes.ts";
 
@@ -38,6 +38,13 @@ async function derive(market: Market, asked: Timeframe, hours: Hours): Promise<S
 }
 
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
+
+/** The same as it was known at an instant: nothing that came later has any part in it. */
+export async function seriesAsOf(market: Market, timeframe: string, hours: Hours, instant: number): Promise<Series> {
+  const asked = readTimeframe(timeframe);
+  const known = await layersKnownAt(market, instant);
+  return deriveFromLayers(hours === "all" ? known : regularLayers(known, calendarOf(market)), asked, hoursOf(market, hours));
+}
 
 /** The calendar a view of a market's hours is cut by. */
 export function hoursOf(market: Market, hours: Hours): Calendar {

@@ -13,12 +13,14 @@ interface Props {
   going: boolean;
   onGoing(going: boolean): void;
   onGo(date: string): void;
+  /** Begins to walk through the past, unless that is done already. */
+  onWalk: (() => void) | undefined;
   /** Date of the last bar. */
   last: string;
 }
 
 /** How the chart is looked at: a few words in its corner, each with a key. */
-export function ChartTools({ log, onLog, measuring, onRuler, onFit, going, onGoing, onGo, last }: Props) {
+export function ChartTools({ log, onLog, measuring, onRuler, onFit, going, onGoing, onGo, onWalk, last }: Props) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (going) field.current?.focus();
@@ -43,6 +45,11 @@ export function ChartTools({ log, onLog, measuring, onRuler, onFit, going, onGoi
       ) : (
         <Button variant="text" onClick={() => onGoing(true)} title="Go to a date (G)">
           Go to
+        </Button>
+      )}
+      {onWalk && (
+        <Button variant="text" onClick={onWalk} title="Put the desk to a past moment and walk on bar by bar (B)">
+          Walk
         </Button>
       )}
       <Button variant="text" onClick={onRuler} aria-pressed={measuring} title="Measure between two points (M)">

@@ -30,10 +30,11 @@ interface Props {
   now: number;
   /** Which hours are shown; undefined where the market has no others than its regular ones. */
   hours: Hours | undefined;
+  asOf: number | undefined;
 }
 
 /** The market's name and price, when its bar closes, and the steps of the work in their order. */
-export function MarketLine({ market, markets, close, rung, bars, marks, placing, begin, timeframe, calendar, now, hours }: Props) {
+export function MarketLine({ market, markets, close, rung, bars, marks, placing, begin, timeframe, calendar, now, hours, asOf }: Props) {
   const navigate = useNavigate();
   const n = bars?.length ?? 0;
   const change = bars && n > 1 ? bars.close[n - 1] - bars.close[n - 2] : undefined;
@@ -74,7 +75,7 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
           variant="text"
           aria-pressed={hours === "regular"}
           title="Leave out what is traded overnight"
-          onClick={() => void navigate(viewAddress(rung, hours === "regular" ? "all" : "regular"), { preventScrollReset: true })}
+          onClick={() => void navigate(viewAddress(rung, hours === "regular" ? "all" : "regular", asOf), { preventScrollReset: true })}
         >
           {hours === "regular" ? "Regular hours" : "All hours"}
         </Button>

@@ -17,11 +17,12 @@ interface Props {
   sketches: readonly RungSketch[];
   rung: string;
   hours: Hours;
+  asOf: number | undefined;
   marks: readonly Mark[];
 }
 
 /** The rungs from high to low, each with a sketch of where it came from and how many marks were made on it. */
-export function RungColumn({ set, sets, sketches, rung: current, hours, marks }: Props) {
+export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, marks }: Props) {
   // A rung that was asked for and is in no set is shown all the same.
   const rungs: RungOfSet[] = set.rungs.some(({ rung }) => rung === current) ? set.rungs : [...set.rungs, { rung: current, role: "reading" }];
   return (
@@ -34,7 +35,7 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, marks }:
           <Box
             key={rung}
             component={Link}
-            to={viewAddress(rung, hours)}
+            to={viewAddress(rung, hours, asOf)}
             aria-current={chosen ? "true" : undefined}
             sx={{
               display: "grid",

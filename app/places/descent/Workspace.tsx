@@ -8,6 +8,7 @@ import { kindOf } from "#core/marks/registry";
 import { rungText } from "#core/marks/wording";
 import { hasOvernight, regularCalendar, type Hours } from "#core/series/hours";
 import { closeOfBar } from "#core/series/resample";
+import { allocate } from "#core/series/series";
 import { nextTimes } from "#core/time/boundaries";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { nextInWalk, tradableRungs, type RungSet } from "#core/time/rungs";
@@ -27,6 +28,8 @@ import { RungColumn } from "./RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
 import { useBars } from "./useBars.ts";
 import { useSketches } from "./useSketches.ts";
+import { stepFrom } from "./walk.ts";
+import { WalkLine } from "./WalkLine.tsx";
 import { viewAddress } from "./view.ts";
 import { useLives } from "./useLives.ts";
 import { Readout } from "./Readout.tsx";
@@ -36,6 +39,8 @@ interface Props {
   calendar: CalendarSpec;
   rung: string;
   hours: Hours;
+  /** The past instant the desk is put to. */
+  asOf: number | undefined;
   rungSet: RungSet;
   rungSets: { id: string; name: string }[];
   markets: { id: string; name: string }[];
@@ -44,13 +49,16 @@ interface Props {
   clock: Clock;
 }
 
+const NO_BARS = allocate(0);
 const FUTURE_BARS = 400;
+/** Bars before the last one where walking through the past begins. */
+const WALKED_BACK = 40;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 
 /** The workspace of one market: rungs, chart and Sheet around one set of marks. */
-export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSets, markets, marks: loaded, scenarios: loadedPlans, clock: initial }: Props) {
+export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, rungSets, markets, marks: loaded, scenarios: loadedPlans, clock: initial }: Props) {
   const [store] = useState(() => new MarkStore(market.id, loaded));
-  const { marks, save, canUndo, canRedo } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
+  const { marks: all, save, canUndo, canRedo } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const [plans, setPlans] = useState(loadedPlans);
   const [shownPlan, setShownPlan] = useState<string>();
   const [selected, setSelected] = useState<string>();
@@ -62,13 +70,16 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
   const [going, setGoing] = useState(false);
   const [goTo, setGoTo] = useState<{ time: number }>();
   const [fits, setFits] = useState(0);
-  const clock = useMarketClock(initial);
+  const present = useMarketClock(initial);
+  const clock = asOf === undefined ? present : { ...present, now: asOf };
+  // In the past there is no mark yet of which a point lies ahead.
+  const marks = useMemo(() => (asOf === undefined ? all : all.filter((mark) => birthOf(mark) <= asOf)), [all, asOf]);
   const navigate = useNavigate();
-  const { bars, wantEarlier, wantSince } = useBars(market.id, rung, hours);
-  const sketches = useSketches(market.id, rungSet.id, hours, bars !== undefined);
+  const { bars, wantEarlier, wantSince } = useBars(market.id, rung, hours, asOf);
+  const sketches = useSketches(market.id, rungSet.id, hours, asOf, bars !== undefined);
   const calendar = useMemo(() => new Calendar(hours === "regular" ? regularCalendar(spec) : spec), [spec, hours]);
   const timeframe = parseTimeframe(rung) ?? ONE_DAY;
-  const lives = useLives(marks, market, spec, { rung, hours }, bars);
+  const lives = useLives(marks, market, spec, { rung, hours, asOf }, bars);
 
   const begin = useCallback((kind: string) => {
     setSelected(undefined);
@@ -121,6 +132,7 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
     }
     if (command || event.altKey) return;
     if (key === "m") return measureFromHere();
+    if (key === "b" && asOf === undefined) return walkFromHere();
     if (key === "y") return setLog(!log);
     if (key === "g") {
       event.preventDefault();
@@ -138,8 +150,18 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
     const next = key === "n" ? nextInWalk(rungSet, rung) : step === 0 ? undefined : rungs[rungs.findIndex((one) => one.rung === rung) + step]?.rung;
     if (next) {
       event.preventDefault();
-      void navigate(viewAddress(next, hours), { preventScrollReset: true });
+      void navigate(viewAddress(next, hours, asOf), { preventScrollReset: true });
     }
+  };
+
+  const walkFromHere = () => void navigate(viewAddress(rung, hours, walkStart()), { preventScrollReset: true });
+
+  /** Walking begins at the bar under the crosshair or, without one, a few bars before the last. */
+  const walkStart = () => {
+    const series = bars?.series;
+    if (!series || series.length === 0) return undefined;
+    const index = readout?.bar ? readout.index : Math.max(0, series.length - WALKED_BACK);
+    return closeOfBar(series.time[index], timeframe, calendar);
   };
 
   const go = async (date: string) => {
@@ -194,9 +216,19 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
   const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
   return (
     <>
-      <MarketLine market={market} markets={markets} close={close} rung={rung} bars={bars?.series} marks={onThisRung} placing={placing} begin={begin} timeframe={timeframe} calendar={calendar} now={clock.now} hours={hasOvernight(spec) ? hours : undefined} />
+      <MarketLine market={market} markets={markets} close={close} rung={rung} bars={bars?.series} marks={onThisRung} placing={placing} begin={begin} timeframe={timeframe} calendar={calendar} now={clock.now} hours={hasOvernight(spec) ? hours : undefined} asOf={asOf} />
+      {asOf !== undefined && (
+        <WalkLine
+          asOf={asOf}
+          present={present.now}
+          zone={calendar.spec.zone}
+          rung={rung}
+          step={(direction) => stepFrom(asOf, direction, bars?.series ?? NO_BARS, timeframe, calendar)}
+          goTo={(instant) => void navigate(viewAddress(rung, hours, instant !== undefined && instant < present.now ? instant : undefined), { preventScrollReset: true, replace: true })}
+        />
+      )}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
-        <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={rung} hours={hours} marks={marks} />
+        <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={rung} hours={hours} asOf={asOf} marks={marks} />
         <Box sx={{ flex: 1, minWidth: 0, position: "relative" }}>
           {picture && (
             <PriceChart
@@ -221,6 +253,7 @@ export function Workspace({ market, calendar: spec, rung, hours, rungSet, rungSe
             going={going}
             onGoing={setGoing}
             onGo={(date) => void go(date)}
+            onWalk={asOf === undefined && lastTime !== undefined ? walkFromHere : undefined}
             last={new Date(lastTime ?? clock.now).toISOString().slice(0, 10)}
           />
           {bars?.series.length === 0 && (

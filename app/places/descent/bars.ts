@@ -1,8 +1,8 @@
-import { readHours } from "#contracts/hours";
+import { readAsOf, readHours } from "#contracts/hours";
 import { findMarket } from "../../../server/bars/markets.ts";
 import { encode } from "../../../server/bars/chunks.ts";
 import { pageOf, tailOf } from "../../../server/bars/pages.ts";
-import { seriesOf } from "../../../server/bars/series.ts";
+import { seriesAsOf, seriesOf } from "../../../server/bars/series.ts";
 import { answer } from "../../access.server.ts";
 import type { Route } from "./+types/bars.ts";
 
@@ -15,11 +15,12 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const query = new URL(request.url).searchParams;
     const market = await findMarket(params.market);
     const hours = readHours(query.get("hours"));
-    const whole = await seriesOf(market, params.rung, hours);
+    const asOf = readAsOf(query.get("asOf"));
+    const whole = asOf === undefined ? await seriesOf(market, params.rung, hours) : await seriesAsOf(market, params.rung, hours, asOf);
     const asked = query.get("page");
     const { series, start, closed } = asked === null ? tailOf(whole) : pageOf(whole, Math.floor(Number(asked)) || 0);
-    const forEver = closed && query.get("history") === String(market.history);
-    const etag = `"${hours}-${closed ? `h${market.history}` : `r${market.revision}`}-${start}-${series.length}"`;
+    const forEver = asOf === undefined && closed && query.get("history") === String(market.history);
+    const etag = `"${hours}-${asOf ?? ""}-${closed ? `h${market.history}` : `r${market.revision}`}-${start}-${series.length}"`;
     const headers = {
       "Content-Type": "application/octet-stream",
       "Cache-Control": forEver ? "private, max-age=31536000, immutable, no-transform" : "private, no-cache, no-transform",

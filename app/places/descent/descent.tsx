@@ -1,5 +1,5 @@
 import Box from "@mui/material/Box";
-import { readHours } from "#contracts/hours";
+import { readAsOf, readHours } from "#contracts/hours";
 import { hasOvernight } from "#core/series/hours";
 import { nextInWalk, type RungSet } from "#core/time/rungs";
 import { factsOf, findMarket, listMarkets } from "../../../server/bars/markets.ts";
@@ -25,17 +25,20 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const rung = query.get("rung") ?? startOf(chosen);
     readTimeframe(rung);
     const hours = hasOvernight(market.calendar) ? readHours(query.get("hours")) : "all";
+    const clock = await readClock();
+    const asked = readAsOf(query.get("asOf"));
     return {
       market: factsOf(market),
       calendar: market.calendar,
       rung,
       hours,
+      asOf: asked !== undefined && asked < clock.now ? asked : undefined,
       rungSet: chosen,
       rungSets: sets.map(({ id, name }) => ({ id, name })),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
       marks: await marksOf(market.id),
       scenarios: (await scenariosOf(market.id)).map(({ plan, version }) => ({ plan, version })),
-      clock: await readClock(),
+      clock,
     };
   });
 }
@@ -54,7 +57,7 @@ export default function Descent({ loaderData }: Route.ComponentProps) {
   return (
     <Box component="main" id="content" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
       {/* The chart's bars are on their way while the page's script still is. */}
-      <link rel="preload" as="fetch" crossOrigin="anonymous" href={barsAddress({ market: loaderData.market.id, rung: loaderData.rung, hours: loaderData.hours })} />
+      <link rel="preload" as="fetch" crossOrigin="anonymous" href={barsAddress({ market: loaderData.market.id, rung: loaderData.rung, hours: loaderData.hours, asOf: loaderData.asOf })} />
       <Workspace key={loaderData.market.id} {...loaderData} />
     </Box>
   );

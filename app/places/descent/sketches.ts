@@ -1,4 +1,4 @@
-import { readHours } from "#contracts/hours";
+import { readAsOf, readHours } from "#contracts/hours";
 import { findMarket } from "../../../server/bars/markets.ts";
 import { sketchesOf } from "../../../server/bars/sketches.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
@@ -10,8 +10,8 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const market = await findMarket(params.market);
     const { chosen } = await rungSetsOf(personIn(context).id);
-    const hours = readHours(new URL(request.url).searchParams.get("hours"));
-    const sketches = await sketchesOf(market, chosen.rungs.map(({ rung }) => rung), hours);
+    const query = new URL(request.url).searchParams;
+    const sketches = await sketchesOf(market, chosen.rungs.map(({ rung }) => rung), readHours(query.get("hours")), readAsOf(query.get("asOf")));
     return Response.json(sketches, { headers: { "Cache-Control": "no-store" } });
   });
 }

@@ -1,12 +1,14 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Hours } from "#core/series/hours";
-import { fromBuffer, type Series } from "#core/series/series";
+import { fromBuffer, lastAtOrBefore, slice, type Series } from "#core/series/series";
 import { loadEarlier, loadNewest, withChanged, type LoadedSeries } from "../../parts/barPages.ts";
 import { listenLive } from "../../parts/live.ts";
 
 export interface LoadedBars extends LoadedSeries {
   /** "market rung hours" these bars are of. */
   subject: string;
+  /** The instant they were known at; none for the present. */
+  asOf: number | undefined;
 }
 
 interface WantedBars {
@@ -17,7 +19,7 @@ interface WantedBars {
 }
 
 /** Bars of a rung: the latest at once, earlier ones when they are wanted, new ones as they come. */
-export function useBars(market: string, rung: string, hours: Hours): WantedBars {
+export function useBars(market: string, rung: string, hours: Hours, asOf?: number): WantedBars {
   const [bars, setBars] = useState<LoadedBars>();
   const subject = `${market} ${rung} ${hours}`;
   const latest = useRef<LoadedBars>(undefined);
@@ -30,10 +32,12 @@ export function useBars(market: string, rung: string, hours: Hours): WantedBars 
   useEffect(() => {
     let left = false;
     const load = async () => {
-      const loaded = await loadNewest({ market, rung, hours });
-      if (!left) setBars({ subject, ...loaded });
+      const loaded = await loadNewest({ market, rung, hours, asOf });
+      if (!left) setBars({ subject, asOf, ...loaded });
     };
     void load();
+    // In the past nothing new arrives.
+    if (asOf !== undefined) return () => void (left = true);
     const stop = listenLive(
       ({ bars: changed, revision, history }) => {
         if (changed === undefined || revision === undefined) return;
@@ -47,35 +51,42 @@ export function useBars(market: string, rung: string, hours: Hours): WantedBars 
       left = true;
       stop();
     };
-  }, [market, rung, hours, subject]);
+  }, [market, rung, hours, asOf, subject]);
 
   const wantEarlier = useCallback(() => {
     const now = latest.current;
     if (loading.current || !now || now.subject !== subject || now.start === 0) return;
     loading.current = true;
-    void loadEarlier({ market, rung, hours }, now).then((loaded) => {
+    void loadEarlier({ market, rung, hours, asOf }, now).then((loaded) => {
       loading.current = false;
       if (!loaded) return;
       // Bars may have come at the end meanwhile: only the beginning is taken over.
       setBars((held) => (held && held.subject === subject && held.start === now.start ? { ...held, start: loaded.start, series: withChanged(loaded.series, held.series) } : held));
     });
-  }, [market, rung, hours, subject]);
+  }, [market, rung, hours, asOf, subject]);
 
   const wantSince = useCallback(
     async (time: number) => {
       for (let loaded = latest.current; loaded && loaded.subject === subject && loaded.start > 0 && loaded.series.time[0] > time; ) {
-        const more = await loadEarlier({ market, rung, hours }, loaded);
+        const more = await loadEarlier({ market, rung, hours, asOf }, loaded);
         if (!more) return;
-        loaded = { subject, ...more };
+        loaded = { subject, asOf, ...more };
         latest.current = loaded;
         const { start, series } = loaded;
         setBars((held) => (held?.subject === subject && held.start > start ? { ...held, start, series: withChanged(series, held.series) } : held));
       }
     },
-    [market, rung, hours, subject],
+    [market, rung, hours, asOf, subject],
   );
 
-  return { bars: bars?.subject === subject ? bars : undefined, wantEarlier, wantSince };
+  const held = useMemo(() => (bars?.subject === subject ? beforeOf(bars, asOf) : undefined), [bars, subject, asOf]);
+  return { bars: held, wantEarlier, wantSince };
+}
+
+/** While bars of an earlier instant are on their way, those at hand that were over by then: what lies ahead is not shown for a moment. */
+function beforeOf(bars: LoadedBars, asOf: number | undefined): LoadedBars {
+  if (asOf === undefined || (bars.asOf !== undefined && bars.asOf <= asOf)) return bars;
+  return { ...bars, asOf, series: slice(bars.series, 0, Math.max(0, lastAtOrBefore(bars.series, asOf))) };
 }
 
 function decode(base64: string): Series {

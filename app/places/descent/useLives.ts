@@ -10,10 +10,10 @@ import type { LoadedBars } from "./useBars.ts";
 export type Lives = Map<string, LivesAnswer[number]>;
 
 /** The lives of all marks, worked out beside the page. While new ones are being computed the last ones stand. */
-export function useLives(marks: readonly Mark[], market: MarketFacts, calendar: CalendarSpec, shown: { rung: string; hours: Hours }, bars: LoadedBars | undefined): Lives {
+export function useLives(marks: readonly Mark[], market: MarketFacts, calendar: CalendarSpec, shown: { rung: string; hours: Hours; asOf: number | undefined }, bars: LoadedBars | undefined): Lives {
   const [lives, setLives] = useState<Lives>(new Map());
   const worker = useRef<Remote<LivesWorker>>(null);
-  const { rung, hours } = shown;
+  const { rung, hours, asOf } = shown;
   const busy = useRef(false);
   const wanted = useRef<() => void>(undefined);
 
@@ -30,7 +30,7 @@ export function useLives(marks: readonly Mark[], market: MarketFacts, calendar: 
       if (busy.current) return void (wanted.current = () => void compute());
       busy.current = true;
       const onScreen = hours === "all" ? { shown: { rung, bars: toBuffer(bars.series), start: bars.start } } : {};
-      const answer = await worker.current.follow({ marks: [...marks], market, calendar, revision: bars.revision, ...onScreen });
+      const answer = await worker.current.follow({ marks: [...marks], market, calendar, revision: bars.revision, asOf, ...onScreen });
       busy.current = false;
       setLives(new Map(answer.map((one) => [one.id, one])));
       const next = wanted.current;
@@ -38,6 +38,6 @@ export function useLives(marks: readonly Mark[], market: MarketFacts, calendar: 
       next?.();
     };
     void compute();
-  }, [marks, market, calendar, rung, hours, bars]);
+  }, [marks, market, calendar, rung, hours, asOf, bars]);
   return lives;
 }
