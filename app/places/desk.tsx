@@ -1,9 +1,12 @@
 import Box from "@mui/material/Box";
-import { Outlet, useParams } from "react-router";
+import Button from "@mui/material/Button";
+import { lazy, Suspense, useState } from "react";
+import { Outlet, useNavigate, useParams } from "react-router";
 import { readClock } from "../../server/feed/clock.ts";
 import { firstMarket } from "../../server/desk/first.ts";
 import { personIn, requireAnalyst } from "../access.server.ts";
 import { FeedControl } from "../parts/FeedControl.tsx";
+import { useCommands } from "../parts/keys.ts";
 import { TopBar } from "../parts/TopBar.tsx";
 import type { Route } from "./+types/desk.ts";
 
@@ -14,9 +17,16 @@ export async function loader({ context }: Route.LoaderArgs) {
   return { person: name, clock: await readClock(), market: await firstMarket(id) };
 }
 
+/** Loaded when something is first looked for. */
+const Palette = lazy(async () => ({ default: (await import("../parts/finding/Palette.tsx")).Palette }));
+
 /** The frame of every place of the analyst's desk. */
 export default function Desk({ loaderData: { person, clock, market } }: Route.ComponentProps) {
-  const open = useParams().market ?? market;
+  const navigate = useNavigate();
+  const [finding, setFinding] = useState(false);
+  const params = useParams();
+  const open = params.market ?? market;
+  useCommands({ find: () => setFinding(true), keys: () => void navigate("/keys") });
   const places = [
     ...(open ? [{ to: `/descent/${open}`, name: "Descent" }] : []),
     { to: "/editions", name: "Editions" },
@@ -27,8 +37,16 @@ export default function Desk({ loaderData: { person, clock, market } }: Route.Co
     <Box sx={{ display: "flex", flexDirection: "column", height: "100vh" }}>
       <TopBar places={places} person={person}>
         <FeedControl clock={clock} />
+        <Button variant="text" onClick={() => setFinding(true)} title="Ctrl K">
+          Find
+        </Button>
       </TopBar>
       <Outlet />
+      {finding && (
+        <Suspense>
+          <Palette places={[...places, { to: "/rungs", name: "Rungs" }, { to: "/keys", name: "Keys" }, { to: "/library/derive", name: "Make a market of others" }]} onClose={() => setFinding(false)} />
+        </Suspense>
+      )}
     </Box>
   );
 }

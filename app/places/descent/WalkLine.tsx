@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useEffectEvent, useState } from "react";
 import { rungText } from "#core/marks/wording";
+import { useCommands } from "../../parts/keys.ts";
 import { momentText } from "../../parts/times.ts";
 
 interface Props {
@@ -34,15 +35,7 @@ export function WalkLine({ asOf, present, zone, rung, step, goTo }: Props) {
     const timer = setInterval(() => onWalk(1), PACE);
     return () => clearInterval(timer);
   }, [playing]);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if ((event.target as HTMLElement).closest("input, textarea, [role=combobox], [role=listbox]") || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === ".") onWalk(1);
-      if (event.key === ",") onWalk(-1);
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  useCommands({ stepOn: () => walk(1), stepBack: () => walk(-1) });
   const bar = rungText(rung).toLowerCase();
   return (
     <Box

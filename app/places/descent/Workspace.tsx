@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import { birthOf, type Anchor, type Life, type Mark, type MarketFacts } from "#core/marks/kind";
 import { followMark } from "#core/marks/follow";
@@ -17,6 +17,7 @@ import type { Picture } from "../../../chart/picture.ts";
 import { buildPyramid } from "../../../chart/pyramid.ts";
 // Drawn in the browser only: the server neither loads nor needs the drawing library, and has no bars here to draw.
 import { PriceChart } from "../../canvas/PriceChart.client.tsx";
+import { useCommands } from "../../parts/keys.ts";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
 import type { ReadAt } from "../../canvas/controller.ts";
 import { ChartTools } from "./ChartTools.tsx";
@@ -31,6 +32,7 @@ import { useSketches } from "./useSketches.ts";
 import { stepFrom } from "./walk.ts";
 import { WalkLine } from "./WalkLine.tsx";
 import { viewAddress } from "./view.ts";
+import { useDescentOffers } from "./useDescentOffers.ts";
 import { useLives } from "./useLives.ts";
 import { Readout } from "./Readout.tsx";
 
@@ -117,42 +119,32 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
     else setPlacing(undefined);
   };
 
-  const onKey = (event: KeyboardEvent) => {
-    const target = event.target as HTMLElement;
-    if (target.closest("input, textarea, [role=combobox], [role=listbox]")) return;
-    const command = event.ctrlKey || event.metaKey;
-    const key = event.key.toLowerCase();
-    if (command && key === "z") {
-      event.preventDefault();
-      return event.shiftKey ? store.redo() : store.undo();
-    }
-    if (command && key === "y") {
-      event.preventDefault();
-      return store.redo();
-    }
-    if (command || event.altKey) return;
-    if (key === "m") return measureFromHere();
-    if (key === "b" && asOf === undefined) return walkFromHere();
-    if (key === "y") return setLog(!log);
-    if (key === "g") {
-      event.preventDefault();
-      return setGoing(true);
-    }
-    const begun = KINDS.find((one) => one.key === key);
-    if (begun) return begin(begun.kind);
-    if (key === "escape") return stop();
-    if ((key === "delete" || key === "backspace") && selected) {
-      store.remove(selected);
-      return setSelected(undefined);
-    }
-    const { rungs } = rungSet;
-    const step = key === "pagedown" ? 1 : key === "pageup" ? -1 : 0;
-    const next = key === "n" ? nextInWalk(rungSet, rung) : step === 0 ? undefined : rungs[rungs.findIndex((one) => one.rung === rung) + step]?.rung;
-    if (next) {
-      event.preventDefault();
-      void navigate(viewAddress(next, hours, asOf), { preventScrollReset: true });
-    }
+  const own = nominalLength(timeframe);
+  const length = (mark: Mark) => nominalLength(parseTimeframe(mark.rung) ?? ONE_DAY);
+  const onThisRung = marks.filter((mark) => length(mark) >= own).sort((a, b) => length(b) - length(a) || a.kind.localeCompare(b.kind));
+  const toRung = (next: string | undefined) => next && void navigate(viewAddress(next, hours, asOf), { preventScrollReset: true });
+  const along = (step: number) => rungSet.rungs[rungSet.rungs.findIndex((one) => one.rung === rung) + step]?.rung;
+  const removeSelected = () => {
+    if (!selected) return;
+    store.remove(selected);
+    setSelected(undefined);
   };
+  const commands = {
+    ...Object.fromEntries(KINDS.map(({ kind }) => [kind, () => begin(kind)])),
+    leave: stop,
+    remove: removeSelected,
+    undo: () => store.undo(),
+    redo: () => store.redo(),
+    nextRung: () => toRung(nextInWalk(rungSet, rung)),
+    rungDown: () => toRung(along(1)),
+    rungUp: () => toRung(along(-1)),
+    ruler: () => measureFromHere(),
+    log: () => setLog(!log),
+    goTo: () => setGoing(true),
+    walk: asOf === undefined ? () => walkFromHere() : undefined,
+  };
+  useCommands(commands);
+  useDescentOffers({ rungs: rungSet.rungs, marks: onThisRung, lives, commands, toRung, select: setSelected });
 
   const walkFromHere = () => void navigate(viewAddress(rung, hours, walkStart()), { preventScrollReset: true });
 
@@ -171,11 +163,6 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
     setGoTo({ time });
   };
 
-  useEffect(() => {
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  });
-
   const pyramid = useMemo(() => (bars ? buildPyramid(bars.series) : undefined), [bars]);
   const lastTime = bars && bars.series.length > 0 ? bars.series.time[bars.series.length - 1] : undefined;
   const future = useMemo(
@@ -183,9 +170,6 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
     [lastTime, rung, calendar],
   );
   const unfinished = lastTime !== undefined && closeOfBar(lastTime, timeframe, calendar) > clock.now;
-  const own = nominalLength(timeframe);
-  const length = (mark: Mark) => nominalLength(parseTimeframe(mark.rung) ?? ONE_DAY);
-  const onThisRung = marks.filter((mark) => length(mark) >= own).sort((a, b) => length(b) - length(a) || a.kind.localeCompare(b.kind));
   const picture: Picture | undefined = useMemo(() => {
     if (!pyramid || !bars) return undefined;
     const context = { series: bars.series, market, calendar };

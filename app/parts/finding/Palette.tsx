@@ -1,0 +1,71 @@
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import Dialog from "@mui/material/Dialog";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { keyText } from "../keys.ts";
+import { allOffers, type Offer } from "./offers.ts";
+
+interface Props {
+  places: readonly { to: string; name: string }[];
+  onClose(): void;
+}
+
+const ORDER: Offer["group"][] = ["Rungs", "Marks", "Commands", "Markets", "Places"];
+
+/** Finds markets, rungs, marks, places and commands by what is typed, and goes there or does it. */
+export function Palette({ places, onClose }: Props) {
+  const navigate = useNavigate();
+  const [markets, setMarkets] = useState<{ id: string; name: string }[]>([]);
+  const [page] = useState(allOffers);
+  useEffect(() => {
+    const abort = new AbortController();
+    fetch("/finding", { signal: abort.signal })
+      .then((response) => response.json() as Promise<{ id: string; name: string }[]>)
+      .then(setMarkets)
+      // Without the list the rest can still be found.
+      .catch(() => undefined);
+    return () => abort.abort();
+  }, []);
+  const offers: Offer[] = [
+    ...page,
+    ...markets.map(({ id, name }): Offer => ({ group: "Markets", name, run: () => void navigate(`/descent/${id}`) })),
+    ...markets.map(({ id, name }): Offer => ({ group: "Places", name: `Library: ${name}`, run: () => void navigate(`/library/${id}`) })),
+    ...places.map(({ to, name }): Offer => ({ group: "Places", name, run: () => void navigate(to) })),
+  ];
+  offers.sort((a, b) => ORDER.indexOf(a.group) - ORDER.indexOf(b.group));
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" transitionDuration={0} aria-label="Find" sx={{ "& .MuiDialog-container": { alignItems: "flex-start" }, "& .MuiDialog-paper": { border: 1, mt: 10 } }}>
+      <Autocomplete
+        open
+        disablePortal
+        autoHighlight
+        options={offers}
+        groupBy={({ group }) => group}
+        getOptionLabel={({ name }) => name}
+        getOptionKey={({ group, name }) => `${group} ${name}`}
+        noOptionsText="Nothing of that name."
+        onChange={(_event, offer) => {
+          onClose();
+          offer?.run();
+        }}
+        onClose={(_event, reason) => reason === "escape" && onClose()}
+        renderOption={({ key, ...props }, { name, key: shortcut }) => (
+          <Box component="li" key={key} {...props} sx={{ display: "flex", gap: 2 }}>
+            <span>{name}</span>
+            {shortcut && (
+              <Typography variant="caption" component="kbd" sx={{ ml: "auto" }}>
+                {keyText(shortcut)}
+              </Typography>
+            )}
+          </Box>
+        )}
+        renderInput={(props) => <TextField {...props} autoFocus label="Find" placeholder="a market, rung, mark, place or command" />}
+        slotProps={{ paper: { sx: { boxShadow: "none" } }, popper: { sx: { position: "static !important" as "static", transform: "none !important", width: "100% !important" } } }}
+        sx={{ p: 2 }}
+      />
+    </Dialog>
+  );
+}

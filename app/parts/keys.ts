@@ -1,0 +1,118 @@
+import { useEffect, useEffectEvent, useSyncExternalStore } from "react";
+
+/** Something that can be done with a key: one list, for the listeners, the page of keys and the palette alike. */
+export interface Command {
+  id: string;
+  name: string;
+  /** Where it can be done. */
+  where: "Everywhere" | "Descent" | "Walk";
+  /** A `KeyboardEvent.key` in lower case, "ctrl+" before it where that is held. */
+  key: string;
+}
+
+export const COMMANDS: readonly Command[] = [
+  { id: "find", name: "Find a market, rung, mark, place or command", where: "Everywhere", key: "ctrl+k" },
+  { id: "keys", name: "Show all keys", where: "Everywhere", key: "?" },
+  { id: "level", name: "Place a level", where: "Descent", key: "l" },
+  { id: "zone", name: "Place a zone", where: "Descent", key: "z" },
+  { id: "impulse", name: "Place a wave count", where: "Descent", key: "w" },
+  { id: "retracement", name: "Place a retracement", where: "Descent", key: "r" },
+  { id: "leave", name: "End or leave what is being done", where: "Descent", key: "escape" },
+  { id: "remove", name: "Remove the selected mark", where: "Descent", key: "delete" },
+  { id: "undo", name: "Undo", where: "Descent", key: "ctrl+z" },
+  { id: "redo", name: "Redo", where: "Descent", key: "ctrl+y" },
+  { id: "nextRung", name: "Next rung of the walk", where: "Descent", key: "n" },
+  { id: "rungDown", name: "One rung down", where: "Descent", key: "pagedown" },
+  { id: "rungUp", name: "One rung up", where: "Descent", key: "pageup" },
+  { id: "ruler", name: "Measure between two points", where: "Descent", key: "m" },
+  { id: "log", name: "Log or linear axis", where: "Descent", key: "y" },
+  { id: "goTo", name: "Go to a date", where: "Descent", key: "g" },
+  { id: "walk", name: "Walk forward from a past moment", where: "Descent", key: "b" },
+  { id: "stepOn", name: "One bar on", where: "Walk", key: "." },
+  { id: "stepBack", name: "One bar back", where: "Walk", key: "," },
+];
+
+/** Keys an analyst has changed, by command; and whether single keys are listened to at all. */
+export interface KeyChoice {
+  changed: Record<string, string>;
+  off: boolean;
+}
+
+const STORED = "compass-keys";
+const NONE: KeyChoice = { changed: {}, off: false };
+const listeners = new Set<() => void>();
+let held: KeyChoice | undefined;
+
+function read(): KeyChoice {
+  if (held) return held;
+  try {
+    const { changed, off } = JSON.parse(localStorage.getItem(STORED) ?? "{}") as Partial<KeyChoice>;
+    held = { changed: Object.fromEntries(Object.entries(changed ?? {}).filter(([, key]) => typeof key === "string")), off: off === true };
+  } catch {
+    held = NONE;
+  }
+  return held;
+}
+
+export function chooseKeys(choice: KeyChoice): void {
+  held = choice;
+  try {
+    localStorage.setItem(STORED, JSON.stringify(choice));
+  } catch {
+    // Kept for this page only where the browser stores nothing.
+  }
+  listeners.forEach((listener) => listener());
+}
+
+const subscribe = (listener: () => void) => {
+  listeners.add(listener);
+  return () => void listeners.delete(listener);
+};
+
+export function useKeyChoice(): KeyChoice {
+  return useSyncExternalStore(subscribe, read, () => NONE);
+}
+
+export function keyOf(id: string, { changed }: KeyChoice): string {
+  return changed[id] ?? COMMANDS.find((command) => command.id === id)?.key ?? "";
+}
+
+/** A key event in the notation of the list. */
+export function pressed(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "shiftKey">): string {
+  const key = event.key.toLowerCase();
+  if (!event.ctrlKey && !event.metaKey) return key;
+  return event.shiftKey && key === "z" ? "ctrl+y" : `ctrl+${key}`;
+}
+
+/** How a key is written on the page: "Ctrl K", "Page down". */
+export function keyText(key: string): string {
+  const names: Record<string, string> = { pagedown: "Page down", pageup: "Page up", escape: "Escape", delete: "Delete", " ": "Space" };
+  const plain = key.replace("ctrl+", "");
+  const name = names[plain] ?? (plain.length === 1 ? plain.toUpperCase() : plain);
+  return key.startsWith("ctrl+") ? `Ctrl ${name}` : name;
+}
+
+const TYPING = "input, textarea, select, [contenteditable], [role=combobox], [role=listbox]";
+
+/**
+ * Runs a handler when its key is pressed outside text fields. Keys without Ctrl can be switched off altogether
+ * (WCAG 2.2, 2.1.4), all but Escape, Delete and the page keys, which are no characters.
+ */
+export function useCommands(handlers: Readonly<Record<string, (() => void) | undefined>>): void {
+  const choice = useKeyChoice();
+  const onKey = useEffectEvent((event: KeyboardEvent) => {
+    if (event.altKey) return;
+    const key = pressed(event);
+    if (choice.off && key.length === 1) return;
+    const found = Object.entries(handlers).find(([id, handler]) => handler && (keyOf(id, choice) === key || (id === "remove" && key === "backspace")));
+    // While something is typed only finding is listened to: everything else is the field's.
+    if (!found || (found[0] !== "find" && (event.target as HTMLElement).closest(TYPING))) return;
+    event.preventDefault();
+    found[1]?.();
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => onKey(event);
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+}
