@@ -21,6 +21,7 @@ export default [
     route("uploads", "places/library/uploads.ts"),
     route("bars/:market/:rung", "places/descent/bars.ts"),
     route("live", "places/descent/live.ts"),
+    route("descent/:market/picture", "places/descent/picture.ts"),
     route("descent/:market/sketches", "places/descent/sketches.ts"),
     route("descent/:market/steps", "places/descent/steps.ts"),
     route("descent/:market/scenarios", "places/descent/scenarios.ts"),

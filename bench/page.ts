@@ -16,7 +16,7 @@ declare global {
 
 const market: MarketFacts = { id: "bench", name: "Bench", tick: 1, pip: 1, pipName: "pt", decimals: 0 };
 const nothing = () => {};
-const handlers = { onAnchor: nothing, onSelect: nothing, onDrag: nothing, onDrop: nothing, onReadout: nothing, onEarliest: nothing };
+const handlers = { onAnchor: nothing, onSelect: nothing, onDrag: nothing, onDrop: nothing, onReadout: nothing, onView: nothing, onEarliest: nothing };
 
 window.benchPans = (bars, count) => {
   const host = document.querySelector<HTMLElement>("#host");

@@ -42,6 +42,7 @@ export function PriceChart({ picture, subject, placing, measured, log, goTo, fit
       onDrag: (mark) => latest.current.onDrag(mark),
       onDrop: (mark) => latest.current.onDrop(mark),
       onReadout: (at) => latest.current.onReadout(at),
+      onView: (view) => latest.current.onView(view),
       onEarliest: () => latest.current.onEarliest(),
     });
     controller.current = made;

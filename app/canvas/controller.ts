@@ -3,7 +3,7 @@ import { priceText } from "#core/marks/wording";
 import { barAt, type Bar } from "#core/series/series";
 import { drawMark, indexOfTime, layOut, timeOf, type LivedMark, type Picture } from "../../chart/picture.ts";
 import { hits } from "../../chart/hit.ts";
-import type { Scale } from "../../chart/scale.ts";
+import type { Scale, View } from "../../chart/scale.ts";
 import { planPrices } from "../../chart/scenario.ts";
 import { Viewport } from "../../chart/viewport.ts";
 import { snap, toTick, type Snapped } from "../../chart/snap.ts";
@@ -28,6 +28,8 @@ export interface ChartHandlers {
   onDrop(mark: Mark): void;
   /** What is under the crosshair. */
   onReadout(at: ReadAt | undefined): void;
+  /** Another part of the market is in view. */
+  onView(view: View): void;
   /** The earliest bars there are come into view. */
   onEarliest(): void;
 }
@@ -206,6 +208,7 @@ export class ChartController {
   private draw(): void {
     if (!this.picture || !this.sized) return;
     const scale = this.scale;
+    this.handlers.onView(scale.view);
     if (scale.view.from < AHEAD) this.handlers.onEarliest();
     this.scene.draw(layOut(this.picture, scale), scale, this.picture.market);
     this.drawOverlay(scale);

@@ -5,7 +5,7 @@ import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import { percentText, priceText, rungText } from "#core/marks/wording";
-import type { LevelLine } from "../../server/publishing/section.ts";
+import type { LevelLine } from "#core/marks/levels";
 
 /** The prices of a picture as figures, highest first. */
 export function LevelTable({ lines, decimals }: { lines: readonly LevelLine[]; decimals: number }) {

@@ -27,6 +27,7 @@ export const COMMANDS: readonly Command[] = [
   { id: "ruler", name: "Measure between two points", where: "Descent", key: "m" },
   { id: "log", name: "Log or linear axis", where: "Descent", key: "y" },
   { id: "goTo", name: "Go to a date", where: "Descent", key: "g" },
+  { id: "table", name: "Table of levels, and this view as a file", where: "Descent", key: "t" },
   { id: "walk", name: "Walk forward from a past moment", where: "Descent", key: "b" },
   { id: "stepOn", name: "One bar on", where: "Walk", key: "." },
   { id: "stepBack", name: "One bar back", where: "Walk", key: "," },

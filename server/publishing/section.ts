@@ -1,6 +1,7 @@
 import { kindOf } from "#core/marks/registry";
 import { followMark } from "#core/marks/follow";
-import type { Life, Mark, MarketFacts, PriceBand } from "#core/marks/kind";
+import { levelLines, type LevelLine } from "#core/marks/levels";
+import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
 import { barAt, fromBars, slice, type Bar, type Series } from "#core/series/series";
 import { nextTimes } from "#core/time/boundaries";
@@ -15,18 +16,6 @@ import { seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { marksOf } from "../desk/marks.ts";
 import { scenariosOf } from "../desk/scenarios.ts";
-
-/** One line of the table of levels that stands beside every picture. */
-export interface LevelLine {
-  bottom: number;
-  top: number;
-  role: PriceBand["role"];
-  label: string;
-  rung: string;
-  status: string;
-  /** From the last close, as a share of it. */
-  distance: number;
-}
 
 /** A market's part of an edition, whole: what is drawn and said, and the bars it was drawn from. */
 export interface Section {
@@ -80,25 +69,6 @@ export async function livesOf(
       return { mark, life, says: kindOf(mark).say(mark, life, market) };
     }),
   );
-}
-
-/** Lines of a table of levels: more would be a list of everything that was ever said. */
-const NEAREST = 12;
-
-/** The prices of live marks that are nearest to the last close, highest first. */
-export function levelLines(marks: Section["marks"], close: number): LevelLine[] {
-  const all = marks
-    .filter(({ life }) => !life.dead)
-    .flatMap(({ mark, life }) =>
-      kindOf(mark)
-        .prices(mark, life)
-        .map(({ bottom, top, role, label }) => {
-          const near = close > top ? top : close < bottom ? bottom : close;
-          return { bottom, top, role, label, rung: mark.rung, status: life.status, distance: (near - close) / close };
-        }),
-    )
-    .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance));
-  return all.slice(0, NEAREST).sort((a, b) => b.top - a.top);
 }
 
 /** The picture of a section and the part of it to show: the bars frozen with it and a fifth of future. */

@@ -9,6 +9,7 @@ interface Props {
   measuring: boolean;
   onRuler(): void;
   onFit(): void;
+  onTable(): void;
   /** Whether a date is being asked for. */
   going: boolean;
   onGoing(going: boolean): void;
@@ -20,7 +21,7 @@ interface Props {
 }
 
 /** How the chart is looked at: a few words in its corner, each with a key. */
-export function ChartTools({ log, onLog, measuring, onRuler, onFit, going, onGoing, onGo, onWalk, last }: Props) {
+export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, going, onGoing, onGo, onWalk, last }: Props) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (going) field.current?.focus();
@@ -57,6 +58,9 @@ export function ChartTools({ log, onLog, measuring, onRuler, onFit, going, onGoi
       </Button>
       <Button variant="text" onClick={onLog} aria-pressed={log} title="Equal ratios take equal room (Y)">
         {log ? "Log" : "Linear"}
+      </Button>
+      <Button variant="text" onClick={onTable} title="Table of levels, and this view as a file (T)">
+        Table
       </Button>
       <Button variant="text" onClick={onFit} title="Fit prices to the bars in view (0)">
         Fit

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import { birthOf, type Anchor, type Life, type Mark, type MarketFacts } from "#core/marks/kind";
 import { followMark } from "#core/marks/follow";
@@ -14,6 +14,7 @@ import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { nextInWalk, tradableRungs, type RungSet } from "#core/time/rungs";
 import { nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import type { Picture } from "../../../chart/picture.ts";
+import type { View } from "../../../chart/scale.ts";
 import { buildPyramid } from "../../../chart/pyramid.ts";
 // Drawn in the browser only: the server neither loads nor needs the drawing library, and has no bars here to draw.
 import { PriceChart } from "../../canvas/PriceChart.client.tsx";
@@ -21,6 +22,7 @@ import { useCommands } from "../../parts/keys.ts";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
 import type { ReadAt } from "../../canvas/controller.ts";
 import { ChartTools } from "./ChartTools.tsx";
+import { LevelsBelow } from "./LevelsBelow.tsx";
 import { KINDS, mayEndHere, type Placing } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
 import { MarkStore } from "./markStore.ts";
@@ -72,6 +74,9 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
   const [going, setGoing] = useState(false);
   const [goTo, setGoTo] = useState<{ time: number }>();
   const [fits, setFits] = useState(0);
+  const [table, setTable] = useState(false);
+  /** Where the chart last said it stands; read when a file of it is asked for. */
+  const seen = useRef<View>(undefined);
   const present = useMarketClock(initial);
   const clock = asOf === undefined ? present : { ...present, now: asOf };
   // In the past there is no mark yet of which a point lies ahead.
@@ -141,10 +146,22 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
     ruler: () => measureFromHere(),
     log: () => setLog(!log),
     goTo: () => setGoing(true),
+    table: () => setTable(!table),
     walk: asOf === undefined ? () => walkFromHere() : undefined,
   };
   useCommands(commands);
   useDescentOffers({ rungs: rungSet.rungs, marks: onThisRung, lives, commands, toRung, select: setSelected });
+
+  const fileAddress = (format: string) => {
+    const { from, to, bottom, top, log: even } = seen.current ?? { from: 0, to: 1, bottom: 0, top: 1, log: false };
+    const before = bars?.start ?? 0;
+    const view = { from: from + before, to: to + before, bottom, top };
+    const query = new URLSearchParams({ format, rung, hours, ...Object.fromEntries(Object.entries(view).map(([name, value]) => [name, String(value)])) });
+    if (even) query.set("log", "yes");
+    if (asOf !== undefined) query.set("asOf", String(asOf));
+    if (shownPlan) query.set("plan", shownPlan);
+    return `/descent/${market.id}/picture?${query.toString()}`;
+  };
 
   const walkFromHere = () => void navigate(viewAddress(rung, hours, walkStart()), { preventScrollReset: true });
 
@@ -192,6 +209,7 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
       store.set(mark.kind === "zone" ? { ...mark, props: { ...mark.props, own: true } } : mark);
     },
     onReadout: setReadout,
+    onView: (view: View) => (seen.current = view),
     onEarliest: wantEarlier,
   };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
@@ -213,7 +231,8 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
       )}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
         <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={rung} hours={hours} asOf={asOf} marks={marks} />
-        <Box sx={{ flex: 1, minWidth: 0, position: "relative" }}>
+        <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
+        <Box sx={{ flex: 1, minHeight: 0, position: "relative" }}>
           {picture && (
             <PriceChart
               picture={picture}
@@ -234,6 +253,7 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
             measuring={ruler !== undefined}
             onRuler={measureFromHere}
             onFit={() => setFits(fits + 1)}
+            onTable={() => setTable(!table)}
             going={going}
             onGoing={setGoing}
             onGo={(date) => void go(date)}
@@ -245,6 +265,8 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
               No stored bars are fine enough for this rung. Choose a higher one, or import finer bars.
             </Typography>
           )}
+        </Box>
+        {table && bars && <LevelsBelow market={market} series={bars.series} marks={picture?.marks ?? []} selected={selected} onSelect={setSelected} address={fileAddress} onClose={() => setTable(false)} />}
         </Box>
         <Sheet
           market={market}

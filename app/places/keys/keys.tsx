@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import Switch from "@mui/material/Switch";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
@@ -50,7 +50,7 @@ export default function Keys() {
         Keys
       </PageTitle>
       <FormControlLabel
-        control={<Switch checked={!choice.off} onChange={(event) => chooseKeys({ ...choice, off: !event.target.checked })} />}
+        control={<Checkbox size="small" checked={!choice.off} onChange={(event) => chooseKeys({ ...choice, off: !event.target.checked })} />}
         label="Listen to single letters and signs, outside text fields"
         sx={{ mb: 1 }}
       />

@@ -1,0 +1,68 @@
+import { randomUUID } from "node:crypto";
+import { describe, expect, it } from "vitest";
+import { transact } from "../database/connection.ts";
+import { Market } from "../database/models.ts";
+import { renderPng, renderSvg } from "../publishing/render.ts";
+import { appendBars } from "../bars/chunks.ts";
+import { aMarket, anAnalyst, minutes, withTables } from "../testing.ts";
+import { applySteps } from "./marks.ts";
+import { composeSeen, levelsAsCsv, seenAsJson, type Seen } from "./view.ts";
+
+withTables();
+
+const START = Date.UTC(2024, 0, 2);
+const seen = (change: Partial<Seen> = {}): Seen => ({ rung: "PT1M", hours: "all", asOf: undefined, view: { from: 0, to: 130, bottom: 90, top: 130 }, plan: "", ...change });
+
+/** A hundred minutes that rise from 100 to 119.8, with two levels: one at the start, one late. */
+async function marked(): Promise<Market> {
+  const [{ id: author }, { id }] = [await anAnalyst(), await aMarket()];
+  const closes = Array.from({ length: 100 }, (_, i) => 100 + i / 5);
+  await transact((transaction) => appendBars({ marketId: id, base: "PT1M", shelf: "live" }, minutes(START, closes), transaction));
+  const level = (minute: number, price: number, label: string) => ({
+    id: randomUUID(),
+    step: "set" as const,
+    version: 0,
+    mark: { id: randomUUID(), kind: "level", rung: "PT1M", anchors: [{ time: START + minute * 60_000, price }], props: { label }, note: "" },
+  });
+  await applySteps(id, [level(5, 95, "=1+1"), level(80, 125, 'late, "high"')], author);
+  return (await Market.findByPk(id))!;
+}
+
+describe("what a chart shows, as files", () => {
+  it("the levels as a table: highest first, with distances, and no live formula", async () => {
+    const lines = levelsAsCsv(await composeSeen(await marked(), seen())).trim().split("\n");
+    expect(lines[0]).toBe("bottom,top,name,kind,rung,state,percent,ATR,pip");
+    expect(lines[1]).toMatch(/^125,125,"late, ""high""[^=]*",level,PT1M,\w+,4\.3406,/);
+    expect(lines[2]).toMatch(/^95,95,'=1\+1[^,]*,level,PT1M,\w+,-20\.7012,/);
+  });
+  it("the same picture as on the page, linear or log, of bars in view and room for the future", async () => {
+    const market = await marked();
+    for (const log of [false, true]) {
+      const { picture, view } = await composeSeen(market, seen({ view: { ...seen().view, log } }));
+      const svg = renderSvg(picture, view, { width: 600, height: 400 }, "<b>Title</b>");
+      expect(svg).toContain("&#60;b&#62;Title");
+      expect(svg).not.toMatch(/NaN|Infinity/);
+      // A PNG begins with its signature (ISO/IEC 15948).
+      expect([...renderPng(svg).subarray(0, 8)]).toEqual([137, 80, 78, 71, 13, 10, 26, 10]);
+    }
+  });
+  it("as data holds the bars in view, the marks with their state, and the levels", async () => {
+    const asked = seen({ view: { from: 10.2, to: 19.7, bottom: 90, top: 130 } });
+    const data = JSON.parse(seenAsJson(await composeSeen(await marked(), asked), asked)) as { bars: { time: number }[]; marks: { status: string }[]; levels: unknown[] };
+    expect(data.bars.map(({ time }) => (time - START) / 60_000)).toEqual([10, 11, 12, 13, 14, 15, 16, 17, 18, 19]);
+    expect([data.marks.length, data.levels.length]).toEqual([2, 2]);
+  });
+  it("as of a past moment neither bars nor marks of later are in any of them", async () => {
+    const asked = seen({ asOf: START + 50 * 60_000 });
+    const composed = await composeSeen(await marked(), asked);
+    expect(composed.series.length).toBe(50);
+    expect(composed.levels.map(({ top }) => top)).toEqual([95]);
+    expect(seenAsJson(composed, asked)).not.toContain("late");
+  });
+  it("of a market without bars there is an empty table and a picture all the same", async () => {
+    const market = (await Market.findByPk((await aMarket()).id))!;
+    const composed = await composeSeen(market, seen());
+    expect(levelsAsCsv(composed).trim().split("\n")).toHaveLength(1);
+    expect(renderSvg(composed.picture, composed.view, { width: 300, height: 200 }, "Empty")).not.toMatch(/NaN/);
+  });
+});

@@ -1,0 +1,104 @@
+import { atr } from "#core/indicators/atr";
+import { safeCell } from "#core/csv/safe";
+import { birthOf, type MarketFacts } from "#core/marks/kind";
+import { levelsOf, type LevelOfMark } from "#core/marks/levels";
+import { barAt, slice, type Bar, type Series } from "#core/series/series";
+import type { Hours } from "#core/series/hours";
+import { closeOfBar } from "#core/series/resample";
+import { nextTimes } from "#core/time/boundaries";
+import type { LivedMark, Picture } from "../../chart/picture.ts";
+import { buildPyramid } from "../../chart/pyramid.ts";
+import type { View } from "../../chart/scale.ts";
+import { factsOf, calendarOf } from "../bars/markets.ts";
+import { hoursOf, seriesAsOf, seriesOf } from "../bars/series.ts";
+import { readTimeframe } from "../bars/timeframes.ts";
+import type { Market } from "../database/models.ts";
+import { readClock } from "../feed/clock.ts";
+import { livesOf } from "../publishing/section.ts";
+import { marksOf } from "./marks.ts";
+import { scenariosOf } from "./scenarios.ts";
+
+/** What a chart shows, as its address says it. */
+export interface Seen {
+  rung: string;
+  hours: Hours;
+  asOf: number | undefined;
+  view: View;
+  /** Id of the scenario that is drawn. */
+  plan: string;
+}
+
+/** Most bars that a picture is made of and a file holds. */
+const MOST = 20_000;
+
+export interface SeenMarket {
+  market: MarketFacts;
+  picture: Picture;
+  view: View;
+  marks: LivedMark[];
+  levels: LevelOfMark[];
+  series: Series;
+}
+
+/** Everything of a market that a chart shows, worked out here from what is stored: the picture, its marks and its levels. */
+export async function composeSeen(market: Market, { rung, hours, asOf, view: asked, plan }: Seen): Promise<SeenMarket> {
+  const barsOf = (own: string, of: Hours) => (asOf === undefined ? seriesOf(market, own, of) : seriesAsOf(market, own, of, asOf));
+  const series = await barsOf(rung, hours);
+  const facts = factsOf(market);
+  const timeframe = readTimeframe(rung);
+  const calendar = hoursOf(market, hours);
+  const now = asOf ?? (await readClock()).now;
+  const known = (await marksOf(market.id)).filter((mark) => asOf === undefined || birthOf(mark) <= asOf);
+  const marks = await livesOf(known, (own) => barsOf(own, "all"), facts, calendarOf(market));
+  const last = series.length > 0 ? series.time[series.length - 1] : undefined;
+  const room = Math.max(0, Math.min(500, Math.ceil(asked.to - series.length) + 1));
+  const scenarios = (await scenariosOf(market.id)).map((stored) => stored.plan).filter(({ id }) => id === plan);
+  return {
+    market: facts,
+    picture: {
+      pyramid: buildPyramid(series),
+      market: facts,
+      timeframe,
+      calendar,
+      future: last === undefined ? [] : nextTimes(last, timeframe, calendar, room),
+      marks,
+      scenarios,
+      unfinished: last !== undefined && closeOfBar(last, timeframe, calendar) > now,
+    },
+    view: { ...asked, to: Math.min(asked.to, asked.from + MOST) },
+    marks,
+    levels: series.length > 0 ? levelsOf(marks, series.close[series.length - 1]) : [],
+    series,
+  };
+}
+
+/** The table of levels as CSV: names are guarded against being taken for formulas. */
+export function levelsAsCsv({ levels, market, series }: SeenMarket): string {
+  const range = atr(series).at(-1) ?? NaN;
+  const close = series.length > 0 ? series.close[series.length - 1] : NaN;
+  const rows = levels.map(({ bottom, top, label, kind, rung, status, distance }) => [
+    bottom,
+    top,
+    quoted(safeCell(label)),
+    kind,
+    rung,
+    quoted(safeCell(status)),
+    (distance * 100).toFixed(4),
+    range > 0 ? ((distance * close) / range).toFixed(3) : "",
+    ((distance * close) / market.pip).toFixed(2),
+  ]);
+  return `${[["bottom", "top", "name", "kind", "rung", "state", "percent", "ATR", market.pipName], ...rows].map((row) => row.join(",")).join("\n")}\n`;
+}
+
+function quoted(cell: string): string {
+  return /[",\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell;
+}
+
+/** Bars in view, marks and levels as data. */
+export function seenAsJson({ market, series, view, marks, levels }: SeenMarket, { rung, hours, asOf }: Seen): string {
+  const from = Math.max(0, Math.floor(view.from));
+  const part = slice(series, from, Math.max(from, Math.min(series.length, Math.ceil(view.to))));
+  const bars: Bar[] = Array.from({ length: part.length }, (_, i) => barAt(part, i));
+  const said = marks.map(({ mark: { id, kind, rung: own, anchors, props, note }, life: { status, dead } }) => ({ id, kind, rung: own, anchors, props, note, status, dead }));
+  return `${JSON.stringify({ format: "even-compass-view-1", market, rung, hours, asOf: asOf ?? null, bars, marks: said, levels }, null, 1)}\n`;
+}
