@@ -61,9 +61,11 @@ describe("a laid out picture", () => {
     zone: { side: "demand", own: true },
     retracement: { ratios: [0.5] },
     impulse: { degree: "Minor", scale: "arithmetic" },
+    trendLine: {},
+    note: { text: "some words" },
   };
   it.each(markKinds.map(({ kind }) => kind))("draws a %s, and a dead one without its pigment", (kind) => {
-    const count = { level: 1, zone: 2, retracement: 2, impulse: 4 }[kind] ?? 1;
+    const count = { level: 1, zone: 2, retracement: 2, trendLine: 2, impulse: 4 }[kind] ?? 1;
     const mark: Mark = { id: "1", kind, market: "m", rung: "P1D", anchors: anchors(count), props: props[kind], note: "", author: "", version: 1 };
     const life = followMark(mark, { series, market, calendar });
     const picture: Picture = { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [{ mark, life: { ...life, dead: false } }], scenarios: [], unfinished: true };

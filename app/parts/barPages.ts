@@ -57,10 +57,18 @@ export function joinNewest(before: LoadedSeries | undefined, newest: LoadedSerie
   return { ...newest, start: before.start, series: concat([slice(before.series, 0, newest.start - before.start), newest.series]) };
 }
 
-/** Everything from `time` on, with what was loaded before kept where it still stands. */
+/** Bars before an instant that what begins there may look back on (averages, ranges, the base before a move). */
+const LEAD = 220;
+
+/** Whether bars reach back to an instant and to what is looked back on from there, as far as there are any. */
+export function reaches({ series, start }: Pick<LoadedSeries, "series" | "start">, time: number): boolean {
+  return start === 0 || firstAtOrAfter(series, time) >= LEAD;
+}
+
+/** Everything from `time` on, and what leads up to it; what was loaded before is kept where it still stands. */
 export async function loadSince(address: BarAddress, time: number, before?: LoadedSeries): Promise<LoadedSeries> {
   let loaded = joinNewest(before, await loadNewest(address));
-  while (loaded.start > 0 && loaded.series.time[0] > time) loaded = (await loadEarlier(address, loaded)) ?? (await loadNewest(address));
+  while (!reaches(loaded, time)) loaded = (await loadEarlier(address, loaded)) ?? (await loadNewest(address));
   return loaded;
 }
 

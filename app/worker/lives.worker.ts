@@ -4,7 +4,7 @@ import { kindOf } from "#core/marks/registry";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { fromBuffer, type Series } from "#core/series/series";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
-import { loadSince, type BarAddress, type LoadedSeries } from "../parts/barPages.ts";
+import { loadSince, reaches, type BarAddress, type LoadedSeries } from "../parts/barPages.ts";
 
 export interface LivesRequest {
   marks: Mark[];
@@ -27,7 +27,7 @@ async function barsSince({ market, rung, asOf }: Omit<BarAddress, "hours">, revi
   const key = `${market} ${rung} ${asOf ?? ""}`;
   const known = kept.get(key);
   const before = await known?.loaded.catch(() => undefined);
-  if (before && known?.revision === revision && (before.start === 0 || before.series.time[0] <= since)) return before.series;
+  if (before && known?.revision === revision && reaches(before, since)) return before.series;
   const loaded = loadSince({ market, rung, hours: "all", asOf }, since, before);
   kept.set(key, { revision, loaded });
   // Each step through the past is bars of its own: only the last few are kept.
@@ -46,7 +46,7 @@ const worker = {
     const answer: LivesAnswer = [];
     // One after the other: marks of one rung share what was loaded for the first.
     for (const mark of [...marks].sort((a, b) => sinceOf(a) - sinceOf(b))) {
-      const held = onScreen && mark.rung === shown.rung && (shown.start === 0 || onScreen.time[0] <= sinceOf(mark));
+      const held = onScreen && mark.rung === shown.rung && reaches({ series: onScreen, start: shown.start }, sinceOf(mark));
       const series = held ? onScreen : await barsSince({ market: market.id, rung: mark.rung, asOf }, revision, sinceOf(mark));
       const context = { series, market, calendar };
       const life = followMark(mark, context);

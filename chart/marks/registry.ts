@@ -1,11 +1,15 @@
 import type { Draw } from "./drawing.ts";
 import { drawImpulse } from "./impulse.ts";
 import { drawLevel } from "./level.ts";
+import { drawNote } from "./note.ts";
 import { drawRetracement } from "./retracement.ts";
+import { drawTrendLine } from "./trendLine.ts";
 import { drawZone } from "./zone.ts";
 
 const drawings: Record<string, Draw> = {
   level: drawLevel as unknown as Draw,
+  trendLine: drawTrendLine as unknown as Draw,
+  note: drawNote as unknown as Draw,
   zone: drawZone as unknown as Draw,
   retracement: drawRetracement as unknown as Draw,
   impulse: drawImpulse as unknown as Draw,

@@ -58,6 +58,39 @@ describe("a retracement", () => {
   });
 });
 
+describe("a trend line", () => {
+  const line = mark("trendLine", [[0, 100], [2, 104]]);
+  const quiet: [number, number, number, number] = [103, 105, 102, 104.5];
+  it("is touched by a wick, broken by a close, retested from the other side; a bar is two higher each time", () => {
+    const series = days([100, 101, 100, 101], [101, 103, 101, 103], [103, 106, 104, 105], [110, 112, 109, 111], [112, 113, 107.9, 112], [112, 112, 109, 109.5], [105, 106, 104, 105], [105, 114.5, 104, 106]);
+    expect(live(line, series).events.map(({ event, time }) => [event, (time - day(0)) / 86_400_000])).toEqual([
+      ["touched", 4],
+      ["broken", 5],
+      ["retested", 7],
+    ]);
+    expect(say(line, series)).toBe("Rising trend line, retested, 1 touch since.");
+    expect(live(line, series).dead).toBe(true);
+  });
+  it("says where it stands at the last bar, straight in bars over closed days", () => {
+    const gap = days(quiet, quiet, [103, 105, 104, 104.5], [106, 108, 106, 107]);
+    gap.time[3] = day(40);
+    expect(say(line, gap)).toBe("Rising trend line, at 106.00.");
+  });
+  it("whose second anchor comes first is told so", () => {
+    const wrong = mark("trendLine", [[2, 104], [0, 100]]);
+    expect(kindOf(wrong).check(wrong, { series: days(), market, calendar })).toEqual([{ sentence: "The second anchor stands after the first.", anchor: 1 }]);
+  });
+});
+
+describe("a note", () => {
+  it("says its words and lives on", () => {
+    const one = mark("note", [[0, 10]], { text: " thin book here " });
+    expect(say(one, days([1, 2, 1, 2], [1, 2, 1, 2]))).toBe('"thin book here"');
+    expect(live(one, days([1, 2, 1, 2])).dead).toBe(false);
+    expect(readMark({ ...one, props: { text: "x".repeat(201) } })).toMatch(/cannot be read/);
+  });
+});
+
 describe("an impulse count", () => {
   const count = mark("impulse", [[0, 100], [1, 120], [2, 110]]);
   it("is killed by a wick strictly beyond its price, not at it", () => {
@@ -82,6 +115,8 @@ describe("every kind", () => {
     level: [[3, 100]],
     zone: [[2, 101], [3, 99]],
     retracement: [[0, 95], [3, 105]],
+    trendLine: [[0, 95], [3, 98]],
+    note: [[2, 100]],
     impulse: [[0, 95], [2, 105], [3, 100]],
   };
   it.each(markKinds.map(({ kind }) => kind))("%s: what is known as of a bar is what the series cut there gives", (kind) => {
@@ -100,7 +135,7 @@ describe("every kind", () => {
     expect(typeof raw({})).toBe("object");
     expect(raw({ anchors: [] })).toMatch(/anchors/);
     expect(raw({ anchors: samples[kind].map(() => ({ time: NaN, price: 1 })) })).toMatch(/not a number/);
-    expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5 } })).toMatch(/cannot be read/);
+    expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5, text: 5 } })).toMatch(/cannot be read/);
     expect(raw({ kind: "scribble" })).toMatch(/no kind/);
   });
 });

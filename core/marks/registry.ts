@@ -1,11 +1,13 @@
 import { impulse } from "#core/marks/impulse";
 import type { Mark, MarkContext, MarkKind } from "#core/marks/kind";
 import { level } from "#core/marks/level";
+import { note } from "#core/marks/note";
 import { retracement } from "#core/marks/retracement";
+import { trendLine } from "#core/marks/trendLine";
 import { zone } from "#core/marks/zone";
 
 const kinds = new Map<string, MarkKind>(
-  [level, zone, retracement, impulse].map((kind) => [kind.kind, kind as unknown as MarkKind]),
+  [level, trendLine, zone, retracement, impulse, note].map((kind) => [kind.kind, kind as unknown as MarkKind]),
 );
 
 export const markKinds: readonly MarkKind[] = [...kinds.values()];

@@ -37,7 +37,7 @@ export function Palette({ places, onClose }: Props) {
   ];
   offers.sort((a, b) => ORDER.indexOf(a.group) - ORDER.indexOf(b.group));
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" transitionDuration={0} aria-label="Find" sx={{ "& .MuiDialog-container": { alignItems: "flex-start" }, "& .MuiDialog-paper": { border: 1, mt: 10 } }}>
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" transitionDuration={0} slotProps={{ paper: { "aria-label": "Find" } }} sx={{ "& .MuiDialog-container": { alignItems: "flex-start" }, "& .MuiDialog-paper": { border: 1, mt: 10 } }}>
       <Autocomplete
         open
         disablePortal

@@ -54,6 +54,9 @@ export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
         {mark.kind === "level" && (
           <TextField key={mark.id} label="Name" defaultValue={mark.props.label} slotProps={{ htmlInput: { maxLength: 60 } }} onBlur={(event) => setProps({ label: event.target.value })} />
         )}
+        {mark.kind === "note" && (
+          <TextField key={mark.id} label="Words" defaultValue={mark.props.text} autoFocus={mark.props.text === ""} slotProps={{ htmlInput: { maxLength: 200 } }} onBlur={(event) => setProps({ text: event.target.value })} />
+        )}
         {mark.kind === "impulse" && (
           <>
             <TextField select label="Degree" value={mark.props.degree} onChange={(event) => setProps({ degree: event.target.value })}>
@@ -72,7 +75,7 @@ export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
       </Box>
       {mark.kind === "impulse" && <ImpulseLines mark={mark} market={market} />}
       {mark.kind === "retracement" && <RetracementLines mark={mark} market={market} />}
-      <TextField key={`note ${mark.id}`} label="Note" multiline maxRows={4} defaultValue={mark.note} sx={{ mt: 1.25 }} slotProps={{ htmlInput: { maxLength: 2000 } }} onBlur={(event) => onChange({ ...mark, note: event.target.value })} />
+      <TextField key={`note ${mark.id}`} label="Remark" multiline maxRows={4} defaultValue={mark.note} sx={{ mt: 1.25 }} slotProps={{ htmlInput: { maxLength: 2000 } }} onBlur={(event) => onChange({ ...mark, note: event.target.value })} />
       {events.length > 0 && (
         <Box component="details" sx={{ mt: 1 }}>
           <Typography component="summary" variant="body2" sx={{ cursor: "pointer" }}>

@@ -24,6 +24,14 @@ export const KINDS: readonly KindInHand[] = [
     anchorName: () => "Price",
   },
   {
+    kind: "trendLine",
+    step: "Lines",
+    key: "e",
+    pigment: () => "slate",
+    next: (anchors) => `Trend line: click the ${anchors === 0 ? "first" : "second"} swing it runs through.`,
+    anchorName: (index) => (index === 0 ? "First" : "Second"),
+  },
+  {
     kind: "zone",
     step: "Zones",
     key: "z",
@@ -46,6 +54,14 @@ export const KINDS: readonly KindInHand[] = [
     pigment: () => "verdigris",
     next: (anchors) => `Retracement: click the ${anchors === 0 ? "start" : "end"} of the leg.`,
     anchorName: (index) => (index === 0 ? "From" : "To"),
+  },
+  {
+    kind: "note",
+    step: "Notes",
+    key: "o",
+    pigment: () => "ink2",
+    next: () => "Note: click its place.",
+    anchorName: () => "Beside",
   },
 ];
 
