@@ -25,7 +25,7 @@ export default [
     route("descent/:market/sketches", "places/descent/sketches.ts"),
     route("descent/:market/steps", "places/descent/steps.ts"),
     route("descent/:market/scenarios", "places/descent/scenarios.ts"),
-    route("finding", "parts/finding/finding.ts"),
+    route("finding", "places/finding.ts"),
     route("rungs/chosen", "places/descent/chosen.ts"),
     route("feed", "places/descent/feed.ts"),
     route("editions/:draft/save", "places/editions/save.ts"),

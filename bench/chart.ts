@@ -5,8 +5,11 @@ import type { Ratio } from "./side.ts";
 
 const median = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
-/** The cost of a frame while panning 2,000 visible bars with 50 marks, against the same chart bare. */
-export async function panRatio(bars = 2000, marks = 50): Promise<Ratio> {
+/** Visible bars and marks that pans are timed with. */
+const VIEWS = [2_000, 20_000, 1_000_000].flatMap((bars) => [50, 200].map((marks) => [bars, marks] as const));
+
+/** The cost of a frame while panning, with marks against the same chart bare, for each view. */
+export async function* panRatios(): AsyncGenerator<Ratio> {
   const server = await createServer({ configFile: false, root: ".", logLevel: "error", server: { port: 4710, host: "127.0.0.1" }, resolve: { tsconfigPaths: true } });
   await server.listen();
   const executablePath = execFileSync("sh", ["-c", "command -v chromium"], { encoding: "utf8" }).trim();
@@ -15,9 +18,11 @@ export async function panRatio(bars = 2000, marks = 50): Promise<Ratio> {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`${server.resolvedUrls?.local[0] ?? ""}bench/chart.html`);
     await page.waitForFunction(() => typeof window.benchPans === "function", undefined, { timeout: 60_000 });
-    const { bare, marked } = await page.evaluate(([b, m]) => window.benchPans(b, m), [bars, marks] as const);
-    const [ours, other] = [median(marked), median(bare)];
-    return { name: `pan frame, ${bars} bars and ${marks} marks`, otherName: "the same chart bare", ours, other, ratio: ours / other };
+    for (const view of VIEWS) {
+      const { bare, marked } = await page.evaluate(([bars, marks]) => window.benchPans(bars, marks), view);
+      const [ours, other] = [median(marked), median(bare)];
+      yield { name: `pan frame, ${view[0].toLocaleString("en")} bars and ${view[1]} marks`, otherName: "the same chart bare", ours, other, ratio: ours / other };
+    }
   } finally {
     await browser.close();
     await server.close();

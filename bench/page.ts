@@ -1,6 +1,5 @@
 import { followMark } from "#core/marks/follow";
 import type { Mark, MarketFacts } from "#core/marks/kind";
-import { barAt, fromBars } from "#core/series/series";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { ChartController } from "../app/canvas/controller.ts";
 import type { Picture } from "../chart/picture.ts";
@@ -25,7 +24,7 @@ window.benchPans = (bars, count) => {
   const series = millionBars(bars * 2);
   const calendar = new Calendar(ALL_HOURS);
   const marks = makeMarks(bars, count, series).map((mark) => ({ mark, life: followMark(mark, { series, market, calendar }) }));
-  const pyramid = buildPyramid(fromBars(Array.from({ length: series.length }, (_, i) => barAt(series, i))));
+  const pyramid = buildPyramid(series);
   const picture = (shown: typeof marks): Picture => {
     return { pyramid, market, timeframe: { count: 1, unit: "minute" }, calendar, future: [], marks: shown, scenarios: [], unfinished: false };
   };

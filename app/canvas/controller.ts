@@ -1,22 +1,14 @@
 import type { Anchor, Mark } from "#core/marks/kind";
-import { priceText } from "#core/marks/wording";
-import { barAt, type Bar } from "#core/series/series";
-import { drawMark, indexOfTime, layOut, timeOf, type LivedMark, type Picture } from "../../chart/picture.ts";
+import { barAt } from "#core/series/series";
+import { drawMark, indexOfTime, layOut, type LivedMark, type Picture } from "../../chart/picture.ts";
 import { hits } from "../../chart/hit.ts";
 import type { Scale, View } from "../../chart/scale.ts";
 import { planPrices } from "../../chart/scenario.ts";
 import { Viewport } from "../../chart/viewport.ts";
-import { snap, toTick, type Snapped } from "../../chart/snap.ts";
+import { toTick } from "../../chart/snap.ts";
+import { pressKey } from "./chartKeys.ts";
+import { anchorAt, readAt, type ReadAt } from "./crosshair.ts";
 import { Scene } from "./scene.ts";
-
-/** The bar under the crosshair, the close before it, and the point that is meant. */
-export interface ReadAt {
-  index: number;
-  /** Absent in the future's room. */
-  bar?: Bar;
-  before?: number;
-  anchor: Anchor;
-}
 
 /** What the chart tells the place it stands in. */
 export interface ChartHandlers {
@@ -42,7 +34,6 @@ type Mode =
   | { mode: "dragging"; mark: Mark; anchor: number };
 
 const REACH = { mouse: 6, touch: 16, pen: 10 };
-const SNAP = { bars: 2, pixels: 12 };
 /** Earlier bars are asked for this many bars before they are needed. */
 const AHEAD = 600;
 
@@ -152,45 +143,29 @@ export class ChartController {
   }
 
   key(event: KeyboardEvent): boolean {
+    return pressKey(this, event);
+  }
+
+  get isPlacing(): boolean {
+    return this.placing !== undefined;
+  }
+
+  /** Bars from the left edge of the view to the right one. */
+  get width(): number {
     const { from, to } = this.scale.view;
-    const bars = to - from;
-    const far = event.shiftKey ? 0.5 : 0.08;
-    switch (event.key) {
-      case "ArrowLeft":
-        return this.placing ? this.moveCursor(-1, 0, event.shiftKey) : this.pan(-bars * far);
-      case "ArrowRight":
-        return this.placing ? this.moveCursor(1, 0, event.shiftKey) : this.pan(bars * far);
-      case "ArrowUp":
-        return this.placing ? this.moveCursor(0, 1, event.shiftKey) : this.nudge(event.shiftKey ? 10 : 1);
-      case "ArrowDown":
-        return this.placing ? this.moveCursor(0, -1, event.shiftKey) : this.nudge(event.shiftKey ? -10 : -1);
-      case "+":
-      case "=":
-        return this.zoom(0.8);
-      case "-":
-      case "_":
-        return this.zoom(1.25);
-      case "[":
-        return this.stretch(1.15);
-      case "]":
-        return this.stretch(1 / 1.15);
-      case "0":
-        this.fit();
-        return true;
-      case "Home":
-        return this.pan(-1e9);
-      case "End":
-        this.viewport.showLatest();
-        this.schedule();
-        return true;
-      case "Enter":
-      case " ":
-        if (!this.placing || !this.pointer) return false;
-        this.handlers.onAnchor(this.anchorAt(this.pointer.x, this.pointer.y));
-        return true;
-      default:
-        return false;
-    }
+    return to - from;
+  }
+
+  showLatest(): void {
+    this.viewport.showLatest();
+    this.schedule();
+  }
+
+  /** Sets an anchor where the crosshair is; false when it is nowhere or nothing is being placed. */
+  anchorHere(): boolean {
+    if (!this.placing || !this.pointer || !this.picture) return false;
+    this.handlers.onAnchor(anchorAt(this.picture, this.scale, this.pointer));
+    return true;
   }
 
   private get scale(): Scale {
@@ -221,45 +196,15 @@ export class ChartController {
     const selected = picture.marks.find(({ mark }) => mark.id === picture.selected);
     const toPixels = ({ time, price }: Anchor) => ({ x: scale.x(this.indexOf(time)), y: scale.y(price) });
     const draft = (this.placing ?? this.measured)?.map(toPixels) ?? [];
-    const near = this.pointer && this.placing ? [toPixels(this.anchorAt(this.pointer.x, this.pointer.y))] : [];
-    this.scene.drawOverlay({ cross: this.cross(scale), handles: selected?.mark.anchors.map(toPixels) ?? [], draft: [...draft, ...near] }, scale);
-  }
-
-  private cross(scale: Scale) {
-    const { picture, pointer } = this;
-    if (!picture || !pointer || this.mode.mode === "panning") return undefined;
-    const { plot } = scale;
-    if (pointer.x > plot.left + plot.width || pointer.y > plot.top + plot.height) return undefined;
-    const series = picture.pyramid.levels[0];
-    const index = Math.round(scale.index(pointer.x));
-    const bar = index >= 0 && index < series.length ? { bar: barAt(series, index) } : {};
-    const before = index > 0 && index < series.length ? { before: series.close[index - 1] } : {};
-    this.handlers.onReadout({ index, ...bar, ...before, anchor: this.anchorAt(pointer.x, pointer.y) });
-    const time = timeOf(series, picture.future, index);
-    const { tick, decimals } = picture.market;
-    const price = toTick(scale.price(pointer.y), tick, decimals);
-    return { x: scale.x(index), y: pointer.y, price: priceText(price, picture.market), time: this.timeText(time) };
-  }
-
-  private timeText(time: number): string {
-    const iso = new Date(time).toISOString();
-    const intraday = this.picture?.timeframe.unit === "minute" || this.picture?.timeframe.unit === "hour";
-    if (!intraday) return iso.slice(0, 10);
-    const zone = this.picture?.calendar.spec.zone ?? "UTC";
-    return new Intl.DateTimeFormat("en-GB", { timeZone: zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(time);
+    const near = this.pointer && this.placing ? [toPixels(anchorAt(picture, scale, this.pointer))] : [];
+    const read = this.pointer && this.mode.mode !== "panning" ? readAt(picture, scale, this.pointer) : undefined;
+    if (read) this.handlers.onReadout(read.at);
+    this.scene.drawOverlay({ ...(read ? { cross: read.cross } : {}), handles: selected?.mark.anchors.map(toPixels) ?? [], draft: [...draft, ...near] }, scale);
   }
 
   private indexOf(time: number): number {
     const series = this.picture?.pyramid.levels[0];
     return series ? indexOfTime(series, this.picture?.future ?? [], time) : 0;
-  }
-
-  private anchorAt(x: number, y: number): Snapped {
-    const picture = this.picture;
-    if (!picture) return { time: 0, price: 0 };
-    const { tick, decimals } = picture.market;
-    const snapped = snap(x, y, picture.pyramid.levels[0], picture.future, this.scale, { ...SNAP, tick, decimals });
-    return { time: snapped.time, price: snapped.price };
   }
 
   private at(event: PointerEvent | WheelEvent): { x: number; y: number } {
@@ -302,7 +247,7 @@ export class ChartController {
       return;
     }
     if (this.placing) {
-      this.handlers.onAnchor(this.anchorAt(x, y));
+      this.anchorHere();
       return;
     }
     const reach = REACH[event.pointerType as keyof typeof REACH] ?? REACH.mouse;
@@ -336,7 +281,9 @@ export class ChartController {
       }
       case "dragging": {
         const { mark, anchor } = this.mode;
-        this.mode.mark = { ...mark, anchors: mark.anchors.map((one, i) => (i === anchor ? this.anchorAt(x, y) : one)) };
+        const { picture, scale } = this;
+        if (!picture) return;
+        this.mode.mark = { ...mark, anchors: mark.anchors.map((one, i) => (i === anchor ? anchorAt(picture, scale, { x, y }) : one)) };
         this.handlers.onDrag(this.mode.mark);
         return;
       }
@@ -383,28 +330,28 @@ export class ChartController {
     else this.zoom(Math.exp(event.deltaY / 500), x);
   };
 
-  private pan(bars: number): true {
+  pan(bars: number): true {
     this.viewport.pan(bars);
     this.schedule();
     return true;
   }
 
   /** Gives prices more or less room by keys; with `0` they are fitted again. */
-  private stretch(factor: number): true {
+  stretch(factor: number): true {
     const { bottom, top } = this.scale.view;
     this.viewport.setPrices(bottom, top, factor);
     this.schedule();
     return true;
   }
 
-  private zoom(factor: number, x?: number): true {
+  zoom(factor: number, x?: number): true {
     this.viewport.zoom(factor, x);
     this.schedule();
     return true;
   }
 
   /** Moves the crosshair by keys: sideways by bars, up and down through the four prices of its bar. */
-  private moveCursor(bars: number, up: number, fast: boolean): boolean {
+  moveCursor(bars: number, up: number, fast: boolean): boolean {
     const picture = this.picture;
     if (!picture || picture.pyramid.levels[0].length === 0) return false;
     const series = picture.pyramid.levels[0];
@@ -423,7 +370,7 @@ export class ChartController {
   }
 
   /** Moves the selected mark by ticks. */
-  private nudge(ticks: number): boolean {
+  nudge(ticks: number): boolean {
     const picture = this.picture;
     const found = picture?.marks.find(({ mark }) => mark.id === picture.selected);
     if (!picture || !found) return false;

@@ -13,7 +13,8 @@ interface Props {
   onClose(): void;
 }
 
-const ORDER: Offer["group"][] = ["Rungs", "Marks", "Commands", "Markets", "Places"];
+const KINDS_OF: Record<Offer["group"], string> = { Rungs: "rung", Marks: "mark", Commands: "command", Markets: "market", Places: "place" };
+const ORDER = Object.keys(KINDS_OF);
 
 /** Finds markets, rungs, marks, places and commands by what is typed, and goes there or does it. */
 export function Palette({ places, onClose }: Props) {
@@ -43,7 +44,6 @@ export function Palette({ places, onClose }: Props) {
         disablePortal
         autoHighlight
         options={offers}
-        groupBy={({ group }) => group}
         getOptionLabel={({ name }) => name}
         getOptionKey={({ group, name }) => `${group} ${name}`}
         noOptionsText="Nothing of that name."
@@ -52,14 +52,12 @@ export function Palette({ places, onClose }: Props) {
           offer?.run();
         }}
         onClose={(_event, reason) => reason === "escape" && onClose()}
-        renderOption={({ key, ...props }, { name, key: shortcut }) => (
+        renderOption={({ key, ...props }, { group, name, key: shortcut }) => (
           <Box component="li" key={key} {...props} sx={{ display: "flex", gap: 2 }}>
             <span>{name}</span>
-            {shortcut && (
-              <Typography variant="caption" component="kbd" sx={{ ml: "auto" }}>
-                {keyText(shortcut)}
-              </Typography>
-            )}
+            <Typography variant="caption" color="text.secondary" sx={{ ml: "auto", whiteSpace: "nowrap" }}>
+              {shortcut ? keyText(shortcut) : KINDS_OF[group]}
+            </Typography>
           </Box>
         )}
         renderInput={(props) => <TextField {...props} autoFocus label="Find" placeholder="a market, rung, mark, place or command" />}

@@ -2,7 +2,7 @@ import { useEffect } from "react";
 
 /** Something the palette can find and do. */
 export interface Offer {
-  /** Heading it stands under. */
+  /** What it is. */
   group: "Markets" | "Rungs" | "Marks" | "Places" | "Commands";
   name: string;
   /** Its key, in the notation of the list of keys. */

@@ -12,6 +12,7 @@ import { closeOfBar } from "#core/series/resample";
 import type { Calendar } from "#core/time/calendar";
 import type { Timeframe } from "#core/time/timeframe";
 import { spanText } from "../../../chart/measure.ts";
+import { keyOf, keyText, useKeyChoice } from "../../parts/keys.ts";
 import { SERIF } from "../../theme/theme.ts";
 import { KINDS, type Placing } from "./kinds.ts";
 import { viewAddress } from "./view.ts";
@@ -36,6 +37,7 @@ interface Props {
 /** The market's name and price, when its bar closes, and the steps of the work in their order. */
 export function MarketLine({ market, markets, close, rung, bars, marks, placing, begin, timeframe, calendar, now, hours, asOf }: Props) {
   const navigate = useNavigate();
+  const keys = useKeyChoice();
   const n = bars?.length ?? 0;
   const change = bars && n > 1 ? bars.close[n - 1] - bars.close[n - 2] : undefined;
   const ends = bars && n > 0 ? closeOfBar(bars.time[n - 1], timeframe, calendar) : undefined;
@@ -82,7 +84,7 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
       )}
       <Box sx={{ flex: 1 }} />
       <Box role="group" aria-label="Steps" sx={{ display: "flex" }}>
-        {KINDS.map(({ kind, step, key }) => {
+        {KINDS.map(({ kind, step }) => {
           const count = marks.filter((mark) => mark.kind === kind).length;
           const on = placing?.kind === kind;
           return (
@@ -91,7 +93,7 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
               variant="text"
               onClick={() => begin(kind)}
               aria-pressed={on}
-              title={`Place one (${key.toUpperCase()})`}
+              title={`Place one (${keyText(keyOf(kind, keys))})`}
               sx={{ fontWeight: on ? 600 : 400, borderBottom: "2px solid", borderColor: on ? "text.primary" : "transparent", borderRadius: 0, gap: 0.75 }}
             >
               {step} <strong>{count > 0 ? count : "+"}</strong>

@@ -7,7 +7,7 @@ import type { Anchor, Life, Mark, MarketFacts } from "#core/marks/kind";
 import { percentText, priceText } from "#core/marks/wording";
 import type { Series } from "#core/series/series";
 import { measure, measureText, pipText } from "../../../chart/measure.ts";
-import type { ReadAt } from "../../canvas/controller.ts";
+import type { ReadAt } from "../../canvas/crosshair.ts";
 import { inHand, mayEndHere, type Placing } from "./kinds.ts";
 
 interface Props {

@@ -49,7 +49,7 @@ export function Sheet(props: Props) {
       <Typography variant="h2">{rungText(rung)}: the argument</Typography>
       {marks.length === 0 && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-          Nothing is said yet. Place a level (L), a zone (Z), a count (W) or a retracement (R) on the chart.
+          Nothing is said yet. Choose a step above the chart, or press its key, and click on the chart.
         </Typography>
       )}
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useCallback, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import { birthOf, type Anchor, type Life, type Mark, type MarketFacts } from "#core/marks/kind";
 import { followMark } from "#core/marks/follow";
@@ -20,16 +20,17 @@ import { buildPyramid } from "../../../chart/pyramid.ts";
 import { PriceChart } from "../../canvas/PriceChart.client.tsx";
 import { useCommands } from "../../parts/keys.ts";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
-import type { ReadAt } from "../../canvas/controller.ts";
+import type { ReadAt } from "../../canvas/crosshair.ts";
 import { ChartTools } from "./ChartTools.tsx";
 import { LevelsBelow } from "./LevelsBelow.tsx";
-import { KINDS, mayEndHere, type Placing } from "./kinds.ts";
+import { KINDS } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
 import { MarkStore } from "./markStore.ts";
 import type { StoredPlan } from "./PlanBuilder.tsx";
 import { RungColumn } from "./RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
 import { useBars } from "./useBars.ts";
+import { usePlacing } from "./usePlacing.ts";
 import { useSketches } from "./useSketches.ts";
 import { stepFrom } from "./walk.ts";
 import { WalkLine } from "./WalkLine.tsx";
@@ -66,10 +67,8 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
   const [plans, setPlans] = useState(loadedPlans);
   const [shownPlan, setShownPlan] = useState<string>();
   const [selected, setSelected] = useState<string>();
-  const [placing, setPlacing] = useState<Placing>();
   const [dragged, setDragged] = useState<Mark>();
   const [readout, setReadout] = useState<ReadAt>();
-  const [ruler, setRuler] = useState<Anchor[]>();
   const [log, setLog] = useState(false);
   const [going, setGoing] = useState(false);
   const [goTo, setGoTo] = useState<{ time: number }>();
@@ -88,14 +87,7 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
   const timeframe = parseTimeframe(rung) ?? ONE_DAY;
   const lives = useLives(marks, market, spec, { rung, hours, asOf }, bars);
 
-  const begin = useCallback((kind: string) => {
-    setSelected(undefined);
-    setRuler(undefined);
-    setPlacing({ kind, anchors: [] });
-  }, []);
-
   const finish = (kind: string, anchors: Anchor[]) => {
-    setPlacing(undefined);
     if (!bars) return;
     const props = kindOf({ kind }).readProps({}) ?? {};
     const mark: Mark = { id: crypto.randomUUID(), kind, market: market.id, rung, anchors, props, note: "", author: "", version: 0 };
@@ -103,25 +95,11 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
     store.set(whole);
     setSelected(whole.id);
   };
-
-  const measureFromHere = () => {
-    setPlacing(undefined);
-    setRuler((now) => (now ? undefined : []));
-  };
-
-  const addAnchor = (anchor: Anchor) => {
-    if (ruler) return setRuler([...ruler, anchor]);
-    if (!placing) return;
-    const anchors = [...placing.anchors, anchor];
-    if (anchors.length >= kindOf(placing).anchors.most) finish(placing.kind, anchors);
-    else setPlacing({ ...placing, anchors });
-  };
-
-  const stop = () => {
-    if (ruler) return setRuler(undefined);
-    if (!placing) return setSelected(undefined);
-    if (mayEndHere(placing)) finish(placing.kind, placing.anchors);
-    else setPlacing(undefined);
+  const placer = usePlacing(finish);
+  const { placing, ruler } = placer;
+  const begin = (kind: string) => {
+    setSelected(undefined);
+    placer.begin(kind);
   };
 
   const own = nominalLength(timeframe);
@@ -136,14 +114,14 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
   };
   const commands = {
     ...Object.fromEntries(KINDS.map(({ kind }) => [kind, () => begin(kind)])),
-    leave: stop,
+    leave: () => placer.stop() || setSelected(undefined),
     remove: removeSelected,
     undo: () => store.undo(),
     redo: () => store.redo(),
     nextRung: () => toRung(nextInWalk(rungSet, rung)),
     rungDown: () => toRung(along(1)),
     rungUp: () => toRung(along(-1)),
-    ruler: () => measureFromHere(),
+    ruler: placer.measure,
     log: () => setLog(!log),
     goTo: () => setGoing(true),
     table: () => setTable(!table),
@@ -201,7 +179,7 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
   }, [pyramid, bars, marks, lives, dragged, plans, shownPlan, selected, future, unfinished, rung, market, calendar]);
 
   const handlers = {
-    onAnchor: addAnchor,
+    onAnchor: placer.add,
     onSelect: setSelected,
     onDrag: (mark: Mark) => setDragged(mark.kind === "zone" ? { ...mark, props: { ...mark.props, own: true } } : mark),
     onDrop: (mark: Mark) => {
@@ -214,7 +192,6 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
   };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
   const problem = dragged && bars ? kindOf(dragged).check(dragged, { series: bars.series, market, calendar }).at(0)?.sentence : undefined;
-  const measuring = ruler !== undefined && ruler.length < 2;
   const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
   return (
     <>
@@ -237,7 +214,7 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
             <PriceChart
               picture={picture}
               subject={`${market.id} ${rung} ${hours}`}
-              placing={measuring ? ruler : placing?.anchors}
+              placing={placer.anchors}
               measured={ruler?.length === 2 ? ruler : undefined}
               log={log}
               goTo={goTo}
@@ -251,7 +228,7 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
             log={log}
             onLog={() => setLog(!log)}
             measuring={ruler !== undefined}
-            onRuler={measureFromHere}
+            onRuler={placer.measure}
             onFit={() => setFits(fits + 1)}
             onTable={() => setTable(!table)}
             going={going}

@@ -5,9 +5,8 @@ import type { Palette } from "../../../chart/palette.ts";
 /** How a kind of mark is placed by hand and shown in the workspace, in the working order of the steps. */
 export interface KindInHand {
   kind: string;
-  /** Name of its step above the chart, and the letter that begins one. */
+  /** Name of its step above the chart. */
   step: string;
-  key: string;
   pigment(mark: Mark): keyof Palette;
   /** What the next click means, when so many anchors are set. */
   next(anchors: number): string;
@@ -18,7 +17,6 @@ export const KINDS: readonly KindInHand[] = [
   {
     kind: "level",
     step: "Levels",
-    key: "l",
     pigment: () => "slate",
     next: () => "Level: click its price.",
     anchorName: () => "Price",
@@ -26,7 +24,6 @@ export const KINDS: readonly KindInHand[] = [
   {
     kind: "trendLine",
     step: "Lines",
-    key: "e",
     pigment: () => "slate",
     next: (anchors) => `Trend line: click the ${anchors === 0 ? "first" : "second"} swing it runs through.`,
     anchorName: (index) => (index === 0 ? "First" : "Second"),
@@ -34,7 +31,6 @@ export const KINDS: readonly KindInHand[] = [
   {
     kind: "zone",
     step: "Zones",
-    key: "z",
     pigment: ({ props }) => (props.side === "supply" ? "ochre" : "indigo"),
     next: () => "Zone: click the base price left from.",
     anchorName: (index) => (index === 0 ? "Near edge" : "Far edge"),
@@ -42,7 +38,6 @@ export const KINDS: readonly KindInHand[] = [
   {
     kind: "impulse",
     step: "Waves",
-    key: "w",
     pigment: () => "plum",
     next: (anchors) => `Count: click the ${anchors === 0 ? "start of wave 1" : `end of wave ${anchors}`}.`,
     anchorName: (index) => (index === 0 ? "Start" : `End of ${index}`),
@@ -50,7 +45,6 @@ export const KINDS: readonly KindInHand[] = [
   {
     kind: "retracement",
     step: "Retracements",
-    key: "r",
     pigment: () => "verdigris",
     next: (anchors) => `Retracement: click the ${anchors === 0 ? "start" : "end"} of the leg.`,
     anchorName: (index) => (index === 0 ? "From" : "To"),
@@ -58,7 +52,6 @@ export const KINDS: readonly KindInHand[] = [
   {
     kind: "note",
     step: "Notes",
-    key: "o",
     pigment: () => "ink2",
     next: () => "Note: click its place.",
     anchorName: () => "Beside",

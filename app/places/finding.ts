@@ -1,5 +1,5 @@
-import { listMarkets } from "../../../server/bars/markets.ts";
-import { answer } from "../../access.server.ts";
+import { listMarkets } from "../../server/bars/markets.ts";
+import { answer } from "../access.server.ts";
 import type { Route } from "./+types/finding.ts";
 
 /** Names and ids of all markets, for the palette. */

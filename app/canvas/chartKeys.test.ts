@@ -1,0 +1,87 @@
+import { describe, expect, it } from "vitest";
+import { fromBars } from "#core/series/series";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
+import { parseTimeframe } from "#core/time/timeframe";
+import type { Picture } from "../../chart/picture.ts";
+import { buildPyramid } from "../../chart/pyramid.ts";
+import { makeScale } from "../../chart/scale.ts";
+import { pressKey, type KeyedChart } from "./chartKeys.ts";
+import { anchorAt, readAt } from "./crosshair.ts";
+
+function aChart(isPlacing: boolean) {
+  const done: string[] = [];
+  const note =
+    (name: string, answer = true) =>
+    (...values: unknown[]) => {
+      done.push([name, ...values].join(" "));
+      return answer;
+    };
+  const chart: KeyedChart = {
+    isPlacing,
+    width: 100,
+    pan: note("pan"),
+    zoom: note("zoom"),
+    stretch: note("stretch"),
+    fit: note("fit"),
+    showLatest: note("latest"),
+    moveCursor: note("cursor"),
+    nudge: note("nudge"),
+    anchorHere: note("anchor", isPlacing),
+  };
+  return { chart, done };
+}
+
+describe("keys of the chart", () => {
+  it.each([
+    ["ArrowLeft", false, false, "pan -8"],
+    ["ArrowRight", true, false, "pan 50"],
+    ["ArrowRight", true, true, "cursor 1 0 true"],
+    ["ArrowUp", false, false, "nudge 1"],
+    ["ArrowDown", true, false, "nudge -10"],
+    ["ArrowDown", false, true, "cursor 0 -1 false"],
+    ["+", false, false, "zoom 0.8"],
+    ["0", false, false, "fit"],
+    ["End", false, false, "latest"],
+  ])("%s (shift %s, placing %s) does %s", (key, shiftKey, isPlacing, expected) => {
+    const { chart, done } = aChart(isPlacing);
+    expect(pressKey(chart, { key, shiftKey })).toBe(true);
+    expect(done).toEqual([expected]);
+  });
+  it("Enter sets an anchor only while something is placed, and other keys are left to the page", () => {
+    expect(pressKey(aChart(false).chart, { key: "Enter", shiftKey: false })).toBe(false);
+    expect(pressKey(aChart(true).chart, { key: "Enter", shiftKey: false })).toBe(true);
+    const { chart, done } = aChart(false);
+    expect(pressKey(chart, { key: "q", shiftKey: false })).toBe(false);
+    expect(done).toEqual([]);
+  });
+});
+
+describe("the crosshair", () => {
+  const series = fromBars([0, 1, 2].map((i) => ({ time: Date.UTC(2024, 5, 3, 8 + i), open: 10 + i, high: 13 + i, low: 9 + i, close: 12 + i, volume: 1 })));
+  const picture: Picture = {
+    pyramid: buildPyramid(series),
+    market: { id: "m", name: "M", tick: 0.25, pip: 1, pipName: "pt", decimals: 2 },
+    timeframe: parseTimeframe("PT1H")!,
+    calendar: new Calendar({ ...ALL_HOURS, zone: "Asia/Kolkata" }),
+    future: [Date.UTC(2024, 5, 3, 11)],
+    marks: [],
+    scenarios: [],
+    unfinished: false,
+  };
+  const scale = makeScale({ from: -0.5, to: 3.5, bottom: 0, top: 20 }, { left: 0, top: 0, width: 400, height: 200 });
+  it("reads the bar under it, the close before, and the market's own clock", () => {
+    const read = readAt(picture, scale, { x: 150, y: 100 })!;
+    expect(read.at).toMatchObject({ index: 1, bar: { open: 11, close: 13 }, before: 12 });
+    expect(read.cross).toMatchObject({ price: "10.00", time: "3 Jun, 14:30" });
+  });
+  it("over the first bar there is none before, in the future's room no bar at all, beside the plot nothing", () => {
+    expect(readAt(picture, scale, { x: 50, y: 100 })!.at).not.toHaveProperty("before");
+    expect(readAt(picture, scale, { x: 350, y: 100 })!.at).toMatchObject({ index: 3 });
+    expect(readAt(picture, scale, { x: 350, y: 100 })!.at).not.toHaveProperty("bar");
+    expect(readAt(picture, scale, { x: 410, y: 100 })).toBeUndefined();
+  });
+  it("means a bar's price where one is near, else the price on the tick grid", () => {
+    expect(anchorAt(picture, scale, { x: 152, y: scale.y(14) + 3 })).toEqual({ time: series.time[1], price: 14 });
+    expect(anchorAt(picture, scale, { x: 150, y: scale.y(3.1) })).toEqual({ time: series.time[1], price: 3 });
+  });
+});

@@ -1,0 +1,52 @@
+import type { Anchor } from "#core/marks/kind";
+import { priceText } from "#core/marks/wording";
+import { barAt, type Bar } from "#core/series/series";
+import { isIntraday } from "#core/time/timeframe";
+import { timeOf, type Picture } from "../../chart/picture.ts";
+import type { Scale } from "../../chart/scale.ts";
+import { snap, toTick } from "../../chart/snap.ts";
+import type { Overlay } from "./scene.ts";
+
+/** The bar under the crosshair, the close before it, and the point that is meant. */
+export interface ReadAt {
+  index: number;
+  /** Absent in the future's room. */
+  bar?: Bar;
+  before?: number;
+  anchor: Anchor;
+}
+
+interface Point {
+  x: number;
+  y: number;
+}
+
+const SNAP = { bars: 2, pixels: 12 };
+
+/** The bar and price a pointer means. */
+export function anchorAt({ market, pyramid, future }: Picture, scale: Scale, { x, y }: Point): Anchor {
+  const { time, price } = snap(x, y, pyramid.levels[0], future, scale, { ...SNAP, tick: market.tick, decimals: market.decimals });
+  return { time, price };
+}
+
+/** The crosshair at a pointer and what stands under it; nothing beside the plot. */
+export function readAt(picture: Picture, scale: Scale, pointer: Point): { at: ReadAt; cross: NonNullable<Overlay["cross"]> } | undefined {
+  const { plot } = scale;
+  if (pointer.x > plot.left + plot.width || pointer.y > plot.top + plot.height) return undefined;
+  const series = picture.pyramid.levels[0];
+  const index = Math.round(scale.index(pointer.x));
+  const bar = index >= 0 && index < series.length ? { bar: barAt(series, index) } : {};
+  const before = index > 0 && index < series.length ? { before: series.close[index - 1] } : {};
+  const { tick, decimals } = picture.market;
+  const price = priceText(toTick(scale.price(pointer.y), tick, decimals), picture.market);
+  return {
+    at: { index, ...bar, ...before, anchor: anchorAt(picture, scale, pointer) },
+    cross: { x: scale.x(index), y: pointer.y, price, time: timeText(timeOf(series, picture.future, index), picture) },
+  };
+}
+
+/** A date for bars of a day and longer, the market's clock for shorter ones. */
+function timeText(time: number, { timeframe, calendar }: Picture): string {
+  if (!isIntraday(timeframe)) return new Date(time).toISOString().slice(0, 10);
+  return new Intl.DateTimeFormat("en-GB", { timeZone: calendar.spec.zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(time);
+}
