@@ -27,7 +27,7 @@ export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, goi
     if (going) field.current?.focus();
   }, [going]);
   return (
-    <Box role="group" aria-label="View" sx={{ position: "absolute", top: 4, right: 74, display: "flex", alignItems: "center", bgcolor: "background.paper" }}>
+    <Box role="group" aria-label="View" sx={{ position: "absolute", top: 2, right: 70, display: "flex", alignItems: "center" }}>
       {going ? (
         <TextField
           type="date"

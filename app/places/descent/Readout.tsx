@@ -28,14 +28,14 @@ export function Readout({ at, placing, ruler, problem, market, series, future, m
   const ranges = useMemo(() => (series ? atr(series) : undefined), [series]);
   const hint = placing ? hintOf(placing) : problem ? `\u00d7 ${problem}` : ruler && series ? rulerText(ruler, at, series, future, market) : undefined;
   return (
-    <Box sx={{ position: "absolute", top: 8, left: 12, pointerEvents: "none", bgcolor: "background.default", px: 0.5 }}>
+    <Box sx={{ position: "absolute", top: 6, left: 8, pointerEvents: "none", px: 0.5 }}>
       <Typography variant="body2" role="status">
         {hint}
       </Typography>
       {!hint && at && (
         <>
           <Typography variant="body2">{barText(at, ranges?.[at.index], market)}</Typography>
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="body2" color="text.secondary" sx={{ bgcolor: "background.default" }}>
             {nearestText(at.anchor.price, marks, market)}
           </Typography>
         </>

@@ -210,6 +210,8 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
         <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={rung} hours={hours} asOf={asOf} marks={marks} />
         <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
         <Box sx={{ flex: 1, minHeight: 0, position: "relative" }}>
+          {/* The view's words and the read-out have a strip of their own, so that nothing at the top of the plot is covered. */}
+          <Box sx={{ position: "absolute", inset: "30px 0 0 0" }}>
           {picture && (
             <PriceChart
               picture={picture}
@@ -223,6 +225,7 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
               label={`Chart of ${market.name}, ${rungText(rung)}`}
             />
           )}
+          </Box>
           <Readout at={readout} placing={placing} ruler={ruler} problem={problem} market={market} series={bars?.series} future={future} marks={picture?.marks ?? []} />
           <ChartTools
             log={log}
