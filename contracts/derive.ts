@@ -1,6 +1,7 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
-import { ArrayMaxSize, ArrayMinSize, IsIn, IsInt, IsNumber, IsPositive, IsString, Length, Max, MaxLength, Min, ValidateNested } from "class-validator";
+import { ArrayMaxSize, ArrayMinSize, IsIn, IsNumber, IsPositive, IsString, Length, Max, MaxLength, Min, ValidateNested } from "class-validator";
+import { PriceGridDto } from "#contracts/grid";
 import { FORMS, type Form } from "#core/series/formula";
 
 export class LegDto {
@@ -16,7 +17,7 @@ export class LegDto {
 }
 
 /** A market made of others. */
-export class DeriveMarketDto {
+export class DeriveMarketDto extends PriceGridDto {
   @IsString()
   @Length(1, 80, { message: "a market has a name of 1 to 80 characters" })
   name!: string;
@@ -34,16 +35,6 @@ export class DeriveMarketDto {
   @IsPositive({ message: "the scale is a number above zero" })
   @Max(1e12)
   scale!: number;
-
-  @IsNumber({}, { message: "the tick is a number above zero" })
-  @IsPositive({ message: "the tick is a number above zero" })
-  @Max(1e9)
-  tick!: number;
-
-  @IsInt({ message: "decimals are a whole number from 0 to 10" })
-  @Min(0)
-  @Max(10)
-  decimals!: number;
 
   /** The leg whose sessions it has; empty for the one that is open the shortest. */
   @IsString()

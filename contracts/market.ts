@@ -17,6 +17,7 @@ import {
   Min,
   ValidateNested,
 } from "class-validator";
+import { PriceGridDto } from "#contracts/grid";
 import { RUNG } from "#contracts/mark";
 
 /** Bytes of the largest file taken in: about two million rows. */
@@ -25,7 +26,7 @@ export const LARGEST_FILE = 128 * 1024 * 1024;
 export const MARKET_KINDS = ["currency", "commodity", "index", "share", "other"] as const;
 
 /** What the analyst confirms before a file of bars becomes, or extends, a market. */
-export class ConfirmImportDto {
+export class ConfirmImportDto extends PriceGridDto {
   /** An existing market's id, or empty for a new one. */
   @IsString()
   @MaxLength(60)
@@ -45,16 +46,6 @@ export class ConfirmImportDto {
   @IsString()
   @MaxLength(60)
   zone!: string;
-
-  @IsNumber({}, { message: "the tick is a number above zero" })
-  @IsPositive({ message: "the tick is a number above zero" })
-  @Max(1e9)
-  tick!: number;
-
-  @IsInt()
-  @Min(0)
-  @Max(10)
-  decimals!: number;
 
   @IsOptional()
   @IsIn(["dmy", "mdy"])
@@ -102,7 +93,7 @@ export class HalfDayDto {
 }
 
 /** What is known of a market besides its bars: how its prices are written, and when it trades. */
-export class MarketDto {
+export class MarketDto extends PriceGridDto {
   @IsString()
   @Length(1, 80, { message: "a market has a name of 1 to 80 characters" })
   name!: string;
@@ -110,11 +101,6 @@ export class MarketDto {
   @IsString()
   @Length(1, 20)
   kind!: string;
-
-  @IsNumber({}, { message: "the tick is a number above zero" })
-  @IsPositive({ message: "the tick is a number above zero" })
-  @Max(1e9)
-  tick!: number;
 
   @IsNumber({}, { message: "the unit of distance is a number above zero" })
   @IsPositive({ message: "the unit of distance is a number above zero" })
@@ -124,11 +110,6 @@ export class MarketDto {
   @IsString()
   @Length(1, 12, { message: "the unit of distance has a name of 1 to 12 characters" })
   pipName!: string;
-
-  @IsInt({ message: "decimals are a whole number from 0 to 10" })
-  @Min(0)
-  @Max(10)
-  decimals!: number;
 
   @IsString()
   @MaxLength(60)

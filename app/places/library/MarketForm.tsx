@@ -7,20 +7,10 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { Controller, useFieldArray, useForm } from "react-hook-form";
 import { useNavigation, useSubmit } from "react-router";
-import type { CalendarSpec } from "#core/time/calendar";
 import { plainNumber } from "#core/marks/wording";
+import type { AboutMarket } from "../../../server/bars/about.ts";
 import { failureText, type FailureBody } from "../../parts/post.ts";
 import { closuresText, readClosures } from "./closures.ts";
-
-export interface MarketFields {
-  name: string;
-  kind: string;
-  tick: number;
-  pip: number;
-  pipName: string;
-  decimals: number;
-  calendar: CalendarSpec;
-}
 
 interface Values {
   name: string;
@@ -38,7 +28,7 @@ const KINDS = ["currency", "commodity", "index", "share", "other"];
 const DAYS = ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"];
 
 /** Everything about a market that is no bar: how its prices are written, and when it trades. */
-export function MarketForm({ market, derived, failure, saved }: { market: MarketFields; derived: boolean; failure: FailureBody | undefined; saved: boolean }) {
+export function MarketForm({ market, derived, failure, saved }: { market: AboutMarket; derived: boolean; failure: FailureBody | undefined; saved: boolean }) {
   const { name, kind, tick, pip, pipName, decimals, calendar } = market;
   const { register, control, handleSubmit, formState } = useForm<Values>({
     defaultValues: {
