@@ -39,52 +39,49 @@ export interface TimeTick {
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
-interface Step {
-  /** Number that changes where a tick belongs: of the clock for parts of a day, otherwise of the trading date. */
-  key(date: number, clock: number): number;
-  label(date: number, clock: number): string;
-  /** The longer period a tick may also begin, with its own label. */
-  over(date: number): number;
-  overLabel(date: number): string;
+/** An instant's clock, the day number of its trading date, and the month of that, counted from the year 0. */
+interface Sample {
+  clock: number;
+  day: number;
+  month: number;
 }
 
-const year = (civil: number) => new Date(civil).getUTCFullYear();
-const month = (civil: number) => year(civil) * 12 + new Date(civil).getUTCMonth();
-const day = (civil: number) => Math.floor(civil / DAY);
-const dayLabel = (civil: number) => `${new Date(civil).getUTCDate()} ${MONTHS[new Date(civil).getUTCMonth()]}`;
-const monthLabel = (civil: number) => MONTHS[new Date(civil).getUTCMonth()];
-const yearLabel = (civil: number) => String(year(civil));
-const clockLabel = (civil: number) => new Date(civil).toISOString().slice(11, 16);
+interface Step {
+  /** Number that changes where a tick belongs: of the clock for parts of a day, otherwise of the trading date. */
+  key(at: Sample): number;
+  label(at: Sample): string;
+  /** The longer period a tick may also begin, with its own label. */
+  over(at: Sample): number;
+  overLabel(at: Sample): string;
+}
+
+const yearOf = ({ month }: Sample) => Math.floor(month / 12);
+const monthName = ({ month }: Sample) => MONTHS[month % 12];
+const dayLabel = (at: Sample) => `${new Date(at.day * DAY).getUTCDate()} ${monthName(at)}`;
+const yearLabel = (at: Sample) => String(yearOf(at));
 
 const every = (minutes: number): Step => ({
-  key: (_date, clock) => Math.floor(clock / (minutes * 60_000)),
-  label: (_date, clock) => clockLabel(clock),
-  over: day,
+  key: ({ clock }) => Math.floor(clock / (minutes * 60_000)),
+  label: ({ clock }) => new Date(clock).toISOString().slice(11, 16),
+  over: ({ day }) => day,
   overLabel: dayLabel,
 });
+const months = (count: number): Step => ({ key: ({ month }) => Math.floor(month / count), label: monthName, over: yearOf, overLabel: yearLabel });
 const years = (count: number): Step => ({
-  key: (civil) => Math.floor(year(civil) / count),
+  key: (at) => Math.floor(yearOf(at) / count),
   label: yearLabel,
-  over: (civil) => Math.floor(year(civil) / (count * 5)),
+  over: (at) => Math.floor(yearOf(at) / (count * 5)),
   overLabel: yearLabel,
 });
-const months = (count: number): Step => ({
-  key: (civil) => Math.floor(month(civil) / count),
-  label: monthLabel,
-  over: year,
-  overLabel: yearLabel,
-});
+const byMonth = { over: ({ month }: Sample) => month, overLabel: dayLabel, label: dayLabel };
 
 const STEPS: Step[] = [
   ...[5, 15, 30, 60, 120, 240, 480].map(every),
-  { key: day, label: dayLabel, over: month, overLabel: dayLabel },
-  { key: (civil) => mondayOf(day(civil)), label: dayLabel, over: month, overLabel: dayLabel },
+  { key: ({ day }) => day, ...byMonth },
+  { key: ({ day }) => mondayOf(day), ...byMonth },
   months(1),
   months(3),
-  years(1),
-  years(2),
-  years(5),
-  years(10),
+  ...[1, 2, 5, 10].map(years),
 ];
 
 /** The clock of a market at an instant, and the trading date it belongs to, both as if they were UTC. */
@@ -93,32 +90,50 @@ export interface MarketTime {
   date: number;
 }
 
+/** Bars that are looked at for ticks: more than there can be pixels between two labels. */
+const LOOKED_AT = 1500;
+
 /** Where periods begin among the bars in view, at the finest step whose labels stay `apart` pixels from each other. */
 export function timeTicks(timeAt: (index: number) => MarketTime, from: number, to: number, slot: number, apart = 74): TimeTick[] {
   const first = Math.ceil(from);
   const last = Math.floor(to);
-  const stride = Math.max(1, Math.floor((last - first) / 4000));
-  const times: MarketTime[] = [];
-  for (let i = first - stride; i <= last; i += stride) times.push(timeAt(i));
+  const stride = Math.max(1, Math.floor((last - first) / LOOKED_AT));
+  const samples = samplesOf(timeAt, first - stride, last, stride);
   for (const step of STEPS) {
     const ticks: TimeTick[] = [];
     let previous = -Infinity;
     let crowded = 0;
-    for (let n = 1; n < times.length; n++) {
-      const { date, clock } = times[n];
-      const before = times[n - 1];
-      const strong = step.over(date) !== step.over(before.date);
-      if (!strong && step.key(date, clock) === step.key(before.date, before.clock)) continue;
+    for (let n = 1; n < samples.length; n++) {
+      const [before, at] = [samples[n - 1], samples[n]];
+      const strong = step.over(at) !== step.over(before);
+      if (!strong && step.key(at) === step.key(before)) continue;
       const index = first + (n - 1) * stride;
       if ((index - previous) * slot < apart) {
         crowded++;
         if (!strong) continue;
         ticks.pop();
       }
-      ticks.push({ index, label: strong ? step.overLabel(date) : step.label(date, clock), strong });
+      ticks.push({ index, label: strong ? step.overLabel(at) : step.label(at), strong });
       previous = index;
     }
     if (crowded <= ticks.length / 4) return ticks;
   }
   return [];
+}
+
+/** Times of bars `first` to `last` with what the steps ask of them; a date is taken apart once for all its bars. */
+function samplesOf(timeAt: (index: number) => MarketTime, first: number, last: number, stride: number): Sample[] {
+  const out: Sample[] = [];
+  let [day, month] = [NaN, 0];
+  for (let i = first; i <= last; i += stride) {
+    const { clock, date } = timeAt(i);
+    const next = Math.floor(date / DAY);
+    if (next !== day) {
+      day = next;
+      const parts = new Date(date);
+      month = parts.getUTCFullYear() * 12 + parts.getUTCMonth();
+    }
+    out.push({ clock, day, month });
+  }
+  return out;
 }
