@@ -14,11 +14,11 @@ const FURTHEST = 42;
 /**
  * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
  * line is left out (it stands in the table). Fixed texts (wave labels at their pivots) and level lines are kept clear.
- * O(n^2) over the labels in view, of which there are few.
+ * Each label is compared with those at its height only.
  */
 export function separateLabels(shapes: readonly Shape[], plot: Plot): Shape[] {
   const fixed = shapes.filter((shape): shape is TextShape => shape.kind === "text" && !shape.movable).map(boxOf);
-  const taken: Box[] = [...fixed, ...shapes.flatMap(levelLines)];
+  const taken = new Taken([...fixed, ...shapes.flatMap(levelLines)]);
   const movable = shapes.filter((shape): shape is TextShape => shape.kind === "text" && shape.movable === true);
   const placed = new Map<Shape, Shape | undefined>();
   for (const label of [...movable].sort((a, b) => a.y - b.y)) {
@@ -29,17 +29,43 @@ export function separateLabels(shapes: readonly Shape[], plot: Plot): Shape[] {
     }
     const shift = roomFor(home, taken, plot);
     placed.set(label, shift === undefined ? undefined : { ...label, y: label.y + shift });
-    if (shift !== undefined) taken.push({ ...home, top: home.top + shift, bottom: home.bottom + shift });
+    if (shift !== undefined) taken.add({ ...home, top: home.top + shift, bottom: home.bottom + shift });
   }
   return shapes.flatMap((shape) => (placed.has(shape) ? (placed.get(shape) ?? []) : shape));
 }
 
-function roomFor(home: Box, taken: readonly Box[], plot: Plot): number | undefined {
+/** Boxes by the strips of the plot they reach into, so that a box is held against its neighbours alone. */
+class Taken {
+  private readonly strips = new Map<number, Box[]>();
+
+  constructor(boxes: readonly Box[]) {
+    for (const box of boxes) this.add(box);
+  }
+
+  add(box: Box): void {
+    for (let strip = stripOf(box.top); strip <= stripOf(box.bottom); strip++) {
+      const boxes = this.strips.get(strip);
+      if (boxes) boxes.push(box);
+      else this.strips.set(strip, [box]);
+    }
+  }
+
+  overlaps(box: Box): boolean {
+    for (let strip = stripOf(box.top); strip <= stripOf(box.bottom); strip++) if (this.strips.get(strip)?.some((other) => overlaps(box, other))) return true;
+    return false;
+  }
+}
+
+/** Pixels of a strip: about a line of text. */
+const STRIP = 16;
+const stripOf = (y: number) => Math.floor(Math.max(-1e4, Math.min(1e4, y)) / STRIP);
+
+function roomFor(home: Box, taken: Taken, plot: Plot): number | undefined {
   for (let step = 0; step <= FURTHEST; step += 2)
     for (const shift of step === 0 ? [0] : [step, -step]) {
       const box = { ...home, top: home.top + shift, bottom: home.bottom + shift };
       const inside = box.top >= plot.top && box.bottom <= plot.top + plot.height;
-      if (inside && !taken.some((other) => overlaps(box, other))) return shift;
+      if (inside && !taken.overlaps(box)) return shift;
     }
   return undefined;
 }
