@@ -10,18 +10,18 @@ interface Props {
 
 const DAY = 86_400_000;
 /** Ages at which the scale has a mark: a week, a month, a year, ten years. */
-export const AGES = [7, 30, 365, 3653];
+const AGES = [7, 30, 365, 3653];
 const OLDEST = 30 * 365;
 const HEIGHT = 16;
 
 /** Age on a scale that gives the last week as much room as the years before it. */
-export function placeOf(age: number, width: number): number {
+function placeOf(age: number, width: number): number {
   return width * (1 - Math.log(1 + Math.max(0, age) / (2 * DAY)) / Math.log(1 + OLDEST / 2));
 }
 
 /** What is held of a market: a line for each resolution, the finer the heavier, from its first bar to its last. */
 export function Coverage({ holdings, now, width = 150 }: Props) {
-  const text = holdings.map(({ base, from, to }) => `${rungText(base)} ${year(from)} to ${year(to)}`).join(", ");
+  const text = holdings.map(({ base, from, to }) => `${rungText(base)} ${dateOf(from)} to ${dateOf(to)}`).join(", ");
   return (
     <Box component="svg" role="img" aria-label={text || "no bars"} viewBox={`0 0 ${width} ${HEIGHT}`} sx={{ width, height: HEIGHT, display: "block", color: "text.primary" }}>
       <title>{text || "no bars"}</title>
@@ -37,4 +37,4 @@ export function Coverage({ holdings, now, width = 150 }: Props) {
   );
 }
 
-const year = (time: number) => new Date(time).toISOString().slice(0, 10);
+const dateOf = (time: number) => new Date(time).toISOString().slice(0, 10);
