@@ -17,6 +17,10 @@ export function stepFrom(asOf: number, direction: 1 | -1, series: Pick<Series, "
   }
   if (last < 0) return bucketAt(asOf, timeframe, calendar).to;
   if (closeOf(last) > asOf) return closeOf(last);
-  const [next] = nextTimes(series.time[last], timeframe, calendar, 1);
-  return Math.max(asOf + 1, closeOfBar(next, timeframe, calendar));
+  // While bars are still on their way the last one at hand may be more than one close behind.
+  for (let time = series.time[last]; ; ) {
+    [time] = nextTimes(time, timeframe, calendar, 1);
+    const close = closeOfBar(time, timeframe, calendar);
+    if (close > asOf) return close;
+  }
 }
