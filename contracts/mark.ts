@@ -1,13 +1,16 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
+import type { CopyOf } from "#core/marks/equivalent";
 import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
+  IsBoolean,
   IsIn,
   IsInt,
   IsNumber,
   IsObject,
+  IsOptional,
   IsString,
   IsUUID,
   Length,
@@ -55,6 +58,18 @@ export class MarkDto {
   @IsString()
   @MaxLength(2000, { message: "a note has at most 2,000 characters" })
   note!: string;
+
+  @IsOptional()
+  @IsBoolean()
+  locked?: boolean;
+
+  @IsOptional()
+  @IsBoolean()
+  hidden?: boolean;
+
+  @IsOptional()
+  @IsObject()
+  copied?: CopyOf;
 }
 
 /** One change of a mark: `set` places it anew or replaces what it says; `remove` takes it away. */

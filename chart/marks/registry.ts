@@ -1,14 +1,20 @@
+import { drawChannel } from "./channel.ts";
 import type { Draw } from "./drawing.ts";
+import { drawFittedLevel } from "./fittedLevel.ts";
 import { drawImpulse } from "./impulse.ts";
 import { drawLevel } from "./level.ts";
 import { drawNote } from "./note.ts";
+import { drawPath } from "./path.ts";
 import { drawRetracement } from "./retracement.ts";
 import { drawTrendLine } from "./trendLine.ts";
 import { drawZone } from "./zone.ts";
 
 const drawings: Record<string, Draw> = {
   level: drawLevel as unknown as Draw,
+  fittedLevel: drawFittedLevel as unknown as Draw,
   trendLine: drawTrendLine as unknown as Draw,
+  channel: drawChannel as unknown as Draw,
+  path: drawPath as unknown as Draw,
   note: drawNote as unknown as Draw,
   zone: drawZone as unknown as Draw,
   retracement: drawRetracement as unknown as Draw,

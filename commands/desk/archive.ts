@@ -12,6 +12,7 @@ import { CommandFault } from "./timing.ts";
 const TABLES = [
   "accounts",
   "rung_sets",
+  "chart_layouts",
   "markets",
   "market_clock",
   "bar_chunks",

@@ -1,5 +1,5 @@
-import { birthOf, type Life, type Mark, type MarkContext, type MarkEvent } from "#core/marks/kind";
-import { kindOf } from "#core/marks/registry";
+import type { Life, Mark, MarkContext, MarkEvent } from "#core/marks/kind";
+import { bornAt, kindOf } from "#core/marks/registry";
 import { barAt, firstAtOrAfter } from "#core/series/series";
 
 /**
@@ -12,7 +12,7 @@ export function followMark(mark: Mark, context: MarkContext): Life {
   const events: MarkEvent[] = [];
   let state = kind.start(mark, context);
   const emit = (event: MarkEvent) => events.push(event);
-  for (let i = firstAtOrAfter(series, birthOf(mark) + 1); i < series.length; i++)
+  for (let i = firstAtOrAfter(series, bornAt(mark) + 1); i < series.length; i++)
     state = kind.advance(mark, state, barAt(series, i), emit);
   return { ...kind.status(state), state, events };
 }

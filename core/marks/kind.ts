@@ -1,4 +1,5 @@
 import type { Bar, Series } from "#core/series/series";
+import type { CopyOf } from "#core/marks/equivalent";
 import type { Calendar } from "#core/time/calendar";
 
 /** A point a mark hangs on: an instant (a bar's `time`) and a price. */
@@ -31,6 +32,11 @@ export interface Mark<Props = Record<string, unknown>> {
   note: string;
   author: string;
   version: number;
+  /** Not to be changed by hand until it is unlocked. */
+  locked?: boolean;
+  /** Left out of charts, tables and outlooks; it lives on and is found in the Sheet. */
+  hidden?: boolean;
+  copied?: CopyOf;
 }
 
 export interface MarkContext {
@@ -79,6 +85,8 @@ export interface MarkKind<Props = Record<string, unknown>, State = unknown> {
   title: string;
   /** How many anchors make it whole: placing takes clicks up to `most`, and may stop at `least`. */
   anchors: { least: number; most: number };
+  /** Which anchor bars act on it from; the last one unless said otherwise (a path lies ahead of its first). */
+  birth?: "first";
   /** Props from untrusted data with defaults filled in; `undefined` if they cannot be. */
   readProps(raw: Record<string, unknown>): Props | undefined;
   /** Completes a freshly placed mark from the bars (edges of a zone from its base). */
@@ -92,7 +100,7 @@ export interface MarkKind<Props = Record<string, unknown>, State = unknown> {
   say(mark: Mark<Props>, life: Life<State>, market: MarketFacts): string;
 }
 
-/** Instant after which bars can act on a mark: its last anchor. */
+/** Instant of the last anchor: bars after it act on most kinds of marks (`bornAt` of the registry knows of the others). */
 export function birthOf(mark: Pick<Mark, "anchors">): number {
   return Math.max(...mark.anchors.map((anchor) => anchor.time));
 }

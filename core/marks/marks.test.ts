@@ -1,24 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { followMark } from "#core/marks/follow";
-import type { Mark, MarketFacts } from "#core/marks/kind";
 import { kindOf, markKinds, readMark } from "#core/marks/registry";
 import { rungText } from "#core/marks/wording";
-import { slice, type Series } from "#core/series/series";
+import { slice } from "#core/series/series";
 import { days, walk } from "#core/testing/openData";
-import { ALL_HOURS, Calendar } from "#core/time/calendar";
-
-const market: MarketFacts = { id: "m", name: "M", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2 };
-const calendar = new Calendar(ALL_HOURS);
-const day = (n: number) => Date.UTC(2024, 0, 1 + n);
-
-function mark(kind: string, anchors: [number, number][], props: Record<string, unknown> = {}): Mark {
-  const read = readMark({ id: "1", kind, market: "m", rung: "P1D", anchors: anchors.map(([n, price]) => ({ time: day(n), price })), props, note: "", author: "a", version: 1 });
-  if (typeof read === "string") throw new Error(read);
-  return read;
-}
-const live = (one: Mark, series: Series) => followMark(one, { series, market, calendar });
-const say = (one: Mark, series: Series) => kindOf(one).say(one, live(one, series), market);
+import { calendar, day, live, mark, market, say } from "#core/testing/marks";
 
 describe("a level", () => {
   const series = days([10, 11, 9, 10], [10, 12, 10, 12], [12, 12, 8.5, 9.5], [9.5, 9.6, 7, 7.5]);
@@ -118,6 +104,10 @@ describe("every kind", () => {
     trendLine: [[0, 95], [3, 98]],
     note: [[2, 100]],
     impulse: [[0, 95], [2, 105], [3, 100]],
+    fittedLevel: [[0, 100], [3, 100]],
+    channel: [[0, 95], [3, 98], [1, 102]],
+    path: [[1, 100], [4, 104], [6, 98]],
+    bearing: [[2, 100]],
   };
   it.each(markKinds.map(({ kind }) => kind))("%s: what is known as of a bar is what the series cut there gives", (kind) => {
     fc.assert(
@@ -135,7 +125,7 @@ describe("every kind", () => {
     expect(typeof raw({})).toBe("object");
     expect(raw({ anchors: [] })).toMatch(/anchors/);
     expect(raw({ anchors: samples[kind].map(() => ({ time: NaN, price: 1 })) })).toMatch(/not a number/);
-    expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5, text: 5 } })).toMatch(/cannot be read/);
+    expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5, text: 5, direction: 5, reasons: 5 } })).toMatch(/cannot be read/);
     expect(raw({ kind: "scribble" })).toMatch(/no kind/);
   });
 });

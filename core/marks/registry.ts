@@ -1,13 +1,18 @@
+import { bearing } from "#core/marks/bearing";
+import { channel } from "#core/marks/channel";
+import { readCopyOf } from "#core/marks/equivalent";
+import { fittedLevel } from "#core/marks/fittedLevel";
 import { impulse } from "#core/marks/impulse";
-import type { Mark, MarkContext, MarkKind } from "#core/marks/kind";
+import { birthOf, type Mark, type MarkKind } from "#core/marks/kind";
 import { level } from "#core/marks/level";
 import { note } from "#core/marks/note";
+import { path } from "#core/marks/path";
 import { retracement } from "#core/marks/retracement";
 import { trendLine } from "#core/marks/trendLine";
 import { zone } from "#core/marks/zone";
 
 const kinds = new Map<string, MarkKind>(
-  [level, trendLine, zone, retracement, impulse, note].map((kind) => [kind.kind, kind as unknown as MarkKind]),
+  [level, fittedLevel, trendLine, channel, zone, retracement, impulse, path, note, bearing].map((kind) => [kind.kind, kind as unknown as MarkKind]),
 );
 
 export const markKinds: readonly MarkKind[] = [...kinds.values()];
@@ -24,6 +29,11 @@ export function kindOf(mark: Pick<Mark, "kind">): MarkKind {
   return kind;
 }
 
+/** Instant after which bars can act on a mark, and before which it is not known. */
+export function bornAt(mark: Mark): number {
+  return kindOf(mark).birth === "first" ? mark.anchors[0].time : birthOf(mark);
+}
+
 /** A mark from untrusted parts: its props read, its number of anchors checked; a sentence if it is none. */
 export function readMark(raw: Omit<Mark, "props"> & { props: Record<string, unknown> }): Mark | string {
   const kind = kinds.get(raw.kind);
@@ -35,7 +45,8 @@ export function readMark(raw: Omit<Mark, "props"> & { props: Record<string, unkn
     return `A ${kind.title.toLowerCase()} has ${kind.anchors.least} to ${most} anchors, not ${raw.anchors.length}.`;
   if (raw.anchors.some(({ time, price }) => !Number.isFinite(time) || !Number.isFinite(price) || Math.abs(price) > 1e12))
     return "An anchor's time or price is not a number.";
-  return { ...raw, props };
+  const { locked, hidden, copied, ...rest } = raw;
+  const origin = copied === undefined || copied === null ? undefined : readCopyOf(copied);
+  if (copied && !origin) return "Where the mark was copied from cannot be read.";
+  return { ...rest, props, ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(origin ? { copied: origin } : {}) };
 }
-
-export type { MarkContext };

@@ -5,7 +5,7 @@ import { StepsDto, type StepDto } from "#contracts/mark";
 import { readDto } from "#contracts/read";
 import { StepRow } from "../database/models.ts";
 import { aMarket, anAnalyst, failureOf, withTables } from "../testing.ts";
-import { applySteps, marksOf } from "./marks.ts";
+import { applySteps, markedMarket, marksOf } from "./marks.ts";
 import { saveScenario, scenariosOf } from "./scenarios.ts";
 
 withTables();
@@ -44,6 +44,31 @@ describe("steps of marks", () => {
     const again = await applySteps(market, steps, author);
     expect(again.conflicts).toEqual([]);
     expect((await marksOf(market))[0].version).toBe(1);
+  });
+  it("what is sent again with more after it goes on where it was, unless somebody came in between", async () => {
+    const [{ id: market }, { id: one }, { id: two }] = [await aMarket(), await anAnalyst(), await anAnalyst()];
+    const id = randomUUID();
+    const lost = step(level(id, 5), 0);
+    await applySteps(market, [lost], one);
+    // The answer was lost: the page sends the step again, and what was done since, on the version it knew.
+    expect((await applySteps(market, [lost, step(level(id, 6), 0)], one)).conflicts).toEqual([]);
+    expect((await marksOf(market))[0]).toMatchObject({ version: 2, anchors: [{ price: 6 }] });
+    await applySteps(market, [step(level(id, 9), 2)], two);
+    expect((await applySteps(market, [lost, step(level(id, 7), 0)], one)).conflicts).toEqual([id]);
+  });
+  it("lock, hide and name where a mark was copied from; each group counts once", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const id = randomUUID();
+    const copied = { market: "tin", mark: randomUUID(), by: "ratio" as const, at: 5, value: 2 };
+    expect((await applySteps(market, [step({ ...level(id, 5), locked: true, copied }, 0)], author)).marked).toBe(1);
+    expect((await marksOf(market))[0]).toMatchObject({ locked: true, copied });
+    expect((await applySteps(market, [step({ ...level(id, 5), hidden: true }, 1)], author)).marked).toBe(2);
+    const [mark] = (await markedMarket(market)).marks;
+    expect(mark).toMatchObject({ hidden: true });
+    expect(mark).not.toHaveProperty("locked");
+    expect(mark).not.toHaveProperty("copied");
+    const forged = { ...copied, value: -1 };
+    expect(await failureOf(applySteps(market, [step({ ...level(id, 5), copied: forged }, 2)], author))).toMatchObject({ code: "mark" });
   });
   it("a forged id of another market's mark reaches nothing", async () => {
     const [{ id: here }, { id: there }, { id: author }] = [await aMarket(), await aMarket(), await anAnalyst()];

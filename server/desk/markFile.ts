@@ -3,21 +3,22 @@ import Papa from "papaparse";
 import { MarkDto, type StepDto } from "#contracts/mark";
 import { readDto } from "#contracts/read";
 import { openCell, safeCell } from "#core/csv/safe";
+import type { CopyOf } from "#core/marks/equivalent";
 import type { Anchor, Mark } from "#core/marks/kind";
 import { readMark } from "#core/marks/registry";
 import { findMarket } from "../bars/markets.ts";
 import { MarkRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { canonicalText } from "../publishing/freeze.ts";
-import { applySteps, marksOf } from "./marks.ts";
+import { applySteps, extras, marksOf } from "./marks.ts";
 
 export const MARK_FORMAT = "even-compass-marks-1";
 const MOST_MARKS = 5000;
 
-type Content = Pick<Mark, "id" | "kind" | "rung" | "anchors" | "props" | "note">;
+type Content = Pick<Mark, "id" | "kind" | "rung" | "anchors" | "props" | "note" | "locked" | "hidden" | "copied">;
 
-function contentOf({ id, kind, rung, anchors, props, note }: Content): Content {
-  return { id, kind, rung, anchors: anchors.map(({ time, price }) => ({ time, price })), props, note };
+function contentOf({ id, kind, rung, anchors, props, note, ...rest }: Omit<Content, "copied"> & { copied?: CopyOf | null }): Content {
+  return { id, kind, rung, anchors: anchors.map(({ time, price }) => ({ time, price })), props, note, ...extras(rest) };
 }
 
 export async function marksAsJson(marketId: string): Promise<string> {
@@ -30,9 +31,9 @@ export async function marksAsJson(marketId: string): Promise<string> {
 export async function marksAsCsv(marketId: string): Promise<string> {
   const marks = await marksOf(marketId);
   const most = Math.max(1, ...marks.map(({ anchors }) => anchors.length));
-  const header = ["id", "kind", "rung", "note", "props", ...Array.from({ length: most }, (_, i) => [`time ${i + 1}`, `price ${i + 1}`]).flat()];
-  const rows = marks.map(({ id, kind, rung, note, props, anchors }) => [
-    ...[id, kind, rung, note, JSON.stringify(props)].map(safeCell),
+  const header = ["id", "kind", "rung", "note", "props", "more", ...Array.from({ length: most }, (_, i) => [`time ${i + 1}`, `price ${i + 1}`]).flat()];
+  const rows = marks.map(({ id, kind, rung, note, props, anchors, ...rest }) => [
+    ...[id, kind, rung, note, JSON.stringify(props), JSON.stringify(extras(rest))].map(safeCell),
     ...anchors.flatMap(({ time, price }) => [new Date(time).toISOString(), String(price)]),
   ]);
   return `${Papa.unparse([header, ...rows], { newline: "\n" })}\n`;
@@ -98,9 +99,9 @@ function readCsv(text: string): unknown[] {
     const anchors: Anchor[] = [];
     for (let n = 1; at(`time ${n}`) >= 0 && cell(`time ${n}`) !== ""; n++) anchors.push({ time: Date.parse(cell(`time ${n}`)), price: cell(`price ${n}`) === "" ? NaN : Number(cell(`price ${n}`)) });
     try {
-      return { id: cell("id"), kind: cell("kind"), rung: cell("rung"), note: cell("note"), props: JSON.parse(cell("props") || "{}") as unknown, anchors };
+      return { id: cell("id"), kind: cell("kind"), rung: cell("rung"), note: cell("note"), props: JSON.parse(cell("props") || "{}") as unknown, ...(JSON.parse(cell("more") || "{}") as object), anchors };
     } catch {
-      throw broken(`Line ${i + 2}: the props are not JSON.`);
+      throw broken(`Line ${i + 2}: the props, or what more is said, are not JSON.`);
     }
   });
 }
@@ -111,8 +112,8 @@ function checked(raw: unknown, market: string, i: number): Content {
     const [[field, sentence]] = Object.entries(dto.fields);
     throw broken(`Mark ${i + 1}, ${field || "whole"}: ${sentence}`);
   }
-  const { id, kind, rung, anchors, props, note } = dto.value;
-  const read = readMark({ id, kind, market, rung, anchors, props, note, author: "", version: 0 });
+  const { id, kind, rung, anchors, props, note, locked, hidden, copied } = dto.value;
+  const read = readMark({ id, kind, market, rung, anchors, props, note, author: "", version: 0, locked, hidden, copied });
   if (typeof read === "string") throw broken(`Mark ${i + 1}: ${read}`);
   return contentOf(read);
 }

@@ -1,16 +1,22 @@
 import { randomUUID } from "node:crypto";
 import type { StepDto } from "#contracts/mark";
+import type { CopyOf } from "#core/marks/equivalent";
 import type { Mark } from "#core/marks/kind";
 import { readMark } from "#core/marks/registry";
-import { findMarket } from "../bars/markets.ts";
+import { findMarket, lockMarket } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
 import { MarkRow, StepRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
 
 function toMark(row: MarkRow): Mark {
-  const { id, kind, marketId: market, rung, anchors, props, note, author, version } = row;
-  return { id, kind, market, rung, anchors, props, note, author, version };
+  const { id, kind, marketId: market, rung, anchors, props, note, author, version, locked, hidden, copied } = row;
+  return { id, kind, market, rung, anchors, props, note, author, version, ...extras({ locked, hidden, copied }) };
+}
+
+/** What a mark may carry besides its content, only as far as it says something. */
+export function extras({ locked, hidden, copied }: { locked?: boolean; hidden?: boolean; copied?: CopyOf | null }): Pick<Mark, "locked" | "hidden" | "copied"> {
+  return { ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(copied ? { copied } : {}) };
 }
 
 export async function marksOf(marketId: string): Promise<Mark[]> {
@@ -18,7 +24,16 @@ export async function marksOf(marketId: string): Promise<Mark[]> {
   return rows.map(toMark);
 }
 
+/** All marks of a market, and its count of changes of them at that moment. */
+export async function markedMarket(marketId: string): Promise<{ marks: Mark[]; marked: number }> {
+  // Counted first: what is changed in between is then asked for once more.
+  const { marked } = await findMarket(marketId);
+  return { marks: await marksOf(marketId), marked };
+}
+
 export interface StepOutcome {
+  /** The market's count of changes of its marks, these steps included. */
+  marked: number;
   /** Marks as they stand after the steps. */
   marks: Mark[];
   /** Version of every mark the steps named, removed ones too. */
@@ -33,7 +48,7 @@ export interface StepOutcome {
  */
 export function applySteps(marketId: string, steps: readonly StepDto[], author: string): Promise<StepOutcome> {
   return transact(async (transaction) => {
-    await findMarket(marketId, transaction);
+    const market = await lockMarket(marketId, transaction);
     const { now } = await readClock();
     const ids = [...new Set(steps.map(({ mark }) => mark.id))];
     const rows = new Map(
@@ -43,8 +58,9 @@ export function applySteps(marketId: string, steps: readonly StepDto[], author: 
       (await StepRow.findAll({ where: { id: steps.map(({ id }) => id) }, transaction, raw: true })).map(({ id }) => id),
     );
     const fresh = steps.filter(({ id }) => !done.has(id));
-    const conflicts = fresh.filter((step, i) => isStale(step, rows.get(step.mark.id), fresh.slice(0, i)));
+    const conflicts = fresh.filter((step, i) => isStale(step, rows.get(step.mark.id), fresh.slice(0, i), steps.filter(({ id }) => done.has(id))));
     const outcome = (stale: readonly StepDto[]): StepOutcome => ({
+      marked: market.marked,
       marks: [...rows.values()].filter(({ removed }) => !removed).map(toMark),
       versions: Object.fromEntries([...rows.values()].map(({ id, version }) => [id, version])),
       conflicts: stale.map(({ mark }) => mark.id),
@@ -58,14 +74,19 @@ export function applySteps(marketId: string, steps: readonly StepDto[], author: 
         { transaction },
       );
     }
+    if (fresh.length > 0) await market.update({ marked: market.marked + 1 }, { transaction });
     return outcome([]);
   });
 }
 
-/** Later steps of one group build on the earlier ones, so only the first step of a mark is compared. */
-function isStale(step: StepDto, row: MarkRow | undefined, before: readonly StepDto[]): boolean {
-  if (before.some(({ mark }) => mark.id === step.mark.id)) return false;
-  return (row?.version ?? 0) !== step.version;
+/**
+ * Later steps of one group build on the earlier ones, so only the first step of a mark is compared. Those that were
+ * done before (their answer was lost) have each made one version of it.
+ */
+function isStale({ mark, version }: StepDto, row: MarkRow | undefined, before: readonly StepDto[], done: readonly StepDto[]): boolean {
+  const ofMark = (step: StepDto) => step.mark.id === mark.id;
+  if (before.some(ofMark)) return false;
+  return (row?.version ?? 0) !== version + done.filter(ofMark).length;
 }
 
 async function applyStep(
@@ -76,11 +97,11 @@ async function applyStep(
   transaction: NonNullable<Parameters<MarkRow["save"]>[0]>["transaction"],
 ): Promise<MarkRow> {
   if (row && row.marketId !== marketId) throw new Failure("mark", "The mark belongs to another market.", { status: 404 });
-  const { kind, rung, anchors, props, note, id } = mark;
+  const { kind, rung, anchors, props, note, id, locked, hidden, copied } = mark;
   const plain = anchors.map(({ time, price }) => ({ time, price }));
-  const read = readMark({ id, kind, market: marketId, rung, anchors: plain, props, note, author, version: 0 });
+  const read = readMark({ id, kind, market: marketId, rung, anchors: plain, props, note, author, version: 0, locked, hidden, copied });
   if (typeof read === "string") throw new Failure("mark", read, { kept: "Nothing was changed.", status: 400 });
-  const content = { kind, rung, anchors: plain, props: read.props, note, removed: step === "remove" };
+  const content = { kind, rung, anchors: plain, props: read.props, note, removed: step === "remove", locked: read.locked ?? false, hidden: read.hidden ?? false, copied: read.copied ?? null };
   if (row) return row.update({ ...content, version: row.version + 1 }, { transaction });
   return MarkRow.create({ id: id || randomUUID(), marketId, author, version: 1, ...content }, { transaction });
 }

@@ -4,16 +4,19 @@ import { findMarket } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
 import { ScenarioRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
+import { readClock } from "../feed/clock.ts";
 
 export interface StoredScenario {
   plan: Scenario;
   version: number;
   market: string;
+  /** Market clock at which it was first saved. */
+  writtenAt: number;
 }
 
 export async function scenariosOf(marketId: string): Promise<StoredScenario[]> {
   const rows = await ScenarioRow.findAll({ where: { marketId, removed: false }, order: [["id", "ASC"]] });
-  return rows.map(({ plan, version }) => ({ plan, version, market: marketId }));
+  return rows.map(({ plan, version, writtenAt }) => ({ plan, version, writtenAt, market: marketId }));
 }
 
 /** Saves or removes a plan; refuses when somebody else saved another version meanwhile. */
@@ -30,9 +33,10 @@ export function saveScenario(marketId: string, { scenario, version, step }: Save
         remedy: "Open the scenario again to see theirs, then save yours.",
       });
     const removed = step === "remove";
+    const writtenAt = row?.writtenAt ?? (await readClock()).now;
     if (row) await row.update({ plan, version: version + 1, removed }, { transaction });
-    else await ScenarioRow.create({ id: plan.id, marketId, accountId, plan, version: 1, removed }, { transaction });
-    return { plan, version: version + 1, market: marketId };
+    else await ScenarioRow.create({ id: plan.id, marketId, accountId, plan, version: 1, removed, writtenAt }, { transaction });
+    return { plan, version: version + 1, writtenAt, market: marketId };
   });
 }
 

@@ -1,7 +1,8 @@
 import { atr } from "#core/indicators/atr";
 import { safeCell } from "#core/csv/safe";
-import { birthOf, type MarketFacts } from "#core/marks/kind";
+import type { MarketFacts } from "#core/marks/kind";
 import { levelsOf, type LevelOfMark } from "#core/marks/levels";
+import { bornAt } from "#core/marks/registry";
 import { barAt, slice, type Bar, type Series } from "#core/series/series";
 import type { Hours } from "#core/series/hours";
 import { closeOfBar } from "#core/series/resample";
@@ -48,7 +49,7 @@ export async function composeSeen(market: Market, { rung, hours, asOf, view: ask
   const timeframe = readTimeframe(rung);
   const calendar = hoursOf(market, hours);
   const now = asOf ?? (await readClock()).now;
-  const known = (await marksOf(market.id)).filter((mark) => asOf === undefined || birthOf(mark) <= asOf);
+  const known = (await marksOf(market.id)).filter((mark) => !mark.hidden && (asOf === undefined || bornAt(mark) <= asOf));
   const marks = await livesOf(known, (own) => barsOf(own, "all"), facts, calendarOf(market));
   const last = series.length > 0 ? series.time[series.length - 1] : undefined;
   const room = Math.max(0, Math.min(500, Math.ceil(asked.to - series.length) + 1));

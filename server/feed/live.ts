@@ -7,13 +7,26 @@ import { seriesOf } from "../bars/series.ts";
 import { log } from "../log.ts";
 import { readClock, type MarketClock } from "./clock.ts";
 
-/** What an open chart is told: the clock, and the bars of its rung that are new or still being made. */
-export interface LiveMessage extends MarketClock {
-  revision?: number;
+/** A chart that is open somewhere. */
+export interface OpenChart {
+  market: string;
+  rung: string;
+  hours: Hours;
+}
+
+/** What one open chart is told: the bars of its rung that are new or still being made. */
+export interface ChartMessage extends OpenChart {
+  revision: number;
   /** Changes when bars that had been closed were changed: what a chart has loaded is then of no use. */
-  history?: number;
-  /** Columns of the changed bars as base64 of doubles; absent when none changed. */
-  bars?: string;
+  history: number;
+  /** Columns of the changed bars as base64 of doubles. */
+  bars: string;
+}
+
+/** What an open page is told: the clock, its charts that have news, and the markets' counts of changes of their marks. */
+export interface LiveMessage extends MarketClock {
+  charts: ChartMessage[];
+  marked: Record<string, number>;
 }
 
 /**
@@ -36,7 +49,7 @@ class Watch extends EventEmitter {
 
   private look = async (): Promise<void> => {
     try {
-      const [markets, clock] = await Promise.all([Market.findAll({ attributes: ["id", "revision"], raw: true }), readClock()]);
+      const [markets, clock] = await Promise.all([Market.findAll({ attributes: ["id", "revision", "marked"], raw: true }), readClock()]);
       const now = JSON.stringify([markets, clock.speed, Math.floor(clock.now / 1000)]);
       if (now !== this.seen) this.emit("change");
       this.seen = now;
@@ -50,8 +63,15 @@ class Watch extends EventEmitter {
 const watch = new Watch();
 watch.setMaxListeners(0);
 
-/** Messages for one chart, until `signal` ends. */
-export async function* liveMessages(marketId: string, rung: string, signal: AbortSignal, hours: Hours = "all"): AsyncGenerator<LiveMessage> {
+/** How far a chart has been told. */
+interface Told {
+  revision: number;
+  /** Time of the last bar it knows: it may have been unfinished. */
+  from: number;
+}
+
+/** Messages for the charts of one page, until `signal` ends; each chart is told its last bar at once. */
+export async function* liveMessages(charts: readonly OpenChart[], signal: AbortSignal): AsyncGenerator<LiveMessage> {
   let wake = () => {};
   let pending = true;
   const leave = watch.join(() => {
@@ -59,27 +79,38 @@ export async function* liveMessages(marketId: string, rung: string, signal: Abor
     wake();
   });
   signal.addEventListener("abort", () => wake(), { once: true });
-  let revision = -1;
-  let from = -Infinity;
+  const told = new Map<OpenChart, Told>();
+  const marked: Record<string, number> = {};
   try {
     while (!signal.aborted) {
       if (!pending) await new Promise<void>((resolve) => (wake = resolve));
       if (signal.aborted) return;
       pending = false;
       const clock = await readClock();
-      const market = marketId ? await Market.findByPk(marketId) : null;
-      if (!market || market.revision === revision) {
-        yield clock;
-        continue;
+      const markets = await Market.findAll({ where: { id: charts.map(({ market }) => market) } });
+      const message: LiveMessage = { ...clock, charts: [], marked: {} };
+      for (const market of markets) {
+        if (marked[market.id] !== market.marked) message.marked[market.id] = marked[market.id] = market.marked;
+        for (const chart of charts.filter((one) => one.market === market.id)) {
+          const before = told.get(chart);
+          if (before?.revision === market.revision) continue;
+          const news = await newsOf(chart, market, before);
+          told.set(chart, news.told);
+          message.charts.push(news.message);
+        }
       }
-      const series = await seriesOf(market, rung, hours);
-      const first = revision < 0 ? Math.max(0, series.length - 1) : firstAtOrAfter(series, from);
-      const changed = slice(series, first, series.length);
-      revision = market.revision;
-      from = series.length > 0 ? series.time[series.length - 1] : -Infinity;
-      yield { ...clock, revision, history: market.history, bars: encode(changed).toString("base64") };
+      yield message;
     }
   } finally {
     leave();
   }
+}
+
+async function newsOf(chart: OpenChart, market: Market, before: Told | undefined): Promise<{ message: ChartMessage; told: Told }> {
+  const { revision, history } = market;
+  const series = await seriesOf(market, chart.rung, chart.hours);
+  const first = before ? firstAtOrAfter(series, before.from) : Math.max(0, series.length - 1);
+  const bars = encode(slice(series, first, series.length)).toString("base64");
+  const from = series.length > 0 ? series.time[series.length - 1] : -Infinity;
+  return { message: { ...chart, revision, history, bars }, told: { revision, from } };
 }

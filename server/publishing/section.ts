@@ -40,7 +40,8 @@ export async function composeSection(marketId: string, rung: string, scenarioIds
   const facts = factsOf(market);
   const calendar = calendarOf(market);
   const series = await seriesOf(market, rung);
-  const marks = await livesOf(await marksOf(marketId), (own) => seriesOf(market, own), facts, calendar);
+  const shownMarks = (await marksOf(marketId)).filter(({ hidden }) => !hidden);
+  const marks = await livesOf(shownMarks, (own) => seriesOf(market, own), facts, calendar);
   const scenarios = (await scenariosOf(marketId)).map(({ plan }) => plan).filter(({ id }) => scenarioIds.includes(id));
   const shown = slice(series, Math.max(0, series.length - SHOWN), series.length);
   const close = series.length > 0 ? series.close[series.length - 1] : NaN;

@@ -2,9 +2,9 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
-import { birthOf, type Anchor, type Life, type Mark, type MarketFacts } from "#core/marks/kind";
+import type { Anchor, Life, Mark, MarketFacts } from "#core/marks/kind";
 import { followMark } from "#core/marks/follow";
-import { kindOf } from "#core/marks/registry";
+import { bornAt, kindOf } from "#core/marks/registry";
 import { rungText } from "#core/marks/wording";
 import { hasOvernight, regularCalendar, type Hours } from "#core/series/hours";
 import { closeOfBar } from "#core/series/resample";
@@ -79,7 +79,7 @@ export function Workspace({ market, calendar: spec, rung, hours, asOf, rungSet, 
   const present = useMarketClock(initial);
   const clock = asOf === undefined ? present : { ...present, now: asOf };
   // In the past there is no mark yet of which a point lies ahead.
-  const marks = useMemo(() => (asOf === undefined ? all : all.filter((mark) => birthOf(mark) <= asOf)), [all, asOf]);
+  const marks = useMemo(() => (asOf === undefined ? all : all.filter((mark) => bornAt(mark) <= asOf)), [all, asOf]);
   const navigate = useNavigate();
   const { bars, wantEarlier, wantSince } = useBars(market.id, rung, hours, asOf);
   const sketches = useSketches(market.id, rungSet.id, hours, asOf, bars !== undefined);
@@ -280,7 +280,7 @@ function unborn(mark: Mark, context: Parameters<typeof followMark>[1]): Life {
 
 /** While a mark is dragged only recent bars are looked at, so that the hand is never waited for. */
 function draftLife(mark: Mark, context: Parameters<typeof followMark>[1]): Life {
-  return context.series.length < 30_000 || birthOf(mark) > context.series.time[context.series.length - 30_000]
+  return context.series.length < 30_000 || bornAt(mark) > context.series.time[context.series.length - 30_000]
     ? followMark(mark, context)
     : unborn(mark, context);
 }

@@ -1,16 +1,17 @@
 import { readHours } from "#contracts/hours";
-import { liveMessages } from "../../../server/feed/live.ts";
+import { liveMessages, type OpenChart } from "../../../server/feed/live.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { answer } from "../../access.server.ts";
 import type { Route } from "./+types/live.ts";
 
-/** Server-sent events: the market's clock and, for an open chart, its new bars. */
+/** Charts of one page: more are not told anything. */
+const MOST_CHARTS = 12;
+
+/** Server-sent events: the market's clock and, for the open charts, their new bars. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
-    const query = new URL(request.url).searchParams;
-    const rung = query.get("rung") ?? "P1D";
-    readTimeframe(rung);
-    const messages = liveMessages(query.get("market") ?? "", rung, request.signal, readHours(query.get("hours")));
+    const charts = new URL(request.url).searchParams.getAll("chart").slice(0, MOST_CHARTS).map(readChart);
+    const messages = liveMessages(charts, request.signal);
     const encoder = new TextEncoder();
     const stream = new ReadableStream<Uint8Array>({
       async pull(controller) {
@@ -26,4 +27,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
       headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" },
     });
   });
+}
+
+/** "market rung hours", as the page writes it. */
+function readChart(text: string): OpenChart {
+  const [market = "", rung = "P1D", hours] = text.split(" ");
+  readTimeframe(rung);
+  return { market, rung, hours: readHours(hours) };
 }

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Hours } from "#core/series/hours";
 import { fromBuffer, lastAtOrBefore, slice, type Series } from "#core/series/series";
 import { loadEarlier, loadNewest, withChanged, type LoadedSeries } from "../../parts/barPages.ts";
-import { listenLive } from "../../parts/live.ts";
+import { listenChart } from "../../parts/live.ts";
 
 export interface LoadedBars extends LoadedSeries {
   /** "market rung hours" these bars are of. */
@@ -38,15 +38,11 @@ export function useBars(market: string, rung: string, hours: Hours, asOf?: numbe
     void load();
     // In the past nothing new arrives.
     if (asOf !== undefined) return () => void (left = true);
-    const stop = listenLive(
-      ({ bars: changed, revision, history }) => {
-        if (changed === undefined || revision === undefined) return;
-        // Bars that were closed say something else now: nothing that is loaded can be trusted.
-        if (latest.current?.subject === subject && latest.current.history !== history) return void load();
-        setBars((now) => (now?.subject === subject ? { ...now, series: withChanged(now.series, decode(changed)), revision } : now));
-      },
-      { market, rung, hours },
-    );
+    const stop = listenChart({ market, rung, hours }, ({ bars: changed, revision, history }) => {
+      // Bars that were closed say something else now: nothing that is loaded can be trusted.
+      if (latest.current?.subject === subject && latest.current.history !== history) return void load();
+      setBars((now) => (now?.subject === subject ? { ...now, series: withChanged(now.series, decode(changed)), revision } : now));
+    });
     return () => {
       left = true;
       stop();

@@ -16,6 +16,8 @@ export class Market extends Row<Market> {
   declare revision: CreationOptional<number>;
   /** Grows when bars that had been closed are changed; part of every address under which bars are kept for ever. */
   declare history: CreationOptional<number>;
+  /** Grows with every change of its marks. */
+  declare marked: CreationOptional<number>;
   /** How it is made of other markets; none where it has bars of its own. */
   declare formula: CreationOptional<Formula | null>;
 }
@@ -90,6 +92,7 @@ export function bindBars(sequelize: Sequelize): void {
       calendar: json(),
       revision: { ...whole(), defaultValue: 1 },
       history: { ...whole(), defaultValue: 1 },
+      marked: { ...whole(), defaultValue: 0 },
       formula: { type: DataTypes.JSON, allowNull: true },
     },
     table("markets"),

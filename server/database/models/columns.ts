@@ -14,3 +14,4 @@ export const flag = () => ({ type: DataTypes.BOOLEAN, allowNull: false });
 export const bytes = () => ({ type: DataTypes.BLOB("long"), allowNull: true });
 export const maybeMoment = () => ({ type: DataTypes.DOUBLE, allowNull: true });
 export const json = () => ({ type: DataTypes.JSON, allowNull: false });
+export const maybeJson = () => ({ type: DataTypes.JSON, allowNull: true });

@@ -1,7 +1,8 @@
 import type { Sequelize } from "sequelize";
+import type { CopyOf } from "#core/marks/equivalent";
 import type { Anchor } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
-import { flag, id, json, moment, Row, text, whole } from "./columns.ts";
+import { flag, id, json, maybeJson, moment, Row, text, whole } from "./columns.ts";
 
 export class MarkRow extends Row<MarkRow> {
   declare id: string;
@@ -14,6 +15,9 @@ export class MarkRow extends Row<MarkRow> {
   declare author: string;
   declare version: number;
   declare removed: boolean;
+  declare locked: boolean;
+  declare hidden: boolean;
+  declare copied: CopyOf | null;
 }
 
 export class StepRow extends Row<StepRow> {
@@ -33,6 +37,14 @@ export class ScenarioRow extends Row<ScenarioRow> {
   declare plan: Scenario;
   declare version: number;
   declare removed: boolean;
+  /** Market clock at which it was first saved. */
+  declare writtenAt: number;
+}
+
+/** What an analyst has on the desk; one row each. */
+export class LayoutRow extends Row<LayoutRow> {
+  declare accountId: string;
+  declare layout: Record<string, unknown>;
 }
 
 /** Binds the tables of what analysts place and plan. */
@@ -50,6 +62,9 @@ export function bindDesk(sequelize: Sequelize): void {
       author: text(36),
       version: whole(),
       removed: flag(),
+      locked: flag(),
+      hidden: flag(),
+      copied: maybeJson(),
     },
     table("marks"),
   );
@@ -58,7 +73,8 @@ export function bindDesk(sequelize: Sequelize): void {
     table("mark_steps"),
   );
   ScenarioRow.init(
-    { id: id(), marketId: text(60), accountId: text(36), plan: json(), version: whole(), removed: flag() },
+    { id: id(), marketId: text(60), accountId: text(36), plan: json(), version: whole(), removed: flag(), writtenAt: moment() },
     table("scenarios"),
   );
+  LayoutRow.init({ accountId: id(), layout: json() }, table("chart_layouts"));
 }
