@@ -15,7 +15,7 @@ declare global {
 
 const market: MarketFacts = { id: "bench", name: "Bench", tick: 1, pip: 1, pipName: "pt", decimals: 0 };
 const nothing = () => {};
-const handlers = { onAnchor: nothing, onSelect: nothing, onDrag: nothing, onDrop: nothing, onReadout: nothing, onView: nothing, onEarliest: nothing };
+const handlers = { onAnchor: nothing, onSelect: nothing, onDrag: nothing, onDrop: nothing, onMoment: nothing, onMenu: nothing, onPointed: nothing, onView: nothing, onEarliest: nothing };
 
 window.benchPans = (bars, count) => {
   const host = document.querySelector<HTMLElement>("#host");
@@ -26,7 +26,7 @@ window.benchPans = (bars, count) => {
   const marks = makeMarks(bars, count, series).map((mark) => ({ mark, life: followMark(mark, { series, market, calendar }) }));
   const pyramid = buildPyramid(series);
   const picture = (shown: typeof marks): Picture => {
-    return { pyramid, market, timeframe: { count: 1, unit: "minute" }, calendar, future: [], marks: shown, scenarios: [], unfinished: false };
+    return { pyramid, market, timeframe: { count: 1, unit: "minute" }, calendar, future: [], marks: shown, scenarios: [], selected: [], unfinished: false };
   };
   const controller = new ChartController(host, canvas, handlers);
   controller.setPicture(picture([]), true);

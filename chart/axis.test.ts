@@ -44,7 +44,7 @@ describe("a log axis", () => {
     viewport.setPrices(bottom, top, 2);
     const wide = viewport.scale.view;
     expect(Math.log(wide.top / wide.bottom)).toBeCloseTo(2 * Math.log(top / bottom), 9);
-    viewport.movePrices(0.5);
+    viewport.movePrices(wide.bottom, wide.top, 0.5);
     expect(viewport.scale.view.bottom).toBeCloseTo(Math.sqrt(wide.bottom * wide.top), 6);
     viewport.fitPrices();
     expect(viewport.manual).toBe(false);

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { followMark } from "#core/marks/follow";
-import type { Mark, MarketFacts } from "#core/marks/kind";
+import type { Anchor, Mark, MarketFacts } from "#core/marks/kind";
 import { markKinds } from "#core/marks/registry";
 import { fromBars } from "#core/series/series";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
@@ -63,12 +63,15 @@ describe("a laid out picture", () => {
     impulse: { degree: "Minor", scale: "arithmetic" },
     trendLine: {},
     note: { text: "some words" },
+    fittedLevel: { label: "shelf", touches: 4, through: 0 },
+    channel: {},
   };
-  it.each(markKinds.map(({ kind }) => kind))("draws a %s, and a dead one without its pigment", (kind) => {
-    const count = { level: 1, zone: 2, retracement: 2, trendLine: 2, impulse: 4 }[kind] ?? 1;
+  // A path never dies, and a bearing is no figure of the chart.
+  it.each(markKinds.map(({ kind }) => kind).filter((kind) => kind !== "path" && kind !== "bearing"))("draws a %s, and a dead one without its pigment", (kind) => {
+    const count = { level: 1, zone: 2, retracement: 2, trendLine: 2, fittedLevel: 2, channel: 3, impulse: 4 }[kind] ?? 1;
     const mark: Mark = { id: "1", kind, market: "m", rung: "P1D", anchors: anchors(count), props: props[kind], note: "", author: "", version: 1 };
     const life = followMark(mark, { series, market, calendar });
-    const picture: Picture = { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [{ mark, life: { ...life, dead: false } }], scenarios: [], unfinished: true };
+    const picture: Picture = { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [{ mark, life: { ...life, dead: false } }], scenarios: [], selected: [], unfinished: true };
     const scale = makeScale({ from: 0, to: 60, bottom: 90, top: 110 }, plot);
     const alive = layOut(picture, scale).marks;
     expect(alive.length).toBeGreaterThan(1);
@@ -76,8 +79,40 @@ describe("a laid out picture", () => {
     const pigments = dead.flatMap((shape) => (shape.kind === "text" ? [shape.color] : [shape.stroke, shape.fill])).filter((pigment) => pigment !== undefined);
     expect(pigments.every((pigment) => pigment.startsWith("ink"))).toBe(true);
   });
+  const drawn = (mark: Mark, marks = [{ mark, life: followMark(mark, { series, market, calendar }) }]) =>
+    layOut(
+      { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks, scenarios: [], selected: [], unfinished: false },
+      makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot),
+    ).marks;
+  const made = (kind: string, at: Anchor[], own: Record<string, unknown>): Mark => ({ id: kind, kind, market: "m", rung: "P1D", anchors: at, props: own, note: "", author: "", version: 1 });
+  it("a bearing draws nothing, a path a head at its end and a price at each turn ahead", () => {
+    expect(drawn(made("bearing", anchors(1), { direction: "up", reasons: "" }))).toEqual([]);
+    const last = series.time[series.length - 1];
+    const path = made("path", [{ time: last, price: 100 }, { time: future[5], price: 100.8 }, { time: future[9], price: 99.4 }], { label: "" });
+    const shapes = drawn(path);
+    expect(shapes.filter((shape) => shape.kind === "path" && shape.fill === "carmine")).toHaveLength(1);
+    expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : []))).toEqual(["100.80", "path 99.40"]);
+  });
+  it("a channel draws two parallels and a line between, straight in bars", () => {
+    const [a, b] = anchors(2);
+    const channel = made("channel", [a, b, { time: a.time, price: a.price + 0.5 }], {});
+    const [lines] = drawn(channel).filter((shape) => shape.kind === "path");
+    const [first, second] = lines.kind === "path" ? lines.paths : [];
+    expect(second[1] - first[1]).toBeCloseTo(second[3] - first[3], 6);
+  });
+  it("levels out of sight are named at the edges, the nearest ones, with their price and distance", () => {
+    const level = (price: number, label: string) => {
+      const mark = made("level", [{ time: series.time[5], price }], { label });
+      return { mark: { ...mark, id: label }, life: { status: "fresh", dead: false, events: [], state: { band: { side: "demand", bottom: price, top: price, leave: 0 }, life: {} } } };
+    };
+    const marks = [level(104, "shelf"), level(103, "ledge"), level(110, "far"), level(120, "farther"), level(90, "floor")];
+    const names = drawn(marks[0].mark, marks as never).flatMap((shape) => (shape.kind === "text" && shape.baseline === "middle" ? [shape.text] : []));
+    const close = series.close[series.length - 1];
+    const off = (price: number) => `${price > close ? "+" : ""}${(((price - close) / close) * 100).toFixed(1).replace("-", "\u2212")} %`;
+    expect(names).toEqual([`103.00 ledge, ${off(103)}`, `104.00 shelf, ${off(104)}`, `110.00 far, ${off(110)}`, `90.00 floor, ${off(90)}`]);
+  });
   it("an empty market is drawn empty, not broken", () => {
-    const picture: Picture = { pyramid: buildPyramid(fromBars([])), market, timeframe: { count: 1, unit: "day" }, calendar, future: [], marks: [], scenarios: [], unfinished: false };
+    const picture: Picture = { pyramid: buildPyramid(fromBars([])), market, timeframe: { count: 1, unit: "day" }, calendar, future: [], marks: [], scenarios: [], selected: [], unfinished: false };
     expect(layOut(picture, makeScale({ from: 0, to: 10, bottom: 0, top: 1 }, plot)).tags).toEqual([]);
   });
 });

@@ -4,12 +4,14 @@ import { priceText, rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
 import { hasOvernight } from "#core/series/hours";
 import { lastAtOrBefore, type Series } from "#core/series/series";
+import { bucketAt, bucketOfBar } from "#core/time/boundaries";
 import type { Calendar } from "#core/time/calendar";
 import { DAY } from "#core/time/dates";
 import { isIntraday, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { offsetAt } from "#core/time/zone";
 import { drawCandles } from "./candles.ts";
 import { declutter } from "./declutter.ts";
+import { drawFarOff } from "./farOff.ts";
 import { separateLabels } from "./labels.ts";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
@@ -35,7 +37,8 @@ export interface Picture {
   future: readonly number[];
   marks: readonly LivedMark[];
   scenarios: readonly Scenario[];
-  selected?: string;
+  /** Ids of the marks that are chosen. */
+  selected: readonly string[];
   /** Whether the last bar is still being made. */
   unfinished: boolean;
 }
@@ -64,7 +67,7 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   return {
     ground: [...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)],
     candles: drawCandles(pyramid, scale, picture.unfinished),
-    marks: separateLabels([...drawMarks(picture, scale), ...drawScenarios(picture, scale)], plot),
+    marks: separateLabels([...drawMarks(picture, scale), ...farOff(picture, scale), ...drawScenarios(picture, scale)], plot),
     tags: tags.shapes,
     priceTicks: priceTicks(view.bottom, view.top, plot.height, view.log).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
     timeTicks: ticks,
@@ -117,6 +120,18 @@ export function indexOfTime(series: Series, future: readonly number[], time: num
   return lastAtOrBefore(series, time);
 }
 
+/** The instant a bar index begins at, whatever the rung: what bars of two charts are compared by. */
+export function instantOf({ pyramid, future, timeframe, calendar }: Picture, index: number): number {
+  const time = timeOf(pyramid.levels[0], future, index);
+  return isIntraday(timeframe) ? time : bucketOfBar(time, timeframe, calendar).from;
+}
+
+/** Index of the bar that an instant falls into. */
+export function indexOfInstant({ pyramid, future, timeframe, calendar }: Picture, instant: number): number {
+  const time = isIntraday(timeframe) ? instant : bucketAt(instant, timeframe, calendar).time;
+  return Math.round(indexOfTime(pyramid.levels[0], future, time));
+}
+
 function drawGround({ plot, x }: Scale, last: number, ticks: readonly TimeTick[]): Shape[] {
   const bottom = plot.top + plot.height;
   const right = plot.left + plot.width;
@@ -138,6 +153,11 @@ function drawMarks(picture: Picture, scale: Scale): Shape[] {
   return picture.marks.flatMap((lived) => drawMark(lived, picture, scale));
 }
 
+function farOff({ pyramid, marks, market }: Picture, scale: Scale): Shape[] {
+  const series = pyramid.levels[0];
+  return series.length > 0 ? drawFarOff(marks, scale, series.close[series.length - 1], market) : [];
+}
+
 /** One mark's shapes: what is drawn, and what a pointer can hit. */
 export function drawMark({ mark, life }: LivedMark, { pyramid, market, future, selected, timeframe }: Picture, scale: Scale): Shape[] {
   const series = pyramid.levels[0];
@@ -148,7 +168,7 @@ export function drawMark({ mark, life }: LivedMark, { pyramid, market, future, s
     market,
     indexOf: (time) => indexOfTime(series, future, time),
     last: series.length - 1,
-    selected: mark.id === selected,
+    selected: selected.includes(mark.id),
     origin,
   });
 }

@@ -81,10 +81,9 @@ export class Viewport {
     this.prices = { bottom: ofAxis(middle - half), top: ofAxis(middle + half) };
   }
 
-  /** Moves the price range up or down by a share of its height; it is set by hand from then on. */
-  movePrices(share: number): void {
-    const { bottom, top, log } = this.scale.view;
-    const [onAxis, ofAxis] = axisOf({ log: log === true, bottom });
+  /** Moves a price range up by a share of its height; it is set by hand from then on. */
+  movePrices(bottom: number, top: number, share: number): void {
+    const [onAxis, ofAxis] = axisOf({ log: this.log, bottom });
     const by = (onAxis(top) - onAxis(bottom)) * share;
     this.prices = { bottom: ofAxis(onAxis(bottom) + by), top: ofAxis(onAxis(top) + by) };
   }

@@ -8,6 +8,7 @@ import {
   IsInt,
   IsNumber,
   IsObject,
+  IsOptional,
   IsPositive,
   IsString,
   IsUUID,
@@ -114,6 +115,12 @@ export class SaveScenarioDto {
 
   @IsIn(["save", "remove"])
   step!: "save" | "remove";
+
+  /** The moment the desk stands at, when that is a past one; a new plan counts as written then. */
+  @IsOptional()
+  @IsNumber()
+  @Min(0)
+  writtenAt?: number;
 
   @IsObject()
   @ValidateNested()

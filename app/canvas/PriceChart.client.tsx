@@ -4,8 +4,11 @@ import { useEffect, useRef } from "react";
 import type { Anchor } from "#core/marks/kind";
 import type { Picture } from "../../chart/picture.ts";
 import { ChartController, type ChartHandlers } from "./controller.ts";
+import type { LinkedCursor } from "./linkedCursor.ts";
 
 interface Props {
+  /** Tells the charts of a page apart. */
+  name: string;
   picture: Picture;
   /** Changes when another market or rung is shown: the view then starts at its latest bars. */
   subject: string;
@@ -15,45 +18,66 @@ interface Props {
   log: boolean;
   /** Where to go; each new object is one wish. */
   goTo: { time: number } | undefined;
+  /** The instant that is held on every chart. */
+  moment: number | undefined;
   /** Each new number fits the prices anew. */
   fits: number;
-  handlers: ChartHandlers;
+  /** The cursor that all charts share. */
+  cursor: LinkedCursor;
+  handlers: Omit<ChartHandlers, "onPointed">;
   label: string;
 }
 
 /** The price chart on the page. Everything it shows is in `picture`; all it does goes through `handlers`. */
-export function PriceChart({ picture, subject, placing, measured, log, goTo, fits, handlers, label }: Props) {
+export function PriceChart({ name, picture, subject, placing, measured, log, goTo, moment, fits, cursor, handlers, label }: Props) {
   const host = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLDivElement>(null);
   const controller = useRef<ChartController>(null);
-  const latest = useRef(handlers);
+  const latest = useRef({ handlers, name, market: picture.market.id });
   const shown = useRef({ subject: "", first: 0, length: 0 });
   const { mode, systemMode } = useColorScheme();
 
   useEffect(() => {
-    latest.current = handlers;
+    latest.current = { handlers, name, market: picture.market.id };
   });
 
   useEffect(() => {
     if (!host.current || !canvas.current) return;
     const made = new ChartController(host.current, canvas.current, {
-      onAnchor: (anchor) => latest.current.onAnchor(anchor),
-      onSelect: (id) => latest.current.onSelect(id),
-      onDrag: (mark) => latest.current.onDrag(mark),
-      onDrop: (mark) => latest.current.onDrop(mark),
-      onReadout: (at) => latest.current.onReadout(at),
-      onView: (view) => latest.current.onView(view),
-      onEarliest: () => latest.current.onEarliest(),
+      onAnchor: (anchor) => latest.current.handlers.onAnchor(anchor),
+      onSelect: (ids, add) => latest.current.handlers.onSelect(ids, add),
+      onMoment: (instant) => latest.current.handlers.onMoment(instant),
+      onMenu: (menu) => {
+        // The chart knows its own pixels; the menu opens in those of the window.
+        const { left, top } = host.current?.getBoundingClientRect() ?? { left: 0, top: 0 };
+        latest.current.handlers.onMenu({ ...menu, point: { x: menu.point.x + left, y: menu.point.y + top } });
+      },
+      onDrag: (mark) => latest.current.handlers.onDrag(mark),
+      onDrop: (marks) => latest.current.handlers.onDrop(marks),
+      onPointed: (at) => {
+        const { name: chart, market } = latest.current;
+        // A chart the pointer has left does not take the cursor from the one it has come to.
+        if (at) cursor.set({ chart, market, ...at });
+        else if (cursor.get()?.chart === chart) cursor.set(undefined);
+      },
+      onView: (view) => latest.current.handlers.onView(view),
+      onEarliest: () => latest.current.handlers.onEarliest(),
     });
     controller.current = made;
     shown.current = { subject: "", first: 0, length: 0 };
     const watch = new ResizeObserver(([{ contentRect }]) => made.resize(contentRect.width, contentRect.height));
     watch.observe(host.current);
+    const leave = cursor.subscribe(() => {
+      const at = cursor.get();
+      const { name: chart, market } = latest.current;
+      made.setLinked(at && at.chart !== chart ? { instant: at.instant, ...(at.market === market ? { price: at.price } : {}) } : undefined);
+    });
     return () => {
+      leave();
       watch.disconnect();
       made.dispose();
     };
-  }, []);
+  }, [cursor]);
 
   useEffect(() => {
     controller.current?.setScheme((mode === "system" ? systemMode : mode) === "dark" ? "dark" : "light");
@@ -71,6 +95,7 @@ export function PriceChart({ picture, subject, placing, measured, log, goTo, fit
   useEffect(() => controller.current?.setPlacing(placing), [placing]);
   useEffect(() => controller.current?.setMeasured(measured), [measured]);
   useEffect(() => controller.current?.setLog(log), [log]);
+  useEffect(() => controller.current?.setMoment(moment), [moment]);
   useEffect(() => {
     if (goTo) controller.current?.goTo(goTo.time);
   }, [goTo]);

@@ -27,6 +27,7 @@ function aChart(isPlacing: boolean) {
     moveCursor: note("cursor"),
     nudge: note("nudge"),
     anchorHere: note("anchor", isPlacing),
+    menuHere: note("menu"),
   };
   return { chart, done };
 }
@@ -44,15 +45,22 @@ describe("keys of the chart", () => {
     ["End", false, false, "latest"],
   ])("%s (shift %s, placing %s) does %s", (key, shiftKey, isPlacing, expected) => {
     const { chart, done } = aChart(isPlacing);
-    expect(pressKey(chart, { key, shiftKey })).toBe(true);
+    expect(pressKey(chart, { key, shiftKey, altKey: false })).toBe(true);
     expect(done).toEqual([expected]);
   });
-  it("Enter sets an anchor only while something is placed, and other keys are left to the page", () => {
-    expect(pressKey(aChart(false).chart, { key: "Enter", shiftKey: false })).toBe(false);
-    expect(pressKey(aChart(true).chart, { key: "Enter", shiftKey: false })).toBe(true);
+  it.each([
+    ["ArrowLeft", false, "nudge 0 -1"],
+    ["ArrowRight", true, "nudge 0 10"],
+  ])("with Alt, %s moves what is chosen by bars", (key, shiftKey, expected) => {
     const { chart, done } = aChart(false);
-    expect(pressKey(chart, { key: "q", shiftKey: false })).toBe(false);
-    expect(done).toEqual([]);
+    expect(pressKey(chart, { key, shiftKey, altKey: true })).toBe(true);
+    expect(done).toEqual([expected]);
+  });
+  it("Enter sets an anchor while something is placed and opens the menu otherwise; other keys are left to the page", () => {
+    const [busy, free] = [aChart(true), aChart(false)];
+    for (const { chart } of [busy, free]) expect(pressKey(chart, { key: "Enter", shiftKey: false, altKey: false })).toBe(true);
+    expect([busy.done, free.done]).toEqual([["anchor"], ["anchor", "menu"]]);
+    for (const altKey of [false, true]) expect(pressKey(free.chart, { key: "q", shiftKey: false, altKey })).toBe(false);
   });
 });
 
@@ -65,6 +73,7 @@ describe("the crosshair", () => {
     calendar: new Calendar({ ...ALL_HOURS, zone: "Asia/Kolkata" }),
     future: [Date.UTC(2024, 5, 3, 11)],
     marks: [],
+    selected: [],
     scenarios: [],
     unfinished: false,
   };

@@ -8,12 +8,14 @@ export interface KeyedChart {
   fit(): void;
   showLatest(): void;
   moveCursor(bars: number, up: number, fast: boolean): boolean;
-  nudge(ticks: number): boolean;
+  nudge(ticks: number, bars?: number): boolean;
   anchorHere(): boolean;
+  menuHere(): boolean;
 }
 
 /** Does what a key means on the chart; false when it means nothing there. */
-export function pressKey(chart: KeyedChart, { key, shiftKey }: Pick<KeyboardEvent, "key" | "shiftKey">): boolean {
+export function pressKey(chart: KeyedChart, { key, shiftKey, altKey }: Pick<KeyboardEvent, "key" | "shiftKey" | "altKey">): boolean {
+  if (altKey) return key === "ArrowLeft" ? chart.nudge(0, shiftKey ? -10 : -1) : key === "ArrowRight" && chart.nudge(0, shiftKey ? 10 : 1);
   const far = shiftKey ? 0.5 : 0.08;
   const sideways = (way: number) => (chart.isPlacing ? chart.moveCursor(way, 0, shiftKey) : chart.pan(way * chart.width * far));
   const upwards = (way: number) => (chart.isPlacing ? chart.moveCursor(0, way, shiftKey) : chart.nudge(way * (shiftKey ? 10 : 1)));
@@ -46,7 +48,7 @@ export function pressKey(chart: KeyedChart, { key, shiftKey }: Pick<KeyboardEven
       return true;
     case "Enter":
     case " ":
-      return chart.anchorHere();
+      return chart.anchorHere() || chart.menuHere();
     default:
       return false;
   }

@@ -1,55 +1,62 @@
 import type { Anchor, Mark } from "#core/marks/kind";
 import { barAt } from "#core/series/series";
-import { drawMark, indexOfTime, layOut, type LivedMark, type Picture } from "../../chart/picture.ts";
+import { drawMark, indexOfInstant, indexOfTime, instantOf, layOut, timeOf, type Picture } from "../../chart/picture.ts";
 import { hits } from "../../chart/hit.ts";
 import type { Scale, View } from "../../chart/scale.ts";
 import { planPrices } from "../../chart/scenario.ts";
-import { Viewport } from "../../chart/viewport.ts";
 import { toTick } from "../../chart/snap.ts";
-import { pressKey } from "./chartKeys.ts";
-import { anchorAt, readAt, type ReadAt } from "./crosshair.ts";
+import { Viewport } from "../../chart/viewport.ts";
+import { pressKey, type KeyedChart } from "./chartKeys.ts";
+import { anchorAt, instantText, readAt, type ReadAt } from "./crosshair.ts";
+import { Gestures, type GesturedChart, type Grip, type Point } from "./gestures.ts";
 import { Scene } from "./scene.ts";
+
+/** Where the pointer is: what stands under it, and the instant and price that other charts draw it at. */
+export interface Pointed {
+  read: ReadAt;
+  instant: number;
+  price: number;
+}
 
 /** What the chart tells the place it stands in. */
 export interface ChartHandlers {
   /** An anchor was set while a mark is being placed. */
   onAnchor(anchor: Anchor): void;
-  onSelect(id: string | undefined): void;
-  /** A mark is being dragged (drawn at once), and was let go (kept). */
+  /** Marks were chosen; `add` turns each over among those that are. */
+  onSelect(ids: string[], add: boolean): void;
+  /** A bar was clicked where no mark is; the instant it begins at. */
+  onMoment(instant: number): void;
+  /** A menu is wanted at a place of the chart, over a mark or over none. */
+  onMenu(menu: { point: Point; anchor: Anchor; instant: number; mark: string | undefined }): void;
+  /** A mark is being dragged (drawn at once), and marks were let go or nudged (kept). */
   onDrag(mark: Mark): void;
-  onDrop(mark: Mark): void;
+  onDrop(marks: Mark[]): void;
   /** What is under the crosshair. */
-  onReadout(at: ReadAt | undefined): void;
+  onPointed(at: Pointed | undefined): void;
   /** Another part of the market is in view. */
   onView(view: View): void;
   /** The earliest bars there are come into view. */
   onEarliest(): void;
 }
 
-type Mode =
-  | { mode: "idle" }
-  | { mode: "panning"; x: number; y: number; moved: boolean; from: number; to: number }
-  | { mode: "pinching"; apart: number; middle: number }
-  | { mode: "scaling"; y: number; bottom: number; top: number }
-  | { mode: "dragging"; mark: Mark; anchor: number };
-
-const REACH = { mouse: 6, touch: 16, pen: 10 };
 /** Earlier bars are asked for this many bars before they are needed. */
 const AHEAD = 600;
 
-/** Owns the view of one price chart and turns pointer and keys into panning, placing and dragging. */
-export class ChartController {
+/** One price chart: what is in view of it, what is drawn, and what pointer and keys do there. */
+export class ChartController implements KeyedChart, GesturedChart {
   private readonly scene: Scene;
-  private picture: Picture | undefined;
+  private readonly gestures: Gestures;
   private readonly viewport = new Viewport();
+  private picture: Picture | undefined;
   private sized = false;
-  private mode: Mode = { mode: "idle" };
   private placing: Anchor[] | undefined;
   private measured: readonly Anchor[] | undefined;
-  /** Fingers on the glass, by their ids. */
-  private readonly fingers = new Map<number, { x: number; y: number }>();
+  private moment: number | undefined;
+  /** The cursor of another chart. */
+  private linked: { instant: number; price?: number } | undefined;
+  private box: { from: Point; to: Point } | undefined;
   /** The crosshair: where the pointer is, or where the keys have put it. */
-  private pointer: { x: number; y: number } | undefined;
+  private pointer: Point | undefined;
   private frame = 0;
 
   constructor(
@@ -58,17 +65,12 @@ export class ChartController {
     private readonly handlers: ChartHandlers,
   ) {
     this.scene = new Scene(canvas);
-    host.addEventListener("pointerdown", this.down);
-    host.addEventListener("pointermove", this.move);
-    host.addEventListener("pointerup", this.up);
-    host.addEventListener("pointercancel", this.up);
-    host.addEventListener("pointerleave", this.leave);
-    host.addEventListener("dblclick", this.refit);
-    host.addEventListener("wheel", this.wheel, { passive: false });
+    this.gestures = new Gestures(host, this);
   }
 
   dispose(): void {
     cancelAnimationFrame(this.frame);
+    this.gestures.dispose();
     this.scene.dispose();
   }
 
@@ -112,15 +114,26 @@ export class ChartController {
     this.schedule();
   }
 
-  /** Puts the bar of an instant into the middle. */
-  goTo(time: number): void {
-    this.viewport.centre(this.indexOf(time));
+  /** The instant that is held on every chart; one out of sight is brought into the middle. */
+  setMoment(instant: number | undefined): void {
+    this.moment = instant;
+    if (instant !== undefined && this.picture && this.sized) {
+      const index = indexOfInstant(this.picture, instant);
+      const { from, to } = this.scale.view;
+      if (index < from || index > to) this.viewport.centre(index);
+    }
     this.schedule();
   }
 
-  /** Fits the prices to the bars in view again. */
-  fit(): void {
-    this.viewport.fitPrices();
+  setLinked(at: { instant: number; price?: number } | undefined): void {
+    if (!at && !this.linked) return;
+    this.linked = at;
+    if (this.sized) this.drawOverlay();
+  }
+
+  /** Puts the bar of an instant into the middle. */
+  goTo(time: number): void {
+    this.viewport.centre(this.indexOf(time));
     this.schedule();
   }
 
@@ -132,14 +145,17 @@ export class ChartController {
 
   /** Frame costs of `count` small pans, for the bench: each is drawn at once. */
   measurePans(count: number): number[] {
-    const out: number[] = [];
-    for (let i = 0; i < count; i++) {
+    return this.measure(count, (i) => this.pan(i % 2 === 0 ? 7 : -6));
+  }
+
+  /** Frame costs of doing something `count` times and drawing at once. */
+  measure(count: number, act: (i: number) => void): number[] {
+    return Array.from({ length: count }, (_, i) => {
       const began = performance.now();
-      this.pan(i % 2 === 0 ? 7 : -6);
+      act(i);
       this.draw();
-      out.push(performance.now() - began);
-    }
-    return out;
+      return performance.now() - began;
+    });
   }
 
   key(event: KeyboardEvent): boolean {
@@ -148,6 +164,14 @@ export class ChartController {
 
   get isPlacing(): boolean {
     return this.placing !== undefined;
+  }
+
+  get isManual(): boolean {
+    return this.viewport.manual;
+  }
+
+  get scale(): Scale {
+    return this.viewport.scale;
   }
 
   /** Bars from the left edge of the view to the right one. */
@@ -161,174 +185,15 @@ export class ChartController {
     this.schedule();
   }
 
-  /** Sets an anchor where the crosshair is; false when it is nowhere or nothing is being placed. */
-  anchorHere(): boolean {
-    if (!this.placing || !this.pointer || !this.picture) return false;
-    this.handlers.onAnchor(anchorAt(this.picture, this.scale, this.pointer));
-    return true;
-  }
-
-  private get scale(): Scale {
-    return this.viewport.scale;
-  }
-
-  private schedule(): void {
-    if (this.frame) return;
-    this.frame = requestAnimationFrame(() => {
-      this.frame = 0;
-      this.draw();
-    });
-  }
-
-  private draw(): void {
-    if (!this.picture || !this.sized) return;
-    const scale = this.scale;
-    this.handlers.onView(scale.view);
-    if (scale.view.from < AHEAD) this.handlers.onEarliest();
-    this.scene.draw(layOut(this.picture, scale), scale, this.picture.market);
-    this.drawOverlay(scale);
-    this.host.dataset.drawn = "yes";
-  }
-
-  private drawOverlay(scale: Scale): void {
-    const picture = this.picture;
-    if (!picture) return;
-    const selected = picture.marks.find(({ mark }) => mark.id === picture.selected);
-    const toPixels = ({ time, price }: Anchor) => ({ x: scale.x(this.indexOf(time)), y: scale.y(price) });
-    const draft = (this.placing ?? this.measured)?.map(toPixels) ?? [];
-    const near = this.pointer && this.placing ? [toPixels(anchorAt(picture, scale, this.pointer))] : [];
-    const read = this.pointer && this.mode.mode !== "panning" ? readAt(picture, scale, this.pointer) : undefined;
-    if (read) this.handlers.onReadout(read.at);
-    this.scene.drawOverlay({ ...(read ? { cross: read.cross } : {}), handles: selected?.mark.anchors.map(toPixels) ?? [], draft: [...draft, ...near] }, scale);
-  }
-
-  private indexOf(time: number): number {
-    const series = this.picture?.pyramid.levels[0];
-    return series ? indexOfTime(series, this.picture?.future ?? [], time) : 0;
-  }
-
-  private at(event: PointerEvent | WheelEvent): { x: number; y: number } {
-    const box = this.host.getBoundingClientRect();
-    return { x: event.clientX - box.left, y: event.clientY - box.top };
-  }
-
-  private handleAt(x: number, y: number, reach: number): { mark: Mark; anchor: number } | undefined {
-    const picture = this.picture;
-    const found = picture?.marks.find(({ mark }) => mark.id === picture.selected);
-    if (!found) return undefined;
-    const scale = this.scale;
-    const anchor = found.mark.anchors.findIndex(
-      ({ time, price }) => Math.hypot(scale.x(this.indexOf(time)) - x, scale.y(price) - y) <= reach + 4,
-    );
-    return anchor >= 0 ? { mark: found.mark, anchor } : undefined;
-  }
-
-  private markAt(x: number, y: number, reach: number): LivedMark | undefined {
-    const picture = this.picture;
-    if (!picture) return undefined;
-    const scale = this.scale;
-    return picture.marks.findLast((lived) => hits(drawMark(lived, picture, scale), x, y, reach));
-  }
-
-  private down = (event: PointerEvent): void => {
-    if (event.button !== 0) return;
-    this.host.focus({ preventScroll: true });
-    this.host.setPointerCapture(event.pointerId);
-    const { x, y } = this.at(event);
-    this.pointer = { x, y };
-    this.fingers.set(event.pointerId, { x, y });
-    if (this.fingers.size === 2) {
-      this.mode = { mode: "pinching", ...this.pinch() };
-      return;
-    }
-    const { plot, view } = this.scale;
-    if (x > plot.left + plot.width) {
-      this.mode = { mode: "scaling", y, bottom: view.bottom, top: view.top };
-      return;
-    }
-    if (this.placing) {
-      this.anchorHere();
-      return;
-    }
-    const reach = REACH[event.pointerType as keyof typeof REACH] ?? REACH.mouse;
-    const handle = this.handleAt(x, y, reach);
-    this.mode = handle ? { mode: "dragging", ...handle } : { mode: "panning", x, y, moved: false, from: view.from, to: view.to };
-  };
-
-  private move = (event: PointerEvent): void => {
-    const { x, y } = this.at(event);
-    this.pointer = { x, y };
-    if (this.fingers.has(event.pointerId)) this.fingers.set(event.pointerId, { x, y });
-    switch (this.mode.mode) {
-      case "pinching": {
-        const { apart, middle } = this.pinch();
-        this.viewport.zoom(this.mode.apart / apart, middle);
-        this.viewport.pan((this.mode.middle - middle) / this.scale.slot);
-        this.mode = { mode: "pinching", apart, middle };
-        break;
-      }
-      case "panning": {
-        const slot = this.scale.slot;
-        const dx = x - this.mode.x;
-        if (!this.mode.moved && Math.abs(dx) < 4) return;
-        this.mode.moved = true;
-        this.viewport.place(this.mode.from - dx / slot, this.mode.to - dx / slot);
-        break;
-      }
-      case "scaling": {
-        this.viewport.setPrices(this.mode.bottom, this.mode.top, Math.exp((y - this.mode.y) / 200));
-        break;
-      }
-      case "dragging": {
-        const { mark, anchor } = this.mode;
-        const { picture, scale } = this;
-        if (!picture) return;
-        this.mode.mark = { ...mark, anchors: mark.anchors.map((one, i) => (i === anchor ? anchorAt(picture, scale, { x, y }) : one)) };
-        this.handlers.onDrag(this.mode.mark);
-        return;
-      }
-      case "idle":
-        this.drawOverlay(this.scale);
-        return;
-    }
+  fit(): void {
+    this.viewport.fitPrices();
     this.schedule();
-  };
-
-  /** Distance and middle of two fingers, along the bars. */
-  private pinch(): { apart: number; middle: number } {
-    const [a, b] = [...this.fingers.values()];
-    return { apart: Math.max(20, Math.abs(a.x - b.x)), middle: (a.x + b.x) / 2 };
   }
 
-  private up = (event: PointerEvent): void => {
-    const { x, y } = this.at(event);
-    this.fingers.delete(event.pointerId);
-    const mode = this.mode;
-    this.mode = { mode: "idle" };
-    if (mode.mode === "dragging") this.handlers.onDrop(mode.mark);
-    if (mode.mode === "panning" && !mode.moved) {
-      const reach = REACH[event.pointerType as keyof typeof REACH] ?? REACH.mouse;
-      this.handlers.onSelect(this.markAt(x, y, reach)?.mark.id);
-    }
+  place(from: number, to: number): void {
+    this.viewport.place(from, to);
     this.schedule();
-  };
-
-  private leave = (): void => {
-    if (this.mode.mode !== "idle") return;
-    this.pointer = undefined;
-    this.handlers.onReadout(undefined);
-    this.drawOverlay(this.scale);
-  };
-
-  private refit = (): void => this.fit();
-
-  private wheel = (event: WheelEvent): void => {
-    event.preventDefault();
-    const { x } = this.at(event);
-    const { from, to } = this.scale.view;
-    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) this.pan(((event.deltaX || event.deltaY) / 800) * (to - from));
-    else this.zoom(Math.exp(event.deltaY / 500), x);
-  };
+  }
 
   pan(bars: number): true {
     this.viewport.pan(bars);
@@ -336,17 +201,98 @@ export class ChartController {
     return true;
   }
 
-  /** Gives prices more or less room by keys; with `0` they are fitted again. */
-  stretch(factor: number): true {
-    const { bottom, top } = this.scale.view;
-    this.viewport.setPrices(bottom, top, factor);
+  zoom(factor: number, x?: number): true {
+    this.viewport.zoom(factor, x);
     this.schedule();
     return true;
   }
 
-  zoom(factor: number, x?: number): true {
-    this.viewport.zoom(factor, x);
+  setPrices(bottom: number, top: number, factor: number): void {
+    this.viewport.setPrices(bottom, top, factor);
     this.schedule();
+  }
+
+  movePrices(bottom: number, top: number, share: number): void {
+    this.viewport.movePrices(bottom, top, share);
+    this.schedule();
+  }
+
+  /** Gives prices more or less room by keys; with `0` they are fitted again. */
+  stretch(factor: number): true {
+    const { bottom, top } = this.scale.view;
+    this.setPrices(bottom, top, factor);
+    return true;
+  }
+
+  hover(point: Point | undefined): void {
+    this.pointer = point;
+    if (!this.sized) return;
+    this.drawOverlay();
+    if (!point) this.handlers.onPointed(undefined);
+  }
+
+  /** Sets an anchor where the crosshair is; false when it is nowhere or nothing is being placed. */
+  anchorHere(): boolean {
+    if (!this.placing || !this.pointer || !this.picture) return false;
+    this.handlers.onAnchor(anchorAt(this.picture, this.scale, this.pointer));
+    return true;
+  }
+
+  gripAt({ x, y }: Point, reach: number): Grip | undefined {
+    const chosen = this.chosen();
+    if (chosen.length !== 1 || chosen[0].locked) return undefined;
+    const { scale } = this;
+    const anchor = chosen[0].anchors.findIndex(({ time, price }) => Math.hypot(scale.x(this.indexOf(time)) - x, scale.y(price) - y) <= reach + 4);
+    return anchor >= 0 ? { mark: chosen[0], anchor } : undefined;
+  }
+
+  drag({ mark, anchor }: Grip, point: Point): Mark {
+    const { picture, scale } = this;
+    if (!picture) return mark;
+    const moved = { ...mark, anchors: mark.anchors.map((one, i) => (i === anchor ? anchorAt(picture, scale, point) : one)) };
+    this.handlers.onDrag(moved);
+    return moved;
+  }
+
+  drop(mark: Mark): void {
+    this.handlers.onDrop([mark]);
+  }
+
+  selectAt(point: Point, reach: number, add: boolean): void {
+    const mark = this.markAt(point, reach);
+    const { picture } = this;
+    if (!mark && picture && !add && picture.selected.length === 0) this.handlers.onMoment(this.instantAt(picture, point));
+    if (mark || !add) this.handlers.onSelect(mark ? [mark] : [], add);
+  }
+
+  /** Chooses every mark an anchor of which lies in a box. */
+  selectWithin(from: Point, to: Point): void {
+    this.box = undefined;
+    const { scale, picture } = this;
+    const within = (value: number, a: number, b: number) => value >= Math.min(a, b) && value <= Math.max(a, b);
+    const caught = (picture?.marks ?? []).filter(({ mark }) =>
+      mark.anchors.some(({ time, price }) => within(scale.x(this.indexOf(time)), from.x, to.x) && within(scale.y(price), from.y, to.y)),
+    );
+    this.handlers.onSelect(caught.map(({ mark }) => mark.id), true);
+    this.schedule();
+  }
+
+  showBox(from: Point, to: Point): void {
+    this.box = { from, to };
+    this.drawOverlay();
+  }
+
+  menuAt(point: Point, reach: number): void {
+    if (!this.picture) return;
+    this.pointer = point;
+    const anchor = anchorAt(this.picture, this.scale, point);
+    this.handlers.onMenu({ point, anchor, instant: this.instantAt(this.picture, point), mark: this.markAt(point, reach) });
+  }
+
+  /** Opens the menu at the crosshair by keys; in the middle of the plot when it is nowhere. */
+  menuHere(): boolean {
+    const { plot } = this.scale;
+    this.menuAt(this.pointer ?? { x: plot.left + plot.width / 2, y: plot.top + plot.height / 2 }, 6);
     return true;
   }
 
@@ -364,19 +310,80 @@ export class ChartController {
     const here = scale.price(start.y);
     const nearest = prices.reduce((best, price, i) => (Math.abs(price - here) < Math.abs(prices[best] - here) ? i : best), 0);
     const price = prices[Math.max(0, Math.min(3, nearest + up))];
-    this.pointer = { x: Math.max(plot.left, Math.min(plot.left + plot.width - 1, scale.x(index))), y: scale.y(price) };
-    this.drawOverlay(scale);
+    this.hover({ x: Math.max(plot.left, Math.min(plot.left + plot.width - 1, scale.x(index))), y: scale.y(price) });
     return true;
   }
 
-  /** Moves the selected mark by ticks. */
-  nudge(ticks: number): boolean {
+  /** Moves the chosen marks by ticks and by bars of this chart; false when there are none to move. */
+  nudge(ticks: number, bars = 0): boolean {
     const picture = this.picture;
-    const found = picture?.marks.find(({ mark }) => mark.id === picture.selected);
-    if (!picture || !found) return false;
-    const { tick, decimals } = picture.market;
-    const anchors = found.mark.anchors.map(({ time, price }) => ({ time, price: toTick(price + ticks * tick, tick, decimals) }));
-    this.handlers.onDrop({ ...found.mark, anchors });
+    const marks = this.chosen().filter(({ locked }) => !locked);
+    if (!picture || marks.length === 0) return false;
+    const { market, pyramid, future } = picture;
+    const last = pyramid.levels[0].length - 1 + future.length;
+    const timeAt = (time: number) => (bars === 0 ? time : timeOf(pyramid.levels[0], future, Math.max(0, Math.min(last, Math.round(this.indexOf(time)) + bars))));
+    const moved = ({ time, price }: Anchor): Anchor => ({ time: timeAt(time), price: ticks === 0 ? price : toTick(price + ticks * market.tick, market.tick, market.decimals) });
+    this.handlers.onDrop(marks.map((mark) => ({ ...mark, anchors: mark.anchors.map(moved) })));
     return true;
+  }
+
+  private chosen(): Mark[] {
+    const { picture } = this;
+    return picture ? picture.marks.map(({ mark }) => mark).filter(({ id }) => picture.selected.includes(id)) : [];
+  }
+
+  private markAt({ x, y }: Point, reach: number): string | undefined {
+    const { picture, scale } = this;
+    return picture?.marks.findLast((lived) => hits(drawMark(lived, picture, scale), x, y, reach))?.mark.id;
+  }
+
+  private instantAt(picture: Picture, { x }: Point): number {
+    return instantOf(picture, Math.round(this.scale.index(x)));
+  }
+
+  private indexOf(time: number): number {
+    const series = this.picture?.pyramid.levels[0];
+    return series ? indexOfTime(series, this.picture?.future ?? [], time) : 0;
+  }
+
+  private schedule(): void {
+    if (this.frame) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      this.draw();
+    });
+  }
+
+  private draw(): void {
+    if (!this.picture || !this.sized) return;
+    const scale = this.scale;
+    this.handlers.onView(scale.view);
+    if (scale.view.from < AHEAD) this.handlers.onEarliest();
+    this.scene.draw(layOut(this.picture, scale), scale, this.picture.market);
+    this.drawOverlay();
+    this.host.dataset.drawn = "yes";
+  }
+
+  private drawOverlay(): void {
+    const { picture, scale, pointer } = this;
+    if (!picture) return;
+    const chosen = this.chosen();
+    const toPixels = ({ time, price }: Anchor) => ({ x: scale.x(this.indexOf(time)), y: scale.y(price) });
+    const draft = (this.placing ?? this.measured)?.map(toPixels) ?? [];
+    const near = pointer && this.placing ? [toPixels(anchorAt(picture, scale, pointer))] : [];
+    const read = pointer && !this.gestures.isPanning ? readAt(picture, scale, pointer) : undefined;
+    if (read && pointer) this.handlers.onPointed({ read: read.at, instant: instantOf(picture, read.at.index), price: scale.price(pointer.y) });
+    const momentAt = this.moment === undefined ? undefined : indexOfInstant(picture, this.moment);
+    this.scene.drawOverlay(
+      {
+        ...(read ? { cross: read.cross } : {}),
+        ...(this.linked && !read ? { linked: { x: scale.x(indexOfInstant(picture, this.linked.instant)), ...(this.linked.price === undefined ? {} : { y: scale.y(this.linked.price) }) } } : {}),
+        ...(momentAt === undefined ? {} : { moment: { x: scale.x(momentAt), time: instantText(picture, momentAt) } }),
+        ...(this.box ? { box: this.box } : {}),
+        handles: chosen.flatMap(({ anchors, locked }) => (locked ? [] : anchors.map(toPixels))),
+        draft: [...draft, ...near],
+      },
+      scale,
+    );
   }
 }

@@ -5,6 +5,7 @@ import { isIntraday } from "#core/time/timeframe";
 import { timeOf, type Picture } from "../../chart/picture.ts";
 import type { Scale } from "../../chart/scale.ts";
 import { snap, toTick } from "../../chart/snap.ts";
+import type { Point } from "./gestures.ts";
 import type { Overlay } from "./scene.ts";
 
 /** The bar under the crosshair, the close before it, and the point that is meant. */
@@ -14,11 +15,6 @@ export interface ReadAt {
   bar?: Bar;
   before?: number;
   anchor: Anchor;
-}
-
-interface Point {
-  x: number;
-  y: number;
 }
 
 const SNAP = { bars: 2, pixels: 12 };
@@ -41,12 +37,13 @@ export function readAt(picture: Picture, scale: Scale, pointer: Point): { at: Re
   const price = priceText(toTick(scale.price(pointer.y), tick, decimals), picture.market);
   return {
     at: { index, ...bar, ...before, anchor: anchorAt(picture, scale, pointer) },
-    cross: { x: scale.x(index), y: pointer.y, price, time: timeText(timeOf(series, picture.future, index), picture) },
+    cross: { x: scale.x(index), y: pointer.y, price, time: instantText(picture, index) },
   };
 }
 
-/** A date for bars of a day and longer, the market's clock for shorter ones. */
-function timeText(time: number, { timeframe, calendar }: Picture): string {
+/** When a bar is: a date for those of a day and longer, the market's clock for shorter ones. */
+export function instantText({ pyramid, future, timeframe, calendar }: Picture, index: number): string {
+  const time = timeOf(pyramid.levels[0], future, index);
   if (!isIntraday(timeframe)) return new Date(time).toISOString().slice(0, 10);
   return new Intl.DateTimeFormat("en-GB", { timeZone: calendar.spec.zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(time);
 }

@@ -5,19 +5,29 @@ import { CanvasRenderer } from "echarts/renderers";
 import { chartOption, registerStrokes, type Fonts } from "../../chart/option.ts";
 import { LAMP, PAPER, type Palette } from "../../chart/palette.ts";
 import type { Layout } from "../../chart/picture.ts";
-import type { Scale } from "../../chart/scale.ts";
+import type { Plot, Scale } from "../../chart/scale.ts";
+import type { Point } from "./gestures.ts";
 
 echarts.use([CustomChart, GridComponent, CanvasRenderer]);
 registerStrokes(echarts.graphic);
 
 const FONTS: Fonts = { sans: '"Source Sans 3 Variable", sans-serif', serif: '"Source Serif 4 Variable", serif' };
 
+type Figure = Parameters<echarts.graphic.Group["add"]>[0];
+
+const ON_TOP = { silent: true, zlevel: 9 };
+
 export interface Overlay {
   /** Crosshair in pixels with its tags, if the pointer is in the plot. */
   cross?: { x: number; y: number; price: string; time: string };
-  handles: { x: number; y: number }[];
+  /** The cursor of another chart: its bar, and its price where the market is the same. */
+  linked?: { x: number; y?: number };
+  /** The instant that is held on every chart. */
+  moment?: { x: number; time: string };
+  box?: { from: Point; to: Point };
+  handles: Point[];
   /** Pivots of a mark that is being placed. */
-  draft: { x: number; y: number }[];
+  draft: Point[];
 }
 
 /** The chart library's scene: the price chart below, crosshair and handles on a layer of their own above. */
@@ -44,35 +54,53 @@ export class Scene {
     this.chart.getZr().flush();
   }
 
-  drawOverlay({ cross, handles, draft }: Overlay, { plot }: Scale): void {
+  drawOverlay({ cross, linked, moment, box, handles, draft }: Overlay, { plot }: Scale): void {
     const { ink, ink3, sheet } = this.palette;
-    const on = { silent: true, zlevel: 9 };
     this.top.removeAll();
-    if (cross) {
-      const right = plot.left + plot.width;
-      const bottom = plot.top + plot.height;
+    const add = (...figures: Figure[]) => figures.forEach((figure) => this.top.add(figure));
+    if (moment && inside(moment.x, plot)) add(this.upright(moment.x, plot, { stroke: ink, lineWidth: 1, lineDash: [1, 3] }), this.tag(moment.time, moment.x, plot.top + plot.height + 5, "center"));
+    if (linked && inside(linked.x, plot)) {
       const style = { stroke: ink3, lineWidth: 1, lineDash: [3, 3] };
-      const [x, y] = [Math.round(cross.x) + 0.5, Math.round(cross.y) + 0.5];
-      this.top.add(new echarts.graphic.Line({ ...on, shape: { x1: x, y1: plot.top, x2: x, y2: bottom }, style }));
-      this.top.add(new echarts.graphic.Line({ ...on, shape: { x1: plot.left, y1: y, x2: right, y2: y }, style }));
-      const tag = { fill: sheet, backgroundColor: ink3, padding: [3, 6], lineHeight: 15, font: `600 12px ${FONTS.sans}` };
-      this.top.add(new echarts.graphic.Text({ ...on, style: { ...tag, text: cross.price, x: right + 6, y, verticalAlign: "middle" } }));
-      this.top.add(new echarts.graphic.Text({ ...on, style: { ...tag, text: cross.time, x, y: bottom + 5, align: "center" } }));
+      add(this.upright(linked.x, plot, style));
+      if (linked.y !== undefined && linked.y > plot.top && linked.y < plot.top + plot.height) add(this.level(linked.y, plot, style));
     }
-    if (draft.length > 1)
-      this.top.add(
-        new echarts.graphic.Polyline({
-          ...on,
-          shape: { points: draft.map(({ x, y }) => [x, y]) },
-          style: { stroke: ink, lineWidth: 1.2, lineDash: [4, 3] },
-        }),
-      );
+    if (cross) {
+      const style = { stroke: ink3, lineWidth: 1, lineDash: [3, 3] };
+      add(this.upright(cross.x, plot, style), this.level(cross.y, plot, style));
+      add(this.tag(cross.price, plot.left + plot.width + 6, Math.round(cross.y) + 0.5, "left"), this.tag(cross.time, Math.round(cross.x) + 0.5, plot.top + plot.height + 5, "center"));
+    }
+    if (box) {
+      const shape = { x: Math.min(box.from.x, box.to.x), y: Math.min(box.from.y, box.to.y), width: Math.abs(box.to.x - box.from.x), height: Math.abs(box.to.y - box.from.y) };
+      add(new echarts.graphic.Rect({ ...ON_TOP, shape, style: { fill: "none", stroke: ink, lineWidth: 1, lineDash: [4, 3] } }));
+    }
+    if (draft.length > 1) add(new echarts.graphic.Polyline({ ...ON_TOP, shape: { points: draft.map(({ x, y }) => [x, y]) }, style: { stroke: ink, lineWidth: 1.2, lineDash: [4, 3] } }));
     for (const { x, y } of [...handles, ...draft])
-      this.top.add(new echarts.graphic.Rect({ ...on, shape: { x: x - 4.5, y: y - 4.5, width: 9, height: 9 }, style: { fill: sheet, stroke: ink, lineWidth: 1.6 } }));
+      add(new echarts.graphic.Rect({ ...ON_TOP, shape: { x: x - 4.5, y: y - 4.5, width: 9, height: 9 }, style: { fill: sheet, stroke: ink, lineWidth: 1.6 } }));
     this.chart.getZr().flush();
+  }
+
+  private upright(at: number, { top, height }: Plot, style: object): Figure {
+    const x = Math.round(at) + 0.5;
+    return new echarts.graphic.Line({ ...ON_TOP, shape: { x1: x, y1: top, x2: x, y2: top + height }, style });
+  }
+
+  private level(at: number, { left, width }: Plot, style: object): Figure {
+    const y = Math.round(at) + 0.5;
+    return new echarts.graphic.Line({ ...ON_TOP, shape: { x1: left, y1: y, x2: left + width, y2: y }, style });
+  }
+
+  /** A tag on an axis. */
+  private tag(text: string, x: number, y: number, align: "left" | "center"): Figure {
+    const { ink3, sheet } = this.palette;
+    const style = { text, x, y, align, verticalAlign: align === "left" ? ("middle" as const) : ("top" as const), fill: sheet, backgroundColor: ink3, padding: [3, 6], lineHeight: 15, font: `600 12px ${FONTS.sans}` };
+    return new echarts.graphic.Text({ ...ON_TOP, style });
   }
 
   dispose(): void {
     this.chart.dispose();
   }
+}
+
+function inside(x: number, { left, width }: Plot): boolean {
+  return x >= left && x <= left + width;
 }

@@ -8,11 +8,12 @@ interface Props {
   value: number;
   decimals: number;
   helperText?: ReactNode;
+  disabled?: boolean;
   onCommit(value: number): void;
 }
 
 /** A price to type: taken on Enter or on leaving; what is no number is kept in the field and said to be none. */
-export function NumberField({ label, value, decimals, helperText, onCommit }: Props) {
+export function NumberField({ label, value, decimals, helperText, disabled = false, onCommit }: Props) {
   const [draft, setDraft] = useState<string>();
   const wrong = draft !== undefined && Number.isNaN(parseNumber(draft));
   const commit = () => {
@@ -23,6 +24,7 @@ export function NumberField({ label, value, decimals, helperText, onCommit }: Pr
   return (
     <TextField
       label={label}
+      disabled={disabled}
       value={draft ?? priceText(value, { decimals })}
       error={wrong}
       helperText={wrong ? "This is not a number." : helperText}

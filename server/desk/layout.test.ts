@@ -61,6 +61,6 @@ describe("two markets at one instant", () => {
   it("before the first bar, or with a market that is none, say so", async () => {
     const [here] = await pair();
     expect(await failureOf(relationAt(here, here, start - 1))).toMatchObject({ code: "early" });
-    expect(await failureOf(relationAt(here, randomUUID(), start + 60_000))).toMatchObject({ code: "missing" });
+    expect(await failureOf(relationAt(here, randomUUID(), start + 60_000))).toMatchObject({ code: "not-found" });
   });
 });

@@ -20,7 +20,7 @@ export async function scenariosOf(marketId: string): Promise<StoredScenario[]> {
 }
 
 /** Saves or removes a plan; refuses when somebody else saved another version meanwhile. */
-export function saveScenario(marketId: string, { scenario, version, step }: SaveScenarioDto, accountId: string): Promise<StoredScenario> {
+export function saveScenario(marketId: string, { scenario, version, step, writtenAt: asked }: SaveScenarioDto, accountId: string): Promise<StoredScenario> {
   const plan = plainPlan(scenario);
   return transact(async (transaction) => {
     await findMarket(marketId, transaction);
@@ -33,7 +33,7 @@ export function saveScenario(marketId: string, { scenario, version, step }: Save
         remedy: "Open the scenario again to see theirs, then save yours.",
       });
     const removed = step === "remove";
-    const writtenAt = row?.writtenAt ?? (await readClock()).now;
+    const writtenAt = row?.writtenAt ?? Math.min(asked ?? Infinity, (await readClock()).now);
     if (row) await row.update({ plan, version: version + 1, removed }, { transaction });
     else await ScenarioRow.create({ id: plan.id, marketId, accountId, plan, version: 1, removed, writtenAt }, { transaction });
     return { plan, version: version + 1, writtenAt, market: marketId };

@@ -64,6 +64,7 @@ export async function composeSeen(market: Market, { rung, hours, asOf, view: ask
       future: last === undefined ? [] : nextTimes(last, timeframe, calendar, room),
       marks,
       scenarios,
+      selected: [],
       unfinished: last !== undefined && closeOfBar(last, timeframe, calendar) > now,
     },
     view: { ...asked, to: Math.min(asked.to, asked.from + MOST) },

@@ -92,6 +92,7 @@ export function pictureOf(section: Section): { picture: Picture; view: View } {
       future: series.length > 0 ? nextTimes(last, timeframe, calendar, Math.max(6, room)) : [],
       marks: section.marks.filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),
       scenarios: section.scenarios,
+      selected: [],
       unfinished: false,
     },
     view: { from, to, ...includePrices(fitPrices(pyramid, from, to), section.scenarios.flatMap(planPrices)) },

@@ -10,6 +10,10 @@ interface Props {
   onRuler(): void;
   onFit(): void;
   onTable(): void;
+  /** What the charts show is chosen at the button. */
+  onShown(button: HTMLElement): void;
+  /** One more chart; none when there are enough. */
+  onAdd: (() => void) | undefined;
   /** Whether a date is being asked for. */
   going: boolean;
   onGoing(going: boolean): void;
@@ -21,13 +25,13 @@ interface Props {
 }
 
 /** How the chart is looked at: a few words in its corner, each with a key. */
-export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, going, onGoing, onGo, onWalk, last }: Props) {
+export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, onShown, onAdd, going, onGoing, onGo, onWalk, last }: Props) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (going) field.current?.focus();
   }, [going]);
   return (
-    <Box role="group" aria-label="View" sx={{ position: "absolute", top: 2, right: 70, display: "flex", alignItems: "center" }}>
+    <Box role="group" aria-label="View" sx={{ position: "absolute", top: 2, right: 8, display: "flex", alignItems: "center", zIndex: 1, "& .MuiButton-root": { px: 0.75, minWidth: 0 } }}>
       {going ? (
         <TextField
           type="date"
@@ -62,6 +66,14 @@ export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, goi
       <Button variant="text" onClick={onTable} title="Table of levels, and this view as a file (T)">
         Table
       </Button>
+      <Button variant="text" data-shown onClick={(event) => onShown(event.currentTarget)} title="Choose what the charts show (U)">
+        Shown
+      </Button>
+      {onAdd && (
+        <Button variant="text" onClick={onAdd} title="One more chart, a rung lower (A)">
+          Beside
+        </Button>
+      )}
       <Button variant="text" onClick={onFit} title="Fit prices to the bars in view (0)">
         Fit
       </Button>

@@ -17,7 +17,7 @@ interface Props {
   market: MarketFacts;
   series: Series;
   marks: readonly { mark: Mark; life: Life }[];
-  selected: string | undefined;
+  selected: readonly string[];
   onSelect(mark: string): void;
   /** Address of what is seen, in a format. */
   address(format: string): string;
@@ -78,7 +78,7 @@ export function LevelsBelow({ market, series, marks, selected, onSelect, address
         </TableHead>
         <TableBody>
           {lines.map(({ bottom, top, role, label, rung, status, distance, mark }, i) => (
-            <TableRow key={i} ref={i === nearest ? bringIntoView : undefined} hover selected={mark === selected} onClick={() => onSelect(mark)} sx={{ cursor: "pointer" }}>
+            <TableRow key={i} ref={i === nearest ? bringIntoView : undefined} hover selected={selected.includes(mark)} onClick={() => onSelect(mark)} sx={{ cursor: "pointer" }}>
               <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
                 {bottom === top ? price(top) : `${price(bottom)} to ${price(top)}`}
               </TableCell>

@@ -3,34 +3,42 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import type { Mark, MarketFacts } from "#core/marks/kind";
+import type { Anchor, Mark, MarketFacts } from "#core/marks/kind";
 import { DEGREES } from "#core/marks/impulse";
 import { kindOf } from "#core/marks/registry";
 import { percentText, priceText, rungText } from "#core/marks/wording";
 import { legOf, retracement } from "#core/projections/retracement";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { dateText } from "../../parts/times.ts";
-import { NumberField } from "../../parts/NumberField.tsx";
+import { AnchorFields } from "./AnchorFields.tsx";
+import { CopiedLine } from "./CopiedLine.tsx";
 import { inHand } from "./kinds.ts";
-import type { Lives } from "./useLives.ts";
+import type { Lives } from "./livesBoard.ts";
 
 interface Props {
   mark: Mark;
   life: ReturnType<Lives["get"]>;
   market: MarketFacts;
+  /** Zone of the market's clock. */
+  zone: string;
+  /** Bars of a day and longer are named by dates, others by the clock. */
+  intraday: boolean;
+  asOf: number | undefined;
   onChange(mark: Mark): void;
   onRemove(): void;
+  onCopy(): void;
 }
 
 /** What the selected mark is, exactly: its prices to type, what it computes, its history. */
-export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
+export function MarkDetails({ mark, life, market, zone, intraday, asOf, onChange, onRemove, onCopy }: Props) {
   const kind = kindOf(mark);
   const setProps = (change: Record<string, unknown>) => onChange({ ...mark, props: { ...mark.props, ...change } });
-  const setPrice = (i: number, price: number) => {
-    const anchors = mark.anchors.map((anchor, n) => (n === i ? { ...anchor, price } : anchor));
+  const setAnchor = (i: number, change: Partial<Anchor>) => {
+    const anchors = mark.anchors.map((anchor, n) => (n === i ? { ...anchor, ...change } : anchor));
     const own = mark.kind === "zone" ? { own: true } : {};
     onChange({ ...mark, anchors, props: { ...mark.props, ...own } });
   };
+  const locked = mark.locked === true;
   const events = life?.life.events ?? [];
   return (
     <Box component="section" aria-label="Selected mark" sx={{ borderTop: 1, borderColor: "divider", pt: 1.5, mt: 1.5 }}>
@@ -38,10 +46,22 @@ export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
         <Typography variant="h3">
           {kind.title}, {rungText(mark.rung).toLowerCase()}
         </Typography>
-        <Button variant="text" onClick={onRemove} title="Delete">
+      </Box>
+      <Box sx={{ display: "flex", flexWrap: "wrap", ml: -0.75, "& .MuiButton-root": { px: 0.75, py: 0, minWidth: 0 } }}>
+        <Button variant="text" aria-pressed={locked} onClick={() => onChange({ ...mark, locked: !locked })} title="K">
+          {locked ? "Unlock" : "Lock"}
+        </Button>
+        <Button variant="text" aria-pressed={mark.hidden === true} onClick={() => onChange({ ...mark, hidden: !mark.hidden })} title="V">
+          {mark.hidden ? "Show" : "Hide"}
+        </Button>
+        <Button variant="text" onClick={onCopy} title="C">
+          Copy
+        </Button>
+        <Button variant="text" disabled={locked} onClick={onRemove} title="Delete">
           Remove
         </Button>
       </Box>
+      {mark.copied && <CopiedLine mark={mark} copied={mark.copied} market={market} zone={zone} asOf={asOf} onChange={onChange} />}
       {life?.problems.map((sentence) => (
         <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600 }}>
           {"\u00d7"} {sentence}
@@ -49,24 +69,24 @@ export function MarkDetails({ mark, life, market, onChange, onRemove }: Props) {
       ))}
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mt: 1 }}>
         {mark.anchors.map(({ time, price }, i) => (
-          <NumberField key={i} label={inHand(mark.kind)?.anchorName(i) ?? "Price"} value={price} decimals={market.decimals} helperText={dateText(time)} onCommit={(next) => setPrice(i, next)} />
+          <AnchorFields key={i} name={inHand(mark.kind)?.anchorName(i) ?? "Price"} time={time} price={price} market={market} zone={zone} intraday={intraday} locked={locked} onCommit={(change) => setAnchor(i, change)} />
         ))}
-        {mark.kind === "level" && (
-          <TextField key={mark.id} label="Name" defaultValue={mark.props.label} slotProps={{ htmlInput: { maxLength: 60 } }} onBlur={(event) => setProps({ label: event.target.value })} />
+        {(mark.kind === "level" || mark.kind === "fittedLevel" || mark.kind === "path") && (
+          <TextField key={mark.id} label="Name" disabled={locked} defaultValue={mark.props.label} slotProps={{ htmlInput: { maxLength: 60 } }} onBlur={(event) => setProps({ label: event.target.value })} />
         )}
         {mark.kind === "note" && (
-          <TextField key={mark.id} label="Words" defaultValue={mark.props.text} autoFocus={mark.props.text === ""} slotProps={{ htmlInput: { maxLength: 200 } }} onBlur={(event) => setProps({ text: event.target.value })} />
+          <TextField key={mark.id} label="Words" disabled={locked} defaultValue={mark.props.text} autoFocus={mark.props.text === ""} slotProps={{ htmlInput: { maxLength: 200 } }} onBlur={(event) => setProps({ text: event.target.value })} />
         )}
         {mark.kind === "impulse" && (
           <>
-            <TextField select label="Degree" value={mark.props.degree} onChange={(event) => setProps({ degree: event.target.value })}>
+            <TextField select label="Degree" disabled={locked} value={mark.props.degree} onChange={(event) => setProps({ degree: event.target.value })}>
               {DEGREES.map((degree) => (
                 <MenuItem key={degree} value={degree}>
                   {degree}
                 </MenuItem>
               ))}
             </TextField>
-            <TextField select label="Lengths" value={mark.props.scale} onChange={(event) => setProps({ scale: event.target.value })}>
+            <TextField select label="Lengths" disabled={locked} value={mark.props.scale} onChange={(event) => setProps({ scale: event.target.value })}>
               <MenuItem value="arithmetic">arithmetic</MenuItem>
               <MenuItem value="log">logarithmic</MenuItem>
             </TextField>

@@ -4,30 +4,26 @@ import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
 import { useNavigate } from "react-router";
-import type { Mark, MarketFacts } from "#core/marks/kind";
+import type { MarketFacts } from "#core/marks/kind";
 import { percentText, priceText, rungText } from "#core/marks/wording";
 import type { Hours } from "#core/series/hours";
-import type { Series } from "#core/series/series";
 import { closeOfBar } from "#core/series/resample";
-import type { Calendar } from "#core/time/calendar";
-import type { Timeframe } from "#core/time/timeframe";
 import { spanText } from "../../../chart/measure.ts";
 import { keyOf, keyText, useKeyChoice } from "../../parts/keys.ts";
 import { SERIF } from "../../theme/theme.ts";
 import { KINDS, type Placing } from "./kinds.ts";
+import type { PaneView } from "./Pane.tsx";
 import { viewAddress } from "./view.ts";
 
 interface Props {
-  market: MarketFacts;
+  /** The market that is open. */
+  home: MarketFacts;
   markets: { id: string; name: string }[];
-  close: number | undefined;
+  /** The chart that is worked on, once it is there. */
+  view: PaneView | undefined;
   rung: string;
-  bars: Series | undefined;
-  marks: readonly Mark[];
   placing: Placing | undefined;
   begin(kind: string): void;
-  timeframe: Timeframe;
-  calendar: Calendar;
   now: number;
   /** Which hours are shown; undefined where the market has no others than its regular ones. */
   hours: Hours | undefined;
@@ -35,18 +31,22 @@ interface Props {
 }
 
 /** The market's name and price, when its bar closes, and the steps of the work in their order. */
-export function MarketLine({ market, markets, close, rung, bars, marks, placing, begin, timeframe, calendar, now, hours, asOf }: Props) {
+export function MarketLine({ home, markets, view, rung, placing, begin, now, hours, asOf }: Props) {
   const navigate = useNavigate();
   const keys = useKeyChoice();
+  const market = view?.desk.market ?? home;
+  const bars = view?.bars?.series;
+  const marks = view?.argued ?? [];
   const n = bars?.length ?? 0;
+  const close = bars && n > 0 ? bars.close[n - 1] : undefined;
   const change = bars && n > 1 ? bars.close[n - 1] - bars.close[n - 2] : undefined;
-  const ends = bars && n > 0 ? closeOfBar(bars.time[n - 1], timeframe, calendar) : undefined;
+  const ends = view && bars && n > 0 ? closeOfBar(bars.time[n - 1], view.timeframe, view.calendar) : undefined;
   return (
     <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", columnGap: 2, px: 2, minHeight: 54, borderBottom: 1, borderColor: "divider" }}>
       <Select
         variant="standard"
         disableUnderline
-        value={market.id}
+        value={home.id}
         onChange={(event) => void navigate(`/descent/${event.target.value}?rung=${rung}`)}
         inputProps={{ "aria-label": "Market" }}
         sx={{ fontFamily: SERIF, fontSize: "1.6rem", fontWeight: 600 }}
@@ -58,8 +58,9 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
         ))}
       </Select>
       <Typography component="h1" sx={{ position: "absolute", left: -9999 }}>
-        {market.name}, {rungText(rung)}
+        {home.name}, {rungText(rung)}
       </Typography>
+      {market.id !== home.id && <Typography>{market.name}</Typography>}
       {close !== undefined && <Typography sx={{ fontSize: "1.3rem" }}>{priceText(close, market)}</Typography>}
       {change !== undefined && close !== undefined && (
         <Typography variant="body2" color="text.secondary">
@@ -84,9 +85,10 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
       )}
       <Box sx={{ flex: 1 }} />
       <Box role="group" aria-label="Steps" sx={{ display: "flex" }}>
-        {KINDS.map(({ kind, step }) => {
+        {KINDS.map(({ kind, step, more }) => {
           const count = marks.filter((mark) => mark.kind === kind).length;
           const on = placing?.kind === kind;
+          if (more && count === 0 && !on) return null;
           return (
             <Button
               key={kind}
@@ -94,7 +96,7 @@ export function MarketLine({ market, markets, close, rung, bars, marks, placing,
               onClick={() => begin(kind)}
               aria-pressed={on}
               title={`Place one (${keyText(keyOf(kind, keys))})`}
-              sx={{ fontWeight: on ? 600 : 400, borderBottom: "2px solid", borderColor: on ? "text.primary" : "transparent", borderRadius: 0, gap: 0.75 }}
+              sx={{ fontWeight: on ? 600 : 400, borderBottom: "2px solid", borderColor: on ? "text.primary" : "transparent", borderRadius: 0, gap: 0.5, px: 0.75, minWidth: 0 }}
             >
               {step} <strong>{count > 0 ? count : "+"}</strong>
             </Button>

@@ -15,6 +15,8 @@ import { PlanRuler } from "./PlanRuler.tsx";
 export interface StoredPlan {
   plan: Scenario;
   version: number;
+  /** When it was first written, on the market's clock. */
+  writtenAt: number;
 }
 
 interface Props {
@@ -58,7 +60,7 @@ export function PlanBuilder({ market, rung, tradable, now, stored, onSaved, onRe
   );
   const send = async (step: "save" | "remove") => {
     const version = stored?.version ?? 0;
-    const posted = await postJson<StoredPlan>(`/descent/${market.id}/scenarios`, { step, version, scenario: plan });
+    const posted = await postJson<StoredPlan>(`/descent/${market.id}/scenarios`, { step, version, scenario: plan, writtenAt: now });
     if (!posted.ok) return setTrouble(failureText(posted.failure));
     if (step === "remove") onRemoved(id);
     else onSaved(posted.value);

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useMemo } from "react";
+import { useMemo, useSyncExternalStore } from "react";
 import { atr } from "#core/indicators/atr";
 import { kindOf } from "#core/marks/registry";
 import type { Anchor, Life, Mark, MarketFacts } from "#core/marks/kind";
@@ -8,10 +8,11 @@ import { percentText, priceText } from "#core/marks/wording";
 import type { Series } from "#core/series/series";
 import { measure, measureText, pipText } from "../../../chart/measure.ts";
 import type { ReadAt } from "../../canvas/crosshair.ts";
+import type { LinkedCursor } from "../../canvas/linkedCursor.ts";
 import { inHand, mayEndHere, type Placing } from "./kinds.ts";
 
 interface Props {
-  at: ReadAt | undefined;
+  cursor: LinkedCursor;
   placing: Placing | undefined;
   /** Points of the ruler: the first, then both. */
   ruler: readonly Anchor[] | undefined;
@@ -24,11 +25,12 @@ interface Props {
 }
 
 /** The bar under the crosshair in figures; while something is placed, measured or dragged, what that needs to be told. */
-export function Readout({ at, placing, ruler, problem, market, series, future, marks }: Props) {
+export function Readout({ cursor, placing, ruler, problem, market, series, future, marks }: Props) {
+  const at = useSyncExternalStore(cursor.subscribe, cursor.get, () => undefined)?.read;
   const ranges = useMemo(() => (series ? atr(series) : undefined), [series]);
   const hint = placing ? hintOf(placing) : problem ? `\u00d7 ${problem}` : ruler && series ? rulerText(ruler, at, series, future, market) : undefined;
   return (
-    <Box sx={{ position: "absolute", top: 6, left: 8, pointerEvents: "none", px: 0.5 }}>
+    <Box sx={{ position: "absolute", top: 6, left: 8, right: 360, pointerEvents: "none", px: 0.5, zIndex: 1 }}>
       <Typography variant="body2" role="status">
         {hint}
       </Typography>

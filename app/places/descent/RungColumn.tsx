@@ -3,12 +3,15 @@ import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
 import { Link, useNavigate, useSubmit } from "react-router";
+import type { MouseEvent } from "react";
+import { bearingsOf } from "#core/marks/bearing";
 import type { Mark } from "#core/marks/kind";
 import { countText, rungText } from "#core/marks/wording";
 import type { Hours } from "#core/series/hours";
 import type { RungOfSet, RungSet } from "#core/time/rungs";
 import type { RungSketch } from "../../../server/bars/sketches.ts";
 import { Sketch } from "../../parts/Sketch.tsx";
+import { Needle } from "./Bearing.tsx";
 import { viewAddress } from "./view.ts";
 
 interface Props {
@@ -19,23 +22,30 @@ interface Props {
   hours: Hours;
   asOf: number | undefined;
   marks: readonly Mark[];
+  /** Takes a click on a rung where it is not the page's address that changes; false leaves it to the link. */
+  onChoose(rung: string): boolean;
 }
 
 /** The rungs from high to low, each with a sketch of where it came from and how many marks were made on it. */
-export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, marks }: Props) {
+export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, marks, onChoose }: Props) {
   // A rung that was asked for and is in no set is shown all the same.
   const rungs: RungOfSet[] = set.rungs.some(({ rung }) => rung === current) ? set.rungs : [...set.rungs, { rung: current, role: "reading" }];
+  const bearings = bearingsOf(marks);
   return (
     <Box component="nav" aria-label="Rungs" sx={{ width: 132, flexShrink: 0, borderRight: 1, borderColor: "divider", overflowY: "auto" }}>
       <SetChoice set={set} sets={sets} />
       {rungs.map(({ rung, role }) => {
-        const count = marks.filter((mark) => mark.rung === rung).length;
+        const count = marks.filter((mark) => mark.rung === rung && mark.kind !== "bearing").length;
+        const bearing = bearings.get(rung);
         const chosen = rung === current;
         return (
           <Box
             key={rung}
             component={Link}
             to={viewAddress(rung, hours, asOf)}
+            onClick={(event: MouseEvent) => {
+              if (!event.ctrlKey && !event.metaKey && onChoose(rung)) event.preventDefault();
+            }}
             aria-current={chosen ? "true" : undefined}
             sx={{
               display: "grid",
@@ -54,8 +64,9 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, ma
             }}
           >
             <Box>
-              <Typography variant="body2" sx={{ fontWeight: chosen ? 600 : 400, fontStyle: role === "reading" ? "italic" : "normal", lineHeight: 1.2, whiteSpace: "nowrap" }}>
+              <Typography variant="body2" sx={{ display: "flex", alignItems: "center", gap: 0.5, fontWeight: chosen ? 600 : 400, fontStyle: role === "reading" ? "italic" : "normal", lineHeight: 1.2, whiteSpace: "nowrap" }}>
                 {rungText(rung)}
+                {bearing && <Needle direction={bearing.props.direction} />}
               </Typography>
               {count > 0 && (
                 <Typography variant="caption" color="text.secondary" sx={{ whiteSpace: "nowrap" }}>

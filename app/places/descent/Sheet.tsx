@@ -1,118 +1,203 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useState } from "react";
-import type { Mark, MarketFacts } from "#core/marks/kind";
-import { rungText } from "#core/marks/wording";
+import { lazy, Suspense, useState, useSyncExternalStore } from "react";
+import { bearingsOf, type Direction } from "#core/marks/bearing";
+import type { Mark } from "#core/marks/kind";
+import { countText, rungText } from "#core/marks/wording";
+import { isIntraday } from "#core/time/timeframe";
+import { BearingLine } from "./Bearing.tsx";
+import { Differences } from "./Differences.tsx";
 import { inHand } from "./kinds.ts";
-import { MarkDetails } from "./MarkDetails.tsx";
-import type { MarkStore, SaveState } from "./markStore.ts";
+import type { Lives } from "./livesBoard.ts";
+import type { MarkStore, SaveState, Snapshot } from "./markStore.ts";
+import type { PaneView } from "./Pane.tsx";
 import type { StoredPlan } from "./PlanBuilder.tsx";
 import { PlanLine } from "./PlanLine.tsx";
-import type { Lives } from "./useLives.ts";
 
-/** Loaded when the first plan is written: a form that most visits do not open. */
+/** Loaded when they are first wanted: forms that most visits do not open. */
 const PlanBuilder = lazy(async () => ({ default: (await import("./PlanBuilder.tsx")).PlanBuilder }));
+const MarkDetails = lazy(async () => ({ default: (await import("./MarkDetails.tsx")).MarkDetails }));
 
 interface Props {
-  market: MarketFacts;
-  rung: string;
+  /** The chart that is worked on. */
+  view: PaneView;
   tradable: readonly string[];
   now: number;
-  marks: readonly Mark[];
-  lives: Lives;
-  selected: string | undefined;
-  onSelect(id: string | undefined): void;
-  store: MarkStore;
-  save: SaveState;
-  canUndo: boolean;
-  canRedo: boolean;
-  plans: StoredPlan[];
+  asOf: number | undefined;
+  dragged: Mark | undefined;
+  selected: readonly string[];
+  onSelect(ids: string[], add: boolean): void;
+  /** What was done elsewhere, such as marks copied to another market. */
+  said: string | undefined;
+  onCopy(): void;
+  bearing: { setting: boolean; onSetting(setting: boolean): void; onSet(direction: Direction, reasons: string): void };
+  /** Plans of the market that is open; none where another one is worked on. */
+  plans: StoredPlan[] | undefined;
   shownPlan: string | undefined;
   onShowPlan(id: string | undefined): void;
   onPlans(plans: StoredPlan[]): void;
 }
 
-/** The running argument beside the chart: what the marks say, the selected one in full, the scenarios. */
+/** Lines of the argument that are listed unless all are asked for. */
+const MOST_LINES = 60;
+
+/** The running argument beside the chart: what the marks say, the selected ones in full, the scenarios. */
 export function Sheet(props: Props) {
-  const { market, rung, tradable, now, marks, lives, selected, onSelect, store, plans, shownPlan, onShowPlan, onPlans } = props;
+  const { view, tradable, now, asOf, dragged, selected, onSelect, said, onCopy, bearing, plans, shownPlan, onShowPlan, onPlans } = props;
+  const { desk, rung, calendar, timeframe, argued } = view;
+  const { market, store, lives: board } = desk;
+  const snapshot = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
+  const lives = useSyncExternalStore(board.subscribe, board.get, board.get);
   const [building, setBuilding] = useState<StoredPlan | "new">();
-  const chosen = marks.find(({ id }) => id === selected);
-  const keep = (stored: StoredPlan) => {
-    onPlans([...plans.filter(({ plan }) => plan.id !== stored.plan.id), stored]);
-    onShowPlan(stored.plan.id);
-    setBuilding(undefined);
-  };
+  const [all, setAll] = useState(false);
+  const chosen = argued.filter(({ id }) => selected.includes(id)).map((mark) => (dragged?.id === mark.id ? dragged : mark));
+  const lines = argued.filter(({ kind }) => kind !== "bearing");
+  const listed = all ? lines : lines.filter((mark, i) => i < MOST_LINES || selected.includes(mark.id));
   return (
     <Box component="aside" aria-label="Sheet" sx={{ width: 312, flexShrink: 0, bgcolor: "background.paper", borderLeft: 1, borderColor: "divider", overflowY: "auto", px: 2, py: 1.5 }}>
-      <SaveLine {...props} />
-      <Typography variant="h2">{rungText(rung)}: the argument</Typography>
-      {marks.length === 0 && (
+      <SaveLine store={store} snapshot={snapshot} />
+      <Differences store={store} snapshot={snapshot} market={market} />
+      {said && (
+        <Typography variant="body2" role="status" sx={{ mb: 1 }}>
+          {said}
+        </Typography>
+      )}
+      <Typography variant="h2">
+        {plans ? "" : `${market.name}, `}
+        {rungText(rung)}: the argument
+      </Typography>
+      <BearingLine key={`${market.id} ${rung}`} rung={rungText(rung)} bearing={bearingsOf(argued).get(rung)} {...bearing} />
+      {lines.length === 0 && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
           Nothing is said yet. Choose a step above the chart, or press its key, and click on the chart.
         </Typography>
       )}
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
-        {marks.map((mark) => (
-          <ArgumentLine key={mark.id} mark={mark} life={lives.get(mark.id)} rung={rung} selected={mark.id === selected} onSelect={() => onSelect(mark.id === selected ? undefined : mark.id)} />
+      <Box component="ul" aria-label="The argument" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
+        {listed.map((mark) => (
+          <ArgumentLine key={mark.id} mark={mark} life={lives.get(mark.id)} rung={rung} selected={selected.includes(mark.id)} onSelect={(add) => onSelect(selected.length === 1 && selected[0] === mark.id ? [] : [mark.id], add)} />
         ))}
       </Box>
-      {chosen && (
-        <MarkDetails
-          key={chosen.id}
-          mark={chosen}
-          life={lives.get(chosen.id)}
-          market={market}
-          onChange={(mark) => store.set(mark)}
-          onRemove={() => {
-            store.remove(chosen.id);
-            onSelect(undefined);
-          }}
-        />
+      {lines.length > listed.length && (
+        <Button variant="text" onClick={() => setAll(true)}>
+          List all {lines.length}
+        </Button>
       )}
-      <Box sx={{ borderTop: 1, borderColor: "divider", mt: 2, pt: 1.5 }}>
-        <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
-          <Typography variant="h2">Scenarios</Typography>
-          {!building && (
-            <Button variant="text" onClick={() => setBuilding("new")}>
-              Write one
-            </Button>
-          )}
-        </Box>
-        {building ? (
-          <Suspense>
-            <PlanBuilder
-              market={market}
-              rung={rung}
-              tradable={tradable}
-              now={now}
-              stored={building === "new" ? undefined : building}
-              onSaved={keep}
-              onRemoved={(id) => {
-                onPlans(plans.filter(({ plan }) => plan.id !== id));
-                setBuilding(undefined);
-              }}
-              onClose={() => setBuilding(undefined)}
-            />
-          </Suspense>
-        ) : (
-          plans.map((stored) => (
-            <PlanLine
-              key={stored.plan.id}
-              plan={stored.plan}
-              market={market}
-              shown={shownPlan === stored.plan.id}
-              onShow={() => onShowPlan(shownPlan === stored.plan.id ? undefined : stored.plan.id)}
-              onEdit={() => setBuilding(stored)}
-            />
-          ))
+      <Suspense>
+        {chosen.length === 1 && (
+          <MarkDetails
+            key={chosen[0].id}
+            mark={chosen[0]}
+            life={lives.get(chosen[0].id)}
+            market={market}
+            zone={calendar.spec.zone}
+            intraday={isIntraday(timeframe)}
+            asOf={asOf}
+            onChange={(mark) => store.set(mark)}
+            onRemove={() => {
+              store.remove(chosen[0].id);
+              onSelect([], false);
+            }}
+            onCopy={onCopy}
+          />
         )}
+      </Suspense>
+      {chosen.length > 1 && <SeveralMarks marks={chosen} store={store} onCopy={onCopy} onSelect={onSelect} />}
+      {plans && <Plans building={building} onBuilding={setBuilding} plans={plans} shownPlan={shownPlan} onShowPlan={onShowPlan} onPlans={onPlans} market={market} rung={rung} tradable={tradable} now={now} />}
+    </Box>
+  );
+}
+
+type PlansProps = Pick<Props, "tradable" | "now" | "shownPlan" | "onShowPlan" | "onPlans"> & {
+  market: PaneView["desk"]["market"];
+  rung: string;
+  plans: StoredPlan[];
+  building: StoredPlan | "new" | undefined;
+  onBuilding(building: StoredPlan | "new" | undefined): void;
+};
+
+function Plans({ building, onBuilding, plans, shownPlan, onShowPlan, onPlans, ...rest }: PlansProps) {
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider", mt: 2, pt: 1.5 }}>
+      <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
+        <Typography variant="h2">Scenarios</Typography>
+        {!building && (
+          <Button variant="text" onClick={() => onBuilding("new")}>
+            Write one
+          </Button>
+        )}
+      </Box>
+      {building ? (
+        <Suspense>
+          <PlanBuilder
+            {...rest}
+            stored={building === "new" ? undefined : building}
+            onSaved={(stored) => {
+              onPlans([...plans.filter(({ plan }) => plan.id !== stored.plan.id), stored]);
+              onShowPlan(stored.plan.id);
+              onBuilding(undefined);
+            }}
+            onRemoved={(id) => {
+              onPlans(plans.filter(({ plan }) => plan.id !== id));
+              onBuilding(undefined);
+            }}
+            onClose={() => onBuilding(undefined)}
+          />
+        </Suspense>
+      ) : (
+        plans.map((stored) => (
+          <PlanLine
+            key={stored.plan.id}
+            plan={stored.plan}
+            market={rest.market}
+            shown={shownPlan === stored.plan.id}
+            onShow={() => onShowPlan(shownPlan === stored.plan.id ? undefined : stored.plan.id)}
+            onEdit={() => onBuilding(stored)}
+          />
+        ))
+      )}
+    </Box>
+  );
+}
+
+/** What can be done with several marks at once. */
+function SeveralMarks({ marks, store, onCopy, onSelect }: { marks: readonly Mark[]; store: MarkStore; onCopy(): void; onSelect: Props["onSelect"] }) {
+  const locked = marks.every((mark) => mark.locked);
+  const hidden = marks.every((mark) => mark.hidden);
+  const free = marks.filter((mark) => !mark.locked);
+  return (
+    <Box component="section" aria-label="Selected marks" sx={{ borderTop: 1, borderColor: "divider", pt: 1.5, mt: 1.5 }}>
+      <Typography variant="h3">{countText(marks.length, "mark")} selected</Typography>
+      <Typography variant="body2" color="text.secondary">
+        Arrow up and down move them by a tick, Alt with arrow left and right by a bar.
+      </Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", ml: -0.75, "& .MuiButton-root": { px: 0.75, py: 0, minWidth: 0 } }}>
+        <Button variant="text" aria-pressed={locked} onClick={() => store.set(...marks.map((mark) => ({ ...mark, locked: !locked })))} title="K">
+          {locked ? "Unlock" : "Lock"}
+        </Button>
+        <Button variant="text" aria-pressed={hidden} onClick={() => store.set(...marks.map((mark) => ({ ...mark, hidden: !hidden })))} title="V">
+          {hidden ? "Show" : "Hide"}
+        </Button>
+        <Button variant="text" onClick={onCopy} title="C">
+          Copy
+        </Button>
+        <Button
+          variant="text"
+          disabled={free.length === 0}
+          title="Delete"
+          onClick={() => {
+            store.remove(...free.map(({ id }) => id));
+            onSelect([], false);
+          }}
+        >
+          Remove
+        </Button>
       </Box>
     </Box>
   );
 }
 
-function ArgumentLine({ mark, life, rung, selected, onSelect }: { mark: Mark; life: ReturnType<Lives["get"]>; rung: string; selected: boolean; onSelect(): void }) {
+function ArgumentLine({ mark, life, rung, selected, onSelect }: { mark: Mark; life: ReturnType<Lives["get"]>; rung: string; selected: boolean; onSelect(add: boolean): void }) {
   const origin = mark.rung === rung ? "" : `${rungText(mark.rung)}: `;
   return (
     <Box component="li">
@@ -120,7 +205,7 @@ function ArgumentLine({ mark, life, rung, selected, onSelect }: { mark: Mark; li
         component="button"
         type="button"
         aria-pressed={selected}
-        onClick={onSelect}
+        onClick={({ shiftKey, ctrlKey, metaKey }) => onSelect(shiftKey || ctrlKey || metaKey)}
         sx={{
           display: "flex",
           gap: 1.25,
@@ -132,7 +217,7 @@ function ArgumentLine({ mark, life, rung, selected, onSelect }: { mark: Mark; li
           lineHeight: 1.35,
           textAlign: "left",
           cursor: "pointer",
-          color: life?.life.dead ? "text.disabled" : "text.primary",
+          color: life?.life.dead || mark.hidden ? "text.disabled" : "text.primary",
           bgcolor: selected ? "background.default" : "transparent",
         }}
       >
@@ -143,45 +228,34 @@ function ArgumentLine({ mark, life, rung, selected, onSelect }: { mark: Mark; li
             width: 10,
             height: 10,
             mt: 0.5,
-            bgcolor: life?.life.dead ? "transparent" : vars?.palette.compass[inHand(mark.kind)?.pigment(mark) ?? "ink2"],
+            bgcolor: life?.life.dead || mark.hidden ? "transparent" : vars?.palette.compass[inHand(mark.kind)?.pigment(mark) ?? "ink2"],
             border: life?.life.dead ? "1px solid currentColor" : 0,
           })}
         />
         <span>
           {origin}
           {life?.says ?? "..."}
+          {mark.hidden && " (hidden)"}
+          {mark.locked && " (locked)"}
         </span>
       </Box>
     </Box>
   );
 }
 
-function SaveLine({ save, store, canUndo, canRedo }: Props) {
+function SaveLine({ store, snapshot: { save, canUndo, canRedo } }: { store: MarkStore; snapshot: Snapshot }) {
   const button = { p: 0, px: 0.75 };
   return (
     <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", mb: 1, minHeight: 24 }}>
       <Typography variant="caption" color="text.secondary" role="status" sx={{ flex: 1 }}>
         {saveText(save)}
       </Typography>
-      {save.state === "conflict" ? (
-        <>
-          <Button sx={button} variant="text" onClick={() => store.settle("theirs")}>
-            Take theirs
-          </Button>
-          <Button sx={button} variant="text" onClick={() => store.settle("ours")}>
-            Keep mine
-          </Button>
-        </>
-      ) : (
-        <>
-          <Button sx={button} variant="text" disabled={!canUndo} onClick={() => store.undo()} title="Ctrl Z">
-            Undo
-          </Button>
-          <Button sx={button} variant="text" disabled={!canRedo} onClick={() => store.redo()} title="Ctrl Shift Z">
-            Redo
-          </Button>
-        </>
-      )}
+      <Button sx={button} variant="text" disabled={!canUndo} onClick={() => store.undo()} title="Ctrl Z">
+        Undo
+      </Button>
+      <Button sx={button} variant="text" disabled={!canRedo} onClick={() => store.redo()} title="Ctrl Shift Z">
+        Redo
+      </Button>
     </Box>
   );
 }
@@ -196,6 +270,6 @@ function saveText(save: SaveState): string {
     case "refused":
       return save.sentence;
     case "conflict":
-      return "Another analyst changed the same mark. Theirs is stored, yours is on this page.";
+      return "not saved: another analyst changed the same mark";
   }
 }

@@ -1,12 +1,15 @@
 import Box from "@mui/material/Box";
+import { useSearchParams } from "react-router";
 import { readAsOf, readHours } from "#contracts/hours";
 import { hasOvernight } from "#core/series/hours";
 import { nextInWalk, type RungSet } from "#core/time/rungs";
+import { parseTimeframe } from "#core/time/timeframe";
 import { factsOf, findMarket, listMarkets } from "../../../server/bars/markets.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { readClock } from "../../../server/feed/clock.ts";
-import { marksOf } from "../../../server/desk/marks.ts";
+import { layoutOf } from "../../../server/desk/layout.ts";
+import { markedMarket } from "../../../server/desk/marks.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { barsAddress } from "../../parts/barPages.ts";
@@ -14,7 +17,7 @@ import { Workspace } from "./Workspace.tsx";
 import type { Route } from "./+types/descent.ts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${(loaderData as { market?: { name: string } } | undefined)?.market?.name ?? "Descent"} - Even Compass` },
+  { title: `${(loaderData as { desk?: { market: { name: string } } } | undefined)?.desk?.market.name ?? "Descent"} - Even Compass` },
 ];
 
 export function loader({ params, request, context }: Route.LoaderArgs) {
@@ -27,17 +30,18 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const hours = hasOvernight(market.calendar) ? readHours(query.get("hours")) : "all";
     const clock = await readClock();
     const asked = readAsOf(query.get("asOf"));
+    const account = personIn(context).id;
     return {
-      market: factsOf(market),
-      calendar: market.calendar,
+      account,
+      desk: { market: factsOf(market), calendar: market.calendar, ...(await markedMarket(market.id)) },
       rung,
       hours,
       asOf: asked !== undefined && asked < clock.now ? asked : undefined,
+      layout: await layoutOf(account),
       rungSet: chosen,
       rungSets: sets.map(({ id, name }) => ({ id, name })),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
-      marks: await marksOf(market.id),
-      scenarios: (await scenariosOf(market.id)).map(({ plan, version }) => ({ plan, version })),
+      scenarios: (await scenariosOf(market.id)).map(({ plan, version, writtenAt }) => ({ plan, version, writtenAt })),
       clock,
     };
   });
@@ -48,17 +52,25 @@ function startOf(set: RungSet): string {
   return set.rungs.find(({ rung }) => rung === "P1D")?.rung ?? nextInWalk(set) ?? "P1D";
 }
 
-/** Saving is the page's own business: what it sent it already shows. Another set of rungs is another page. */
+/**
+ * Saving is the page's own business: what it sent it already shows; another rung is a matter of the page alone, too.
+ * Another set of rungs is another page, and so is another moment.
+ */
 export function shouldRevalidate({ currentUrl, nextUrl, formAction }: { currentUrl: URL; nextUrl: URL; formAction?: string }) {
-  return formAction === "/rungs/chosen" || currentUrl.pathname !== nextUrl.pathname || currentUrl.search !== nextUrl.search;
+  const moved = (name: string) => currentUrl.searchParams.get(name) !== nextUrl.searchParams.get(name);
+  return formAction === "/rungs/chosen" || currentUrl.pathname !== nextUrl.pathname || moved("hours") || moved("asOf");
 }
 
 export default function Descent({ loaderData }: Route.ComponentProps) {
+  const [query] = useSearchParams();
+  const { desk, hours, asOf } = loaderData;
+  const asked = query.get("rung");
+  const rung = asked && parseTimeframe(asked) ? asked : loaderData.rung;
   return (
     <Box component="main" id="content" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
       {/* The chart's bars are on their way while the page's script still is. */}
-      <link rel="preload" as="fetch" crossOrigin="anonymous" href={barsAddress({ market: loaderData.market.id, rung: loaderData.rung, hours: loaderData.hours, asOf: loaderData.asOf })} />
-      <Workspace key={loaderData.market.id} {...loaderData} />
+      <link rel="preload" as="fetch" crossOrigin="anonymous" href={barsAddress({ market: desk.market.id, rung: loaderData.rung, hours, asOf })} />
+      <Workspace key={desk.market.id} {...loaderData} rung={rung} />
     </Box>
   );
 }

@@ -7,6 +7,8 @@ export interface KindInHand {
   kind: string;
   /** Name of its step above the chart. */
   step: string;
+  /** Stands behind the others in the line of steps: found there once one was placed, and in the menu on the chart. */
+  more?: true;
   pigment(mark: Mark): keyof Palette;
   /** What the next click means, when so many anchors are set. */
   next(anchors: number): string;
@@ -22,11 +24,27 @@ export const KINDS: readonly KindInHand[] = [
     anchorName: () => "Price",
   },
   {
+    kind: "fittedLevel",
+    step: "Fitted levels",
+    more: true,
+    pigment: () => "slate",
+    next: (anchors) => (anchors === 0 ? "Fitted level: click where its window begins, near the price you mean." : "Fitted level: click where its window ends."),
+    anchorName: (index) => (index === 0 ? "Window from" : "Window to"),
+  },
+  {
     kind: "trendLine",
     step: "Lines",
     pigment: () => "slate",
     next: (anchors) => `Trend line: click the ${anchors === 0 ? "first" : "second"} swing it runs through.`,
     anchorName: (index) => (index === 0 ? "First" : "Second"),
+  },
+  {
+    kind: "channel",
+    step: "Channels",
+    more: true,
+    pigment: () => "slate",
+    next: (anchors) => ["Channel: click the first swing of its base line.", "Channel: click the second swing of its base line.", "Channel: click what the parallel runs through."][anchors],
+    anchorName: (index) => ["First", "Second", "Parallel through"][index],
   },
   {
     kind: "zone",
@@ -48,6 +66,14 @@ export const KINDS: readonly KindInHand[] = [
     pigment: () => "verdigris",
     next: (anchors) => `Retracement: click the ${anchors === 0 ? "start" : "end"} of the leg.`,
     anchorName: (index) => (index === 0 ? "From" : "To"),
+  },
+  {
+    kind: "path",
+    step: "Paths",
+    more: true,
+    pigment: () => "carmine",
+    next: (anchors) => (anchors === 0 ? "Path: click where it begins." : `Path: click turn ${anchors}.`),
+    anchorName: (index) => (index === 0 ? "Begins" : `Turn ${index}`),
   },
   {
     kind: "note",

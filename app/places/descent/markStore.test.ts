@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Mark } from "#core/marks/kind";
-import { MarkStore } from "./markStore.ts";
+import type { Kept, Keeper } from "./keptSteps.ts";
+import { MarkStore, type Stand } from "./markStore.ts";
 
 const mark = (id: string, price: number, version = 0): Mark => ({
   id,
@@ -14,20 +15,27 @@ const mark = (id: string, price: number, version = 0): Mark => ({
   version,
 });
 
+const NOTHING = { marks: [], marked: 0 };
+
 interface Sent {
   steps: { step: string; version: number; mark: Mark }[];
 }
 
 /** A server that answers as told, in order; what it was sent is kept. */
 const sent: Sent[] = [];
+let landed = 0;
+/** What the server says the marks of the market are. */
+let stand: Stand = NOTHING;
 let answers: ((body: Sent) => { status: number; body: object } | Error)[] = [];
-const accept = (body: Sent) => ({ status: 200, body: { marks: [], versions: Object.fromEntries(body.steps.map(({ mark: { id }, version }) => [id, version + 1])), conflicts: [] } });
+const accept = (body: Sent) => ({ status: 200, body: { marks: [], versions: Object.fromEntries(body.steps.map(({ mark: { id }, version }) => [id, version + 1])), conflicts: [], marked: ++landed } });
 
 beforeEach(() => {
   vi.useFakeTimers();
   sent.length = 0;
+  landed = 0;
   answers = [];
-  vi.stubGlobal("fetch", async (_address: string, init: { body: string }) => {
+  vi.stubGlobal("fetch", async (_address: string, init?: { body: string }) => {
+    if (!init) return new Response(JSON.stringify(stand));
     const body = JSON.parse(init.body) as Sent;
     sent.push(body);
     const answer = (answers.shift() ?? accept)(body);
@@ -45,7 +53,7 @@ const prices = (store: MarkStore) => store.getSnapshot().marks.map(({ anchors })
 
 describe("the marks on a page", () => {
   it("are saved as they are placed, moved and removed, each on the version before", async () => {
-    const store = new MarkStore("tin", []);
+    const store = new MarkStore("tin", NOTHING);
     store.set(mark("a", 1));
     await settle();
     store.set(mark("a", 2));
@@ -56,7 +64,7 @@ describe("the marks on a page", () => {
     expect(store.getSnapshot().save.state).toBe("saved");
   });
   it("undo and redo go through every change, and are saved like any other", async () => {
-    const store = new MarkStore("tin", []);
+    const store = new MarkStore("tin", NOTHING);
     store.set(mark("a", 1));
     store.set(mark("a", 2));
     store.set(mark("b", 5));
@@ -73,13 +81,13 @@ describe("the marks on a page", () => {
     expect(sent.at(-1)?.steps.at(-1)?.step).toBe("remove");
   });
   it("a change that changes nothing is none", () => {
-    const store = new MarkStore("tin", [mark("a", 1, 4)]);
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 4)], marked: 1 });
     store.set(mark("a", 1));
     expect(store.getSnapshot().canUndo).toBe(false);
   });
   it("wait while the server is away and are sent when it is back, nothing lost", async () => {
     answers = [() => new Error("away"), () => ({ status: 503, body: {} })];
-    const store = new MarkStore("tin", []);
+    const store = new MarkStore("tin", NOTHING);
     store.set(mark("a", 1));
     await settle();
     expect(store.getSnapshot().save).toMatchObject({ state: "waiting" });
@@ -91,7 +99,7 @@ describe("the marks on a page", () => {
   });
   it("a step the server will never take is taken back, and the reason shown", async () => {
     answers = [() => ({ status: 400, body: { failure: { code: "mark", sentence: "A level has 1 to 1 anchors, not 0." } } })];
-    const store = new MarkStore("tin", [mark("a", 1, 3)]);
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 3)], marked: 1 });
     store.set(mark("a", 9));
     await settle();
     expect(prices(store)).toEqual([1]);
@@ -102,7 +110,7 @@ describe("the marks on a page", () => {
     ["ours", 2, 2],
   ] as const)("another's change asks; taking %s leaves %d", async (take, price, requests) => {
     answers = [() => ({ status: 409, body: { marks: [mark("a", 7, 5)], versions: { a: 5 }, conflicts: ["a"] } })];
-    const store = new MarkStore("tin", [mark("a", 1, 4)]);
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 4)], marked: 1 });
     store.set(mark("a", 2));
     await settle();
     expect(store.getSnapshot().save.state).toBe("conflict");
@@ -112,5 +120,86 @@ describe("the marks on a page", () => {
     expect(prices(store)).toEqual([price]);
     expect(sent).toHaveLength(requests);
     if (take === "ours") expect(sent[1].steps[0].version).toBe(5);
+  });
+  it("several changed at once are undone at once", () => {
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 1), mark("b", 2, 1)], marked: 1 });
+    store.set(mark("a", 5), mark("b", 6));
+    store.remove("a", "b");
+    store.undo();
+    expect(prices(store)).toEqual([5, 6]);
+    store.undo();
+    expect(prices(store)).toEqual([1, 2]);
+    expect(store.getSnapshot().canUndo).toBe(false);
+  });
+});
+
+describe("what others do to the marks", () => {
+  it("is taken over; where it was changed here before, the difference is told", async () => {
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 1), mark("b", 2, 1)], marked: 4 });
+    store.set(mark("a", 3));
+    landed = 4;
+    await settle();
+    stand = { marks: [mark("a", 9, 3), mark("c", 7, 1)], marked: 8 };
+    store.heard(8);
+    await settle();
+    expect(prices(store)).toEqual([9, 7]);
+    expect(store.getSnapshot().news.map(({ id, before, after }) => [id, before?.anchors[0].price, after?.anchors[0].price])).toEqual([["a", 3, 9]]);
+    // Undoing would wipe out what somebody else said: it is not done, and that is said.
+    store.undo();
+    expect(store.getSnapshot().save.state).toBe("refused");
+    expect(prices(store)).toEqual([9, 7]);
+    store.readNews();
+    expect(store.getSnapshot().news).toEqual([]);
+  });
+  it("is left to the server where something is still to be sent, and an older answer is left alone", async () => {
+    answers = [() => new Error("away")];
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 1)], marked: 4 });
+    store.set(mark("a", 3));
+    await settle();
+    stand = { marks: [mark("a", 9, 3)], marked: 5 };
+    store.heard(5);
+    await settle();
+    expect(prices(store)).toEqual([3]);
+    stand = { marks: [], marked: 5 };
+    store.heard(6);
+    await settle();
+    expect(prices(store)).toEqual([3]);
+  });
+});
+
+describe("what a page keeps in the browser", () => {
+  const keeper = (kept?: Kept) => {
+    const saved: Kept[] = [];
+    return { saved, load: async () => kept, save: (now: Kept) => void saved.push(structuredClone(now)) } satisfies Keeper & { saved: Kept[] };
+  };
+  it("undo goes on after a reload", async () => {
+    const before = keeper();
+    const store = new MarkStore("tin", NOTHING, before);
+    store.set(mark("a", 1));
+    store.set(mark("a", 2));
+    store.undo();
+    await settle();
+    const after = new MarkStore("tin", { marks: [mark("a", 1, 3)], marked: 3 }, keeper(before.saved.at(-1)));
+    await after.restore();
+    after.redo();
+    expect(prices(after)).toEqual([2]);
+    after.undo();
+    after.undo();
+    expect(prices(after)).toEqual([]);
+  });
+  it("steps the server never confirmed are sent by the next page, on the version they were made on", async () => {
+    answers = [() => new Error("away")];
+    const before = keeper();
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 4)], marked: 9 }, before);
+    store.set(mark("a", 2));
+    store.set(mark("b", 5));
+    await settle();
+    // Meanwhile somebody else changed the first: the server must be able to see that.
+    const after = new MarkStore("tin", { marks: [mark("a", 7, 5)], marked: 10 }, keeper(before.saved.at(-1)));
+    await after.restore();
+    expect(prices(after)).toEqual([2, 5]);
+    await settle();
+    expect(sent.at(-1)?.steps.map(({ version, mark: { id } }) => [id, version])).toEqual([["a", 4], ["b", 0]]);
+    expect(before.saved.at(-1)?.queue.map(({ id }) => id)).toEqual((sent.at(-1)?.steps as unknown as { id: string }[]).map(({ id }) => id));
   });
 });

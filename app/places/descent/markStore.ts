@@ -1,24 +1,34 @@
 import type { Mark } from "#core/marks/kind";
 import { failureText, postJson, type FailureBody } from "../../parts/post.ts";
+import type { Keeper } from "./keptSteps.ts";
 
 interface Outcome {
   marks: Mark[];
   versions: Record<string, number>;
   conflicts: string[];
+  marked: number;
 }
 
 /** A change of one mark; without `before` it was placed, without `after` taken away. */
-interface Change {
+export interface Change {
   id: string;
-  before?: Mark;
-  after?: Mark;
+  before?: Mark | undefined;
+  after?: Mark | undefined;
 }
 
-interface Step {
+/** Changes that were made, and are undone, together. */
+export interface Group {
+  id: string;
+  changes: Change[];
+}
+
+export interface Step {
   id: string;
   step: "set" | "remove";
-  version: number;
   mark: Mark;
+  /** Group the step belongs to, and the mark as it was before: what a refusal takes back. */
+  group: string;
+  before?: Mark | undefined;
 }
 
 export type SaveState =
@@ -33,33 +43,51 @@ export interface Snapshot {
   save: SaveState;
   canUndo: boolean;
   canRedo: boolean;
+  /** Marks this page had changed and somebody else has changed since. */
+  news: readonly Change[];
+}
+
+/** The marks of a market as the server has them, and its count of changes. */
+export interface Stand {
+  marks: readonly Mark[];
+  marked: number;
 }
 
 const RETRY = 3_000;
 
 /**
  * The marks of one market as this page holds them. Every change is a step: applied at once, put on the undo stack,
- * and sent in order; undo sends the inverse as a step of its own. Nothing is dropped while the server is away.
+ * and sent in order; undo sends the inverse as a step of its own. Nothing is dropped while the server is away, nor by
+ * a reload; what somebody else changes meanwhile is taken over where this page has nothing to say against it.
  */
 export class MarkStore {
   private readonly marks = new Map<string, Mark>();
   private readonly versions = new Map<string, number>();
   private readonly listeners = new Set<() => void>();
-  private undoStack: Change[] = [];
-  private redoStack: Change[] = [];
+  private undoStack: Group[] = [];
+  private redoStack: Group[] = [];
   private queue: Step[] = [];
+  private news: Change[] = [];
+  /** Marks that were changed here: what others do to them is told. */
+  private readonly touched = new Set<string>();
   private sending = false;
+  private asking = false;
   private save: SaveState = { state: "saved" };
   private snapshot: Snapshot;
+  /** The count of changes that is known here, and the highest one heard of. */
+  private marked: number;
+  private told = 0;
 
   constructor(
     private readonly market: string,
-    marks: readonly Mark[],
+    { marks, marked }: Stand,
+    private readonly keeper?: Keeper,
   ) {
     for (const mark of marks) {
       this.marks.set(mark.id, mark);
       this.versions.set(mark.id, mark.version);
     }
+    this.marked = marked;
     this.snapshot = this.take();
   }
 
@@ -70,30 +98,53 @@ export class MarkStore {
 
   getSnapshot = (): Snapshot => this.snapshot;
 
-  /** Places a mark or gives it another content. */
-  set(mark: Mark): void {
-    const before = this.marks.get(mark.id);
-    if (before && JSON.stringify({ ...before, version: 0 }) === JSON.stringify({ ...mark, version: 0 })) return;
-    this.change({ id: mark.id, before, after: mark });
+  /** Takes up what was kept in the browser: steps that were not sent, and what can be undone. */
+  async restore(): Promise<void> {
+    const kept = await this.keeper?.load();
+    if (!kept) return;
+    this.undoStack = [...kept.undo, ...this.undoStack];
+    if (this.redoStack.length === 0 && this.queue.length === 0) this.redoStack = kept.redo;
+    for (const { step, mark } of kept.queue) {
+      if (step === "set") this.marks.set(mark.id, mark);
+      else this.marks.delete(mark.id);
+      this.touched.add(mark.id);
+      const version = kept.versions[mark.id];
+      if (version !== undefined) this.versions.set(mark.id, version);
+    }
+    this.queue = [...kept.queue, ...this.queue];
+    this.tell(this.queue.length > 0 ? { state: "saving" } : this.save);
+    void this.flush();
   }
 
-  remove(id: string): void {
-    const before = this.marks.get(id);
-    if (before) this.change({ id, before });
+  /** Places marks or gives them another content, as one step of undoing. */
+  set(...marks: Mark[]): void {
+    const changes = marks.map((mark): Change => ({ id: mark.id, before: this.marks.get(mark.id), after: mark }));
+    this.change(changes.filter(({ before, after }) => !same(before, after)));
+  }
+
+  remove(...ids: string[]): void {
+    this.change(ids.flatMap((id): Change[] => (this.marks.has(id) ? [{ id, before: this.marks.get(id) }] : [])));
   }
 
   undo(): void {
-    const change = this.undoStack.pop();
-    if (!change) return;
-    this.redoStack.push(change);
-    this.apply({ id: change.id, before: change.after, after: change.before });
+    this.turnBack(this.undoStack, this.redoStack, ({ id, before, after }) => ({ id, before: after, after: before }));
   }
 
   redo(): void {
-    const change = this.redoStack.pop();
-    if (!change) return;
-    this.undoStack.push(change);
-    this.apply(change);
+    this.turnBack(this.redoStack, this.undoStack, (change) => change);
+  }
+
+  /** Takes the newest group from one stack to the other and does it, unless somebody else has changed its marks since. */
+  private turnBack(from: Group[], to: Group[], wayOf: (change: Change) => Change): void {
+    const group = from.pop();
+    if (!group) return;
+    const changes = group.changes.map(wayOf);
+    if (changes.some(({ id, before }) => !same(this.marks.get(id), before))) {
+      this.tell({ state: "refused", sentence: "Somebody else has changed this mark since: the step is left as it is." });
+      return;
+    }
+    to.push(group);
+    this.apply({ id: group.id, changes });
   }
 
   /** Ends a conflict: theirs replaces ours, or ours is sent again on top of theirs. */
@@ -105,23 +156,75 @@ export class MarkStore {
       this.queue = this.queue.filter(({ mark }) => !ids.includes(mark.id));
       for (const id of ids) this.marks.delete(id);
       for (const mark of theirs) if (ids.includes(mark.id)) this.marks.set(mark.id, mark);
+    } else {
+      // A step keeps its id only while it may have been done already; on top of theirs it is another one.
+      this.queue = this.queue.map((step) => (ids.includes(step.mark.id) ? { ...step, id: crypto.randomUUID() } : step));
     }
-    this.tell({ state: "saved" });
+    this.tell(this.queue.length > 0 ? { state: "saving" } : { state: "saved", at: Date.now() });
     void this.flush();
   }
 
-  private change(change: Change): void {
-    this.undoStack.push(change);
-    this.redoStack = [];
-    this.apply(change);
+  /** The news have been read. */
+  readNews(): void {
+    this.news = [];
+    this.tell(this.save);
   }
 
-  private apply({ id, before, after }: Change): void {
-    const mark = after ?? before;
-    if (!mark) return;
-    if (after) this.marks.set(id, after);
-    else this.marks.delete(id);
-    this.queue.push({ id: crypto.randomUUID(), step: after ? "set" : "remove", version: 0, mark });
+  /** Hears the market's count of changes; a higher one than is known here means that somebody else made some. */
+  heard(marked: number): void {
+    this.told = Math.max(this.told, marked);
+    if (this.told > this.marked && !this.sending) void this.ask();
+  }
+
+  private async ask(): Promise<void> {
+    if (this.asking) return;
+    this.asking = true;
+    try {
+      const response = await fetch(`/descent/${this.market}/desk`);
+      if (response.ok) this.takeOver((await response.json()) as Stand);
+    } catch {
+      // The next message asks again.
+    }
+    this.asking = false;
+  }
+
+  private takeOver({ marks, marked }: Stand): void {
+    // Steps of this page may have landed while the answer was on its way: then it is older than what is here.
+    if (marked <= this.marked) return;
+    this.marked = marked;
+    const waiting = new Set(this.queue.map(({ mark }) => mark.id));
+    const there = new Map(marks.map((mark) => [mark.id, mark]));
+    for (const id of new Set([...this.marks.keys(), ...there.keys()])) {
+      const [before, after] = [this.marks.get(id), there.get(id)];
+      // What is still to be sent is judged by the server when it gets there.
+      if (waiting.has(id) || (after && after.version <= (this.versions.get(id) ?? 0))) continue;
+      if (after) {
+        this.marks.set(id, after);
+        this.versions.set(id, after.version);
+      } else this.marks.delete(id);
+      if (this.touched.has(id) && !same(before, after)) this.news = [...this.news.filter((one) => one.id !== id), { id, before, after }];
+    }
+    this.tell(this.save);
+  }
+
+  private change(changes: Change[]): void {
+    if (changes.length === 0) return;
+    const group = { id: crypto.randomUUID(), changes };
+    this.undoStack.push(group);
+    this.redoStack = [];
+    this.apply(group);
+  }
+
+  private apply({ id: group, changes }: Group): void {
+    for (const { id, before, after } of changes) {
+      const mark = after ?? before;
+      if (!mark) continue;
+      if (after) this.marks.set(id, after);
+      else this.marks.delete(id);
+      this.touched.add(id);
+      this.queue.push({ id: crypto.randomUUID(), step: after ? "set" : "remove", mark, group, before });
+    }
+    this.news = this.news.filter(({ id }) => !changes.some((change) => change.id === id));
     this.tell(this.save.state === "conflict" ? this.save : { state: "saving" });
     void this.flush();
   }
@@ -129,8 +232,8 @@ export class MarkStore {
   private async flush(): Promise<void> {
     if (this.sending || this.queue.length === 0 || this.save.state === "conflict") return;
     this.sending = true;
-    const group = this.queue.slice();
-    const steps = group.map((step) => ({ ...step, version: this.versions.get(step.mark.id) ?? 0, mark: plain(step.mark) }));
+    const group = this.queue.slice(0, MOST_AT_ONCE);
+    const steps = group.map(({ id, step, mark }) => ({ id, step, version: this.versions.get(mark.id) ?? 0, mark: plain(mark) }));
     const posted = await postJson<Outcome>(`/descent/${this.market}/steps`, { steps });
     this.sending = false;
     if (posted.ok) this.landed(posted.value, group.length);
@@ -141,24 +244,30 @@ export class MarkStore {
     else this.refuse(posted.failure, group);
   }
 
-  private landed({ versions }: Outcome, sent: number): void {
+  private landed({ versions, marked }: Outcome, sent: number): void {
     for (const [id, version] of Object.entries(versions)) this.versions.set(id, version);
     this.queue = this.queue.slice(sent);
+    // One more than was known are these steps; anything above are somebody else's.
+    if (marked <= this.marked + 1) this.marked = Math.max(marked, this.marked);
+    this.heard(marked);
     this.tell(this.queue.length > 0 ? { state: "saving" } : { state: "saved", at: Date.now() });
     void this.flush();
   }
 
   private wait(failure: FailureBody): void {
-    this.tell({ state: "waiting", sentence: failureText({ ...failure, kept: "Your changes are kept here." }) });
+    this.tell({ state: "waiting", sentence: failureText({ ...failure, kept: "Your changes are kept in this browser." }) });
     setTimeout(() => void this.flush(), RETRY);
   }
 
   /** The server will never take these steps: they are taken back here, and the reason is shown. */
-  private refuse(failure: FailureBody, group: readonly Step[]): void {
-    this.queue = this.queue.slice(group.length);
-    for (const change of this.undoStack.splice(-group.length).reverse())
-      if (change.before) this.marks.set(change.id, change.before);
-      else this.marks.delete(change.id);
+  private refuse(failure: FailureBody, refused: readonly Step[]): void {
+    this.queue = this.queue.slice(refused.length);
+    for (const { mark, before } of [...refused].reverse())
+      if (before) this.marks.set(mark.id, before);
+      else this.marks.delete(mark.id);
+    const groups = new Set(refused.map(({ group }) => group));
+    this.undoStack = this.undoStack.filter(({ id }) => !groups.has(id));
+    this.redoStack = this.redoStack.filter(({ id }) => !groups.has(id));
     this.tell({ state: "refused", sentence: failureText(failure) });
   }
 
@@ -168,6 +277,7 @@ export class MarkStore {
       save: this.save,
       canUndo: this.undoStack.length > 0,
       canRedo: this.redoStack.length > 0,
+      news: this.news,
     };
   }
 
@@ -175,10 +285,21 @@ export class MarkStore {
     this.save = save;
     this.snapshot = this.take();
     this.listeners.forEach((listener) => listener());
+    const ids = new Set(this.queue.map(({ mark }) => mark.id));
+    const versions = Object.fromEntries([...this.versions].filter(([id]) => ids.has(id)));
+    this.keeper?.save({ queue: this.queue, versions, undo: this.undoStack, redo: this.redoStack, savedAt: Date.now() });
   }
 }
 
+/** Steps in one request. */
+const MOST_AT_ONCE = 400;
+
 /** A mark as it is sent: what the server decides itself is left out. */
-function plain({ id, kind, rung, anchors, props, note }: Mark) {
-  return { id, kind, rung, anchors, props, note };
+function plain({ id, kind, rung, anchors, props, note, locked, hidden, copied }: Mark) {
+  return { id, kind, rung, anchors: anchors.map(({ time, price }) => ({ time, price })), props, note, locked: locked || undefined, hidden: hidden || undefined, copied };
+}
+
+/** Whether two marks say the same, whatever their versions; two that are missing do. */
+function same(a: Mark | undefined, b: Mark | undefined): boolean {
+  return a && b ? JSON.stringify(plain(a)) === JSON.stringify(plain(b)) : a === b;
 }

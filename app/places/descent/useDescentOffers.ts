@@ -3,7 +3,7 @@ import type { Mark } from "#core/marks/kind";
 import { rungText } from "#core/marks/wording";
 import { COMMANDS } from "../../parts/keys.ts";
 import { useOffers, type Offer } from "../../parts/finding/offers.ts";
-import type { Lives } from "./useLives.ts";
+import type { Lives } from "./livesBoard.ts";
 
 interface Workspace {
   rungs: readonly { rung: string }[];

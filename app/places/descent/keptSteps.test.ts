@@ -1,0 +1,41 @@
+import "fake-indexeddb/auto";
+import { createStore } from "idb-keyval";
+import { expect, it } from "vitest";
+import { keptSteps, type Kept } from "./keptSteps.ts";
+import type { Step } from "./markStore.ts";
+
+const store = createStore("test", "desk");
+const step = (id: string) => ({ id, step: "set", group: "g", mark: { id: `mark of ${id}` } }) as Step;
+const kept = (...ids: string[]): Kept => ({ queue: ids.map(step), versions: { [`mark of ${ids[0]}`]: 3 }, undo: [], redo: [], savedAt: Date.now() });
+const open = (account: string, market: string, tab: string) => keptSteps(account, market, tab, store);
+const written = () => new Promise((resolve) => setTimeout(resolve, 30));
+
+it("a tab finds its own after a reload, nobody else's account or market", async () => {
+  open("ada", "tin", "one").save(kept("s1"));
+  await written();
+  expect((await open("ada", "tin", "one").load())?.queue.map(({ id }) => id)).toEqual(["s1"]);
+  expect(await open("bea", "tin", "two").load()).toBeUndefined();
+  expect(await open("ada", "silver", "two").load()).toBeUndefined();
+});
+
+it("what a closed tab could not send is taken over once, and kept by the tab that took it", async () => {
+  open("ada", "gold", "closed").save(kept("s2", "s3"));
+  await written();
+  const next = open("ada", "gold", "open");
+  expect((await next.load())?.queue.map(({ id }) => id)).toEqual(["s2", "s3"]);
+  expect((await next.load())?.versions).toEqual({ "mark of s2": 3 });
+  expect(await open("ada", "gold", "third").load()).toMatchObject({ queue: [{ id: "s2" }, { id: "s3" }] });
+});
+
+it("only the newest state is written when many come at once", async () => {
+  const keeper = open("ada", "iron", "one");
+  for (let i = 0; i < 50; i++) keeper.save(kept(`s${i}`));
+  await written();
+  expect((await keeper.load())?.queue.map(({ id }) => id)).toEqual(["s49"]);
+});
+
+it("where the browser keeps nothing the page works without", async () => {
+  const broken = keptSteps("ada", "tin", "one", () => Promise.reject(new Error("no room")));
+  broken.save(kept("s1"));
+  expect(await broken.load()).toBeUndefined();
+});

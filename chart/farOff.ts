@@ -1,0 +1,51 @@
+import type { Life, Mark, MarketFacts, PriceBand } from "#core/marks/kind";
+import { kindOf } from "#core/marks/registry";
+import { percentText, priceText } from "#core/marks/wording";
+import type { Scale } from "./scale.ts";
+import { textWidth, type Shape } from "./shapes.ts";
+
+/** Levels named at each edge, and the room a line of them takes. */
+const MOST = 3;
+const LINE = 15;
+const SIZE = 11.5;
+
+type Lived = readonly { mark: Mark; life: Life }[];
+
+/** The bands of live marks by price; a list of marks is asked once, not at every frame. */
+const known = new WeakMap<Lived, readonly PriceBand[]>();
+
+function bandsOf(marks: Lived): readonly PriceBand[] {
+  const before = known.get(marks);
+  if (before) return before;
+  const bands = marks
+    .filter(({ life }) => !life.dead)
+    .flatMap(({ mark, life }) => kindOf(mark).prices(mark, life))
+    .filter(({ role }) => role !== "target" && role !== "kill")
+    .sort((a, b) => a.bottom - b.bottom);
+  known.set(marks, bands);
+  return bands;
+}
+
+/** What lies out of sight above and below: the nearest levels at either edge, with their price and how far off price they are. */
+export function drawFarOff(marks: Lived, { plot, view }: Scale, close: number, market: MarketFacts): Shape[] {
+  const bands = bandsOf(marks);
+  const above = bands.filter(({ bottom }) => bottom > view.top).slice(0, MOST);
+  const below = bands
+    .filter(({ top }) => top < view.bottom)
+    .sort((a, b) => b.top - a.top)
+    .slice(0, MOST);
+  const right = plot.left + plot.width - 6;
+  const line = ({ label }: PriceBand, price: number, y: number, up: boolean): Shape[] => {
+    const text = `${priceText(price, market)} ${label}, ${price > close ? "+" : ""}${percentText((price - close) / Math.abs(close))}`;
+    const x = right - textWidth(text, SIZE) - 10;
+    const tip = up ? -4 : 4;
+    return [
+      { kind: "path", paths: [[x - 4, y - tip / 2, x + 4, y - tip / 2, x, y + tip / 2]], fill: "slate", closed: true },
+      { kind: "text", x: right, y, text, color: "slate", size: SIZE, align: "right", baseline: "middle", halo: "paper" },
+    ];
+  };
+  return [
+    ...above.flatMap((band, i) => line(band, band.bottom, plot.top + 10 + i * LINE, true)),
+    ...below.flatMap((band, i) => line(band, band.top, plot.top + plot.height - 10 - i * LINE, false)),
+  ];
+}
