@@ -2,7 +2,7 @@ import type { Life, Mark, MarketFacts, PriceBand } from "#core/marks/kind";
 import { kindOf } from "#core/marks/registry";
 import { percentText, priceText } from "#core/marks/wording";
 import type { Scale } from "./scale.ts";
-import { textWidth, type Shape } from "./shapes.ts";
+import type { Shape } from "./shapes.ts";
 
 /** Levels named at each edge, and the room a line of them takes. */
 const MOST = 3;
@@ -35,17 +35,12 @@ export function drawFarOff(marks: Lived, { plot, view }: Scale, close: number, m
     .sort((a, b) => b.top - a.top)
     .slice(0, MOST);
   const right = plot.left + plot.width - 6;
-  const line = ({ label }: PriceBand, price: number, y: number, up: boolean): Shape[] => {
-    const text = `${priceText(price, market)} ${label}, ${price > close ? "+" : ""}${percentText((price - close) / Math.abs(close))}`;
-    const x = right - textWidth(text, SIZE) - 10;
-    const tip = up ? -4 : 4;
-    return [
-      { kind: "path", paths: [[x - 4, y - tip / 2, x + 4, y - tip / 2, x, y + tip / 2]], fill: "slate", closed: true },
-      { kind: "text", x: right, y, text, color: "slate", size: SIZE, align: "right", baseline: "middle", halo: "paper" },
-    ];
+  const line = ({ label }: PriceBand, price: number, y: number, arrow: string): Shape => {
+    const text = `${arrow} ${priceText(price, market)} ${label}, ${price > close ? "+" : ""}${percentText((price - close) / Math.abs(close))}`;
+    return { kind: "text", x: right, y, text, color: "slate", size: SIZE, align: "right", baseline: "middle", halo: "paper" };
   };
   return [
-    ...above.flatMap((band, i) => line(band, band.bottom, plot.top + 10 + i * LINE, true)),
-    ...below.flatMap((band, i) => line(band, band.top, plot.top + plot.height - 10 - i * LINE, false)),
+    ...above.map((band, i) => line(band, band.bottom, plot.top + 10 + i * LINE, "\u2191")),
+    ...below.map((band, i) => line(band, band.top, plot.top + plot.height - 10 - i * LINE, "\u2193")),
   ];
 }

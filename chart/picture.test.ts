@@ -109,7 +109,7 @@ describe("a laid out picture", () => {
     const names = drawn(marks[0].mark, marks as never).flatMap((shape) => (shape.kind === "text" && shape.baseline === "middle" ? [shape.text] : []));
     const close = series.close[series.length - 1];
     const off = (price: number) => `${price > close ? "+" : ""}${(((price - close) / close) * 100).toFixed(1).replace("-", "\u2212")} %`;
-    expect(names).toEqual([`103.00 ledge, ${off(103)}`, `104.00 shelf, ${off(104)}`, `110.00 far, ${off(110)}`, `90.00 floor, ${off(90)}`]);
+    expect(names).toEqual([`\u2191 103.00 ledge, ${off(103)}`, `\u2191 104.00 shelf, ${off(104)}`, `\u2191 110.00 far, ${off(110)}`, `\u2193 90.00 floor, ${off(90)}`]);
   });
   it("an empty market is drawn empty, not broken", () => {
     const picture: Picture = { pyramid: buildPyramid(fromBars([])), market, timeframe: { count: 1, unit: "day" }, calendar, future: [], marks: [], scenarios: [], selected: [], unfinished: false };

@@ -1,14 +1,13 @@
 import type { Anchor, Mark } from "#core/marks/kind";
 import { barAt } from "#core/series/series";
-import { drawMark, indexOfInstant, indexOfTime, instantOf, layOut, timeOf, type Picture } from "../../chart/picture.ts";
-import { hits } from "../../chart/hit.ts";
+import { indexOfInstant, indexOfTime, instantOf, layOut, type Picture } from "../../chart/picture.ts";
 import type { Scale, View } from "../../chart/scale.ts";
 import { planPrices } from "../../chart/scenario.ts";
-import { toTick } from "../../chart/snap.ts";
 import { Viewport } from "../../chart/viewport.ts";
 import { pressKey, type KeyedChart } from "./chartKeys.ts";
 import { anchorAt, instantText, readAt, type ReadAt } from "./crosshair.ts";
 import { Gestures, type GesturedChart, type Grip, type Point } from "./gestures.ts";
+import { MarkReach } from "./markReach.ts";
 import { Scene } from "./scene.ts";
 
 /** Where the pointer is: what stands under it, and the instant and price that other charts draw it at. */
@@ -238,18 +237,12 @@ export class ChartController implements KeyedChart, GesturedChart {
     return true;
   }
 
-  gripAt({ x, y }: Point, reach: number): Grip | undefined {
-    const chosen = this.chosen();
-    if (chosen.length !== 1 || chosen[0].locked) return undefined;
-    const { scale } = this;
-    const anchor = chosen[0].anchors.findIndex(({ time, price }) => Math.hypot(scale.x(this.indexOf(time)) - x, scale.y(price) - y) <= reach + 4);
-    return anchor >= 0 ? { mark: chosen[0], anchor } : undefined;
+  gripAt(point: Point, reach: number): Grip | undefined {
+    return this.reach?.gripAt(point, reach);
   }
 
-  drag({ mark, anchor }: Grip, point: Point): Mark {
-    const { picture, scale } = this;
-    if (!picture) return mark;
-    const moved = { ...mark, anchors: mark.anchors.map((one, i) => (i === anchor ? anchorAt(picture, scale, point) : one)) };
+  drag(grip: Grip, point: Point): Mark {
+    const moved = this.reach?.dragged(grip, point) ?? grip.mark;
     this.handlers.onDrag(moved);
     return moved;
   }
@@ -259,21 +252,15 @@ export class ChartController implements KeyedChart, GesturedChart {
   }
 
   selectAt(point: Point, reach: number, add: boolean): void {
-    const mark = this.markAt(point, reach);
     const { picture } = this;
+    const mark = this.reach?.markAt(point, reach);
     if (!mark && picture && !add && picture.selected.length === 0) this.handlers.onMoment(this.instantAt(picture, point));
     if (mark || !add) this.handlers.onSelect(mark ? [mark] : [], add);
   }
 
-  /** Chooses every mark an anchor of which lies in a box. */
   selectWithin(from: Point, to: Point): void {
     this.box = undefined;
-    const { scale, picture } = this;
-    const within = (value: number, a: number, b: number) => value >= Math.min(a, b) && value <= Math.max(a, b);
-    const caught = (picture?.marks ?? []).filter(({ mark }) =>
-      mark.anchors.some(({ time, price }) => within(scale.x(this.indexOf(time)), from.x, to.x) && within(scale.y(price), from.y, to.y)),
-    );
-    this.handlers.onSelect(caught.map(({ mark }) => mark.id), true);
+    this.handlers.onSelect(this.reach?.within(from, to) ?? [], true);
     this.schedule();
   }
 
@@ -286,7 +273,7 @@ export class ChartController implements KeyedChart, GesturedChart {
     if (!this.picture) return;
     this.pointer = point;
     const anchor = anchorAt(this.picture, this.scale, point);
-    this.handlers.onMenu({ point, anchor, instant: this.instantAt(this.picture, point), mark: this.markAt(point, reach) });
+    this.handlers.onMenu({ point, anchor, instant: this.instantAt(this.picture, point), mark: this.reach?.markAt(point, reach) });
   }
 
   /** Opens the menu at the crosshair by keys; in the middle of the plot when it is nowhere. */
@@ -316,25 +303,13 @@ export class ChartController implements KeyedChart, GesturedChart {
 
   /** Moves the chosen marks by ticks and by bars of this chart; false when there are none to move. */
   nudge(ticks: number, bars = 0): boolean {
-    const picture = this.picture;
-    const marks = this.chosen().filter(({ locked }) => !locked);
-    if (!picture || marks.length === 0) return false;
-    const { market, pyramid, future } = picture;
-    const last = pyramid.levels[0].length - 1 + future.length;
-    const timeAt = (time: number) => (bars === 0 ? time : timeOf(pyramid.levels[0], future, Math.max(0, Math.min(last, Math.round(this.indexOf(time)) + bars))));
-    const moved = ({ time, price }: Anchor): Anchor => ({ time: timeAt(time), price: ticks === 0 ? price : toTick(price + ticks * market.tick, market.tick, market.decimals) });
-    this.handlers.onDrop(marks.map((mark) => ({ ...mark, anchors: mark.anchors.map(moved) })));
-    return true;
+    const moved = this.reach?.nudged(ticks, bars) ?? [];
+    if (moved.length > 0) this.handlers.onDrop(moved);
+    return moved.length > 0;
   }
 
-  private chosen(): Mark[] {
-    const { picture } = this;
-    return picture ? picture.marks.map(({ mark }) => mark).filter(({ id }) => picture.selected.includes(id)) : [];
-  }
-
-  private markAt({ x, y }: Point, reach: number): string | undefined {
-    const { picture, scale } = this;
-    return picture?.marks.findLast((lived) => hits(drawMark(lived, picture, scale), x, y, reach))?.mark.id;
+  private get reach(): MarkReach | undefined {
+    return this.picture && new MarkReach(this.picture, this.scale);
   }
 
   private instantAt(picture: Picture, { x }: Point): number {
@@ -367,8 +342,7 @@ export class ChartController implements KeyedChart, GesturedChart {
   private drawOverlay(): void {
     const { picture, scale, pointer } = this;
     if (!picture) return;
-    const chosen = this.chosen();
-    const toPixels = ({ time, price }: Anchor) => ({ x: scale.x(this.indexOf(time)), y: scale.y(price) });
+    const { chosen, toPixels } = new MarkReach(picture, scale);
     const draft = (this.placing ?? this.measured)?.map(toPixels) ?? [];
     const near = pointer && this.placing ? [toPixels(anchorAt(picture, scale, pointer))] : [];
     const read = pointer && !this.gestures.isPanning ? readAt(picture, scale, pointer) : undefined;

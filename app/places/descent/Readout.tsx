@@ -30,14 +30,16 @@ export function Readout({ cursor, placing, ruler, problem, market, series, futur
   const ranges = useMemo(() => (series ? atr(series) : undefined), [series]);
   const hint = placing ? hintOf(placing) : problem ? `\u00d7 ${problem}` : ruler && series ? rulerText(ruler, at, series, future, market) : undefined;
   return (
-    <Box sx={{ position: "absolute", top: 6, left: 8, right: 360, pointerEvents: "none", px: 0.5, zIndex: 1 }}>
+    <Box sx={{ position: "absolute", inset: "0 400px 0 12px", display: "flex", flexDirection: "column", justifyContent: "center", "& p": { lineHeight: 1.15, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" } }}>
       <Typography variant="body2" role="status">
         {hint}
       </Typography>
       {!hint && at && (
         <>
-          <Typography variant="body2">{barText(at, ranges?.[at.index], market)}</Typography>
-          <Typography variant="body2" color="text.secondary" sx={{ bgcolor: "background.default" }}>
+          <Typography variant="caption" component="p">
+            {barText(at, ranges?.[at.index], market)}
+          </Typography>
+          <Typography variant="caption" component="p" color="text.secondary">
             {nearestText(at.anchor.price, marks, market)}
           </Typography>
         </>

@@ -22,12 +22,14 @@ interface Props {
   hours: Hours;
   asOf: number | undefined;
   marks: readonly Mark[];
+  /** Rungs that stand on charts beside. */
+  beside: readonly string[];
   /** Takes a click on a rung where it is not the page's address that changes; false leaves it to the link. */
   onChoose(rung: string): boolean;
 }
 
 /** The rungs from high to low, each with a sketch of where it came from and how many marks were made on it. */
-export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, marks, onChoose }: Props) {
+export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, marks, beside, onChoose }: Props) {
   // A rung that was asked for and is in no set is shown all the same.
   const rungs: RungOfSet[] = set.rungs.some(({ rung }) => rung === current) ? set.rungs : [...set.rungs, { rung: current, role: "reading" }];
   const bearings = bearingsOf(marks);
@@ -59,7 +61,7 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, ma
               borderBottom: 1,
               borderColor: "divider",
               borderLeft: "3px solid",
-              borderLeftColor: chosen ? "text.primary" : "transparent",
+              borderLeftColor: chosen ? "text.primary" : beside.includes(rung) ? "divider" : "transparent",
               bgcolor: chosen ? "background.paper" : undefined,
             }}
           >

@@ -172,7 +172,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
       <Guide />
       {asOf !== undefined && <WalkLine asOf={asOf} present={present.now} zone={data.calendar.zone} rung={place.rung} step={walk.step} goTo={(instant) => goToView(rung, instant !== undefined && instant < present.now ? instant : undefined, true)} />}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
-        <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={place.rung} hours={hours} asOf={asOf} marks={knownMarks} onChoose={(next) => place.market !== "" && (panes.toRung(next), true)} />
+        <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={place.rung} hours={hours} asOf={asOf} marks={knownMarks} beside={panes.panes.map((one) => one.rung)} onChoose={(next) => place.market !== "" && (panes.toRung(next), true)} />
         <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
           {/* The view's words and the read-out have a strip of their own, so that nothing at the top of the plot is covered. */}
           <Box sx={{ height: 30, flexShrink: 0, position: "relative" }}>
