@@ -65,8 +65,8 @@ test("a count says which rule a typed pivot breaks, and what would end it", asyn
   const sheet = page.getByRole("complementary", { name: "Sheet" });
   await sheet.getByRole("button", { name: /Minor impulse/ }).click();
   await expect(sheet.getByText("wave 2 is still running")).toBeVisible();
-  const second = sheet.getByLabel("End of 2");
-  const start = await sheet.getByLabel("Start").inputValue();
+  const second = sheet.getByLabel("End of 2", { exact: true });
+  const start = await sheet.getByLabel("Start", { exact: true }).inputValue();
   await second.fill(String(Number(start) - 5));
   await second.press("Enter");
   await expect(sheet.getByRole("alert")).toHaveText(/wave 2 does not pass the start of wave 1/);

@@ -9,13 +9,15 @@ interface Props {
   decimals: number;
   helperText?: ReactNode;
   disabled?: boolean;
+  /** What is wrong with a number that was typed, if anything is. */
+  problem?(value: number): string | undefined;
   onCommit(value: number): void;
 }
 
 /** A price to type: taken on Enter or on leaving; what is no number is kept in the field and said to be none. */
-export function NumberField({ label, value, decimals, helperText, disabled = false, onCommit }: Props) {
+export function NumberField({ label, value, decimals, helperText, disabled = false, problem, onCommit }: Props) {
   const [draft, setDraft] = useState<string>();
-  const wrong = draft !== undefined && Number.isNaN(parseNumber(draft));
+  const wrong = draft === undefined ? undefined : Number.isNaN(parseNumber(draft)) ? "This is not a number." : problem?.(parseNumber(draft));
   const commit = () => {
     if (draft === undefined || wrong) return;
     setDraft(undefined);
@@ -26,8 +28,8 @@ export function NumberField({ label, value, decimals, helperText, disabled = fal
       label={label}
       disabled={disabled}
       value={draft ?? priceText(value, { decimals })}
-      error={wrong}
-      helperText={wrong ? "This is not a number." : helperText}
+      error={wrong !== undefined}
+      helperText={wrong ?? helperText}
       onChange={(event) => setDraft(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => {

@@ -15,6 +15,10 @@ interface Props {
   onCommit(change: Partial<Anchor>): void;
 }
 
+/** As far as the desk keeps prices. */
+const FARTHEST = 1e12;
+const beyond = (price: number) => (Math.abs(price) > FARTHEST ? "No price lies that far." : undefined);
+
 /** One anchor to type: its price, and the bar it stands on. */
 export function AnchorFields({ name, time, price, market, zone, intraday, locked, onCommit }: Props) {
   const [draft, setDraft] = useState<string>();
@@ -29,7 +33,7 @@ export function AnchorFields({ name, time, price, market, zone, intraday, locked
   };
   return (
     <>
-      <NumberField label={name} value={price} decimals={market.decimals} disabled={locked} onCommit={(next) => onCommit({ price: next })} />
+      <NumberField label={name} value={price} decimals={market.decimals} disabled={locked} problem={beyond} onCommit={(next) => onCommit({ price: next })} />
       <TextField
         type={intraday ? "datetime-local" : "date"}
         value={draft ?? shown}

@@ -67,7 +67,7 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, onChange
           {"\u00d7"} {sentence}
         </Typography>
       ))}
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mt: 1 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", alignItems: "end", gap: 1.25, mt: 1 }}>
         {mark.anchors.map(({ time, price }, i) => (
           <AnchorFields key={i} name={inHand(mark.kind)?.anchorName(i) ?? "Price"} time={time} price={price} market={market} zone={zone} intraday={intraday} locked={locked} onCommit={(change) => setAnchor(i, change)} />
         ))}

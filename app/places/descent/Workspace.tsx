@@ -51,7 +51,7 @@ interface Props {
 }
 
 /** What is opened over the desk. */
-type Open = "table" | "date" | "shown" | "copy" | "bearing" | undefined;
+type Open = "date" | "shown" | "copy" | "bearing" | undefined;
 interface MenuAt {
   at: { left: number; top: number };
   groups: MenuChoice[][];
@@ -60,8 +60,8 @@ interface MenuAt {
 /** The workspace of one market: rungs, charts and Sheet around one set of marks. */
 export function Workspace({ account, desk: data, rung, hours, asOf, layout, rungSet, rungSets, markets, scenarios, clock: initial }: Props) {
   const navigate = useNavigate();
-  const goToView = (next: string, instant = asOf, replace = false) => void navigate(viewAddress(next, hours, instant), { preventScrollReset: true, replace });
-  const panes = usePanes(layout, rung, rungSet, goToView);
+  const goToView = (next: string, instant: number | undefined, replace = false) => void navigate(viewAddress(next, hours, instant), { preventScrollReset: true, replace });
+  const panes = usePanes(layout, rung, rungSet, (next) => goToView(next, asOf));
   const others = useMemo(() => [...new Set(panes.panes.map(({ market }) => market).filter((market) => market !== ""))], [panes.panes]);
   const desks = useDesks(account, data, others);
   const [views, setViews] = useState<ReadonlyMap<number, PaneView>>(new Map());
@@ -70,6 +70,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const [selected, setSelected] = useState<string[]>([]);
   const [dragged, setDragged] = useState<Mark>();
   const [open, setOpen] = useState<Open>();
+  const [table, setTable] = useState(false);
   const [menu, setMenu] = useState<MenuAt>();
   const [said, setSaid] = useState<string>();
   const [folded, setFolded] = useState(false);
@@ -136,7 +137,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     ruler: placer.measure,
     log: () => setLook({ ...look, log: !look.log }),
     goTo: () => setOpen("date"),
-    table: () => toggle("table"),
+    table: () => setTable(!table),
     shown: () => toggle("shown"),
     sheet: () => setFolded(!folded),
     addChart: enough ? undefined : () => panes.add(),
@@ -214,8 +215,8 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
             onView={(now) => (seen.current = now)}
             onChange={(pane, now) => setViews((before) => new Map(before).set(pane, now))}
           />
-          {open === "table" && view?.bars && (
-            <LevelsBelow market={desk.market} series={view.bars.series} marks={view.picture?.marks ?? []} selected={selected} onSelect={(id) => setSelected([id])} address={(format) => pictureAddress(view, seen.current, { format, hours, asOf, plan: shownPlan })} onClose={() => setOpen(undefined)} />
+          {table && view?.bars && (
+            <LevelsBelow market={desk.market} series={view.bars.series} marks={view.picture?.marks ?? []} selected={selected} onSelect={(id) => setSelected([id])} address={(format) => pictureAddress(view, seen.current, { format, hours, asOf, plan: shownPlan })} onClose={() => setTable(false)} />
           )}
         </Box>
         {view && !folded && (

@@ -34,15 +34,20 @@ interface State {
   panes: readonly PanePlace[];
   shown: Shown;
   active: number;
-  /** The chart whose rung the page's address names. */
+  /** The chart whose rung the page's address names; the rung it named last. */
   lead: number;
+  named: string;
+  /** Rungs the address was asked to name and does not yet: keys may be quicker than it. */
+  asked: readonly string[];
 }
 
 /** Charts side by side. The address names the rung of one of them, so that it can be linked to; the others are kept. */
 export function usePanes(layout: ChartLayout, rung: string, set: RungSet, goTo: (rung: string) => void): Panes {
-  const [state, setState] = useState<State>(() => begin(layout, rung));
-  const { active, shown, lead } = state;
-  const panes = state.panes.map((pane, i) => (i === lead ? { ...pane, market: "", rung } : pane));
+  const [held, setState] = useState<State>(() => begin(layout, rung));
+  // The address may change by a link or by going back, too.
+  const state = held.named === rung ? held : renamed(held, rung);
+  if (state !== held) setState(state);
+  const { panes, active, shown } = state;
   const first = useRef(true);
   const kept = JSON.stringify({ panes: panes.map(({ market, rung: at }) => ({ market, rung: at })), shown });
 
@@ -56,18 +61,20 @@ export function usePanes(layout: ChartLayout, rung: string, set: RungSet, goTo: 
   }, [kept]);
 
   const lower = (from: string) => set.rungs[set.rungs.findIndex((one) => one.rung === from) + 1]?.rung ?? from;
-  /** Makes a chart the active one; one of the open market takes the address over. */
+  /** Takes other charts, one of which is worked on; if it is of the open market, the address names its rung. */
   const change = (now: readonly PanePlace[], next: number) => {
     const own = now[next].market === "" ? next : now.findIndex(({ market }) => market === "");
-    setState({ panes: now, shown, active: next, lead: own });
-    if (own >= 0 && now[own].rung !== rung) goTo(now[own].rung);
+    const named = state.asked.at(-1) ?? rung;
+    const moves = own >= 0 && now[own].rung !== named;
+    setState({ ...state, panes: now, active: next, lead: own, asked: moves ? [...state.asked, now[own].rung] : state.asked });
+    if (moves) goTo(now[own].rung);
   };
   return {
     panes,
     active,
     shown,
     activate: (pane) => pane !== active && change(panes, pane),
-    toRung: (next) => (active === lead ? goTo(next) : change(panes.map((pane, i) => (i === active ? { ...pane, rung: next } : pane)), active)),
+    toRung: (next) => change(panes.map((pane, i) => (i === active ? { ...pane, rung: next } : pane)), active),
     toMarket: (pane, market) => {
       const now = panes.map((one, i) => (i === pane ? { ...one, market } : one));
       // The market that is open keeps a chart of its own.
@@ -83,15 +90,23 @@ export function usePanes(layout: ChartLayout, rung: string, set: RungSet, goTo: 
       const now = panes.filter((_, i) => i !== pane);
       if (now.length > 0 && now.some(({ market }) => market === "")) change(now, Math.min(pane < active ? active - 1 : active, now.length - 1));
     },
-    show: (wanted) => setState({ ...state, panes, shown: wanted }),
+    show: (wanted) => setState({ ...state, shown: wanted }),
   };
 }
 
-/** The chart of the rung that is asked for is the active one; without one the first of the open market is put there. */
+/** The address names another rung: one that was asked for here, or one that the leading chart is put to. */
+function renamed(state: State, rung: string): State {
+  const at = state.asked.indexOf(rung);
+  if (at >= 0) return { ...state, named: rung, asked: state.asked.slice(at + 1) };
+  return { ...state, named: rung, panes: state.panes.map((pane, i) => (i === state.lead ? { ...pane, rung } : pane)) };
+}
+
+/** The chart of the rung that is asked for is worked on; if there is none, the first of the open market is put there. */
 function begin(layout: ChartLayout, rung: string): State {
-  const { shown } = layout;
-  const panes = layout.panes.map((pane, id) => ({ id, ...pane }));
+  const kept = layout.panes.map((pane, id) => ({ id, ...pane }));
+  const home = kept.findIndex(({ market }) => market === "");
+  const panes = home >= 0 ? kept : [{ id: kept.length, market: "", rung }, ...kept].slice(0, MOST);
   const own = panes.findIndex((pane) => pane.market === "" && pane.rung === rung);
-  const lead = own >= 0 ? own : panes.findIndex(({ market }) => market === "");
-  return lead >= 0 ? { panes, shown, active: lead, lead } : { panes: [{ id: panes.length, market: "", rung }, ...panes].slice(0, MOST), shown, active: 0, lead: 0 };
+  const lead = own >= 0 ? own : Math.max(0, home);
+  return { panes: panes.map((pane, i) => (i === lead ? { ...pane, rung } : pane)), shown: layout.shown, active: lead, lead, named: rung, asked: [] };
 }
