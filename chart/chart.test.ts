@@ -123,7 +123,7 @@ describe("labels", () => {
     expect([waveLabel("Cycle", 5), waveLabel("Primary", 3), waveLabel("Intermediate", 5), waveLabel("Minor", 1)]).toEqual(["V", "\u2462", "(5)", "1"]);
   });
   it("hatches lean as they should and stay in their box", () => {
-    for (const [x1, y1, x2, y2] of hatch({ left: 10, right: 60, top: 20, bottom: 40 }, "rising")) {
+    for (const [x1, y1, x2, y2] of hatch({ left: 10, right: 60, top: 20, bottom: 40 }, "rising", 7)) {
       expect(x2).toBeGreaterThan(x1);
       expect(y2).toBeLessThan(y1);
       for (const x of [x1, x2]) expect(x >= 10 && x <= 60).toBe(true);

@@ -1,6 +1,6 @@
 import type { Life, Mark, MarketFacts, PriceBand } from "#core/marks/kind";
-import { kindOf } from "#core/marks/registry";
 import { percentText, priceText } from "#core/marks/wording";
+import { bandsOf } from "./bands.ts";
 import type { Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
 
@@ -11,24 +11,9 @@ const SIZE = 11.5;
 
 type Lived = readonly { mark: Mark; life: Life }[];
 
-/** The bands of live marks by price; a list of marks is asked once, not at every frame. */
-const known = new WeakMap<Lived, readonly PriceBand[]>();
-
-function bandsOf(marks: Lived): readonly PriceBand[] {
-  const before = known.get(marks);
-  if (before) return before;
-  const bands = marks
-    .filter(({ life }) => !life.dead)
-    .flatMap(({ mark, life }) => kindOf(mark).prices(mark, life))
-    .filter(({ role }) => role !== "target" && role !== "kill")
-    .sort((a, b) => a.bottom - b.bottom);
-  known.set(marks, bands);
-  return bands;
-}
-
 /** What lies out of sight above and below: the nearest levels at either edge, with their price and how far off price they are. */
 export function drawFarOff(marks: Lived, { plot, view }: Scale, close: number, market: MarketFacts): Shape[] {
-  const bands = bandsOf(marks);
+  const bands = bandsOf(marks).filter(({ role }) => role !== "target" && role !== "kill");
   const above = bands.filter(({ bottom }) => bottom > view.top).slice(0, MOST);
   const below = bands
     .filter(({ top }) => top < view.bottom)

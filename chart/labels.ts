@@ -11,22 +11,34 @@ interface Box {
 /** How far a label may be moved before it is left out: further off it would name the wrong line. */
 const FURTHEST = 42;
 
+/** Labels that are placed in one chart: more would be a wall of them. */
+const MOST = 40;
+
 /**
  * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
- * line is left out (it stands in the table). Fixed texts (wave labels at their pivots) and level lines are kept clear.
- * Each label is compared with those at its height only.
+ * line is left out (it stands in the table). Those nearest to the height `about` (the last price) are placed first.
+ * Fixed texts and level lines are kept clear; of wave labels at their pivots that would cover each other the first stays. Each label is compared with those at its
+ * height only.
  */
-export function separateLabels(shapes: readonly Shape[], plot: Plot): Shape[] {
-  const fixed = shapes.filter((shape): shape is TextShape => shape.kind === "text" && !shape.movable).map(boxOf);
-  const taken = new Taken([...fixed, ...shapes.flatMap(levelLines)]);
-  const movable = shapes.filter((shape): shape is TextShape => shape.kind === "text" && shape.movable === true);
+export function separateLabels(shapes: readonly Shape[], plot: Plot, about: number): Shape[] {
+  const texts = shapes.filter((shape): shape is TextShape => shape.kind === "text" && !shape.movable);
+  const taken = new Taken(texts.filter((text) => !text.yields).map(boxOf));
   const placed = new Map<Shape, Shape | undefined>();
-  for (const label of [...movable].sort((a, b) => a.y - b.y)) {
+  for (const text of texts.filter(({ yields }) => yields)) {
+    const box = boxOf(text);
+    if (taken.overlaps(box)) placed.set(text, undefined);
+    else taken.add(box);
+  }
+  for (const line of shapes.flatMap(levelLines)) taken.add(line);
+  const movable = shapes.filter((shape): shape is TextShape => shape.kind === "text" && shape.movable === true);
+  let count = 0;
+  for (const label of [...movable].sort((a, b) => Math.abs(a.y - about) - Math.abs(b.y - about))) {
     const home = boxOf(label);
-    if (home.bottom < plot.top || home.top > plot.top + plot.height) {
+    if (count >= MOST || home.bottom < plot.top || home.top > plot.top + plot.height) {
       placed.set(label, undefined);
       continue;
     }
+    count++;
     const shift = roomFor(home, taken, plot);
     placed.set(label, shift === undefined ? undefined : { ...label, y: label.y + shift });
     if (shift !== undefined) taken.add({ ...home, top: home.top + shift, bottom: home.bottom + shift });

@@ -23,7 +23,7 @@ describe("labels", () => {
   it("that are placed never cover each other and stay in the plot", () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 0, max: 420 }), { maxLength: 40 }), (ys) => {
-        const boxes = separateLabels(ys.map((y) => label(y)), plot).map((shape) => boxOf(shape as TextShape));
+        const boxes = separateLabels(ys.map((y) => label(y)), plot, 200).map((shape) => boxOf(shape as TextShape));
         for (const [i, a] of boxes.entries()) {
           expect(a.top).toBeGreaterThanOrEqual(plot.top);
           expect(a.bottom).toBeLessThanOrEqual(plot.top + plot.height);
@@ -34,15 +34,15 @@ describe("labels", () => {
   });
   it("are not struck through by a level line", () => {
     const line = { kind: "path" as const, paths: [[0, 195, 600, 195]], stroke: "slate" as const };
-    const box = boxOf(separateLabels([line, label(197)], plot)[1] as TextShape);
+    const box = boxOf(separateLabels([line, label(197)], plot, 200)[1] as TextShape);
     expect(box.bottom <= 195 || box.top >= 195).toBe(true);
   });
   it("with room stay where they are, and fixed ones are never moved", () => {
     const fixed: TextShape = { ...label(200), movable: false };
-    const [kept, moved] = separateLabels([fixed, label(200)], plot) as TextShape[];
+    const [kept, moved] = separateLabels([fixed, label(200)], plot, 200) as TextShape[];
     expect(kept).toBe(fixed);
     expect(Math.abs(moved.y - 200)).toBeGreaterThan(10);
-    expect((separateLabels([label(100)], plot)[0] as TextShape).y).toBe(100);
+    expect((separateLabels([label(100)], plot, 200)[0] as TextShape).y).toBe(100);
   });
 });
 

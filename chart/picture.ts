@@ -1,4 +1,3 @@
-import { kindOf } from "#core/marks/registry";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -9,6 +8,8 @@ import type { Calendar } from "#core/time/calendar";
 import { DAY } from "#core/time/dates";
 import { isIntraday, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { offsetAt } from "#core/time/zone";
+import { bandsOf } from "./bands.ts";
+import { batch } from "./batch.ts";
 import { drawCandles } from "./candles.ts";
 import { declutter } from "./declutter.ts";
 import { drawFarOff } from "./farOff.ts";
@@ -67,7 +68,7 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   return {
     ground: [...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)],
     candles: drawCandles(pyramid, scale, picture.unfinished),
-    marks: separateLabels([...drawMarks(picture, scale), ...farOff(picture, scale), ...drawScenarios(picture, scale)], plot),
+    marks: batch(separateLabels([...drawMarks(picture, scale), ...farOff(picture, scale), ...drawScenarios(picture, scale)], plot, last < 0 ? plot.top : scale.y(series.close[last])), plot),
     tags: tags.shapes,
     priceTicks: priceTicks(view.bottom, view.top, plot.height, view.log).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
     timeTicks: ticks,
@@ -159,9 +160,10 @@ function farOff({ pyramid, marks, market }: Picture, scale: Scale): Shape[] {
 }
 
 /** One mark's shapes: what is drawn, and what a pointer can hit. */
-export function drawMark({ mark, life }: LivedMark, { pyramid, market, future, selected, timeframe }: Picture, scale: Scale): Shape[] {
+export function drawMark({ mark, life }: LivedMark, { pyramid, market, future, marks, selected, timeframe }: Picture, scale: Scale): Shape[] {
   const series = pyramid.levels[0];
   const rung = parseTimeframe(mark.rung);
+  const hatchApart = HATCH * Math.min(4, Math.ceil(marks.length / CROWD));
   const origin = rung && nominalLength(rung) !== nominalLength(timeframe) ? rungText(mark.rung) : "";
   return drawingOf(mark.kind)(mark, life, {
     scale,
@@ -170,8 +172,13 @@ export function drawMark({ mark, life }: LivedMark, { pyramid, market, future, s
     last: series.length - 1,
     selected: selected.includes(mark.id),
     origin,
+    hatchApart,
   });
 }
+
+/** Pixels between the lines of a hatch, wider by as much again for each so many marks. */
+const HATCH = 7;
+const CROWD = 40;
 
 function drawScenarios({ pyramid, market, scenarios }: Picture, scale: Scale): Shape[] {
   const series = pyramid.levels[0];
@@ -185,9 +192,8 @@ function axisTags({ pyramid, market, marks }: Picture, scale: Scale): { shapes: 
   const series = pyramid.levels[0];
   if (series.length === 0) return { shapes: [], taken: [] };
   const { plot, view } = scale;
-  const kills = marks
-    .filter(({ life }) => !life.dead)
-    .flatMap(({ mark, life }) => kindOf(mark).prices(mark, life).filter(({ role }) => role === "kill").slice(0, 1))
+  const kills = bandsOf(marks)
+    .filter(({ role }) => role === "kill")
     .map(({ bottom }) => ({ price: bottom, mark: "\u00d7 ", tag: "ink2" as const }));
   const shown = [{ price: series.close[series.length - 1], mark: "", tag: "ink" as const }, ...kills].filter(
     ({ price }) => price > view.bottom && price < view.top,

@@ -27,6 +27,8 @@ export interface TextShape {
   halo?: Pigment;
   /** May be moved up or down to keep clear of other labels. */
   movable?: boolean;
+  /** Stays where it is or, where it would cover another text, is left out. */
+  yields?: boolean;
   /** A filled tag around the text. */
   tag?: Pigment;
   opacity?: number;

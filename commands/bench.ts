@@ -1,5 +1,5 @@
 import { Account } from "../server/database/models.ts";
-import { panRatios } from "../bench/chart.ts";
+import { frameRatios } from "../bench/chart.ts";
 import { coreSides } from "../bench/core.ts";
 import { firstCharts } from "../bench/first.ts";
 import { cleanImport, importSides } from "../bench/import.ts";
@@ -20,7 +20,7 @@ runCommand(async () => {
   if (wants("core")) for (const side of coreSides()) say(ratioLine(await compare(side)));
   if (wants("import")) for (const side of importSides()) say(ratioLine(await compare(side)));
   cleanImport();
-  if (wants("chart")) for await (const ratio of panRatios()) say(ratioLine(ratio));
+  if (wants("chart")) for await (const ratio of frameRatios()) say(ratioLine(ratio));
   if (wants("store") || wants("first"))
     await withMillion(async ({ market, person }) => {
       const { id } = await Account.findOne({ where: { email: person.email }, rejectOnEmpty: true });

@@ -142,17 +142,13 @@ export class ChartController implements KeyedChart, GesturedChart {
     this.schedule();
   }
 
-  /** Frame costs of `count` small pans, for the bench: each is drawn at once. */
-  measurePans(count: number): number[] {
-    return this.measure(count, (i) => this.pan(i % 2 === 0 ? 7 : -6));
-  }
-
-  /** Frame costs of doing something `count` times and drawing at once. */
-  measure(count: number, act: (i: number) => void): number[] {
+  /** Frame costs of doing something `count` times and drawing at once, for the bench; `painted` waits for the canvas. */
+  measure(count: number, act: (i: number) => void, painted: () => void): number[] {
     return Array.from({ length: count }, (_, i) => {
       const began = performance.now();
       act(i);
       this.draw();
+      painted();
       return performance.now() - began;
     });
   }

@@ -42,6 +42,7 @@ export const COMMANDS: readonly Command[] = [
   { id: "addChart", name: "One more chart, a rung lower", where: "Descent", key: "a" },
   { id: "closeChart", name: "Close the chart that is worked on", where: "Descent", key: "x" },
   { id: "nextChart", name: "To the next chart", where: "Descent", key: "q" },
+  { id: "guide", name: "Show the first steps again", where: "Descent", key: "i" },
   { id: "walk", name: "Walk forward from a past moment", where: "Descent", key: "b" },
   { id: "stepOn", name: "One bar on", where: "Walk", key: "." },
   { id: "stepBack", name: "One bar back", where: "Walk", key: "," },

@@ -1,5 +1,6 @@
 import { expose } from "comlink";
 import { followMark } from "#core/marks/follow";
+import { problemsOf } from "#core/marks/check";
 import { kindOf } from "#core/marks/registry";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { fromBuffer, type Series } from "#core/series/series";
@@ -51,7 +52,7 @@ const worker = {
       const context = { series, market, calendar };
       const life = followMark(mark, context);
       const kind = kindOf(mark);
-      answer.push({ id: mark.id, life, says: kind.say(mark, life, market), problems: kind.check(mark, context).map(({ sentence }) => sentence) });
+      answer.push({ id: mark.id, life, says: kind.say(mark, life, market), problems: problemsOf(mark, context).map(({ sentence }) => sentence) });
     }
     return answer;
   },

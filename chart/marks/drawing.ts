@@ -13,6 +13,8 @@ export interface DrawContext {
   selected: boolean;
   /** "Week" when the mark was made on a higher rung than the one shown, otherwise empty. */
   origin: string;
+  /** Pixels between the lines of a hatch: more where many marks stand. */
+  hatchApart: number;
 }
 
 /** Draws one kind of mark; pure, so that the browser and the server draw the same. */

@@ -6,7 +6,7 @@ interface Box {
 }
 
 /** Parallel lines at 45 degrees across a box, `apart` pixels from each other, clipped to it. */
-export function hatch({ left, right, top, bottom }: Box, lean: "rising" | "falling", apart = 7): number[][] {
+export function hatch({ left, right, top, bottom }: Box, lean: "rising" | "falling", apart: number): number[][] {
   const height = bottom - top;
   if (height < 2) return [];
   const lines: number[][] = [];

@@ -15,10 +15,21 @@ export function waveLabel(degree: (typeof DEGREES)[number], wave: number): strin
   return forms[level];
 }
 
+const readings = new WeakMap<object, ReturnType<typeof readImpulse>>();
+
+/** A count is read once, not at every frame: a mark that changes is another object. */
+function readingOf(mark: { anchors: Parameters<typeof readImpulse>[0]; props: ImpulseProps }): ReturnType<typeof readImpulse> {
+  const before = readings.get(mark);
+  if (before) return before;
+  const reading = readImpulse(mark.anchors, mark.props.scale);
+  readings.set(mark, reading);
+  return reading;
+}
+
 /** Legs, labels at the pivots, the price that ends the count, and the targets of the wave in progress. */
 export const drawImpulse: Draw<ImpulseProps, ImpulseState> = (mark, life, context) => {
   const { scale, market, indexOf, selected } = context;
-  const reading = readImpulse(mark.anchors, mark.props.scale);
+  const reading = readingOf(mark);
   const pigment = life.dead ? "ink3" : "plum";
   const points = mark.anchors.map(({ time, price }) => ({ x: scale.x(indexOf(time)), y: scale.y(price) }));
   const size = 19 - DEGREES.indexOf(mark.props.degree);
@@ -39,6 +50,7 @@ export const drawImpulse: Draw<ImpulseProps, ImpulseState> = (mark, life, contex
         align: "center",
         baseline: above ? "bottom" : "top",
         halo: "paper",
+        yields: true,
       };
     }),
   ];
@@ -47,7 +59,7 @@ export const drawImpulse: Draw<ImpulseProps, ImpulseState> = (mark, life, contex
     return out;
   }
   const open = reading.projections.filter(({ price }) => !life.state.reached.includes(price));
-  return [...out, ...drawKill(reading, context), ...drawTargets(open, context, market)];
+  return [...out, ...drawKill(reading, points[0].x, context), ...drawTargets(open, context, market)];
 };
 
 function faultAt(numbers: Record<string, number>): number | undefined {
@@ -63,13 +75,15 @@ function strike(points: { x: number; y: number }[]): number[] {
 }
 
 /** The price that ends the count: a dotted line of ink with a cross, never a colour. */
-function drawKill({ statements }: ReturnType<typeof readImpulse>, { scale, market }: DrawContext): Shape[] {
+function drawKill({ statements }: ReturnType<typeof readImpulse>, from: number, { scale, market }: DrawContext): Shape[] {
   const kill = statements.at(0);
   if (!kill) return [];
   const y = Math.round(scale.y(kill.killPrice)) + 0.5;
-  const { left, width } = scale.plot;
+  const right = scale.plot.left + scale.plot.width;
+  // From the pivot it hangs on; a count that lies to the left of the view is told at its edge.
+  const left = Math.max(scale.plot.left, Math.min(from, right - 200));
   return [
-    { kind: "path", paths: [[left, y, left + width, y]], stroke: "ink", width: 1, dash: [1.5, 4] },
+    { kind: "path", paths: [[left, y, right, y]], stroke: "ink", width: 1, dash: [1.5, 4] },
     {
       kind: "text",
       x: left + 8,

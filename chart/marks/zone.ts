@@ -6,7 +6,7 @@ import type { Draw } from "./drawing.ts";
 import { hatch } from "./hatch.ts";
 
 /** Both edges and a hatch: rising for demand, falling for supply; used-up zones keep grey edges only. */
-export const drawZone: Draw<ZoneProps, BandState> = (mark, life, { scale, indexOf, selected, origin }) => {
+export const drawZone: Draw<ZoneProps, BandState> = (mark, life, { scale, indexOf, selected, origin, hatchApart }) => {
   const band = bandOf(mark);
   if (!band) return [];
   const left = Math.max(scale.plot.left, scale.x(indexOf(mark.anchors[0].time)));
@@ -18,7 +18,10 @@ export const drawZone: Draw<ZoneProps, BandState> = (mark, life, { scale, indexO
   const near = band.side === "demand" ? top : bottom;
   const far = band.side === "demand" ? bottom : top;
   const words = [band.side, origin, stateText(life.state, true)].filter(Boolean).join(", ");
-  const lines = life.dead ? [] : hatch({ left, right, top, bottom }, band.side === "demand" ? "rising" : "falling");
+  // Only as much of it as is in sight: a zone may be higher than the plot.
+  const { plot } = scale;
+  const seen = { left, right, top: Math.max(top, plot.top - 10), bottom: Math.min(bottom, plot.top + plot.height + 10) };
+  const lines = life.dead ? [] : hatch(seen, band.side === "demand" ? "rising" : "falling", hatchApart);
   const shapes: Shape[] = [
     { kind: "path", paths: [[left, near, right, near]], stroke: pigment, width: selected ? 2.2 : 1.4 },
     { kind: "path", paths: [[left, far, right, far]], stroke: pigment, width: selected ? 1.6 : 0.8 },

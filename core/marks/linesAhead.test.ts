@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { bearingsOf } from "#core/marks/bearing";
+import { problemsOf } from "#core/marks/check";
 import { bornAt, kindOf, readMark } from "#core/marks/registry";
 import { contextOf, day, live, mark, say } from "#core/testing/marks";
 import { days } from "#core/testing/openData";
@@ -69,6 +70,22 @@ describe("a fitted level", () => {
   it("is broken by a close after its window", () => {
     const level = mark("fittedLevel", [[0, 100], [39, 100]], { touches: 8, through: 0 });
     expect(live(level, days(...bars, [103, 103, 98, 99])).status).toBe("broken");
+  });
+});
+
+describe("a mark whose bar is not there", () => {
+  const series = days([10, 12, 9, 11], [11, 13, 10, 12], [12, 14, 11, 13]);
+  it("says so at the anchor and is followed all the same; one that lies ahead has no bar yet", () => {
+    const line = { ...mark("trendLine", [[0, 9], [2, 11]]) };
+    expect(problemsOf(line, contextOf(series))).toEqual([]);
+    // A restatement takes the middle day away; the line's second anchor was typed onto it.
+    const restated = { ...line, anchors: [line.anchors[0], { time: day(1), price: 10 }] };
+    const without = days([10, 12, 9, 11], [11, 13, 10, 12]);
+    without.time[1] = day(2);
+    expect(problemsOf(restated, contextOf(without))).toEqual([{ sentence: "No bar of its rung stands at 2024-01-02: it is drawn at the nearest one before.", anchor: 1 }]);
+    expect(live(restated, without).status).toBe("alive");
+    expect(problemsOf(mark("path", [[2, 12], [9, 14]]), contextOf(series))).toEqual([]);
+    expect(problemsOf({ ...restated, rung: "PT1H" }, contextOf(without))[0].sentence).toContain("2024-01-02 00:00 UTC");
   });
 });
 

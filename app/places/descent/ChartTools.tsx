@@ -12,6 +12,8 @@ interface Props {
   onTable(): void;
   /** What the charts show is chosen at the button. */
   onShown(button: HTMLElement): void;
+  /** How many marks are drawn where not all are. */
+  drawn: { some: number; of: number } | undefined;
   /** One more chart; none when there are enough. */
   onAdd: (() => void) | undefined;
   /** Whether a date is being asked for. */
@@ -25,7 +27,7 @@ interface Props {
 }
 
 /** How the chart is looked at: a few words in its corner, each with a key. */
-export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, onShown, onAdd, going, onGoing, onGo, onWalk, last }: Props) {
+export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, onShown, drawn, onAdd, going, onGoing, onGo, onWalk, last }: Props) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (going) field.current?.focus();
@@ -67,7 +69,7 @@ export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, onS
         Table
       </Button>
       <Button variant="text" data-shown onClick={(event) => onShown(event.currentTarget)} title="Choose what the charts show (U)">
-        Shown
+        {drawn ? `Shown ${drawn.some} of ${drawn.of}` : "Shown"}
       </Button>
       {onAdd && (
         <Button variant="text" onClick={onAdd} title="One more chart, a rung lower (A)">

@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 import { followMark } from "#core/marks/follow";
 import { birthOf, type Anchor, type Life, type Mark } from "#core/marks/kind";
+import { nearestMarks } from "#core/marks/nearest";
 import { bornAt, kindOf } from "#core/marks/registry";
 import { isShown, lengthOf, type Shown } from "#core/marks/shown";
 import { priceText, rungText } from "#core/marks/wording";
@@ -72,6 +73,8 @@ interface Props {
 }
 
 const FUTURE_BARS = 400;
+/** Marks a chart draws at once; with more of them the market could not be seen. The Sheet lists the others. */
+const MOST_DRAWN = 200;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 const NOTHING: readonly string[] = [];
 
@@ -100,15 +103,18 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
   const future = useMemo(() => (lastTime === undefined ? [] : nextTimes(lastTime, timeframe, calendar, FUTURE_BARS)), [lastTime, timeframe, calendar]);
   const unfinished = lastTime !== undefined && closeOfBar(lastTime, timeframe, calendar) > now;
   const held = dragged?.market === market.id ? dragged : undefined;
-  const lived = useMemo((): LivedMark[] => {
+  const lived = useMemo((): readonly LivedMark[] => {
     if (!bars) return [];
     const context = { series: bars.series, market, calendar };
-    return argued
+    const all = argued
+      .filter(({ kind }) => kind !== "bearing")
       .map((mark) => {
         const drawn = held?.id === mark.id ? held : mark;
         return { mark: drawn, life: drawn === mark ? (lives.get(mark.id)?.life ?? unborn(mark, context)) : draftLife(drawn, context) };
       })
       .filter(({ mark, life }) => isShown(mark, life.dead, rung, shown) || selected.includes(mark.id));
+    const { close } = bars.series;
+    return nearestMarks(all, close[close.length - 1] ?? 0, MOST_DRAWN, selected);
   }, [bars, argued, lives, held, market, calendar, rung, shown, selected]);
   const picture = useMemo((): Picture | undefined => {
     if (!pyramid) return undefined;

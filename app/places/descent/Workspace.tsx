@@ -14,7 +14,7 @@ import { Charts } from "./Charts.tsx";
 import { ChartMenu, type MenuChoice } from "./ChartMenu.tsx";
 import { ChartTools } from "./ChartTools.tsx";
 import { useDesks, type DeskData } from "./desks.ts";
-import { Guide } from "./Guide.tsx";
+import { Guide, showGuide } from "./Guide.tsx";
 import { KINDS } from "./kinds.ts";
 import { LevelsBelow } from "./LevelsBelow.tsx";
 import { MarketLine } from "./MarketLine.tsx";
@@ -143,6 +143,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     addChart: enough ? undefined : () => panes.add(),
     closeChart: panes.panes.length > 1 ? () => panes.close(panes.active) : undefined,
     nextChart: panes.panes.length > 1 ? () => panes.activate((panes.active + 1) % panes.panes.length) : undefined,
+    guide: showGuide,
     walk: asOf === undefined ? () => goToView(place.rung, walk.start()) : undefined,
   };
   useCommands(commands);
@@ -166,6 +167,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const shared: Shared = { hours, asOf, now: clock.now, log: look.log, goTo: look.goTo, moment: look.moment, shown: panes.shown, cursor, dragged, plan: known.find(({ plan: { id } }) => id === shownPlan)?.plan };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
   const problem = dragged && view?.bars ? kindOf(dragged).check(dragged, { series: view.bars.series, market: desk.market, calendar: view.calendar }).at(0)?.sentence : undefined;
+  const drawn = view?.picture && drawnOf(view.picture.marks.length, view.argued);
   const last = view?.bars?.series.time.at(-1);
   return (
     <>
@@ -186,6 +188,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
               onFit={() => setLook({ ...look, fits: look.fits + 1 })}
               onTable={commands.table}
               onShown={commands.shown}
+              drawn={drawn}
               onAdd={commands.addChart}
               going={open === "date"}
               onGoing={(going) => setOpen(going ? "date" : undefined)}
@@ -247,6 +250,12 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
       )}
     </>
   );
+}
+
+/** How many marks a chart draws, where some that it might show are left out. */
+function drawnOf(some: number, argued: readonly Mark[]): { some: number; of: number } | undefined {
+  const of = argued.filter(({ kind, hidden }) => kind !== "bearing" && !hidden).length;
+  return some < of && some > 0 ? { some, of } : undefined;
 }
 
 /** A zone whose edge was moved keeps the analyst's edges. */

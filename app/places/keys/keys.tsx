@@ -19,8 +19,10 @@ export const meta: Route.MetaFunction = () => [{ title: "Keys - Even Compass" }]
 /** Keys of the chart itself, which do what the arrow keys of any view do and cannot be changed. */
 const FIXED: [string, string][] = [
   ["Arrow left, arrow right", "Pan; with Shift half a view. While placing: move the crosshair by bars"],
-  ["Arrow up, arrow down", "Move the selected mark by a tick; with Shift by ten. While placing: from price to price of the bar"],
-  ["Enter", "Set the anchor under the crosshair"],
+  ["Arrow up, arrow down", "Move the selected marks by a tick; with Shift by ten. While placing: from price to price of the bar"],
+  ["Alt with arrow left, arrow right", "Move the selected marks by a bar; with Shift by ten"],
+  ["Enter", "Open what can be placed or done at the crosshair. While placing: set the anchor there"],
+  ["Shift with a click, or a box drawn", "Select one more mark, or all in the box"],
   ["+ and \u2212", "Zoom"],
   ["[ and ]", "More or less room for prices; 0 fits them again"],
   ["Home, End", "To the first bar that is loaded, to the last one"],
