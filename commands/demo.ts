@@ -12,11 +12,12 @@ runCommand(() =>
       await timed("Looking after the Meridian Isles", seedWorld);
     },
     async (address) => {
-      const { analyst, subscriber } = PEOPLE;
+      const { analyst, colleague, subscriber } = PEOPLE;
       return [
         "",
         `Even Compass is open at ${address}`,
         `  analyst     ${analyst.email}   ${analyst.password}`,
+        `              ${colleague.email} ${colleague.password}`,
         `  subscriber  ${subscriber.email}    ${subscriber.password}`,
         "Ctrl-C ends it.",
       ].join("\n");

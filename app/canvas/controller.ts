@@ -119,7 +119,8 @@ export class ChartController implements KeyedChart, GesturedChart {
     if (instant !== undefined && this.picture && this.sized) {
       const index = indexOfInstant(this.picture, instant);
       const { from, to } = this.scale.view;
-      if (index < from || index > to) this.viewport.centre(index);
+      // A rung whose bars begin later has nothing to show of it.
+      if (index >= 0 && (index < from || index > to)) this.viewport.centre(index);
     }
     this.schedule();
   }
@@ -348,7 +349,7 @@ export class ChartController implements KeyedChart, GesturedChart {
       {
         ...(read ? { cross: read.cross } : {}),
         ...(this.linked && !read ? { linked: { x: scale.x(indexOfInstant(picture, this.linked.instant)), ...(this.linked.price === undefined ? {} : { y: scale.y(this.linked.price) }) } } : {}),
-        ...(momentAt === undefined ? {} : { moment: { x: scale.x(momentAt), time: instantText(picture, momentAt) } }),
+        ...(momentAt === undefined || momentAt < 0 ? {} : { moment: { x: scale.x(momentAt), time: instantText(picture, momentAt) } }),
         ...(this.box ? { box: this.box } : {}),
         handles: chosen.flatMap(({ anchors, locked }) => (locked ? [] : anchors.map(toPixels))),
         draft: [...draft, ...near],

@@ -15,6 +15,8 @@ const FONTS: Fonts = { sans: '"Source Sans 3 Variable", sans-serif', serif: '"So
 
 type Figure = Parameters<echarts.graphic.Group["add"]>[0];
 
+/** Room of a tag on the time axis. */
+const TAG = 96;
 const ON_TOP = { silent: true, zlevel: 9 };
 
 export interface Overlay {
@@ -58,7 +60,11 @@ export class Scene {
     const { ink, ink3, sheet } = this.palette;
     this.top.removeAll();
     const add = (...figures: Figure[]) => figures.forEach((figure) => this.top.add(figure));
-    if (moment && inside(moment.x, plot)) add(this.upright(moment.x, plot, { stroke: ink, lineWidth: 1, lineDash: [1, 3] }), this.tag(moment.time, moment.x, plot.top + plot.height + 5, "center"));
+    if (moment && inside(moment.x, plot)) {
+      add(this.upright(moment.x, plot, { stroke: ink, lineWidth: 1, lineDash: [1, 3] }));
+      // Two tags beside each other would cover one another: the pointer's is the one that is read.
+      if (!cross || Math.abs(cross.x - moment.x) > TAG) add(this.tag(moment.time, moment.x, plot.top + plot.height + 5, "center"));
+    }
     if (linked && inside(linked.x, plot)) {
       const style = { stroke: ink3, lineWidth: 1, lineDash: [3, 3] };
       add(this.upright(linked.x, plot, style));

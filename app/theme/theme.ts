@@ -89,6 +89,8 @@ export const theme: Theme = createTheme({
       defaultProps: { transitionDuration: 0 },
       styleOverrides: { paper: ({ theme: { vars } }) => ({ border: `1px solid ${vars?.palette.text.primary}`, boxShadow: "none" }) },
     },
+    MuiDialog: { styleOverrides: { paper: ({ theme: { vars } }) => ({ border: `1px solid ${vars?.palette.text.primary}`, boxShadow: "none" }) } },
+    MuiDialogTitle: { styleOverrides: { root: { fontFamily: SERIF, fontWeight: 600 } } },
     MuiTooltip: { defaultProps: { enterDelay: 500 } },
   },
 });

@@ -26,7 +26,7 @@ import { Sheet } from "./Sheet.tsx";
 import { ShownChoice } from "./ShownChoice.tsx";
 import { useDescentOffers } from "./useDescentOffers.ts";
 import { useMarkCommands } from "./useMarkCommands.ts";
-import { usePanes } from "./usePanes.ts";
+import { MOST, usePanes } from "./usePanes.ts";
 import { usePlacing } from "./usePlacing.ts";
 import { useSketches } from "./useSketches.ts";
 import { viewAddress, pictureAddress } from "./view.ts";
@@ -117,7 +117,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     await Promise.all([...views.values()].map((one) => one.wantSince(time)));
     setLook((now) => ({ ...now, goTo: { time } }));
   };
-  const enough = panes.panes.length >= 6;
+  const enough = panes.panes.length >= MOST;
   const toggle = (what: Open) => setOpen(open === what ? undefined : what);
   const leave = () => {
     if (placer.stop()) return;

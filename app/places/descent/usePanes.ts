@@ -28,9 +28,9 @@ export interface Panes {
   show(shown: Shown): void;
 }
 
-const MOST = 6;
+export const MOST = 6;
 
-interface State {
+export interface State {
   panes: readonly PanePlace[];
   shown: Shown;
   active: number;
@@ -95,14 +95,14 @@ export function usePanes(layout: ChartLayout, rung: string, set: RungSet, goTo: 
 }
 
 /** The address names another rung: one that was asked for here, or one that the leading chart is put to. */
-function renamed(state: State, rung: string): State {
+export function renamed(state: State, rung: string): State {
   const at = state.asked.indexOf(rung);
   if (at >= 0) return { ...state, named: rung, asked: state.asked.slice(at + 1) };
   return { ...state, named: rung, panes: state.panes.map((pane, i) => (i === state.lead ? { ...pane, rung } : pane)) };
 }
 
 /** The chart of the rung that is asked for is worked on; if there is none, the first of the open market is put there. */
-function begin(layout: ChartLayout, rung: string): State {
+export function begin(layout: ChartLayout, rung: string): State {
   const kept = layout.panes.map((pane, id) => ({ id, ...pane }));
   const home = kept.findIndex(({ market }) => market === "");
   const panes = home >= 0 ? kept : [{ id: kept.length, market: "", rung }, ...kept].slice(0, MOST);
