@@ -1,6 +1,9 @@
 import type { Life, Mark } from "#core/marks/kind";
 import { kindOf } from "#core/marks/registry";
 
+/** Marks a chart draws at once; with more of them the market could not be seen. The Sheet lists the others. */
+export const MOST_DRAWN = 200;
+
 type Lived = { mark: Mark; life: Life };
 
 /**

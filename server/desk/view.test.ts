@@ -1,17 +1,18 @@
 import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
+import { EVERYTHING } from "#core/marks/shown";
 import { transact } from "../database/connection.ts";
 import { Market } from "../database/models.ts";
 import { renderPng, renderSvg } from "../publishing/render.ts";
 import { appendBars } from "../bars/chunks.ts";
 import { aMarket, anAnalyst, minutes, withTables } from "../testing.ts";
-import { applySteps } from "./marks.ts";
+import { applySteps, marksOf } from "./marks.ts";
 import { composeSeen, levelsAsCsv, seenAsJson, type Seen } from "./view.ts";
 
 withTables();
 
 const START = Date.UTC(2024, 0, 2);
-const seen = (change: Partial<Seen> = {}): Seen => ({ rung: "PT1M", hours: "all", asOf: undefined, view: { from: 0, to: 130, bottom: 90, top: 130 }, plan: "", ...change });
+const seen = (change: Partial<Seen> = {}): Seen => ({ rung: "PT1M", hours: "all", asOf: undefined, view: { from: 0, to: 130, bottom: 90, top: 130 }, plan: "", shown: EVERYTHING, ...change });
 
 /** A hundred minutes that rise from 100 to 119.8, with two levels: one at the start, one late. */
 async function marked(): Promise<Market> {
@@ -51,6 +52,16 @@ describe("what a chart shows, as files", () => {
     const data = JSON.parse(seenAsJson(await composeSeen(await marked(), asked), asked)) as { bars: { time: number }[]; marks: { status: string }[]; levels: unknown[] };
     expect(data.bars.map(({ time }) => (time - START) / 60_000)).toEqual([10, 11, 12, 13, 14, 15, 16, 17, 18, 19]);
     expect([data.marks.length, data.levels.length]).toEqual([2, 2]);
+  });
+  it("leaves out what the charts leave out: kinds, marks of lower rungs, hidden ones", async () => {
+    const market = await marked();
+    const labels = async (change: Partial<Seen>) => (await composeSeen(market, seen(change))).levels.map(({ label }) => label);
+    expect(await labels({ shown: { ...EVERYTHING, without: ["level"] } })).toEqual([]);
+    expect(await labels({ rung: "PT5M" })).toEqual([]);
+    const [mark] = await marksOf(market.id);
+    const { id, kind, rung, anchors, props, note, version } = mark;
+    await applySteps(market.id, [{ id: randomUUID(), step: "set", version, mark: { id, kind, rung, anchors, props, note, hidden: true } }], (await anAnalyst()).id);
+    expect(await labels({})).toHaveLength(1);
   });
   it("as of a past moment neither bars nor marks of later are in any of them", async () => {
     const asked = seen({ asOf: START + 50 * 60_000 });

@@ -2,7 +2,9 @@ import { atr } from "#core/indicators/atr";
 import { safeCell } from "#core/csv/safe";
 import type { MarketFacts } from "#core/marks/kind";
 import { levelsOf, type LevelOfMark } from "#core/marks/levels";
+import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
 import { bornAt } from "#core/marks/registry";
+import { isShown, type Shown } from "#core/marks/shown";
 import { barAt, slice, type Bar, type Series } from "#core/series/series";
 import type { Hours } from "#core/series/hours";
 import { closeOfBar } from "#core/series/resample";
@@ -27,6 +29,8 @@ export interface Seen {
   view: View;
   /** Id of the scenario that is drawn. */
   plan: string;
+  /** What is left out of the charts. */
+  shown: Shown;
 }
 
 /** Most bars that a picture is made of and a file holds. */
@@ -36,24 +40,26 @@ export interface SeenMarket {
   market: MarketFacts;
   picture: Picture;
   view: View;
-  marks: LivedMark[];
+  marks: readonly LivedMark[];
   levels: LevelOfMark[];
   series: Series;
 }
 
 /** Everything of a market that a chart shows, worked out here from what is stored: the picture, its marks and its levels. */
-export async function composeSeen(market: Market, { rung, hours, asOf, view: asked, plan }: Seen): Promise<SeenMarket> {
+export async function composeSeen(market: Market, { rung, hours, asOf, view: asked, plan, shown }: Seen): Promise<SeenMarket> {
   const barsOf = (own: string, of: Hours) => (asOf === undefined ? seriesOf(market, own, of) : seriesAsOf(market, own, of, asOf));
   const series = await barsOf(rung, hours);
   const facts = factsOf(market);
   const timeframe = readTimeframe(rung);
   const calendar = hoursOf(market, hours);
   const now = asOf ?? (await readClock()).now;
-  const known = (await marksOf(market.id)).filter((mark) => !mark.hidden && (asOf === undefined || bornAt(mark) <= asOf));
-  const marks = await livesOf(known, (own) => barsOf(own, "all"), facts, calendarOf(market));
+  const known = (await marksOf(market.id)).filter((mark) => asOf === undefined || bornAt(mark) <= asOf);
+  const lived = await livesOf(known, (own) => barsOf(own, "all"), facts, calendarOf(market));
+  const seen = lived.filter(({ mark, life }) => isShown(mark, life.dead, rung, shown));
+  const marks = nearestMarks(seen, series.close[series.length - 1] ?? 0, MOST_DRAWN, []);
   const last = series.length > 0 ? series.time[series.length - 1] : undefined;
   const room = Math.max(0, Math.min(500, Math.ceil(asked.to - series.length) + 1));
-  const scenarios = (await scenariosOf(market.id)).map((stored) => stored.plan).filter(({ id }) => id === plan);
+  const scenarios = (await scenariosOf(market.id)).filter(({ writtenAt }) => asOf === undefined || writtenAt <= asOf).map((stored) => stored.plan).filter(({ id }) => id === plan);
   return {
     market: facts,
     picture: {

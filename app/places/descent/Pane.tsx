@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 import { followMark } from "#core/marks/follow";
 import { birthOf, type Anchor, type Life, type Mark } from "#core/marks/kind";
-import { nearestMarks } from "#core/marks/nearest";
+import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
 import { bornAt, kindOf } from "#core/marks/registry";
 import { isShown, lengthOf, type Shown } from "#core/marks/shown";
 import { priceText, rungText } from "#core/marks/wording";
@@ -73,8 +73,6 @@ interface Props {
 }
 
 const FUTURE_BARS = 400;
-/** Marks a chart draws at once; with more of them the market could not be seen. The Sheet lists the others. */
-const MOST_DRAWN = 200;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 const NOTHING: readonly string[] = [];
 

@@ -1,10 +1,12 @@
 import { readAsOf, readHours } from "#contracts/hours";
+import type { Shown } from "#core/marks/shown";
 import { rungText } from "#core/marks/wording";
 import { findMarket } from "../../../server/bars/markets.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
+import { layoutOf } from "../../../server/desk/layout.ts";
 import { composeSeen, levelsAsCsv, seenAsJson, type Seen } from "../../../server/desk/view.ts";
 import { Failure } from "../../../server/failure.ts";
-import { answer } from "../../access.server.ts";
+import { answer, personIn } from "../../access.server.ts";
 import type { Route } from "./+types/picture.ts";
 
 const TYPES = { svg: "image/svg+xml", png: "image/png", csv: "text/csv; charset=utf-8", json: "application/json" } as const;
@@ -19,7 +21,8 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const format = query.get("format") as Format;
     if (!(format in TYPES)) throw new Failure("format", "A view is sent as svg, png, csv or json.", { status: 400 });
     const market = await findMarket(params.market);
-    const seen = readSeen(query);
+    const { shown } = await layoutOf(personIn(context).id);
+    const seen = readSeen(query, shown);
     const composed = await composeSeen(market, seen);
     const body = await fileOf(format, composed, seen);
     return new Response(body, {
@@ -41,7 +44,7 @@ async function fileOf(format: Format, composed: Awaited<ReturnType<typeof compos
   return format === "svg" ? svg : new Uint8Array(renderPng(svg));
 }
 
-function readSeen(query: URLSearchParams): Seen {
+function readSeen(query: URLSearchParams, shown: Shown): Seen {
   const number = (name: string) => {
     const value = Number(query.get(name) ?? NaN);
     if (!Number.isFinite(value)) throw new Failure("view", `The view's "${name}" is not a number.`, { status: 400 });
@@ -51,5 +54,5 @@ function readSeen(query: URLSearchParams): Seen {
   readTimeframe(rung);
   const view = { from: number("from"), to: number("to"), bottom: number("bottom"), top: number("top"), log: query.get("log") === "yes" };
   if (view.to <= view.from || view.top <= view.bottom) throw new Failure("view", "The view has no width or no height.", { status: 400 });
-  return { rung, hours: readHours(query.get("hours")), asOf: readAsOf(query.get("asOf")), view, plan: query.get("plan") ?? "" };
+  return { rung, hours: readHours(query.get("hours")), asOf: readAsOf(query.get("asOf")), view, plan: query.get("plan") ?? "", shown };
 }
