@@ -2,12 +2,24 @@ import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
 import { PEOPLE } from "../demo/people.ts";
 
-export async function signIn(page: Page, who: keyof typeof PEOPLE): Promise<void> {
+/** Signs in as a person does, by the form. */
+export async function signInByHand(page: Page, who: keyof typeof PEOPLE): Promise<void> {
   await page.goto("/sign-in");
   await page.getByLabel("Mail address").fill(PEOPLE[who].email);
   await page.getByLabel("Password").fill(PEOPLE[who].password);
   await page.getByRole("button", { name: "Sign in" }).click();
   await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
+}
+
+type Cookies = Awaited<ReturnType<ReturnType<Page["context"]>["cookies"]>>;
+const known = new Map<string, Cookies>();
+
+/** Makes a page one of somebody who is signed in: by the form once, by the cookie it gave from then on. */
+export async function signIn(page: Page, who: keyof typeof PEOPLE): Promise<void> {
+  const cookies = known.get(who);
+  if (cookies) return page.context().addCookies(cookies);
+  await signInByHand(page, who);
+  known.set(who, await page.context().cookies());
 }
 
 /** Waits until the page's script has taken over: the button of the lamp is drawn by it alone. */

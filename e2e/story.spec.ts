@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, chart, clickAt, descend, hydrated, saved, signIn } from "./desk.ts";
+import { accessible, chart, clickAt, descend, hydrated, saved, signIn, signInByHand } from "./desk.ts";
 
 /** The whole way once: a market is read, marks and a plan are made, published, followed by the feed, and read. */
 test.describe.configure({ mode: "serial" });
@@ -8,7 +8,7 @@ test("an analyst signs in and finds the markets of the Isles", async ({ page }) 
   await page.goto("/");
   await expect(page).toHaveURL(/sign-in/);
   await accessible(page);
-  await signIn(page, "analyst");
+  await signInByHand(page, "analyst");
   await expect(page.getByRole("heading", { name: "Library" })).toBeVisible();
   await expect(page.getByRole("link", { name: "Sable tin", exact: true })).toBeVisible();
   await accessible(page);
@@ -227,6 +227,7 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   const context = await browser.newContext({ javaScriptEnabled: false, baseURL: new URL(page.url()).origin });
   const reader = await context.newPage();
   await signIn(reader, "subscriber");
+  await reader.goto("/outlooks");
   await reader.getByRole("link", { name: /holds its ground/ }).click();
   await expect(reader.getByRole("heading", { level: 1 })).toHaveText("Tin <script>alert(1)</script> holds its ground");
   const became = reader.getByRole("list", { name: "What became of Any close in reach" });
