@@ -89,8 +89,8 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
   // In the past there is no mark yet that was not known by then.
   const marks = useMemo(() => (asOf === undefined ? all : all.filter((mark) => bornAt(mark) <= asOf)), [all, asOf]);
   useEffect(() => {
-    if (bars) board.want(marks, { rung, hours, asOf }, bars);
-  }, [board, marks, rung, hours, asOf, bars]);
+    if (bars) board.want(all, { rung, hours, asOf }, bars);
+  }, [board, all, rung, hours, asOf, bars]);
 
   const argued = useMemo(() => {
     const own = lengthOf(rung);

@@ -27,6 +27,16 @@ it("what a closed tab could not send is taken over once, and kept by the tab tha
   expect(await open("ada", "gold", "third").load()).toMatchObject({ queue: [{ id: "s2" }, { id: "s3" }] });
 });
 
+it("what a tab could undo stays its own, until it is a month old", async () => {
+  const group = { id: "g", changes: [] };
+  open("ada", "salt", "first").save({ ...kept("s5"), undo: [group] });
+  open("ada", "salt", "old").save({ ...kept(), undo: [group], savedAt: Date.now() - 40 * 86_400_000 });
+  await written();
+  expect(await open("ada", "salt", "next").load()).toMatchObject({ queue: [{ id: "s5" }], undo: [] });
+  expect(await open("ada", "salt", "first").load()).toMatchObject({ undo: [group] });
+  expect(await open("ada", "salt", "old").load()).toMatchObject({ undo: [] });
+});
+
 it("only the newest state is written when many come at once", async () => {
   const keeper = open("ada", "iron", "one");
   for (let i = 0; i < 50; i++) keeper.save(kept(`s${i}`));

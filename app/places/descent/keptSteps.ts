@@ -16,7 +16,7 @@ export interface Keeper {
   save(kept: Kept): void;
 }
 
-/** Other pages' leftovers are thrown away after this long: their steps have been taken over before. */
+/** What a tab could undo is forgotten after this long. */
 const FORGOTTEN = 30 * 86_400_000;
 const TAB = "compass-tab";
 
@@ -57,8 +57,12 @@ export function keptSteps(account: string, market: string, tab = tabName(), stor
         const mine = await get<Kept>(own, store);
         const left: Kept[] = [];
         for (const [key, kept] of await entries<string, Kept>(store)) {
-          if (key.startsWith(prefix) && key !== own && kept.queue.length > 0) left.push(kept);
-          if (key !== own && (key.startsWith(prefix) || Date.now() - kept.savedAt > FORGOTTEN)) await del(key, store);
+          if (key === own) continue;
+          if (key.startsWith(prefix) && kept.queue.length > 0) {
+            left.push(kept);
+            // What that tab can undo stays its own: it may be open still.
+            await set(key, { ...kept, queue: [], versions: {} }, store);
+          } else if (Date.now() - kept.savedAt > FORGOTTEN) await del(key, store);
         }
         if (!mine && left.length === 0) return undefined;
         const all = [...left, ...(mine ? [mine] : [])];

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { days } from "#core/testing/openData";
-import { market } from "#core/testing/marks";
+import { day, mark, market } from "#core/testing/marks";
 import type { LoadedBars } from "./useBars.ts";
 
 /** The worker as the board sees it: requests wait until they are answered by hand. */
@@ -18,7 +18,7 @@ vi.stubGlobal("Worker", class {});
 const { LivesBoard } = await import("./livesBoard.ts");
 
 const bars = (revision: number): LoadedBars => ({ subject: "", asOf: undefined, series: days([1, 2, 1, 2]), start: 0, revision, history: 1 });
-const marks = (id: string) => [{ id }] as never;
+const marks = (id: string, ...born: number[]) => [id, ...born].map((_, i) => ({ ...mark("level", [[born[i - 1] ?? 0, 5]]), id: i === 0 ? id : `${id}${i}` }));
 const view = (asOf?: number) => ({ rung: "P1D", hours: "all" as const, asOf });
 const settle = () => new Promise((resolve) => setTimeout(resolve, 0));
 
@@ -56,12 +56,13 @@ describe("the lives of a market's marks", () => {
   });
   it("at a past moment are others, and bars of regular hours alone are not what they are followed over", async () => {
     const board = new LivesBoard(market, { zone: "UTC", sessions: [] });
-    const one = marks("a");
-    board.want(one, { ...view(5), hours: "regular" }, bars(1));
+    const one = marks("a", 4);
+    board.want(one, { ...view(day(3)), hours: "regular" }, bars(1));
     answers[0](["a"]);
     await settle();
-    board.want(one, view(6), bars(1));
-    expect(asked.map(({ asOf, shown }) => [asOf, shown !== undefined])).toEqual([[5, false], [6, true]]);
+    board.want(one, view(day(4)), bars(1));
+    // Of the marks only those are followed that were there by then.
+    expect(asked.map(({ marks: of, shown }) => [of.length, shown !== undefined])).toEqual([[1, false], [2, true]]);
   });
   it("that could not be had leave the last ones, and are asked for again", async () => {
     const board = new LivesBoard(market, { zone: "UTC", sessions: [] });

@@ -175,6 +175,7 @@ describe("what a page keeps in the browser", () => {
   it("undo goes on after a reload", async () => {
     const before = keeper();
     const store = new MarkStore("tin", NOTHING, before);
+    await store.restore();
     store.set(mark("a", 1));
     store.set(mark("a", 2));
     store.undo();
@@ -191,6 +192,7 @@ describe("what a page keeps in the browser", () => {
     answers = [() => new Error("away")];
     const before = keeper();
     const store = new MarkStore("tin", { marks: [mark("a", 1, 4)], marked: 9 }, before);
+    await store.restore();
     store.set(mark("a", 2));
     store.set(mark("b", 5));
     await settle();
@@ -201,5 +203,23 @@ describe("what a page keeps in the browser", () => {
     await settle();
     expect(sent.at(-1)?.steps.map(({ version, mark: { id } }) => [id, version])).toEqual([["a", 4], ["b", 0]]);
     expect(before.saved.at(-1)?.queue.map(({ id }) => id)).toEqual((sent.at(-1)?.steps as unknown as { id: string }[]).map(({ id }) => id));
+  });
+  it("what is done before the kept steps are read neither covers them nor is lost with them", async () => {
+    const old = keeper();
+    const gone = new MarkStore("tin", NOTHING, old);
+    await gone.restore();
+    answers = [() => new Error("away")];
+    gone.set(mark("a", 1));
+    await settle();
+    const now = keeper(old.saved.at(-1));
+    const store = new MarkStore("tin", NOTHING, now);
+    store.set(mark("b", 2));
+    expect(now.saved).toEqual([]);
+    await store.restore();
+    await settle();
+    await settle();
+    expect(prices(store)).toEqual([2, 1]);
+    expect(sent.flatMap(({ steps }) => steps.map(({ mark: { id } }) => id)).sort()).toEqual(["a", "a", "b"]);
+    expect(now.saved.at(-1)?.queue).toEqual([]);
   });
 });

@@ -70,6 +70,8 @@ export class MarkStore {
   private news: Change[] = [];
   /** Marks that were changed here: what others do to them is told. */
   private readonly touched = new Set<string>();
+  private restoring = false;
+  private keeps = false;
   private sending = false;
   private asking = false;
   private save: SaveState = { state: "saved" };
@@ -98,9 +100,12 @@ export class MarkStore {
 
   getSnapshot = (): Snapshot => this.snapshot;
 
-  /** Takes up what was kept in the browser: steps that were not sent, and what can be undone. */
+  /** Takes up what was kept in the browser: steps that were not sent, and what can be undone. Nothing is kept before. */
   async restore(): Promise<void> {
+    if (this.restoring) return;
+    this.restoring = true;
     const kept = await this.keeper?.load();
+    this.keeps = true;
     if (!kept) return;
     this.undoStack = [...kept.undo, ...this.undoStack];
     if (this.redoStack.length === 0 && this.queue.length === 0) this.redoStack = kept.redo;
@@ -236,7 +241,7 @@ export class MarkStore {
     const steps = group.map(({ id, step, mark }) => ({ id, step, version: this.versions.get(mark.id) ?? 0, mark: plain(mark) }));
     const posted = await postJson<Outcome>(`/descent/${this.market}/steps`, { steps });
     this.sending = false;
-    if (posted.ok) this.landed(posted.value, group.length);
+    if (posted.ok) this.landed(posted.value, group);
     else if (posted.status === 409 && posted.value?.conflicts) {
       const { marks, versions, conflicts } = posted.value;
       this.tell({ state: "conflict", theirs: marks, versions, ids: conflicts });
@@ -244,9 +249,9 @@ export class MarkStore {
     else this.refuse(posted.failure, group);
   }
 
-  private landed({ versions, marked }: Outcome, sent: number): void {
+  private landed({ versions, marked }: Outcome, sent: readonly Step[]): void {
     for (const [id, version] of Object.entries(versions)) this.versions.set(id, version);
-    this.queue = this.queue.slice(sent);
+    this.queue = this.queue.filter((step) => !sent.includes(step));
     // One more than was known are these steps; anything above are somebody else's.
     if (marked <= this.marked + 1) this.marked = Math.max(marked, this.marked);
     this.heard(marked);
@@ -261,7 +266,7 @@ export class MarkStore {
 
   /** The server will never take these steps: they are taken back here, and the reason is shown. */
   private refuse(failure: FailureBody, refused: readonly Step[]): void {
-    this.queue = this.queue.slice(refused.length);
+    this.queue = this.queue.filter((step) => !refused.includes(step));
     for (const { mark, before } of [...refused].reverse())
       if (before) this.marks.set(mark.id, before);
       else this.marks.delete(mark.id);
@@ -287,7 +292,7 @@ export class MarkStore {
     this.listeners.forEach((listener) => listener());
     const ids = new Set(this.queue.map(({ mark }) => mark.id));
     const versions = Object.fromEntries([...this.versions].filter(([id]) => ids.has(id)));
-    this.keeper?.save({ queue: this.queue, versions, undo: this.undoStack, redo: this.redoStack, savedAt: Date.now() });
+    if (this.keeps) this.keeper?.save({ queue: this.queue, versions, undo: this.undoStack, redo: this.redoStack, savedAt: Date.now() });
   }
 }
 
