@@ -235,7 +235,7 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await expect(became.getByText("Waiting for its trigger.")).toBeVisible();
   const image = await reader.request.get("/outlooks/2/picture/0.png");
   expect(image.headers()["content-type"]).toBe("image/png");
-  for (const forbidden of ["/library", "/library/import?upload=x", "/descent/sable-tin", "/editions", new URL(draft).pathname, "/bars/sable-tin/P1D", "/live?market=sable-tin"]) {
+  for (const forbidden of ["/library", "/library/import?upload=x", "/descent/sable-tin", "/editions", new URL(draft).pathname, "/bars/sable-tin/P1D", "/live?chart=sable-tin+P1D+all", "/descent/sable-tin/desk", "/descent/sable-tin/relation?to=skerry-silver&at=1"]) {
     const response = await reader.request.get(forbidden);
     expect([403, 404], forbidden).toContain(response.status());
     const data = await reader.request.get(`${forbidden.split("?")[0]}.data`);
@@ -243,6 +243,8 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   }
   const forged = await reader.request.post("/descent/sable-tin/steps", { data: { steps: [] }, headers: { Origin: new URL(page.url()).origin } });
   expect(forged.status()).toBe(403);
+  const arranged = await reader.request.post("/layout", { data: {}, headers: { Origin: new URL(page.url()).origin } });
+  expect(arranged.status()).toBe(403);
   expect((await reader.request.get("/outlooks/999")).status()).toBe(404);
 
   // The market goes on: the hour closes above the trigger, the plan is entered at the next open.
