@@ -12,12 +12,26 @@ interface Count {
 
 const bin = (name: string) => `node_modules/.bin/${name}`;
 
-/** Runs a check that passes or fails as one. */
-function check(what: string, command: string, args: string[]): Count {
+/** Runs a check that passes or fails as one; what it said is shown together, once it has ended. */
+async function check(what: string, command: string, args: string[]): Promise<Count> {
   const began = performance.now();
-  const { status } = spawnSync(command, args, { stdio: "inherit" });
-  process.stderr.write(`${what}: ${status === 0 ? "passed" : "FAILED"}, ${((performance.now() - began) / 1000).toFixed(1)} s\n`);
+  const child = spawn(command, args, { stdio: ["ignore", "pipe", "pipe"] });
+  const said: Buffer[] = [];
+  for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk: Buffer) => said.push(chunk));
+  const status = await new Promise((done) => child.once("close", done));
+  process.stderr.write(`${Buffer.concat(said).toString()}${what}: ${status === 0 ? "passed" : "FAILED"}, ${((performance.now() - began) / 1000).toFixed(1)} s\n`);
   return status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+}
+
+/** Types, lint and layers, beside each other: each keeps one processor busy. */
+async function staticChecks(): Promise<Count[]> {
+  const types = await check("Route types", bin("react-router"), ["typegen"]);
+  const others = await Promise.all([
+    check("Lint", bin("eslint"), ["."]),
+    check("Type check", bin("tsc"), ["--noEmit"]),
+    check("Layers", bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "app", "bench", "chart", "commands", "contracts", "core", "demo", "server"]),
+  ]);
+  return [types, ...others];
 }
 
 /** Core and server tests, the latter against a MariaDB of their own. */
@@ -76,14 +90,7 @@ runCommand(async () => {
   const only = process.argv[2];
   mkdirSync("test-results", { recursive: true });
   const counts: Count[] = [];
-  if (!only || only === "static") {
-    counts.push(check("Route types", bin("react-router"), ["typegen"]));
-    counts.push(check("Type check", bin("tsc"), ["--noEmit"]));
-    counts.push(check("Lint", bin("eslint"), ["."]));
-    counts.push(
-      check("Layers", bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "app", "bench", "chart", "commands", "contracts", "core", "demo", "server"]),
-    );
-  }
+  if (!only || only === "static") counts.push(...(await staticChecks()));
   if (!only || only === "unit") counts.push(await unitTests());
   if (!only || only === "browser") counts.push(await browserTests());
   const sum = (key: keyof Count) => counts.reduce((total, count) => total + count[key], 0);

@@ -2,7 +2,8 @@ import { readFileSync } from "node:fs";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { allocate } from "#core/series/series";
 import { RequestFault } from "./fault.ts";
-import { quantities, type Params, type Quantity } from "./quantities.ts";
+import { quantities } from "./quantities.ts";
+import type { Params, Quantity } from "./quantity.ts";
 import { asFields, readInput, type Fields, type Input } from "./request.ts";
 
 const NO_BARS: Input = {
@@ -10,6 +11,8 @@ const NO_BARS: Input = {
   timeframe: { count: 1, unit: "day" },
   calendar: new Calendar(ALL_HOURS),
   zone: "UTC",
+  tick: () => 1,
+  asOf: undefined,
 };
 
 /** Answers a request; throws RequestFault with one sentence when it cannot. */

@@ -37,8 +37,8 @@ export function oneOf(name: string, values: readonly string[], fallback?: string
   };
 }
 
-export function number(name: string): Parameter {
-  return { name, type: "number", read: (value) => readNumber(value, name) };
+export function number(name: string, fallback?: number): Parameter {
+  return { name, type: "number", fallback, read: (value) => readNumber(value, name) };
 }
 
 export function readNumber(value: unknown, name: string): number {

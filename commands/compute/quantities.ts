@@ -1,55 +1,16 @@
-import { atr } from "#core/indicators/atr";
-import { ema } from "#core/indicators/ema";
-import { rsi } from "#core/indicators/rsi";
-import { sma } from "#core/indicators/sma";
 import { advanceBand, FRESH, type Band, type BandEvent } from "#core/levels/band";
 import { periodExtremes } from "#core/levels/periodExtremes";
 import { DEGREES } from "#core/marks/impulse";
 import { retracement, RETRACEMENT_RATIOS } from "#core/projections/retracement";
-import { barAt, COLUMNS, firstAtOrAfter, type Column, type Series } from "#core/series/series";
+import { barAt, COLUMNS, firstAtOrAfter, type Series } from "#core/series/series";
 import { swings } from "#core/structure/swings";
 import { divides, isIntraday, type Timeframe } from "#core/time/timeframe";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { RequestFault } from "./fault.ts";
+import { indicators } from "./indicators.ts";
 import { number, oneOf, ratios, raw, readPoint, whole, type Parameter } from "./parameters.ts";
-import { derive, readMoment, readTimeframeField, type Input } from "./request.ts";
-
-export type Params = Record<string, unknown>;
-
-export interface Quantity {
-  name: string;
-  says: string;
-  parameters: Parameter[];
-  fields: string[];
-  /** Whether it can be asked without bars. */
-  withoutBars?: boolean;
-  values(params: Params, input: Input): Params[];
-}
-
-/** A time as it is written out: a date from a day up, otherwise an instant in UTC. */
-export function timeText(time: number, timeframe: Timeframe): string {
-  const text = new Date(time).toISOString();
-  return isIntraday(timeframe) ? text.replace(".000Z", "Z") : text.slice(0, 10);
-}
-
-const OF = oneOf("of", COLUMNS.slice(1), "close");
-
-function average(name: string, says: string, compute: (values: Float64Array, period: number) => Float64Array): Quantity {
-  return {
-    name,
-    says,
-    parameters: [whole("period"), OF],
-    fields: ["time", "value"],
-    values: ({ period, of }, input) => rows(compute(input.series[of as Column], period as number), input),
-  };
-}
-
-function rows(values: Float64Array, { series, timeframe }: Input): Params[] {
-  const out: Params[] = [];
-  for (let i = 0; i < values.length; i++)
-    if (!Number.isNaN(values[i])) out.push({ time: timeText(series.time[i], timeframe), value: values[i] });
-  return out;
-}
+import { timeText, type Params, type Quantity } from "./quantity.ts";
+import { derive, readMoment, readTimeframeField } from "./request.ts";
 
 function barRows(series: Series, timeframe: Timeframe): Params[] {
   return Array.from({ length: series.length }, (_, i) => {
@@ -59,17 +20,7 @@ function barRows(series: Series, timeframe: Timeframe): Params[] {
 }
 
 export const quantities: readonly Quantity[] = [
-  average("sma", "simple moving average", sma),
-  average("ema", "exponential moving average, seeded with the mean of the first values", ema),
-  average("rsi", "relative strength index, 0 to 100 (Wilder 1978)", rsi),
-  {
-    name: "atr",
-    says: "average true range in price units (Wilder 1978)",
-    // "of" is taken for the sake of one shape with the averages; a range is always of high, low and close.
-    parameters: [whole("period", 14), OF],
-    fields: ["time", "value"],
-    values: ({ period }, input) => rows(atr(input.series, period as number), input),
-  },
+  ...indicators,
   {
     name: "resample",
     says: "bars of a longer timeframe, by the market's sessions",

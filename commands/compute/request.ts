@@ -3,6 +3,7 @@ import Papa from "papaparse";
 import { readBars, recognise } from "#core/csv/barfile";
 import { resample } from "#core/series/resample";
 import { firstAtOrAfter, slice, type Series } from "#core/series/series";
+import { tickOf } from "#core/series/tick";
 import { ALL_HOURS, Calendar, checkCalendar, type CalendarSpec, type SessionRule } from "#core/time/calendar";
 import { DAY, parseDate } from "#core/time/dates";
 import { divides, formatTimeframe, isIntraday, parseTimeframe, type Timeframe } from "#core/time/timeframe";
@@ -18,6 +19,10 @@ export interface Input {
   timeframe: Timeframe;
   calendar: Calendar;
   zone: string;
+  /** Smallest step of prices, as the request names it or as the file shows it. */
+  tick(): number;
+  /** The moment nothing later of is seen, as the request names it. */
+  asOf: unknown;
 }
 
 export function asFields(value: unknown, name: string): Fields {
@@ -35,15 +40,29 @@ export function readTimeframeField(value: unknown, name: string): Timeframe {
 export function readInput(request: Fields): Input | undefined {
   if (request.bars === undefined) return undefined;
   const bars = asFields(request.bars, "bars");
-  const base = readTimeframeField(bars.timeframe ?? "P1D", "bars.timeframe");
-  const zone = bars.timezone ?? "UTC";
-  if (typeof zone !== "string" || !isZone(zone)) throw new RequestFault(`"bars.timezone" must be a zone of the IANA database.`);
+  const { series: cut, base, zone } = readCut(bars, "bars", request.asOf);
   const calendar = readCalendar(request.market, zone);
-  const whole = readBarFile(bars.file, zone);
-  const cut = request.asOf === undefined ? whole : slice(whole, 0, cutIndex(whole, request.asOf, zone, isIntraday(base)));
-  if (request.timeframe === undefined) return { series: cut, timeframe: base, calendar, zone };
+  const named = request.market === undefined ? undefined : asFields(request.market, "market").tick;
+  if (named !== undefined && !(typeof named === "number" && named > 0 && named < 1e12)) throw new RequestFault(`"market.tick" must be a number above zero.`);
+  const input = { calendar, zone, tick: () => named ?? tickOf(cut), asOf: request.asOf };
+  if (request.timeframe === undefined) return { series: cut, timeframe: base, ...input };
   const timeframe = readTimeframeField(request.timeframe, "timeframe");
-  return { series: derive(cut, base, timeframe, calendar), timeframe, calendar, zone };
+  return { series: derive(cut, base, timeframe, calendar), timeframe, ...input };
+}
+
+/** Bars of a file as of a moment, their timeframe and the zone their times are in. */
+function readCut(bars: Fields, name: string, asOf: unknown): { series: Series; base: Timeframe; zone: string } {
+  const base = readTimeframeField(bars.timeframe ?? "P1D", `${name}.timeframe`);
+  const zone = bars.timezone ?? "UTC";
+  if (typeof zone !== "string" || !isZone(zone)) throw new RequestFault(`"${name}.timezone" must be a zone of the IANA database.`);
+  const whole = readBarFile(bars.file, zone, name);
+  return { series: asOf === undefined ? whole : slice(whole, 0, cutIndex(whole, asOf, zone, isIntraday(base))), base, zone };
+}
+
+/** Bars of another file that a quantity names, on the same timeframe and as of the same moment. */
+export function readOther(fields: Fields, { timeframe, calendar, asOf }: Input): Series {
+  const { series, base } = readCut(fields, "with", asOf);
+  return formatTimeframe(base) === formatTimeframe(timeframe) ? series : derive(series, base, timeframe, calendar);
 }
 
 export function derive(series: Series, base: Timeframe, timeframe: Timeframe, calendar: Calendar): Series {
@@ -72,8 +91,8 @@ function readCalendar(value: unknown, zone: string): Calendar {
 }
 
 /** Columns of a CSV file; any bad row is a fault of the request. */
-export function readBarFile(file: unknown, zone: string): Series {
-  if (typeof file !== "string") throw new RequestFault(`"bars.file" must be the path of a CSV file.`);
+export function readBarFile(file: unknown, zone: string, name = "bars"): Series {
+  if (typeof file !== "string") throw new RequestFault(`"${name}.file" must be the path of a CSV file.`);
   let text: string;
   try {
     text = readFileSync(file, "utf8");

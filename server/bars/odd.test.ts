@@ -87,11 +87,11 @@ describe("hours that cannot be", () => {
   });
 });
 
-describe("a file of a million rows", () => {
+describe("a file of two hundred thousand rows", () => {
   it("with one bad row in the middle is refused by its line, then taken without exactly that row", async () => {
     const { id } = await anAnalyst();
-    const bad = 500_000;
-    const rows = Array.from({ length: 1_000_000 }, (_, i) => {
+    const [count, bad] = [200_000, 100_000];
+    const rows = Array.from({ length: count }, (_, i) => {
       const time = new Date(Date.UTC(2022, 0, 3) + i * 60_000).toISOString().slice(0, 16);
       return i === bad ? `${time},10,9,11,10` : `${time},10,11,9,10`;
     });
@@ -99,12 +99,12 @@ describe("a file of a million rows", () => {
     const sent = await upload(file, id);
     const { faults, bars } = await inspectUpload(sent, { zone: "UTC" }, id);
     expect(faults).toEqual([{ line: bad + 2, reason: "The high is below the low." }]);
-    expect(bars).toBe(999_999);
+    expect(bars).toBe(count - 1);
     const confirm = confirmation({ base: "PT1M" });
     expect(await failureOf(importUpload(sent, confirm, id))).toMatchObject({ code: "bad-rows" });
     expect(await Market.findOne({ where: { name: confirm.name } })).toBeNull();
     const report = await importUpload(sent, { ...confirm, badRows: "leaveOut" }, id);
-    expect(report).toMatchObject({ added: 999_999, leftOutCount: 1 });
-    expect((await seriesOf((await Market.findByPk(report.market))!, "P1Y")).length).toBe(2);
-  }, 90_000);
+    expect(report).toMatchObject({ added: count - 1, leftOutCount: 1 });
+    expect((await seriesOf((await Market.findByPk(report.market))!, "P1Y")).length).toBe(1);
+  }, 60_000);
 });
