@@ -8,7 +8,7 @@ import { divides, isIntraday, type Timeframe } from "#core/time/timeframe";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { RequestFault } from "./fault.ts";
 import { indicators } from "./indicators.ts";
-import { number, oneOf, ratios, raw, readPoint, whole, type Parameter } from "./parameters.ts";
+import { number, oneOf, ratios, raw, readPoint, whole } from "./parameters.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { derive, readMoment, readTimeframeField } from "./request.ts";
 

@@ -12,6 +12,8 @@ export interface Wording {
   time(value: number): string;
   /** Name of anchor `index`: "Near edge". */
   anchor(index: number): string;
+  /** Name of what a kind keeps besides its anchors: "Name" for `label`. */
+  prop(name: string): string;
 }
 
 /** What two versions of one mark say differently, in words; a version that is missing was removed. */
@@ -26,7 +28,7 @@ export function differences(ours: Mark | undefined, theirs: Mark | undefined, sa
     compare(say.anchor(i), a ? say.price(a.price) : "none", b ? say.price(b.price) : "none");
     compare(`${say.anchor(i)}, time`, a ? say.time(a.time) : "none", b ? say.time(b.time) : "none");
   }
-  for (const name of new Set([...Object.keys(ours.props), ...Object.keys(theirs.props)])) compare(name, worded(ours.props[name]), worded(theirs.props[name]));
+  for (const name of new Set([...Object.keys(ours.props), ...Object.keys(theirs.props)])) compare(say.prop(name), worded(ours.props[name]), worded(theirs.props[name]));
   compare("Remark", ours.note, theirs.note);
   compare("Locked", worded(ours.locked ?? false), worded(theirs.locked ?? false));
   compare("Hidden", worded(ours.hidden ?? false), worded(theirs.hidden ?? false));

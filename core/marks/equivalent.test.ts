@@ -26,7 +26,7 @@ describe("a mark taken over from another market", () => {
 });
 
 describe("two versions of a mark", () => {
-  const words: Wording = { price: String, time: (time) => `day ${time / 86_400_000}`, anchor: (i) => `Anchor ${i + 1}` };
+  const words: Wording = { price: String, time: (time) => `day ${time / 86_400_000}`, anchor: (i) => `Anchor ${i + 1}`, prop: (name) => (name === "label" ? "Name" : name) };
   const one = mark("level", [[0, 10]], { label: "shelf" });
   it("that are the same differ in nothing, whatever their numbers of version", () => {
     expect(differences(one, { ...one, version: 9 }, words)).toEqual([]);
@@ -35,7 +35,7 @@ describe("two versions of a mark", () => {
     const other = { ...one, anchors: [{ ...one.anchors[0], price: 11 }], props: { label: "ledge" }, locked: true };
     expect(differences(one, other, words)).toEqual([
       { what: "Anchor 1", ours: "10", theirs: "11" },
-      { what: "label", ours: "shelf", theirs: "ledge" },
+      { what: "Name", ours: "shelf", theirs: "ledge" },
       { what: "Locked", ours: "no", theirs: "yes" },
     ]);
   });

@@ -59,6 +59,8 @@ function putBack(store: MarkStore, news: Snapshot["news"]): void {
   store.remove(...news.flatMap(({ id, before }) => (before ? [] : [id])));
 }
 
+const PROPS: Record<string, string> = { label: "Name", text: "Words", side: "Side", own: "Edges by hand", degree: "Degree", scale: "Lengths", ratios: "Ratios", direction: "Direction", reasons: "Reasons" };
+
 interface PanelProps {
   title: string;
   text: string;
@@ -95,6 +97,7 @@ function Pair({ mark, ours, theirs, market, columns }: { mark: Mark; ours: Mark 
     price: (value) => priceText(value, market),
     time: dateText,
     anchor: (i) => inHand(mark.kind)?.anchorName(i) ?? "Price",
+    prop: (name) => PROPS[name] ?? name,
   });
   const name = `${kindOf(mark).title}, ${rungText(mark.rung).toLowerCase()}`;
   return (

@@ -10,6 +10,7 @@ import { percentText, priceText, rungText } from "#core/marks/wording";
 import { legOf, retracement } from "#core/projections/retracement";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { dateText } from "../../parts/times.ts";
+import { WordsField } from "../../parts/WordsField.tsx";
 import { AnchorFields } from "./AnchorFields.tsx";
 import { CopiedLine } from "./CopiedLine.tsx";
 import { inHand } from "./kinds.ts";
@@ -72,10 +73,10 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, onChange
           <AnchorFields key={i} name={inHand(mark.kind)?.anchorName(i) ?? "Price"} time={time} price={price} market={market} zone={zone} intraday={intraday} locked={locked} onCommit={(change) => setAnchor(i, change)} />
         ))}
         {(mark.kind === "level" || mark.kind === "fittedLevel" || mark.kind === "path") && (
-          <TextField key={mark.id} label="Name" disabled={locked} defaultValue={mark.props.label} slotProps={{ htmlInput: { maxLength: 60 } }} onBlur={(event) => setProps({ label: event.target.value })} />
+          <WordsField label="Name" value={String(mark.props.label ?? "")} longest={60} disabled={locked} onCommit={(label) => setProps({ label })} />
         )}
         {mark.kind === "note" && (
-          <TextField key={mark.id} label="Words" disabled={locked} defaultValue={mark.props.text} autoFocus={mark.props.text === ""} slotProps={{ htmlInput: { maxLength: 200 } }} onBlur={(event) => setProps({ text: event.target.value })} />
+          <WordsField label="Words" value={String(mark.props.text)} longest={200} disabled={locked} first={mark.props.text === ""} onCommit={(text) => setProps({ text })} />
         )}
         {mark.kind === "impulse" && (
           <>
@@ -95,7 +96,9 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, onChange
       </Box>
       {mark.kind === "impulse" && <ImpulseLines mark={mark} market={market} />}
       {mark.kind === "retracement" && <RetracementLines mark={mark} market={market} />}
-      <TextField key={`note ${mark.id}`} label="Remark" multiline maxRows={4} defaultValue={mark.note} sx={{ mt: 1.25 }} slotProps={{ htmlInput: { maxLength: 2000 } }} onBlur={(event) => onChange({ ...mark, note: event.target.value })} />
+      <Box sx={{ mt: 1.25 }}>
+        <WordsField label="Remark" value={mark.note} longest={2000} multiline onCommit={(note) => onChange({ ...mark, note })} />
+      </Box>
       {events.length > 0 && (
         <Box component="details" sx={{ mt: 1 }}>
           <Typography component="summary" variant="body2" sx={{ cursor: "pointer" }}>

@@ -30,7 +30,7 @@ export function Readout({ cursor, placing, ruler, problem, market, series, futur
   const ranges = useMemo(() => (series ? atr(series) : undefined), [series]);
   const hint = placing ? hintOf(placing) : problem ? `\u00d7 ${problem}` : ruler && series ? rulerText(ruler, at, series, future, market) : undefined;
   return (
-    <Box sx={{ position: "absolute", inset: "0 400px 0 12px", display: "flex", flexDirection: "column", justifyContent: "center", "& p": { lineHeight: 1.15, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" } }}>
+    <Box sx={{ position: "absolute", inset: "0 356px 0 12px", display: "flex", flexDirection: "column", justifyContent: "center", "& p": { lineHeight: 1.15, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" } }}>
       <Typography variant="body2" role="status">
         {hint}
       </Typography>

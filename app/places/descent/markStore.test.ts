@@ -144,10 +144,15 @@ describe("what others do to the marks", () => {
     await settle();
     expect(prices(store)).toEqual([9, 7]);
     expect(store.getSnapshot().news.map(({ id, before, after }) => [id, before?.anchors[0].price, after?.anchors[0].price])).toEqual([["a", 3, 9]]);
+    // However often it is changed, it is told against what it was here.
+    stand = { marks: [mark("a", 11, 4), mark("c", 7, 1)], marked: 9 };
+    store.heard(9);
+    await settle();
+    expect(store.getSnapshot().news.map(({ before, after }) => [before?.anchors[0].price, after?.anchors[0].price])).toEqual([[3, 11]]);
     // Undoing would wipe out what somebody else said: it is not done, and that is said.
     store.undo();
     expect(store.getSnapshot().save.state).toBe("refused");
-    expect(prices(store)).toEqual([9, 7]);
+    expect(prices(store)).toEqual([11, 7]);
     store.readNews();
     expect(store.getSnapshot().news).toEqual([]);
   });

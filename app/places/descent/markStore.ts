@@ -207,7 +207,9 @@ export class MarkStore {
         this.marks.set(id, after);
         this.versions.set(id, after.version);
       } else this.marks.delete(id);
-      if (this.touched.has(id) && !same(before, after)) this.news = [...this.news.filter((one) => one.id !== id), { id, before, after }];
+      // What is told is how it was here, however often it has been changed since.
+      const told = this.news.find((one) => one.id === id);
+      if (this.touched.has(id) && !same(before, after)) this.news = [...this.news.filter((one) => one !== told), { id, before: told ? told.before : before, after }];
     }
     this.tell(this.save);
   }
