@@ -24,7 +24,7 @@ const EXAMPLES: Record<string, object> = {
   macd: { slow: 15, fast: 8, signal: 5 },
   cloud: { conversion: 5, base: 9, span: 15 },
   pivots: { period: "P1W" },
-  correlation: { with: { file: "other.csv" }, period: 8 },
+  correlation: { with: { file: file(Array.from({ length: 61 }, (_, i) => (i === 0 ? "date,open,high,low,close" : `${new Date(Date.UTC(2023, 11, 31 + i)).toISOString().slice(0, 10)},10,14,9,${10 + ((i * 7) % 4)}`)).join("\n")) }, period: 8 },
   resample: { timeframe: "P1W" },
   swings: { k: 3 },
   periodExtremes: { period: "P1W" },
