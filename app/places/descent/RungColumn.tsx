@@ -11,7 +11,7 @@ import type { Hours } from "#core/series/hours";
 import type { RungOfSet, RungSet } from "#core/time/rungs";
 import type { RungSketch } from "../../../server/bars/sketches.ts";
 import { Sketch } from "../../parts/Sketch.tsx";
-import { Needle } from "./Bearing.tsx";
+import { Needle } from "./Needle.tsx";
 import { viewAddress } from "./view.ts";
 
 interface Props {

@@ -7,7 +7,6 @@ import type { Mark } from "#core/marks/kind";
 import { countText, rungText } from "#core/marks/wording";
 import { isIntraday } from "#core/time/timeframe";
 import { BearingLine } from "./Bearing.tsx";
-import { Differences } from "./Differences.tsx";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
 import type { MarkStore, SaveState, Snapshot } from "./markStore.ts";
@@ -17,6 +16,7 @@ import { PlanLine } from "./PlanLine.tsx";
 
 /** Loaded when they are first wanted: forms that most visits do not open. */
 const PlanBuilder = lazy(async () => ({ default: (await import("./PlanBuilder.tsx")).PlanBuilder }));
+const Differences = lazy(async () => ({ default: (await import("./Differences.tsx")).Differences }));
 const MarkDetails = lazy(async () => ({ default: (await import("./MarkDetails.tsx")).MarkDetails }));
 
 interface Props {
@@ -57,7 +57,11 @@ export function Sheet(props: Props) {
   return (
     <Box component="aside" aria-label="Sheet" sx={{ width: 312, flexShrink: 0, bgcolor: "background.paper", borderLeft: 1, borderColor: "divider", overflowY: "auto", px: 2, py: 1.5 }}>
       <SaveLine store={store} snapshot={snapshot} />
-      <Differences store={store} snapshot={snapshot} market={market} />
+      {(snapshot.save.state === "conflict" || snapshot.news.length > 0) && (
+        <Suspense>
+          <Differences store={store} snapshot={snapshot} market={market} />
+        </Suspense>
+      )}
       {said && (
         <Typography variant="body2" role="status" sx={{ mb: 1 }}>
           {said}

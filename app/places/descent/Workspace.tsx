@@ -16,14 +16,12 @@ import { ChartTools } from "./ChartTools.tsx";
 import { useDesks, type DeskData } from "./desks.ts";
 import { Guide, showGuide } from "./Guide.tsx";
 import { KINDS } from "./kinds.ts";
-import { LevelsBelow } from "./LevelsBelow.tsx";
 import { MarketLine } from "./MarketLine.tsx";
 import type { PaneView, Shared } from "./Pane.tsx";
 import type { StoredPlan } from "./PlanBuilder.tsx";
 import { Readout } from "./Readout.tsx";
 import { RungColumn } from "./RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
-import { ShownChoice } from "./ShownChoice.tsx";
 import { useDescentOffers } from "./useDescentOffers.ts";
 import { useMarkCommands } from "./useMarkCommands.ts";
 import { MOST, usePanes } from "./usePanes.ts";
@@ -33,6 +31,9 @@ import { viewAddress, pictureAddress } from "./view.ts";
 import { useWalk } from "./useWalk.ts";
 import { WalkLine } from "./WalkLine.tsx";
 
+/** Loaded when they are first wanted. */
+const LevelsBelow = lazy(async () => ({ default: (await import("./LevelsBelow.tsx")).LevelsBelow }));
+const ShownChoice = lazy(async () => ({ default: (await import("./ShownChoice.tsx")).ShownChoice }));
 const CopyDialog = lazy(async () => ({ default: (await import("./CopyDialog.tsx")).CopyDialog }));
 
 interface Props {
@@ -219,7 +220,9 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
             onChange={(pane, now) => setViews((before) => new Map(before).set(pane, now))}
           />
           {table && view?.bars && (
-            <LevelsBelow market={desk.market} series={view.bars.series} marks={view.picture?.marks ?? []} selected={selected} onSelect={(id) => setSelected([id])} address={(format) => pictureAddress(view, seen.current, { format, hours, asOf, plan: shownPlan })} onClose={() => setTable(false)} />
+            <Suspense>
+              <LevelsBelow market={desk.market} series={view.bars.series} marks={view.picture?.marks ?? []} selected={selected} onSelect={(id) => setSelected([id])} address={(format) => pictureAddress(view, seen.current, { format, hours, asOf, plan: shownPlan })} onClose={() => setTable(false)} />
+            </Suspense>
           )}
         </Box>
         {view && !folded && (
@@ -242,7 +245,11 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
         )}
       </Box>
       {menu && <ChartMenu {...menu} onClose={() => setMenu(undefined)} />}
-      {open === "shown" && <ShownChoice anchor={document.querySelector("[data-shown]")} shown={panes.shown} onShow={panes.show} onClose={() => setOpen(undefined)} />}
+      {open === "shown" && (
+        <Suspense>
+          <ShownChoice anchor={document.querySelector("[data-shown]")} shown={panes.shown} onShow={panes.show} onClose={() => setOpen(undefined)} />
+        </Suspense>
+      )}
       {open === "copy" && selected.length > 0 && (
         <Suspense>
           <CopyDialog from={desk.market} marks={marks.filter(({ id }) => selected.includes(id))} markets={markets} at={clock.now} zone={desk.calendar.zone} asOf={asOf} onCopy={(market, relation) => void copy(market, relation)} onClose={() => setOpen(undefined)} />
