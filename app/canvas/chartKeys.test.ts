@@ -6,7 +6,7 @@ import type { Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
 import { makeScale } from "../../chart/scale.ts";
 import { pressKey, type KeyedChart } from "./chartKeys.ts";
-import { anchorAt, readAt } from "./crosshair.ts";
+import { anchorAt, readAt, stepped } from "./crosshair.ts";
 
 function aChart(isPlacing: boolean) {
   const done: string[] = [];
@@ -88,6 +88,20 @@ describe("the crosshair", () => {
     expect(readAt(picture, scale, { x: 350, y: 100 })!.at).toMatchObject({ index: 3 });
     expect(readAt(picture, scale, { x: 350, y: 100 })!.at).not.toHaveProperty("bar");
     expect(readAt(picture, scale, { x: 410, y: 100 })).toBeUndefined();
+  });
+  it("is put by keys from bar to bar and from price to price, never off the bars or the plot", () => {
+    const at = (from: { x: number; y: number } | undefined, bars: number, up: number) => {
+      const point = stepped(picture, scale, from, bars, up)!;
+      return [Math.round(scale.index(point.x) * 10) / 10, Math.round(scale.price(point.y) * 100) / 100];
+    };
+    expect(at(undefined, 0, 0)).toEqual([2, 14]);
+    expect(at(undefined, -1, 0)).toEqual([1, 14]);
+    expect(at({ x: 150, y: scale.y(13) }, 0, 1)).toEqual([1, 14]);
+    expect(at({ x: 150, y: scale.y(13) }, 0, -1)).toEqual([1, 11]);
+    expect(at(undefined, 50, 3)).toEqual([2, 15]);
+    expect(at(undefined, -50, -3)).toEqual([0, 9]);
+    const empty = { ...picture, pyramid: buildPyramid(fromBars([])) };
+    expect(stepped(empty, scale, undefined, 1, 0)).toBeUndefined();
   });
   it("means a bar's price where one is near, else the price on the tick grid", () => {
     expect(anchorAt(picture, scale, { x: 152, y: scale.y(14) + 3 })).toEqual({ time: series.time[1], price: 14 });

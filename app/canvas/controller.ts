@@ -1,11 +1,10 @@
 import type { Anchor, Mark } from "#core/marks/kind";
-import { barAt } from "#core/series/series";
 import { indexOfInstant, indexOfTime, instantOf, layOut, type Picture } from "../../chart/picture.ts";
 import type { Scale, View } from "../../chart/scale.ts";
 import { planPrices } from "../../chart/scenario.ts";
 import { Viewport } from "../../chart/viewport.ts";
 import { pressKey, type KeyedChart } from "./chartKeys.ts";
-import { anchorAt, instantText, readAt, type ReadAt } from "./crosshair.ts";
+import { anchorAt, instantText, readAt, stepped, type ReadAt } from "./crosshair.ts";
 import { Gestures, type GesturedChart, type Grip, type Point } from "./gestures.ts";
 import { MarkReach } from "./markReach.ts";
 import { Scene } from "./scene.ts";
@@ -282,20 +281,9 @@ export class ChartController implements KeyedChart, GesturedChart {
 
   /** Moves the crosshair by keys: sideways by bars, up and down through the four prices of its bar. */
   moveCursor(bars: number, up: number, fast: boolean): boolean {
-    const picture = this.picture;
-    if (!picture || picture.pyramid.levels[0].length === 0) return false;
-    const series = picture.pyramid.levels[0];
-    const scale = this.scale;
-    const { plot } = scale;
-    const start = this.pointer ?? { x: scale.x(series.length - 1), y: scale.y(series.close[series.length - 1]) };
-    const index = Math.max(0, Math.min(series.length - 1, Math.round(scale.index(start.x)) + bars * (fast ? 10 : 1)));
-    const bar = barAt(series, index);
-    const prices = [bar.low, Math.min(bar.open, bar.close), Math.max(bar.open, bar.close), bar.high];
-    const here = scale.price(start.y);
-    const nearest = prices.reduce((best, price, i) => (Math.abs(price - here) < Math.abs(prices[best] - here) ? i : best), 0);
-    const price = prices[Math.max(0, Math.min(3, nearest + up))];
-    this.hover({ x: Math.max(plot.left, Math.min(plot.left + plot.width - 1, scale.x(index))), y: scale.y(price) });
-    return true;
+    const next = this.picture && stepped(this.picture, this.scale, this.pointer, bars * (fast ? 10 : 1), up);
+    if (next) this.hover(next);
+    return next !== undefined;
   }
 
   /** Moves the chosen marks by ticks and by bars of this chart; false when there are none to move. */

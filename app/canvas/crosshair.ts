@@ -47,3 +47,19 @@ export function instantText({ pyramid, future, timeframe, calendar }: Picture, i
   if (!isIntraday(timeframe)) return new Date(time).toISOString().slice(0, 10);
   return new Intl.DateTimeFormat("en-GB", { timeZone: calendar.spec.zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(time);
 }
+
+/** Where keys put the crosshair: so many bars on, and up or down among the prices of the bar there; nowhere without bars. */
+export function stepped({ pyramid }: Picture, scale: Scale, pointer: Point | undefined, bars: number, up: number): Point | undefined {
+  const series = pyramid.levels[0];
+  const last = series.length - 1;
+  if (last < 0) return undefined;
+  const { plot } = scale;
+  const start = pointer ?? { x: scale.x(last), y: scale.y(series.close[last]) };
+  const index = Math.max(0, Math.min(last, Math.round(scale.index(start.x)) + bars));
+  const { open, high, low, close } = barAt(series, index);
+  const prices = [low, Math.min(open, close), Math.max(open, close), high];
+  const here = scale.price(start.y);
+  const nearest = prices.reduce((best, price, i) => (Math.abs(price - here) < Math.abs(prices[best] - here) ? i : best), 0);
+  const price = prices[Math.max(0, Math.min(3, nearest + up))];
+  return { x: Math.max(plot.left, Math.min(plot.left + plot.width - 1, scale.x(index))), y: scale.y(price) };
+}

@@ -1,6 +1,7 @@
 import type { Mark } from "#core/marks/kind";
 import { failureText, postJson, type FailureBody } from "../../parts/post.ts";
 import type { Keeper } from "./keptSteps.ts";
+import { plain, same } from "./markContent.ts";
 
 interface Outcome {
   marks: Mark[];
@@ -300,13 +301,3 @@ export class MarkStore {
 
 /** Steps in one request. */
 const MOST_AT_ONCE = 400;
-
-/** A mark as it is sent: what the server decides itself is left out. */
-function plain({ id, kind, rung, anchors, props, note, locked, hidden, copied }: Mark) {
-  return { id, kind, rung, anchors: anchors.map(({ time, price }) => ({ time, price })), props, note, locked: locked || undefined, hidden: hidden || undefined, copied };
-}
-
-/** Whether two marks say the same, whatever their versions; two that are missing do. */
-function same(a: Mark | undefined, b: Mark | undefined): boolean {
-  return a && b ? JSON.stringify(plain(a)) === JSON.stringify(plain(b)) : a === b;
-}
