@@ -5,6 +5,7 @@ import { retracement, RETRACEMENT_RATIOS } from "#core/projections/retracement";
 import { barAt, COLUMNS, firstAtOrAfter, type Series } from "#core/series/series";
 import { swings } from "#core/structure/swings";
 import { divides, isIntraday, type Timeframe } from "#core/time/timeframe";
+import { gaps } from "#core/zones/gaps";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { RequestFault } from "./fault.ts";
 import { indicators } from "./indicators.ts";
@@ -42,6 +43,19 @@ export const quantities: readonly Quantity[] = [
         side,
         price,
         knownAt: timeText(series.time[knownAt], timeframe),
+      })),
+  },
+  {
+    name: "gaps",
+    says: "fair value gaps, and what later wicks did to them",
+    parameters: [],
+    fields: ["time", "direction", "bottom", "top", "state", "filledShare", "firstTouch", "filledAt"],
+    values: (_params, { series, timeframe }) =>
+      gaps(series).map(({ at, firstTouch, filledAt, ...gap }) => ({
+        time: timeText(series.time[at], timeframe),
+        ...gap,
+        ...(firstTouch === undefined ? {} : { firstTouch: timeText(series.time[firstTouch], timeframe) }),
+        ...(filledAt === undefined ? {} : { filledAt: timeText(series.time[filledAt], timeframe) }),
       })),
   },
   {
