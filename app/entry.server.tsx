@@ -1,4 +1,4 @@
-import { PassThrough, Transform } from "node:stream";
+import { PassThrough } from "node:stream";
 import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
 import { createReadableStreamFromReadable } from "@react-router/node";
@@ -7,6 +7,7 @@ import { renderToPipeableStream } from "react-dom/server";
 import { isRouteErrorResponse, ServerRouter, type EntryContext, type HandleErrorFunction, type RouterContextProvider } from "react-router";
 import { log } from "../server/log.ts";
 import { nonceContext, requestIdContext } from "./context.ts";
+import { withStyles } from "./pageStyles.ts";
 
 const TIME_LIMIT = 10_000;
 
@@ -44,23 +45,6 @@ export default function handleRequest(
       },
     );
     setTimeout(abort, TIME_LIMIT).unref();
-  });
-}
-
-/** Puts the styles a piece of the page needs before that piece, under the page's nonce. */
-function withStyles(cache: ReturnType<typeof createCache>, nonce: string): Transform {
-  const sent = new Set<string>();
-  return new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      const names = Object.keys(cache.inserted).filter((name) => !sent.has(name) && typeof cache.inserted[name] === "string");
-      names.forEach((name) => sent.add(name));
-      if (names.length === 0) return done(null, chunk);
-      const css = names.map((name) => cache.inserted[name]).join("");
-      const style = `<style nonce="${nonce}" data-emotion="${cache.key} ${names.join(" ")}">${css}</style>`;
-      const text = chunk.toString("utf8");
-      const head = text.indexOf("</head>");
-      done(null, head >= 0 ? text.slice(0, head) + style + text.slice(head) : style + text);
-    },
   });
 }
 

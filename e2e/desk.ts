@@ -33,6 +33,8 @@ export async function descend(page: Page, market: string, rung = "P1D"): Promise
   await expect(chart(page)).toBeVisible();
   await hydrated(page);
   await page.waitForFunction(() => document.querySelector("[data-chart] canvas") !== null);
+  // Anything before the document type, and the browser would lay the page out by the rules of another age.
+  expect(await page.evaluate(() => document.compatMode)).toBe("CSS1Compat");
   await page.waitForTimeout(300);
 }
 
