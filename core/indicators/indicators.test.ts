@@ -6,13 +6,7 @@ import { ema } from "#core/indicators/ema";
 import { rsi } from "#core/indicators/rsi";
 import { sma } from "#core/indicators/sma";
 import { days, sp500 } from "#core/testing/openData";
-
-interface TaLib {
-  init(path?: string): Promise<unknown>;
-  EMA(input: object): { output: number[] };
-  RSI(input: object): { output: number[] };
-  ATR(input: object): { output: number[] };
-}
+import { loadTalib, type TaLib } from "#core/testing/talib";
 
 const series = sp500();
 
@@ -35,14 +29,7 @@ describe("averages on open data", () => {
   // Reference: TA-Lib compiled to WebAssembly, talib-web 0.1.3 (npm): EMA seeded with the SMA, Wilder's RSI and ATR.
   describe("against TA-Lib", () => {
     let talib: TaLib;
-    beforeAll(async () => {
-      const { fetch } = globalThis;
-      // Its loader would fetch the file from the disk when it finds a fetch.
-      Reflect.deleteProperty(globalThis, "fetch");
-      talib = (await import("talib-web")) as unknown as TaLib;
-      await talib.init();
-      globalThis.fetch = fetch;
-    });
+    beforeAll(async () => void (talib = await loadTalib()));
 
     // Its output begins at the first defined value and is as long as the input: the rest is left over memory.
     const defined = ({ output }: { output: number[] }, warmUp: number) => output.slice(0, series.length - warmUp);

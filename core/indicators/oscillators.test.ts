@@ -16,16 +16,11 @@ import { pivotsOf } from "#core/levels/pivots";
 import { slice, type Series } from "#core/series/series";
 import { tickOf } from "#core/series/tick";
 import { days, sp500, walk } from "#core/testing/openData";
+import { loadTalib, type TaLib } from "#core/testing/talib";
 
 // Open data: S&P 500, 2000 to 2010, carried by vega-datasets (npm).
 const series = sp500();
 const TICK = 1e-6;
-
-interface TaLib {
-  init(path?: string): Promise<unknown>;
-  MFI(input: object): { output: number[] };
-  WMA(input: object): { output: number[] };
-}
 
 /** Ours agrees with a reference that ends at the same bar, and is undefined before it begins. */
 function agree(ours: Float64Array, reference: readonly number[], relative = 1e-9): void {
@@ -37,14 +32,7 @@ function agree(ours: Float64Array, reference: readonly number[], relative = 1e-9
 
 describe("on open data, against reference libraries", () => {
   let talib: TaLib;
-  beforeAll(async () => {
-    const { fetch } = globalThis;
-    // Its loader would fetch the file from the disk when it finds a fetch.
-    Reflect.deleteProperty(globalThis, "fetch");
-    talib = (await import("talib-web")) as unknown as TaLib;
-    await talib.init();
-    globalThis.fetch = fetch;
-  });
+  beforeAll(async () => void (talib = await loadTalib()));
   const defined = ({ output }: { output: number[] }, warmUp: number) => output.slice(0, series.length - warmUp);
 
   // TA-Lib compiled to WebAssembly, talib-web 0.1.3 (npm).

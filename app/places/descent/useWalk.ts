@@ -1,6 +1,5 @@
 import { allocate } from "#core/series/series";
 import { closeOfBar } from "#core/series/resample";
-
 import type { LinkedCursor } from "../../canvas/linkedCursor.ts";
 import { indexOfInstant } from "../../../chart/picture.ts";
 import type { PaneView } from "./Pane.tsx";
