@@ -58,9 +58,6 @@ export function advanceBand(band: Band, state: BandState, bar: Bar, emit: (event
   const sign = up ? 1 : -1;
   const toward = up ? bar.low : bar.high;
   const outward = up ? bar.high : bar.low;
-  const say = (event: BandEventName, now: BandState) =>
-    emit({ event, time: bar.time, touches: now.touches, deepest: now.deepest });
-
   if (state.status === "pending")
     return sign * (bar.close - near) > 0 ? { ...state, status: "fresh", away: true } : state;
 
@@ -72,7 +69,7 @@ export function advanceBand(band: Band, state: BandState, bar: Bar, emit: (event
     if (through) return { ...state, away: false, tested: false };
     if (state.tested && gone) {
       const next: BandState = { ...state, status: "flipped" };
-      say("flipped", next);
+      say("flipped", next, bar, emit);
       return next;
     }
     return reached && !state.tested ? { ...state, tested: true } : state;
@@ -85,23 +82,27 @@ export function advanceBand(band: Band, state: BandState, bar: Bar, emit: (event
     if (state.away) {
       next = { ...next, status: next.status === "spent" ? "spent" : "touched", touches: next.touches + 1, away: false };
       if (share > next.deepest) next.deepest = share;
-      say("touched", next);
+      say("touched", next, bar, emit);
     } else if (share > next.deepest) next = { ...next, deepest: share };
     if (sign * (bar.close - far) < 0) {
       next = { ...next, status: "broken", away: false };
-      say("broken", next);
+      say("broken", next, bar, emit);
       return next;
     }
-    if (sign * (toward - far) < 0) say("swept", next);
+    if (sign * (toward - far) < 0) say("swept", next, bar, emit);
   }
   const furthest = reached ? bar.close : outward;
   if (!next.away && sign * (furthest - near) >= band.leave && sign * (bar.close - near) > 0) {
     next = { ...next, away: true };
-    say("left", next);
+    say("left", next, bar, emit);
     if (next.status === "touched" && (next.deepest >= SPENT.deepest || next.touches >= SPENT.touches) && height > 0) {
       next.status = "spent";
-      say("spent", next);
+      say("spent", next, bar, emit);
     }
   }
   return next;
+}
+
+function say(event: BandEventName, { touches, deepest }: BandState, { time }: Bar, emit: (event: BandEvent) => void): void {
+  emit({ event, time, touches, deepest });
 }

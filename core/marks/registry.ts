@@ -2,17 +2,20 @@ import { bearing } from "#core/marks/bearing";
 import { channel } from "#core/marks/channel";
 import { readCopyOf } from "#core/marks/equivalent";
 import { fittedLevel } from "#core/marks/fittedLevel";
+import { gap } from "#core/marks/gap";
 import { impulse } from "#core/marks/impulse";
 import { birthOf, type Mark, type MarkKind } from "#core/marks/kind";
 import { level } from "#core/marks/level";
 import { note } from "#core/marks/note";
 import { path } from "#core/marks/path";
+import { pool } from "#core/marks/pool";
 import { retracement } from "#core/marks/retracement";
+import { structure } from "#core/marks/structure";
 import { trendLine } from "#core/marks/trendLine";
 import { zone } from "#core/marks/zone";
 
 const kinds = new Map<string, MarkKind>(
-  [level, fittedLevel, trendLine, channel, zone, retracement, impulse, path, note, bearing].map((kind) => [kind.kind, kind as unknown as MarkKind]),
+  [level, fittedLevel, trendLine, channel, structure, pool, gap, zone, retracement, impulse, path, note, bearing].map((kind) => [kind.kind, kind as unknown as MarkKind]),
 );
 
 export const markKinds: readonly MarkKind[] = [...kinds.values()];

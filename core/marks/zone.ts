@@ -10,7 +10,11 @@ export interface ZoneProps {
   side: "demand" | "supply" | "auto";
   /** Whether the analyst moved an edge; the rule then no longer overwrites it. */
   own: boolean;
+  /** What made it: a base, the last opposite candle before a leg, or a sideways range that was left. */
+  of: (typeof ZONE_SORTS)[number];
 }
+
+export const ZONE_SORTS = ["base", "orderBlock", "range"] as const;
 
 /**
  * A supply or demand zone. The first anchor is the first bar of the base at the zone's near edge, the second the
@@ -23,8 +27,9 @@ export const zone: MarkKind<ZoneProps, BandState> = {
   readProps(raw) {
     const side = raw.side ?? "auto";
     const own = raw.own ?? false;
+    const of = ZONE_SORTS.find((one) => one === (raw.of ?? "base"));
     const known = side === "demand" || side === "supply" || side === "auto";
-    return known && typeof own === "boolean" ? { side, own } : undefined;
+    return known && of && typeof own === "boolean" ? { side, own, of } : undefined;
   },
   complete(mark, { series }) {
     if (series.length === 0 || mark.props.own) return mark;
@@ -70,10 +75,15 @@ export const zone: MarkKind<ZoneProps, BandState> = {
   say(mark, { state }, market) {
     const band = bandOf(mark);
     if (!band) return "A zone without a far edge.";
-    const name = band.side === "demand" ? "Demand" : "Supply";
-    return `${name} ${priceText(band.bottom, market)} to ${priceText(band.top, market)}, ${stateText(state, true)}.`;
+    return `${zoneName(mark.props.of, band.side)} ${priceText(band.bottom, market)} to ${priceText(band.top, market)}, ${stateText(state, true)}.`;
   },
 };
+
+/** "Demand", "Order block, supply", "Range, demand". */
+export function zoneName(of: ZoneProps["of"], side: Band["side"]): string {
+  if (of === "orderBlock") return `Order block, ${side}`;
+  return of === "range" ? `Range, ${side}` : side === "demand" ? "Demand" : "Supply";
+}
 
 /** The band of a completed zone. Leaving it takes one zone height. */
 export function bandOf(mark: Mark<ZoneProps>): Band | undefined {

@@ -20,15 +20,17 @@ export interface Swing {
 export function swings(series: Series, k = 3, ties: "last" | "none" = "last"): Swing[] {
   const out: Swing[] = [];
   for (let i = k; i < series.length - k; i++) {
-    if (isExtreme(series.high, i, k, 1, ties))
+    if (isSwing(series.high, i, k, "high", ties))
       out.push({ index: i, time: series.time[i], side: "high", price: series.high[i], knownAt: i + k });
-    if (isExtreme(series.low, i, k, -1, ties))
+    if (isSwing(series.low, i, k, "low", ties))
       out.push({ index: i, time: series.time[i], side: "low", price: series.low[i], knownAt: i + k });
   }
   return out;
 }
 
-function isExtreme(values: Float64Array, i: number, k: number, sign: 1 | -1, ties: "last" | "none"): boolean {
+/** Whether the bar at `i`, with k bars on each side of it, is an extreme of them. */
+export function isSwing(values: Float64Array, i: number, k: number, side: Side, ties: "last" | "none"): boolean {
+  const sign = side === "high" ? 1 : -1;
   const value = sign * values[i];
   for (let step = 1; step <= k; step++) {
     const earlier = sign * values[i - step];

@@ -1,80 +1,116 @@
 import { Heap } from "#core/levels/heap";
 import type { Series } from "#core/series/series";
+import type { Detector, Track } from "#core/series/track";
+import { FurthestSince } from "#core/series/furthest";
 
 export type GapState = "untouched" | "partly" | "filled";
 
-/** A fair value gap: the prices between the first and the third of three candles that neither of the two traded at. */
-export interface Gap {
-  /** Index of the third candle, at whose close it is known. */
+/** Prices between two candles that nobody traded at, and what later bars did to them. */
+export interface GapLife {
+  /** Index of the bar at whose close it is known; those after it act on it. */
   at: number;
   direction: "up" | "down";
   bottom: number;
   top: number;
   state: GapState;
-  /** Deepest share that later wicks worked through from the near edge, 0 to 1. */
-  filledShare: number;
   /** Indices of the first bar whose wick was strictly inside, and of the one that reached the far edge. */
   firstTouch?: number;
   filledAt?: number;
 }
 
+export interface Gap extends GapLife {
+  /** Deepest share that later wicks worked through from the near edge, 0 to 1. */
+  filledShare: number;
+}
+
 /**
- * Every fair value gap of a series and what later bars did to it (common practice, no source). Gaps wait in heaps by the
- * price that changes them, so a bar costs O(log gaps) for each it changes and looks at no other.
+ * Follows gaps of any kind. They wait in heaps by the price that changes them, so a bar costs O(log gaps) for each it
+ * changes and looks at no other.
  */
-export function gaps(series: Series): Gap[] {
-  const { high, low, length } = series;
-  const out: Gap[] = [];
+export class GapFollower implements Detector {
   // Up gaps are met from above: their keys are turned, so that the highest comes first.
-  const waiting = { up: new Heap<Gap>(), down: new Heap<Gap>() };
-  const touched = { up: new Heap<Gap>(), down: new Heap<Gap>() };
-  const meet = (direction: Gap["direction"], wick: number, i: number) => {
-    while (waiting[direction].least < wick) {
-      const gap = waiting[direction].pop();
+  private readonly waiting = { up: new Heap<GapLife>(), down: new Heap<GapLife>() };
+  private readonly touched = { up: new Heap<GapLife>(), down: new Heap<GapLife>() };
+  private readonly lowest: FurthestSince;
+  private readonly highest: FurthestSince;
+
+  constructor(private readonly track: Pick<Series, "high" | "low">) {
+    this.lowest = new FurthestSince(track, "low");
+    this.highest = new FurthestSince(track, "high");
+  }
+
+  add<T extends GapLife>(gap: T): T {
+    this.waiting[gap.direction].push(gap.direction === "up" ? -gap.top : gap.bottom, gap);
+    return gap;
+  }
+
+  next(i: number): void {
+    this.meet("up", -this.track.low[i], i);
+    this.meet("down", this.track.high[i], i);
+    this.lowest.next(i);
+    this.highest.next(i);
+  }
+
+  /** Deepest share of a gap that wicks have worked through, 0 to 1. */
+  shareOf({ direction, bottom, top, state, at }: GapLife): number {
+    if (state !== "partly") return state === "filled" ? 1 : 0;
+    return (direction === "up" ? top - this.lowest.since(at + 1) : this.highest.since(at + 1) - bottom) / (top - bottom);
+  }
+
+  private meet(direction: GapLife["direction"], wick: number, i: number): void {
+    const [waiting, touched] = [this.waiting[direction], this.touched[direction]];
+    while (waiting.least < wick) {
+      const gap = waiting.pop();
       if (!gap) break;
       gap.state = "partly";
       gap.firstTouch = i;
-      touched[direction].push(direction === "up" ? -gap.bottom : gap.top, gap);
+      touched.push(direction === "up" ? -gap.bottom : gap.top, gap);
     }
-    while (touched[direction].least <= wick) {
-      const gap = touched[direction].pop();
+    while (touched.least <= wick) {
+      const gap = touched.pop();
       if (!gap) break;
       gap.state = "filled";
-      gap.filledShare = 1;
       gap.filledAt = i;
     }
-  };
-  for (let i = 0; i < length; i++) {
-    meet("up", -low[i], i);
-    meet("down", high[i], i);
-    if (i < 2) continue;
-    const found = gapAt(series, i);
-    if (!found) continue;
-    out.push(found);
-    waiting[found.direction].push(found.direction === "up" ? -found.top : found.bottom, found);
   }
-  return withShares(out, series);
 }
 
-function gapAt({ high, low }: Series, at: number): Gap | undefined {
-  const fresh = { at, state: "untouched" as const, filledShare: 0 };
-  if (low[at] > high[at - 2]) return { ...fresh, direction: "up", bottom: high[at - 2], top: low[at] };
-  if (high[at] < low[at - 2]) return { ...fresh, direction: "down", bottom: high[at], top: low[at - 2] };
-  return undefined;
+export interface FairGap extends GapLife {
+  /** Whether the market was closed between two of the three candles. */
+  acrossClose?: boolean;
 }
 
-/** How deep the gaps that were touched and not filled have been worked into: by the extreme of all bars since. */
-function withShares(found: Gap[], { high, low, length }: Series): Gap[] {
-  if (!found.some(({ state }) => state === "partly")) return found;
-  const [lowest, highest] = [Float64Array.from(low), Float64Array.from(high)];
-  for (let i = length - 2; i >= 0; i--) {
-    lowest[i] = Math.min(lowest[i], lowest[i + 1]);
-    highest[i] = Math.max(highest[i], highest[i + 1]);
+/** Fair value gaps (common practice, no source), found and followed one bar after the other. */
+export class GapDetector implements Detector {
+  readonly found: FairGap[] = [];
+  private readonly follower: GapFollower;
+
+  /** `isFirst` tells whether a bar is the first after the market was closed. */
+  constructor(
+    private readonly track: Track | Series,
+    private readonly isFirst: (i: number) => boolean = () => false,
+  ) {
+    this.follower = new GapFollower(track);
   }
-  for (const gap of found) {
-    if (gap.state !== "partly" || gap.firstTouch === undefined) continue;
-    const { top, bottom, firstTouch } = gap;
-    gap.filledShare = (gap.direction === "up" ? top - lowest[firstTouch] : highest[firstTouch] - bottom) / (top - bottom);
+
+  next(i: number): void {
+    this.follower.next(i);
+    const { high, low } = this.track;
+    if (i < 2 || (low[i] <= high[i - 2] && high[i] >= low[i - 2])) return;
+    const up = low[i] > high[i - 2];
+    const gap: FairGap = { at: i, direction: up ? "up" : "down", bottom: up ? high[i - 2] : high[i], top: up ? low[i] : low[i - 2], state: "untouched" };
+    if (this.isFirst(i) || this.isFirst(i - 1)) gap.acrossClose = true;
+    this.found.push(this.follower.add(gap));
   }
-  return found;
+
+  shareOf(gap: FairGap): number {
+    return this.follower.shareOf(gap);
+  }
+}
+
+/** Every fair value gap of a series: the prices between the first and the third of three candles, and their lives. */
+export function gaps(series: Series): Gap[] {
+  const detector = new GapDetector(series);
+  for (let i = 0; i < series.length; i++) detector.next(i);
+  return detector.found.map((gap) => ({ ...gap, filledShare: detector.shareOf(gap) }));
 }

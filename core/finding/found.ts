@@ -1,0 +1,38 @@
+import type { Anchor } from "#core/marks/kind";
+import type { GradePart } from "#core/zones/grade";
+
+/** The steps of the working order that the machine has proposals for. */
+export const FINDING_STEPS = ["structure", "levels", "zones"] as const;
+export type FindingStep = (typeof FINDING_STEPS)[number];
+
+/** A stretch of time that a fact rests on: from the first instant of its first bar to the last of its last. */
+export interface Source {
+  from: number;
+  to: number;
+}
+
+/**
+ * Something found on a rung. It says which kind of mark it would be; its key is the same whenever and wherever it is
+ * found again, so that a yes or a no stays said.
+ */
+export interface Found {
+  key: string;
+  step: FindingStep;
+  kind: string;
+  anchors: Anchor[];
+  props: Record<string, unknown>;
+  /** What it is, in the trade's words: "Demand, drop-base-rally". */
+  name: string;
+  rung: string;
+  /** `time` of the bar at whose close it is known. */
+  knownAt: number;
+  bottom: number;
+  top: number;
+  role: "support" | "resistance" | "level";
+  state: string;
+  grade: number;
+  parts: GradePart[];
+  sources: Source[];
+  /** Rungs and names under which the same fact was found, this one first. */
+  lineage: { rung: string; name: string }[];
+}

@@ -1,0 +1,244 @@
+import { keyOf, nearestEachSide, type Draft } from "#core/finding/draft";
+import type { RungReader } from "#core/finding/reader";
+import { ema } from "#core/indicators/ema";
+import { cloud } from "#core/indicators/cloud";
+import { sma } from "#core/indicators/sma";
+import type { Cluster } from "#core/levels/clusters";
+import { expectedNext, EXPECTED_FORMULA } from "#core/levels/expected";
+import { periodExtremes, type ExtremeState, type PeriodExtremes } from "#core/levels/periodExtremes";
+import { pivotsOf } from "#core/levels/pivots";
+import { roundNumbers } from "#core/levels/round";
+import { resample } from "#core/series/resample";
+import { barAt, lastAtOrBefore, slice } from "#core/series/series";
+import { DAY } from "#core/time/dates";
+import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import { between, type GradePart } from "#core/zones/grade";
+
+const MOST = { pools: 2, clusters: 2, older: 1 };
+const YEAR = 365 * DAY;
+/** Liquidity ranks by the length of its period (common practice, no source). */
+const PERIODS: readonly { period: string; name: string; weight: number }[] = [
+  { period: "P1Y", name: "year", weight: 1 },
+  { period: "P3M", name: "quarter", weight: 0.9 },
+  { period: "P1M", name: "month", weight: 0.8 },
+  { period: "P1W", name: "week", weight: 0.7 },
+  { period: "P1D", name: "day", weight: 0.6 },
+];
+
+/** Levels and resting orders of a rung; the day's rung also speaks for the periods, pivots, averages and round numbers. */
+export function levelDrafts(reader: RungReader): Draft[] {
+  const { track, equal, clusters, params, rung } = reader;
+  if (track.length === 0) return [];
+  const price = track.close[track.length - 1];
+  const spot = <T extends { price: number }>(one: T) => ({ one, bottom: one.price, top: one.price });
+  const near = <T extends { price: number }>(list: readonly T[], most: number) => nearestEachSide(list.map(spot), price, most).map(({ one }) => one);
+  const strong = clusters.found.filter((one) => one.swings.length >= params.touches);
+  return [
+    ...near(equal.found.filter(({ state }) => state !== "taken"), MOST.pools).map((pool) => poolDraft(reader, pool, `Equal ${pool.side}s`, "equal", between(pool.swings.length, 0, 4))),
+    ...near(equal.rows.filter(({ state }) => state === "untouched"), 1).map((row) => poolDraft(reader, row, row.side === "low" ? "Row of rising lows" : "Row of falling highs", "row", between(row.swings.length, 0, 6))),
+    ...near(strong, MOST.clusters).map((cluster) => clusterDraft(reader, cluster, price)),
+    ...(rung === "P1D" ? [...periodDrafts(reader, price), ...referenceDrafts(reader, price)] : []),
+  ];
+}
+
+const RESTING: Record<ExtremeState, number> = { untouched: 1, swept: 0.4, taken: 0 };
+
+function poolDraft({ track, rung }: RungReader, pool: RungReader["equal"]["rows"][number], name: string, of: string, count: number): Draft {
+  const { side, price, state, swings, knownAt } = pool;
+  return {
+    key: keyOf(of, side, rung, new Date(swings[0].time).toISOString()),
+    step: "levels",
+    kind: "pool",
+    anchors: swings.slice(0, 8).map((swing) => ({ time: swing.time, price: swing.price })),
+    props: { side, of },
+    name: `${name} (${swings.length})`,
+    knownAt,
+    bottom: price,
+    top: price,
+    role: side === "high" ? "resistance" : "support",
+    state,
+    parts: [
+      { part: "count", share: count, weight: 40 },
+      { part: "resting", share: RESTING[state], weight: 40 },
+      { part: "kept long", share: between(track.length - 1 - swings[0].index, 0, 100), weight: 20 },
+    ],
+    bars: swings.map(({ index }) => [index, index] as const),
+  };
+}
+
+function clusterDraft({ track, rung }: RungReader, { price, swings, highs, lows }: Cluster, close: number): Draft {
+  const last = swings[swings.length - 1];
+  const now = track.time[track.length - 1];
+  const lately = swings.filter(({ time }) => time > now - YEAR).length;
+  const parts: GradePart[] = [
+    // A level hit about four times within twelve months is significant; one that served both ways is likelier to serve again (common practice, no source).
+    { part: "touches in twelve months", share: between(lately, 0, 6), weight: 40 },
+    { part: "served both ways", share: highs > 0 && lows > 0 ? 1 : 0, weight: 30 },
+    { part: "last touch", share: between(track.length - 1 - last.index, 250, 10), weight: 30 },
+  ];
+  return {
+    key: keyOf("touches", rung, price, new Date(swings[0].time).toISOString()),
+    step: "levels",
+    kind: "level",
+    anchors: [{ time: track.time[last.knownAt], price }],
+    props: { label: `${swings.length} touches${highs > 0 && lows > 0 ? ", both ways" : ""}` },
+    name: `${close >= price ? "Support" : "Resistance"}, ${swings.length} touches${highs > 0 && lows > 0 ? ", both ways" : ""}`,
+    knownAt: last.knownAt,
+    bottom: price,
+    top: price,
+    role: close >= price ? "support" : "resistance",
+    state: `last met ${track.length - 1 - last.index} bars ago`,
+    parts,
+    bars: swings.slice(-12).map(({ index }) => [index, index] as const),
+  };
+}
+
+/** Highs and lows of the period before, of older ones still untouched, and of all time. */
+function periodDrafts(reader: RungReader, price: number): Draft[] {
+  const { track, timeframe, calendar } = reader;
+  const out: Draft[] = [];
+  for (const { period, name, weight } of PERIODS) {
+    const all = periodExtremes(track.series, timeframe, parseTimeframe(period) as Timeframe, calendar);
+    // The last one may still be running: it is none of these yet.
+    const closed = all.slice(0, -1);
+    const before = closed.at(-1);
+    if (!before) continue;
+    const end = (one: PeriodExtremes) => lastAtOrBefore(track.series, (all[all.indexOf(one) + 1]?.time ?? Infinity) - 1);
+    for (const side of ["high", "low"] as const) {
+      out.push(extremeDraft(reader, before, side, `Previous ${name}'s ${side}`, weight, end(before)));
+      if (period === "P1D") continue;
+      const rests = closed.slice(0, -1).filter((one) => one[side === "high" ? "highState" : "lowState"] === "untouched");
+      const nearest = rests.sort((a, b) => Math.abs(a[side] - price) - Math.abs(b[side] - price)).slice(0, MOST.older);
+      for (const one of nearest) out.push(extremeDraft(reader, one, side, `${labelOfPeriod(one.time, name)}'s ${side}, untouched`, weight * 0.9, end(one)));
+    }
+  }
+  return [...out, ...allTime(reader)];
+}
+
+function labelOfPeriod(time: number, name: string): string {
+  const text = new Date(time).toISOString();
+  if (name === "year") return text.slice(0, 4);
+  if (name === "quarter") return `Quarter ${Math.floor(new Date(time).getUTCMonth() / 3) + 1} of ${text.slice(0, 4)}`;
+  return name === "month" ? text.slice(0, 7) : `Week of ${text.slice(0, 10)}`;
+}
+
+function extremeDraft({ track, rung }: RungReader, one: PeriodExtremes, side: "high" | "low", name: string, weight: number, knownAt: number): Draft {
+  const price = one[side];
+  const time = side === "high" ? one.highTime : one.lowTime;
+  const state = side === "high" ? one.highState : one.lowState;
+  const index = lastAtOrBefore(track.series, time);
+  return {
+    key: keyOf("extreme", side, rung, new Date(time).toISOString(), name.replace(/^Previous (\w+).*/, "$1")),
+    step: "levels",
+    kind: "pool",
+    anchors: [{ time, price }],
+    props: { side, of: name },
+    name,
+    knownAt,
+    bottom: price,
+    top: price,
+    role: side === "high" ? "resistance" : "support",
+    state,
+    parts: [
+      { part: "length of the period", share: weight, weight: 60 },
+      { part: "resting", share: RESTING[state], weight: 40 },
+    ],
+    bars: [[index, index]],
+  };
+}
+
+/** The highest high and the lowest low of all bars there are; an extreme of the last bar is still being made. */
+function allTime({ track, rung }: RungReader): Draft[] {
+  return (["high", "low"] as const).flatMap((side): Draft[] => {
+    let index = 0;
+    const prices = track[side];
+    for (let i = 1; i < track.length; i++) if (side === "high" ? prices[i] > prices[index] : prices[i] < prices[index]) index = i;
+    if (index === track.length - 1) return [];
+    const time = track.time[index];
+    return [
+      {
+        key: keyOf("extreme", side, rung, new Date(time).toISOString(), "all"),
+        step: "levels",
+        kind: "pool",
+        anchors: [{ time, price: prices[index] }],
+        props: { side, of: `All-time ${side}` },
+        name: `All-time ${side}`,
+        knownAt: index + 1,
+        bottom: prices[index],
+        top: prices[index],
+        role: side === "high" ? "resistance" : "support",
+        state: "untouched",
+        parts: [{ part: "length of the period", share: 1, weight: 60 }, { part: "resting", share: 1, weight: 40 }],
+        bars: [[index, index]],
+      },
+    ];
+  });
+}
+
+/** Prices that are worked out rather than traded: averages, the cloud, pivots, the range expected of the next period, round numbers. */
+function referenceDrafts(reader: RungReader, price: number): Draft[] {
+  const { track, timeframe, calendar } = reader;
+  const { series } = track;
+  const last = series.length - 1;
+  const unit = track.atr[last];
+  const drafts: Draft[] = [];
+  const add = (what: string, value: number, name: string, weight: number, state: string, since = last) => {
+    if (Number.isNaN(value) || Math.abs(value - price) > REACH_ATR * unit) return;
+    const rounded = Math.round(value / track.tick) * track.tick;
+    drafts.push(referenceDraft(reader, what, Number(rounded.toPrecision(12)), name, weight, state, since, price));
+  };
+  add("sma200", sma(series.close, 200)[last] ?? NaN, "200-day simple average", 0.7, "moves with each bar");
+  add("ema200", ema(series.close, 200)[last] ?? NaN, "200-day exponential average", 0.6, "moves with each bar");
+  const { spanA, spanB } = cloud(series, 9, 26, 52);
+  const shift = last - 25;
+  if (shift >= 0) {
+    add("spanA", spanA[shift], "Cloud, leading span A", 0.4, "of this bar");
+    add("spanB", spanB[shift], "Cloud, leading span B", 0.4, "of this bar");
+  }
+  const months = resample(series, timeframe, { count: 1, unit: "month" }, calendar);
+  if (months.length > 1) {
+    // Those of the running month come from the one before it.
+    const at = months.length - 2;
+    const begin = lastAtOrBefore(series, months.time[at + 1]) + 1;
+    const label = new Date(months.time[at + 1]).toISOString().slice(0, 7);
+    for (const [name, value] of Object.entries(pivotsOf(barAt(months, at)))) add(`pivot ${name} ${label}`, value, `Pivot ${name} of ${label}`, name === "P" ? 0.6 : 0.5, "holds for the month", Math.max(0, Math.min(last, begin - 1)));
+  }
+  for (const { period, name } of PERIODS.slice(0, -1)) {
+    const bars = resample(series, timeframe, parseTimeframe(period) as Timeframe, calendar);
+    if (bars.length < 2) continue;
+    const closed = slice(bars, 0, bars.length - 1);
+    const next = expectedNext(closed);
+    if (!next) continue;
+    const hit = `${Math.round(100 * next.within)} % of ${next.n} stayed within; ${EXPECTED_FORMULA}`;
+    const begin = Math.max(0, lastAtOrBefore(series, bars.time[bars.length - 1]));
+    const label = new Date(bars.time[bars.length - 1]).toISOString().slice(0, 10);
+    add(`expected high ${period} ${label}`, next.high, `High expected of the ${name}`, 0.5, hit, begin);
+    add(`expected low ${period} ${label}`, next.low, `Low expected of the ${name}`, 0.5, hit, begin);
+  }
+  for (const value of roundNumbers(price, 4 * unit, 6 * unit)) add(`round ${value}`, value, "Round number", 0.4, "stands");
+  return drafts;
+}
+
+/** References further away than this say nothing today. */
+const REACH_ATR = 12;
+
+function referenceDraft({ track, rung }: RungReader, what: string, value: number, name: string, weight: number, state: string, since: number, price: number): Draft {
+  return {
+    key: keyOf("reference", what, rung),
+    step: "levels",
+    kind: "level",
+    anchors: [{ time: track.time[since], price: value }],
+    props: { label: name },
+    name,
+    knownAt: since,
+    bottom: value,
+    top: value,
+    role: price >= value ? "support" : "resistance",
+    state,
+    parts: [
+      { part: "kind of reference", share: weight, weight: 70 },
+      { part: "near price", share: between(Math.abs(price - value) / track.atr[track.length - 1], 8, 0), weight: 30 },
+    ],
+    bars: [[since, since]],
+  };
+}

@@ -1,0 +1,53 @@
+import { byGrade } from "#core/finding/findings";
+import type { Found, Source } from "#core/finding/found";
+import { lengthOf } from "#core/marks/shown";
+
+/** Share of an agreeing higher finding's weight in the grade of a lower one. */
+const AGREEMENT = 10;
+
+/**
+ * Findings of several rungs as facts: what has the same prices (within a tick), speaks the same way and rests on bars
+ * that cover each other in time was found once, however many rungs show it. It keeps its highest rung and lists the
+ * others as its lineage. A zone that lies in one of its own side on a higher rung is graded up, another down.
+ */
+export function mergeFindings(rungs: readonly (readonly Found[])[], tick: number): Found[] {
+  const all = rungs.flat().sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || b.grade - a.grade || a.key.localeCompare(b.key));
+  const facts: Found[] = [];
+  const byPrice = new Map<string, Found[]>();
+  const cell = (price: number) => Math.round(price / tick);
+  for (const found of all) {
+    const [bottom, top] = [cell(found.bottom), cell(found.top)];
+    // Prices a tick apart may fall into neighbouring cells.
+    const beside = [-1, 0, 1].flatMap((step) => byPrice.get(`${found.kind} ${bottom + step}`) ?? []);
+    const same = beside.find((fact) => Math.abs(cell(fact.top) - top) <= 1 && sameWay(fact, found) && overlap(fact.sources, found.sources));
+    if (same) {
+      same.lineage.push(...found.lineage);
+      continue;
+    }
+    const fact = { ...found, lineage: [...found.lineage] };
+    facts.push(fact);
+    const key = `${found.kind} ${bottom}`;
+    byPrice.set(key, [...(byPrice.get(key) ?? []), fact]);
+  }
+  const zones = facts.filter(({ kind }) => kind === "zone");
+  return byGrade(facts.map((fact) => (fact.kind === "zone" ? withAgreement(fact, zones) : fact)));
+}
+
+function sameWay(a: Found, b: Found): boolean {
+  return a.props.side === b.props.side && a.props.direction === b.props.direction && a.props.of === b.props.of || (a.kind === "pool" && a.props.side === b.props.side);
+}
+
+function overlap(a: readonly Source[], b: readonly Source[]): boolean {
+  return a.some((one) => b.some((other) => one.from < other.to && other.from < one.to));
+}
+
+/** The part of a zone's grade that only the other rungs can give. */
+function withAgreement(zone: Found, zones: readonly Found[]): Found {
+  const higher = zones.filter((other) => lengthOf(other.rung) > lengthOf(zone.rung) && other.bottom <= zone.top && other.top >= zone.bottom);
+  if (higher.length === 0) return zone;
+  const agrees = higher.some(({ props }) => props.side === zone.props.side);
+  const weights = zone.parts.reduce((sum, { weight }) => sum + weight, 0);
+  const share = agrees ? 1 : 0;
+  const grade = Math.round((zone.grade * weights + 100 * share * AGREEMENT) / (weights + AGREEMENT));
+  return { ...zone, grade, parts: [...zone.parts, { part: "higher rungs agree", share, weight: AGREEMENT }] };
+}

@@ -1,0 +1,55 @@
+import type { MarkKind } from "#core/marks/kind";
+import { priceText } from "#core/marks/wording";
+
+export interface StructureProps {
+  event: "break" | "shift" | "sweep";
+  direction: "up" | "down";
+}
+
+export interface StructureState {
+  status: "stands" | "retested" | "taken back";
+  away: boolean;
+}
+
+const NAMES: Record<StructureProps["event"], string> = { break: "Break of structure", shift: "Shift of structure", sweep: "Sweep" };
+
+/**
+ * A break, a shift or a sweep that happened: from the swing it is about (first anchor) to the bar that did it (second).
+ * Later bars retest it (a wick back to the swing's price after a bar that stayed clear of it) or take it back (a close
+ * strictly beyond the price the other way; for a sweep, beyond it the way it went).
+ */
+export const structure: MarkKind<StructureProps, StructureState> = {
+  kind: "structure",
+  title: "Break, shift or sweep",
+  anchors: { least: 2, most: 2 },
+  readProps({ event = "break", direction = "up" }) {
+    const known = event === "break" || event === "shift" || event === "sweep";
+    return known && (direction === "up" || direction === "down") ? { event, direction } : undefined;
+  },
+  check({ anchors: [a, b] }) {
+    return a.time >= b.time ? [{ sentence: "The bar that did it stands after the swing.", anchor: 1 }] : [];
+  },
+  start: () => ({ status: "stands", away: false }),
+  advance({ anchors, props }, state, bar, emit) {
+    if (state.status === "taken back") return state;
+    const price = anchors[0].price;
+    // Where price should stay: beyond a broken swing, but on this side of a swept one.
+    const sign = (props.direction === "up") === (props.event !== "sweep") ? 1 : -1;
+    if (sign * (bar.close - price) < 0) {
+      emit({ event: "takenBack", time: bar.time, sentence: `Taken back: closed ${sign > 0 ? "below" : "above"} it.` });
+      return { ...state, status: "taken back" };
+    }
+    const reached = sign > 0 ? bar.low <= price : bar.high >= price;
+    if (!reached) return state.away ? state : { ...state, away: true };
+    if (!state.away || state.status === "retested") return state;
+    emit({ event: "retested", time: bar.time, sentence: "Retested and held." });
+    return { ...state, status: "retested" };
+  },
+  status: ({ status }) => ({ status, dead: status === "taken back" }),
+  prices({ anchors, props }) {
+    const price = anchors[0].price;
+    const up = (props.direction === "up") === (props.event !== "sweep");
+    return [{ bottom: price, top: price, role: up ? "support" : "resistance", label: `${props.event} ${props.direction}` }];
+  },
+  say: ({ anchors, props }, { state }, market) => `${NAMES[props.event]} ${props.direction} at ${priceText(anchors[0].price, market)}, ${state.status}.`,
+};
