@@ -30,6 +30,9 @@ const EXAMPLES: Record<string, object> = {
   periodExtremes: { period: "P1W" },
   retracement: { from: { time: "2015-01-02", price: 10 }, to: { time: "2015-02-02", price: 20 } },
   impulse: { pivots: [{ time: "2015-01-02", price: 10 }, { time: "2015-02-02", price: 20 }] },
+  structure: { k: 1 },
+  equalLevels: { k: 1 },
+  areas: { timeframes: ["P1D", "P1W"] },
   zone: { side: "demand", bottom: 1100, top: 1120, time: "2009-11-01" },
 };
 

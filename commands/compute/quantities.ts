@@ -8,6 +8,7 @@ import { divides, isIntraday, type Timeframe } from "#core/time/timeframe";
 import { gaps } from "#core/zones/gaps";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { RequestFault } from "./fault.ts";
+import { found } from "./found.ts";
 import { indicators } from "./indicators.ts";
 import { number, oneOf, ratios, raw, readPoint, whole } from "./parameters.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
@@ -22,6 +23,7 @@ function barRows(series: Series, timeframe: Timeframe): Params[] {
 
 export const quantities: readonly Quantity[] = [
   ...indicators,
+  ...found,
   {
     name: "resample",
     says: "bars of a longer timeframe, by the market's sessions",

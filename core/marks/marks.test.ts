@@ -108,6 +108,9 @@ describe("every kind", () => {
     channel: [[0, 95], [3, 98], [1, 102]],
     path: [[1, 100], [4, 104], [6, 98]],
     bearing: [[2, 100]],
+    structure: [[1, 101], [3, 101]],
+    pool: [[1, 103], [3, 103]],
+    gap: [[1, 99], [3, 101]],
   };
   it.each(markKinds.map(({ kind }) => kind))("%s: what is known as of a bar is what the series cut there gives", (kind) => {
     fc.assert(
@@ -125,7 +128,7 @@ describe("every kind", () => {
     expect(typeof raw({})).toBe("object");
     expect(raw({ anchors: [] })).toMatch(/anchors/);
     expect(raw({ anchors: samples[kind].map(() => ({ time: NaN, price: 1 })) })).toMatch(/not a number/);
-    expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5, text: 5, direction: 5, reasons: 5 } })).toMatch(/cannot be read/);
+    expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5, text: 5, direction: 5, reasons: 5, of: 5, event: 5, keys: 5 } })).toMatch(/cannot be read/);
     expect(raw({ kind: "scribble" })).toMatch(/no kind/);
   });
 });

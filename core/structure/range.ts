@@ -27,7 +27,10 @@ export function standingIn({ bottom, top }: Pick<DealingRange, "bottom" | "top">
   const height = top - bottom;
   if (!(height > 0)) return undefined;
   const share = (price - bottom) / height;
-  return { share, place: share < from ? "discount" : share > to ? "premium" : "equilibrium", middle: (top + bottom) / 2, band: [bottom + from * height, bottom + to * height] };
+  // Binary fractions decide nothing at the band's ends.
+  const beyond = (a: number, b: number) => a - b > 1e-9;
+  const place = beyond(from, share) ? "discount" : beyond(share, to) ? "premium" : "equilibrium";
+  return { share, place, middle: (top + bottom) / 2, band: [bottom + from * height, bottom + to * height] };
 }
 
 /** The range of a trend: from where its first leg came to its extreme. */

@@ -66,8 +66,8 @@ interface Attempt {
  * - the valid opposite swing of an up trend is the lowest low after its last high, up to the bar that prints a new one
  *   (no wait for k bars), where that last high had stood for more than k bars; it moves with each such new extreme;
  * - shift: a close strictly beyond that swing; its trend's own line is the extreme it left;
- * - sweep: a wick strictly beyond the last confirmed swing of a side, or the trend's extreme, and a close not beyond; once
- *   for each swing; failed break: a close beyond that the close of one of the next bars takes back.
+ * - sweep: a wick strictly beyond the last confirmed swing of a side, the swing at the trend's extreme or the valid
+ *   opposite swing, and a close not beyond; once for each; failed break: a close beyond that the close of one of the next bars takes back.
  * Down trends are the mirror. Needs `swings` to be told of a bar before it. O(1) a bar.
  */
 export class StructureDetector implements Detector {
@@ -77,6 +77,7 @@ export class StructureDetector implements Detector {
   /** The confirmed swing at the trend's extreme, while it stands. */
   private outer: Standing | undefined;
   private attempts: Attempt[] = [];
+  private sweptLine: Spot | undefined;
   /** The deepest price against the trend since its extreme. */
   private pullback: Spot | undefined;
 
@@ -126,6 +127,7 @@ export class StructureDetector implements Detector {
       this.turn(way, trend.line, i, "shift");
       return;
     }
+    if (trend && trend.way !== way) this.sweepLine(trend, way, i, sign * (wick - trend.line.price));
     const last = this.last[side];
     const outer = trend?.way === way && this.outer !== last ? this.outer : undefined;
     const inner = outer !== undefined && last !== undefined && sign * (outer.swing.price - last.swing.price) > 0;
@@ -147,6 +149,18 @@ export class StructureDetector implements Detector {
       if (inner && standing === last) event.inner = true;
       this.attempts.push({ event, until: i + this.rules.failedWithin, furthest: wick });
     }
+  }
+
+  /** A wick through the line whose close came back: the line is a resting price before it is a confirmed swing. */
+  private sweepLine(trend: Trend, way: Way, i: number, depth: number): void {
+    if (depth <= 0 || trend.line === this.sweptLine) return;
+    this.sweptLine = trend.line;
+    const last = this.last[way === "up" ? "high" : "low"];
+    if (last?.swing.index === trend.line.index) {
+      if (last.swept) return;
+      last.swept = true;
+    }
+    this.emit("sweep", way, i, trend.line, depth);
   }
 
   /** A trend begins by a close beyond `from`. */

@@ -1,0 +1,132 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { findingsOf } from "#core/finding/findings";
+import { mergeFindings } from "#core/finding/merge";
+import { FINDING_DEFAULTS, FINDING_PARAMS, readFindingParams } from "#core/finding/params";
+import { RungReader } from "#core/finding/reader";
+import { resample } from "#core/series/resample";
+import { barAt, slice, type Series } from "#core/series/series";
+import { sp500, walk } from "#core/testing/openData";
+import { later, turned } from "#core/testing/mirror";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
+import { DAY } from "#core/time/dates";
+import type { Timeframe } from "#core/time/timeframe";
+
+const calendar = new Calendar(ALL_HOURS);
+const day: Timeframe = { count: 1, unit: "day" };
+const params = { ...FINDING_DEFAULTS, k: 2, rangeBars: 5, touches: 2, equal: 0.2 };
+const read = (series: Series, timeframe = day) => new RungReader(series, timeframe, calendar, 0.25, params);
+/** Legs and quiet stretches in turn, so that there is something to find. */
+const steps = fc.array(fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 3 }), fc.integer({ min: 0, max: 3 })), { minLength: 20, maxLength: 160 });
+
+/** Everything that was found by bar `until`, as it was known then. */
+const births = ({ structure, bases, orderBlocks, ranges, gaps, openingGaps, equal, track }: RungReader, until: number) => ({
+  structure: structure.events.filter(({ at }) => at < until),
+  zones: bases.found.filter(({ knownAt }) => knownAt < until).map(({ kind, from, to, bottom, top, life }) => [kind, from, to, bottom, top, life.events.filter(({ time }) => until > 0 && time <= track.time[until - 1])]),
+  blocks: orderBlocks.found.filter(({ knownAt }) => knownAt < until).map(({ from, bottom, top, knownAt }) => [from, bottom, top, knownAt]),
+  ranges: ranges.found.filter(({ knownAt }) => knownAt < until).map(({ from, bottom, top, knownAt, left }) => [from, bottom, top, knownAt, left && left.at < until ? [left.way, left.as] : undefined]),
+  gaps: gaps.found.filter(({ at }) => at < until).map(({ at, bottom, top, firstTouch = until, filledAt = until }) => [at, bottom, top, Math.min(until, firstTouch), Math.min(until, filledAt)]),
+  opening: openingGaps.found.filter(({ at }) => at < until).map(({ at, bottom, top }) => [at, bottom, top]),
+  equal: equal.found.filter(({ knownAt }) => knownAt < until).map(({ side, price, knownAt, sweptAt = until }) => [side, price, knownAt, Math.min(until, sweptAt)]),
+  rows: equal.rows.filter(({ knownAt }) => knownAt < until).map(({ side, price, knownAt }) => [side, price, knownAt]),
+});
+
+describe("what is found on a rung", () => {
+  it("as of a bar is what the bars up to it give, in every detector", () => {
+    fc.assert(
+      fc.property(steps, fc.nat(160), (drawn, at) => {
+        const until = Math.min(at, drawn.length);
+        expect(births(read(walk(drawn)), until)).toEqual(births(read(walk(drawn.slice(0, until))), until));
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it("bar after bar is what the whole run finds", () => {
+    fc.assert(
+      fc.property(steps, fc.nat(160), (drawn, at) => {
+        const series = walk(drawn);
+        const from = Math.min(at, series.length);
+        const grown = read(slice(series, 0, from));
+        for (let i = from; i < series.length; i++) grown.push(barAt(series, i));
+        expect(findingsOf(grown)).toEqual(findingsOf(read(series)));
+      }),
+      { numRuns: 40 },
+    );
+  });
+  it("turned upside down, demand and supply, up and down change places", () => {
+    const flip = { demand: "supply", supply: "demand", up: "down", down: "up", high: "low", low: "high", shift: "shift" } as Record<string, string>;
+    const facts = (reader: RungReader, turn: (price: number) => number, words: (word: string) => string) => ({
+      zones: reader.bases.found.map(({ side, from, to, bottom, top, knownAt, life }) => [words(side), from, to, Math.min(turn(bottom), turn(top)), knownAt, life.state.status, life.state.touches]),
+      blocks: reader.orderBlocks.found.map(({ side, from, knownAt, life }) => [words(side), from, knownAt, life.state.status]),
+      events: reader.structure.events.map(({ event, direction, at, price }) => [event, words(direction), at, turn(price)]).sort(),
+      ranges: reader.ranges.found.map(({ from, to, left }) => [from, to, left && words(left.way)]),
+      equal: reader.equal.found.map(({ side, price, state }) => [words(side), turn(price), state]).sort(),
+    });
+    fc.assert(
+      fc.property(steps, (drawn) => {
+        const series = walk(drawn, 400);
+        const mirror = (price: number) => 1000 - price;
+        expect(facts(read(turned(series, mirror)), mirror, (word) => flip[word])).toEqual(facts(read(series), (price) => price, (word) => word));
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it("does not depend on the unit of price nor on when it happened", () => {
+    fc.assert(
+      fc.property(steps, (drawn) => {
+        const series = walk(drawn);
+        const sizes = (reader: RungReader, unit: number) => reader.bases.found.map(({ from, to, kind, bottom, top }) => [from, to, kind, bottom / unit, top / unit]);
+        const plain = read(series);
+        expect(sizes(new RungReader(turned(series, (price) => price * 8), day, calendar, 2, params), 8)).toEqual(sizes(plain, 1));
+        expect(births(read(later(series, 28 * DAY)), 160).structure).toEqual(births(plain, 160).structure);
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+describe("findings", () => {
+  const days = sp500();
+  const weeks = resample(days, day, { count: 1, unit: "week" }, calendar);
+  const byRung = [findingsOf(read(weeks, { count: 1, unit: "week" })), findingsOf(read(days))];
+  it("are graded by parts that add up, best first, and known before the last bar closed", () => {
+    for (const list of byRung) {
+      expect(list.length).toBeGreaterThan(10);
+      expect(list.map(({ grade }) => grade)).toEqual(list.map(({ grade }) => grade).sort((a, b) => b - a));
+      for (const { parts, grade, top, bottom, knownAt, sources } of list) {
+        const most = parts.reduce((sum, { weight }) => sum + weight, 0);
+        expect(grade).toBe(Math.round((100 * parts.reduce((sum, { share, weight }) => sum + share * weight, 0)) / most));
+        expect(top).toBeGreaterThanOrEqual(bottom);
+        expect(knownAt).toBeLessThanOrEqual(days.time[days.length - 1]);
+        expect(sources.length).toBeGreaterThan(0);
+      }
+    }
+    expect(new Set(byRung.flat().map(({ key }) => key)).size).toBe(byRung.flat().length);
+  });
+  it("one fact on two rungs is one, with its lineage; every finding is in exactly one", () => {
+    const facts = mergeFindings(byRung, 0.25);
+    expect(facts.length).toBeLessThan(byRung.flat().length);
+    expect(facts.flatMap(({ lineage }) => lineage)).toHaveLength(byRung.flat().length);
+    const both = facts.find(({ lineage }) => new Set(lineage.map(({ rung }) => rung)).size > 1);
+    expect(both?.rung).toBe("P1W");
+  });
+  it("a zone inside one of its side on a higher rung is graded by that, too", () => {
+    const parts = mergeFindings(byRung, 0.25).flatMap(({ parts: own }) => own.filter(({ part }) => part === "higher rungs agree"));
+    for (const { share } of parts) expect([0, 1]).toContain(share);
+  });
+  it("of no bars are none, and of one bar nothing but round numbers", () => {
+    expect(findingsOf(read(walk([])))).toEqual([]);
+    expect(findingsOf(read(walk([[1, 1, 1]]))).filter(({ name }) => name !== "Round number")).toEqual([]);
+  });
+});
+
+describe("parameters of what is looked for", () => {
+  it("stand at their defaults where nothing is said", () => expect(readFindingParams({})).toEqual(FINDING_DEFAULTS));
+  it.each(FINDING_PARAMS.map(({ name, least, most }) => [name, least, most] as const))("%s beyond its bounds is refused", (name, least, most) => {
+    expect(readFindingParams({ [name]: least - 1 })).toMatch(/number from/);
+    expect(readFindingParams({ [name]: most + 1 })).toMatch(/number from/);
+    expect(readFindingParams({ [name]: "5" })).toMatch(/number from/);
+    expect(readFindingParams({ [name]: most })).toMatchObject({ [name]: most });
+  });
+  it("that are no object are refused", () => expect(readFindingParams([1])).toMatch(/cannot be read/));
+});
