@@ -23,6 +23,8 @@ export default [
     route("live", "places/descent/live.ts"),
     route("descent/:market/picture", "places/descent/picture.ts"),
     route("descent/:market/sketches", "places/descent/sketches.ts"),
+    route("descent/:market/found", "places/descent/found.ts"),
+    route("rungs/finding", "places/rungs/finding.ts"),
     route("descent/:market/desk", "places/descent/deskOf.ts"),
     route("descent/:market/relation", "places/descent/relation.ts"),
     route("layout", "places/descent/layout.ts"),

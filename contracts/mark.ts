@@ -1,6 +1,7 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
 import type { CopyOf } from "#core/marks/equivalent";
+import type { FoundFrom } from "#core/marks/foundFrom";
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -70,6 +71,10 @@ export class MarkDto {
   @IsOptional()
   @IsObject()
   copied?: CopyOf;
+
+  @IsOptional()
+  @IsObject()
+  found?: FoundFrom;
 }
 
 /** One change of a mark: `set` places it anew or replaces what it says; `remove` takes it away. */

@@ -13,6 +13,7 @@ const TABLES = [
   "accounts",
   "rung_sets",
   "chart_layouts",
+  "finding_params",
   "markets",
   "market_clock",
   "bar_chunks",

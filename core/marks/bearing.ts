@@ -14,6 +14,7 @@ const LONGEST = 500;
 export const bearing: MarkKind<BearingProps, null> = {
   kind: "bearing",
   title: "Bearing",
+  silent: true,
   anchors: { least: 1, most: 1 },
   readProps({ direction = "sideways", reasons = "" }) {
     const known = DIRECTIONS.find((one) => one === direction);

@@ -1,5 +1,6 @@
 import type { Bar, Series } from "#core/series/series";
 import type { CopyOf } from "#core/marks/equivalent";
+import type { FoundFrom } from "#core/marks/foundFrom";
 import type { Calendar } from "#core/time/calendar";
 
 /** A point a mark hangs on: an instant (a bar's `time`) and a price. */
@@ -37,6 +38,8 @@ export interface Mark<Props = Record<string, unknown>> {
   /** Left out of charts, tables and outlooks; it lives on and is found in the Sheet. */
   hidden?: boolean;
   copied?: CopyOf;
+  /** What it was taken over from, when the machine offered it. */
+  found?: FoundFrom;
 }
 
 export interface MarkContext {
@@ -87,6 +90,8 @@ export interface MarkKind<Props = Record<string, unknown>, State = unknown> {
   anchors: { least: number; most: number };
   /** Which anchor bars act on it from; the last one unless said otherwise (a path lies ahead of its first). */
   birth?: "first";
+  /** It draws nothing and is no line of the argument. */
+  silent?: true;
   /** Props from untrusted data with defaults filled in; `undefined` if they cannot be. */
   readProps(raw: Record<string, unknown>): Props | undefined;
   /** Completes a freshly placed mark from the bars (edges of a zone from its base). */

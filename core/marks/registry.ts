@@ -1,7 +1,9 @@
 import { bearing } from "#core/marks/bearing";
 import { channel } from "#core/marks/channel";
 import { readCopyOf } from "#core/marks/equivalent";
+import { dismissal } from "#core/marks/dismissal";
 import { fittedLevel } from "#core/marks/fittedLevel";
+import { readFoundFrom } from "#core/marks/foundFrom";
 import { gap } from "#core/marks/gap";
 import { impulse } from "#core/marks/impulse";
 import { birthOf, type Mark, type MarkKind } from "#core/marks/kind";
@@ -15,7 +17,7 @@ import { trendLine } from "#core/marks/trendLine";
 import { zone } from "#core/marks/zone";
 
 const kinds = new Map<string, MarkKind>(
-  [level, fittedLevel, trendLine, channel, structure, pool, gap, zone, retracement, impulse, path, note, bearing].map((kind) => [kind.kind, kind as unknown as MarkKind]),
+  [level, fittedLevel, trendLine, channel, structure, pool, gap, zone, retracement, impulse, path, note, bearing, dismissal].map((kind) => [kind.kind, kind as unknown as MarkKind]),
 );
 
 export const markKinds: readonly MarkKind[] = [...kinds.values()];
@@ -30,6 +32,11 @@ export function kindOf(mark: Pick<Mark, "kind">): MarkKind {
   const kind = kinds.get(mark.kind);
   if (!kind) throw new RangeError(`There is no kind of mark named "${mark.kind}".`);
   return kind;
+}
+
+/** Whether a mark draws nothing and is no line of the argument. */
+export function isSilent(mark: Pick<Mark, "kind">): boolean {
+  return kinds.get(mark.kind)?.silent === true;
 }
 
 /** Instant after which bars can act on a mark, and before which it is not known. */
@@ -48,8 +55,10 @@ export function readMark(raw: Omit<Mark, "props"> & { props: Record<string, unkn
     return `A ${kind.title.toLowerCase()} has ${kind.anchors.least} to ${most} anchors, not ${raw.anchors.length}.`;
   if (raw.anchors.some(({ time, price }) => !Number.isFinite(time) || !Number.isFinite(price) || Math.abs(price) > 1e12))
     return "An anchor's time or price is not a number.";
-  const { locked, hidden, copied, ...rest } = raw;
+  const { locked, hidden, copied, found, ...rest } = raw;
   const origin = copied === undefined || copied === null ? undefined : readCopyOf(copied);
   if (copied && !origin) return "Where the mark was copied from cannot be read.";
-  return { ...rest, props, ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(origin ? { copied: origin } : {}) };
+  const offered = found === undefined || found === null ? undefined : readFoundFrom(found);
+  if (found && !offered) return "What the mark was taken over from cannot be read.";
+  return { ...rest, props, ...(offered ? { found: offered } : {}), ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(origin ? { copied: origin } : {}) };
 }

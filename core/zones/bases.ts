@@ -1,4 +1,5 @@
-import { Bands, type FollowedBand } from "#core/levels/bands";
+import type { Bands} from "#core/levels/bands";
+import { type FollowedBand } from "#core/levels/bands";
 import { atrAt, type Detector, type Track } from "#core/series/track";
 import { BASE_RULES, edgesOf, type Base, type BaseRules } from "#core/zones/edges";
 

@@ -3,12 +3,14 @@ import { SequelizeStorage, Umzug } from "umzug";
 import * as ground from "./migrations/0001-ground.ts";
 import * as barsAndRungs from "./migrations/0002-bars-and-rungs.ts";
 import * as chartsAndCopies from "./migrations/0003-charts-and-copies.ts";
+import * as findings from "./migrations/0004-findings.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
   { name: "0001-ground", ...ground },
   { name: "0002-bars-and-rungs", ...barsAndRungs },
   { name: "0003-charts-and-copies", ...chartsAndCopies },
+  { name: "0004-findings", ...findings },
 ];
 
 export function migrator(sequelize: Sequelize) {

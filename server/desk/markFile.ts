@@ -4,6 +4,7 @@ import { MarkDto, type StepDto } from "#contracts/mark";
 import { readDto } from "#contracts/read";
 import { openCell, safeCell } from "#core/csv/safe";
 import type { CopyOf } from "#core/marks/equivalent";
+import type { FoundFrom } from "#core/marks/foundFrom";
 import type { Anchor, Mark } from "#core/marks/kind";
 import { readMark } from "#core/marks/registry";
 import { findMarket } from "../bars/markets.ts";
@@ -15,9 +16,9 @@ import { applySteps, extras, marksOf } from "./marks.ts";
 export const MARK_FORMAT = "even-compass-marks-1";
 const MOST_MARKS = 5000;
 
-type Content = Pick<Mark, "id" | "kind" | "rung" | "anchors" | "props" | "note" | "locked" | "hidden" | "copied">;
+type Content = Pick<Mark, "id" | "kind" | "rung" | "anchors" | "props" | "note" | "locked" | "hidden" | "copied" | "found">;
 
-function contentOf({ id, kind, rung, anchors, props, note, ...rest }: Omit<Content, "copied"> & { copied?: CopyOf | null }): Content {
+function contentOf({ id, kind, rung, anchors, props, note, ...rest }: Omit<Content, "copied" | "found"> & { copied?: CopyOf | null; found?: FoundFrom | null }): Content {
   return { id, kind, rung, anchors: anchors.map(({ time, price }) => ({ time, price })), props, note, ...extras(rest) };
 }
 
@@ -112,8 +113,8 @@ function checked(raw: unknown, market: string, i: number): Content {
     const [[field, sentence]] = Object.entries(dto.fields);
     throw broken(`Mark ${i + 1}, ${field || "whole"}: ${sentence}`);
   }
-  const { id, kind, rung, anchors, props, note, locked, hidden, copied } = dto.value;
-  const read = readMark({ id, kind, market, rung, anchors, props, note, author: "", version: 0, locked, hidden, copied });
+  const { id, kind, rung, anchors, props, note, ...rest } = dto.value;
+  const read = readMark({ id, kind, market, rung, anchors, props, note, author: "", version: 0, ...extras(rest) });
   if (typeof read === "string") throw broken(`Mark ${i + 1}: ${read}`);
   return contentOf(read);
 }

@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { StepDto } from "#contracts/mark";
 import type { CopyOf } from "#core/marks/equivalent";
+import type { FoundFrom } from "#core/marks/foundFrom";
 import type { Mark } from "#core/marks/kind";
 import { readMark } from "#core/marks/registry";
 import { findMarket, lockMarket } from "../bars/markets.ts";
@@ -10,13 +11,13 @@ import { Failure } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
 
 function toMark(row: MarkRow): Mark {
-  const { id, kind, marketId: market, rung, anchors, props, note, author, version, locked, hidden, copied } = row;
-  return { id, kind, market, rung, anchors, props, note, author, version, ...extras({ locked, hidden, copied }) };
+  const { id, kind, marketId: market, rung, anchors, props, note, author, version, locked, hidden, copied, found } = row;
+  return { id, kind, market, rung, anchors, props, note, author, version, ...extras({ locked, hidden, copied, found }) };
 }
 
 /** What a mark may carry besides its content, only as far as it says something. */
-export function extras({ locked, hidden, copied }: { locked?: boolean; hidden?: boolean; copied?: CopyOf | null }): Pick<Mark, "locked" | "hidden" | "copied"> {
-  return { ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(copied ? { copied } : {}) };
+export function extras({ locked, hidden, copied, found }: { locked?: boolean; hidden?: boolean; copied?: CopyOf | null; found?: FoundFrom | null }): Pick<Mark, "locked" | "hidden" | "copied" | "found"> {
+  return { ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(copied ? { copied } : {}), ...(found ? { found } : {}) };
 }
 
 export async function marksOf(marketId: string): Promise<Mark[]> {
@@ -97,11 +98,11 @@ async function applyStep(
   transaction: NonNullable<Parameters<MarkRow["save"]>[0]>["transaction"],
 ): Promise<MarkRow> {
   if (row && row.marketId !== marketId) throw new Failure("mark", "The mark belongs to another market.", { status: 404 });
-  const { kind, rung, anchors, props, note, id, locked, hidden, copied } = mark;
+  const { kind, rung, anchors, props, note, id, locked, hidden, copied, found } = mark;
   const plain = anchors.map(({ time, price }) => ({ time, price }));
-  const read = readMark({ id, kind, market: marketId, rung, anchors: plain, props, note, author, version: 0, locked, hidden, copied });
+  const read = readMark({ id, kind, market: marketId, rung, anchors: plain, props, note, author, version: 0, ...extras({ locked, hidden, copied, found }) });
   if (typeof read === "string") throw new Failure("mark", read, { kept: "Nothing was changed.", status: 400 });
-  const content = { kind, rung, anchors: plain, props: read.props, note, removed: step === "remove", locked: read.locked ?? false, hidden: read.hidden ?? false, copied: read.copied ?? null };
+  const content = { kind, rung, anchors: plain, props: read.props, note, removed: step === "remove", locked: read.locked ?? false, hidden: read.hidden ?? false, copied: read.copied ?? null, found: read.found ?? null };
   if (row) return row.update({ ...content, version: row.version + 1 }, { transaction });
   return MarkRow.create({ id: id || randomUUID(), marketId, author, version: 1, ...content }, { transaction });
 }

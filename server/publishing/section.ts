@@ -1,3 +1,4 @@
+import { dismissal } from "#core/marks/dismissal";
 import { kindOf } from "#core/marks/registry";
 import { followMark } from "#core/marks/follow";
 import { levelLines, type LevelLine } from "#core/marks/levels";
@@ -40,7 +41,7 @@ export async function composeSection(marketId: string, rung: string, scenarioIds
   const facts = factsOf(market);
   const calendar = calendarOf(market);
   const series = await seriesOf(market, rung);
-  const shownMarks = (await marksOf(marketId)).filter(({ hidden }) => !hidden);
+  const shownMarks = (await marksOf(marketId)).filter(({ hidden, kind }) => !hidden && kind !== dismissal.kind);
   const marks = await livesOf(shownMarks, (own) => seriesOf(market, own), facts, calendar);
   const scenarios = (await scenariosOf(marketId)).map(({ plan }) => plan).filter(({ id }) => scenarioIds.includes(id));
   const shown = slice(series, Math.max(0, series.length - SHOWN), series.length);

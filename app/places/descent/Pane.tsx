@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 import { followMark } from "#core/marks/follow";
 import { birthOf, type Anchor, type Life, type Mark } from "#core/marks/kind";
 import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
-import { bornAt, kindOf } from "#core/marks/registry";
+import { bornAt, isSilent, kindOf } from "#core/marks/registry";
 import { isShown, lengthOf, type Shown } from "#core/marks/shown";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -105,7 +105,7 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
     if (!bars) return [];
     const context = { series: bars.series, market, calendar };
     const all = argued
-      .filter(({ kind }) => kind !== "bearing")
+      .filter((mark) => !isSilent(mark))
       .map((mark) => {
         const drawn = held?.id === mark.id ? held : mark;
         return { mark: drawn, life: drawn === mark ? (lives.get(mark.id)?.life ?? unborn(mark, context)) : draftLife(drawn, context) };

@@ -6,6 +6,7 @@ import { Link, useNavigate, useSubmit } from "react-router";
 import type { MouseEvent } from "react";
 import { bearingsOf } from "#core/marks/bearing";
 import type { Mark } from "#core/marks/kind";
+import { isSilent } from "#core/marks/registry";
 import { countText, rungText } from "#core/marks/wording";
 import type { Hours } from "#core/series/hours";
 import type { RungOfSet, RungSet } from "#core/time/rungs";
@@ -37,7 +38,7 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, ma
     <Box component="nav" aria-label="Rungs" sx={{ width: 132, flexShrink: 0, borderRight: 1, borderColor: "divider", overflowY: "auto" }}>
       <SetChoice set={set} sets={sets} />
       {rungs.map(({ rung, role }) => {
-        const count = marks.filter((mark) => mark.rung === rung && mark.kind !== "bearing").length;
+        const count = marks.filter((mark) => mark.rung === rung && !isSilent(mark)).length;
         const bearing = bearings.get(rung);
         const chosen = rung === current;
         return (

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import { lazy, Suspense, useState, useSyncExternalStore } from "react";
 import { bearingsOf, type Direction } from "#core/marks/bearing";
 import type { Mark } from "#core/marks/kind";
+import { isSilent } from "#core/marks/registry";
 import { countText, rungText } from "#core/marks/wording";
 import { isIntraday } from "#core/time/timeframe";
 import { BearingLine } from "./Bearing.tsx";
@@ -52,7 +53,7 @@ export function Sheet(props: Props) {
   const [building, setBuilding] = useState<StoredPlan | "new">();
   const [all, setAll] = useState(false);
   const chosen = argued.filter(({ id }) => selected.includes(id)).map((mark) => (dragged?.id === mark.id ? dragged : mark));
-  const lines = argued.filter(({ kind }) => kind !== "bearing");
+  const lines = argued.filter((mark) => !isSilent(mark));
   const listed = all ? lines : lines.filter((mark, i) => i < MOST_LINES || selected.includes(mark.id));
   return (
     <Box component="aside" aria-label="Sheet" sx={{ width: 312, flexShrink: 0, bgcolor: "background.paper", borderLeft: 1, borderColor: "divider", overflowY: "auto", px: 2, py: 1.5 }}>

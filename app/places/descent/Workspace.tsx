@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import { lazy, Suspense, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import type { Anchor, Mark } from "#core/marks/kind";
-import { bornAt, kindOf } from "#core/marks/registry";
+import { bornAt, isSilent, kindOf } from "#core/marks/registry";
 import { hasOvernight, type Hours } from "#core/series/hours";
 import { nextInWalk, tradableRungs, type RungSet } from "#core/time/rungs";
 import type { View } from "../../../chart/scale.ts";
@@ -261,7 +261,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
 
 /** How many marks a chart draws, where some that it might show are left out. */
 function drawnOf(some: number, argued: readonly Mark[]): { some: number; of: number } | undefined {
-  const of = argued.filter(({ kind, hidden }) => kind !== "bearing" && !hidden).length;
+  const of = argued.filter((mark) => !isSilent(mark) && !mark.hidden).length;
   return some < of && some > 0 ? { some, of } : undefined;
 }
 

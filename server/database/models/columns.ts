@@ -6,6 +6,7 @@ export class Row<T extends Model> extends Model<InferAttributes<T>, InferCreatio
 // A definition belongs to one column: the mapper writes the column's name into it.
 export const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: false });
 export const id = () => ({ ...text(36), primaryKey: true });
+export const key = (length: number) => ({ ...text(length), primaryKey: true });
 /** Milliseconds fit a double exactly, so times are stored as such rather than as strings of BIGINT. */
 export const moment = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 export const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });

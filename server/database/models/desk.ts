@@ -1,8 +1,10 @@
 import type { Sequelize } from "sequelize";
 import type { CopyOf } from "#core/marks/equivalent";
+import type { FoundFrom } from "#core/marks/foundFrom";
+import type { FindingParams } from "#core/finding/params";
 import type { Anchor } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
-import { flag, id, json, maybeJson, moment, Row, text, whole } from "./columns.ts";
+import { flag, id, json, key, maybeJson, moment, Row, text, whole } from "./columns.ts";
 
 export class MarkRow extends Row<MarkRow> {
   declare id: string;
@@ -18,6 +20,7 @@ export class MarkRow extends Row<MarkRow> {
   declare locked: boolean;
   declare hidden: boolean;
   declare copied: CopyOf | null;
+  declare found: FoundFrom | null;
 }
 
 export class StepRow extends Row<StepRow> {
@@ -47,6 +50,23 @@ export class LayoutRow extends Row<LayoutRow> {
   declare layout: Record<string, unknown>;
 }
 
+/** What the machine looks for on an analyst's set of rungs; the set everybody has is the empty id. */
+export class FindingParamsRow extends Row<FindingParamsRow> {
+  declare accountId: string;
+  declare setId: string;
+  declare params: FindingParams;
+}
+
+/** What was found on a rung of a market, kept until its next bar closes. */
+export class ReadingRow extends Row<ReadingRow> {
+  declare marketId: string;
+  declare rung: string;
+  declare params: string;
+  declare revision: number;
+  declare validUntil: number;
+  declare reading: unknown;
+}
+
 /** Binds the tables of what analysts place and plan. */
 export function bindDesk(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
@@ -65,6 +85,7 @@ export function bindDesk(sequelize: Sequelize): void {
       locked: flag(),
       hidden: flag(),
       copied: maybeJson(),
+      found: maybeJson(),
     },
     table("marks"),
   );
@@ -76,5 +97,7 @@ export function bindDesk(sequelize: Sequelize): void {
     { id: id(), marketId: text(60), accountId: text(36), plan: json(), version: whole(), removed: flag(), writtenAt: moment() },
     table("scenarios"),
   );
+  FindingParamsRow.init({ accountId: key(36), setId: key(36), params: json() }, table("finding_params"));
+  ReadingRow.init({ marketId: key(60), rung: key(10), params: key(40), revision: whole(), validUntil: moment(), reading: json() }, table("readings"));
   LayoutRow.init({ accountId: id(), layout: json() }, table("chart_layouts"));
 }

@@ -1,0 +1,44 @@
+import { findingsOf } from "#core/finding/findings";
+import type { Found } from "#core/finding/found";
+import type { RungReader } from "#core/finding/reader";
+import type { Way } from "#core/structure/structure";
+import { alternating } from "#core/structure/legs";
+
+interface Point {
+  time: number;
+  price: number;
+}
+
+/** What a rung says at its last closed bar: plain data, to be kept and sent. */
+export interface Reading {
+  rung: string;
+  /** `time` of the last closed bar; none when there is no bar. */
+  until: number | undefined;
+  /** ATR(14) at it. */
+  atr: number;
+  close: number;
+  trend: { way: Way; since: number; extreme: Point; line: Point; origin: Point } | undefined;
+  /** The last completed leg between two swings, and the last closed bar's own range. */
+  leg: { bottom: number; top: number } | undefined;
+  lastBar: { bottom: number; top: number } | undefined;
+  found: Found[];
+}
+
+export function readingOf(reader: RungReader): Reading {
+  const { track, structure, swings, rung } = reader;
+  const last = track.length - 1;
+  const point = ({ price, index }: { price: number; index: number }): Point => ({ price, time: track.time[index] });
+  const { trend } = structure;
+  // A bounded number of swings: the last turns are all that is asked for.
+  const [from, to] = alternating(swings.found.slice(-40)).slice(-2);
+  return {
+    rung,
+    until: last >= 0 ? track.time[last] : undefined,
+    atr: last >= 0 ? track.atr[last] : 0,
+    close: last >= 0 ? track.close[last] : 0,
+    trend: trend && { way: trend.way, since: track.time[trend.since], extreme: point(trend.extreme), line: point(trend.line), origin: point(trend.origin) },
+    leg: to ? { bottom: Math.min(from.price, to.price), top: Math.max(from.price, to.price) } : undefined,
+    lastBar: last >= 0 ? { bottom: track.low[last], top: track.high[last] } : undefined,
+    found: findingsOf(reader),
+  };
+}

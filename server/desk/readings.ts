@@ -1,0 +1,123 @@
+import { createHash } from "node:crypto";
+import { LRUCache } from "lru-cache";
+import type { Found } from "#core/finding/found";
+import { mergeFindings } from "#core/finding/merge";
+import type { FindingParams } from "#core/finding/params";
+import { RungReader } from "#core/finding/reader";
+import { readingOf, type Reading } from "#core/finding/reading";
+import { closeOfBar } from "#core/series/resample";
+import { barAt, slice, type Series } from "#core/series/series";
+import type { Calendar } from "#core/time/calendar";
+import type { Timeframe } from "#core/time/timeframe";
+import { calendarOf } from "../bars/markets.ts";
+import { seriesAsOf, seriesOf } from "../bars/series.ts";
+import { readTimeframe } from "../bars/timeframes.ts";
+import type { Market } from "../database/models.ts";
+import { ReadingRow } from "../database/models.ts";
+import { readClock } from "../feed/clock.ts";
+
+/** Goes up when detectors change what they find: what was kept by older ones is not read any more. */
+const DETECTORS = 1;
+/** Readers that wait for the next bar of their rung. */
+const MOST_READERS = 400;
+
+interface Waiting {
+  history: number;
+  start: number;
+  reader: RungReader;
+}
+
+const waiting = new LRUCache<string, Waiting>({ max: MOST_READERS });
+
+export interface MarketReadings {
+  rungs: Omit<Reading, "found">[];
+  /** What was found on all of them, each fact once, best first. */
+  facts: Found[];
+}
+
+/** What every rung of a market says at its last closed bar. */
+export async function readingsOf(market: Market, rungs: readonly string[], params: FindingParams, asOf?: number): Promise<MarketReadings> {
+  const now = asOf ?? (await readClock()).now;
+  const readings = asOf === undefined ? await presentReadings(market, rungs, params, now) : await pastReadings(market, rungs, params, asOf);
+  return {
+    rungs: readings.map(({ rung, until, atr, close, trend, leg, lastBar }) => ({ rung, until, atr, close, trend, leg, lastBar })),
+    facts: mergeFindings(readings.map(({ found }) => found), market.tick),
+  };
+}
+
+async function pastReadings(market: Market, rungs: readonly string[], params: FindingParams, asOf: number): Promise<Reading[]> {
+  const out: Reading[] = [];
+  for (const rung of rungs) {
+    const series = await seriesAsOf(market, rung, "all", asOf);
+    out.push(readingOf(readerFrom(series, rung, market, params, asOf).reader));
+    await others();
+  }
+  return out;
+}
+
+async function presentReadings(market: Market, rungs: readonly string[], params: FindingParams, now: number): Promise<Reading[]> {
+  const key = keyOf(params);
+  const { revision } = market;
+  const rows = await ReadingRow.findAll({ where: { marketId: market.id, rung: [...rungs], params: key } });
+  const kept = new Map(rows.filter((row) => row.revision === revision && now < row.validUntil).map((row) => [row.rung, row.reading as Reading]));
+  const out: Reading[] = [];
+  for (const rung of rungs) {
+    const known = kept.get(rung);
+    if (known) {
+      out.push(known);
+      continue;
+    }
+    const { reading, validUntil } = await presentReading(market, rung, params, now);
+    out.push(reading);
+    await ReadingRow.upsert({ marketId: market.id, rung, params: key, revision, validUntil, reading });
+    await others();
+  }
+  return out;
+}
+
+async function presentReading(market: Market, rung: string, params: FindingParams, now: number): Promise<{ reading: Reading; validUntil: number }> {
+  const series = await seriesOf(market, rung);
+  const timeframe = readTimeframe(rung);
+  const calendar = calendarOf(market);
+  const closed = closedBars(series, timeframe, calendar, now);
+  const start = startOf(closed, params.lookBack);
+  const key = `${market.id} ${rung} ${keyOf(params)}`;
+  let known = waiting.get(key);
+  // A reader goes on where it stood, unless bars it has seen were changed or its stretch has moved on.
+  if (known?.history !== market.history || known.start !== start || known.start + known.reader.track.length > closed) {
+    known = { history: market.history, ...readerFrom(series, rung, market, params, now) };
+    waiting.set(key, known);
+  } else for (let i = start + known.reader.track.length; i < closed; i++) known.reader.push(barAt(series, i));
+  const validUntil = closed < series.length ? closeOfBar(series.time[closed], timeframe, calendar) : Number.MAX_SAFE_INTEGER;
+  return { reading: readingOf(known.reader), validUntil };
+}
+
+/** A reader of the closed bars of a rung, as far as it is looked back. */
+function readerFrom(series: Series, rung: string, market: Market, params: FindingParams, now: number): { start: number; reader: RungReader } {
+  const timeframe = readTimeframe(rung);
+  const calendar = calendarOf(market);
+  const closed = closedBars(series, timeframe, calendar, now);
+  const start = startOf(closed, params.lookBack);
+  return { start, reader: new RungReader(slice(series, start, closed), timeframe, calendar, market.tick, params) };
+}
+
+/** Number of bars that are closed by an instant: what is found is known at closes. */
+function closedBars(series: Series, timeframe: Timeframe, calendar: Calendar, now: number): number {
+  let closed = series.length;
+  while (closed > 0 && closeOfBar(series.time[closed - 1], timeframe, calendar) > now) closed--;
+  return closed;
+}
+
+/** The look-back moves in steps of itself, so that a reader that grew and a new one see the same bars: one to two of them. */
+function startOf(closed: number, lookBack: number): number {
+  return Math.max(0, Math.floor(closed / lookBack) - 1) * lookBack;
+}
+
+function keyOf(params: FindingParams): string {
+  return createHash("sha256").update(JSON.stringify([DETECTORS, params])).digest("hex").slice(0, 32);
+}
+
+/** Others are served between two rungs. */
+function others(): Promise<void> {
+  return new Promise((done) => setImmediate(done));
+}
