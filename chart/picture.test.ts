@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { followMark } from "#core/marks/follow";
 import type { Anchor, Mark, MarketFacts } from "#core/marks/kind";
-import { markKinds } from "#core/marks/registry";
+import { isSilent, markKinds } from "#core/marks/registry";
 import { fromBars } from "#core/series/series";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { boxOf, separateLabels } from "./labels.ts";
@@ -65,10 +65,13 @@ describe("a laid out picture", () => {
     note: { text: "some words" },
     fittedLevel: { label: "shelf", touches: 4, through: 0 },
     channel: {},
+    structure: { event: "shift", direction: "up" },
+    pool: { side: "high", of: "equal" },
+    gap: { of: "fair" },
   };
-  // A path never dies, and a bearing is no figure of the chart.
-  it.each(markKinds.map(({ kind }) => kind).filter((kind) => kind !== "path" && kind !== "bearing"))("draws a %s, and a dead one without its pigment", (kind) => {
-    const count = { level: 1, zone: 2, retracement: 2, trendLine: 2, fittedLevel: 2, channel: 3, impulse: 4 }[kind] ?? 1;
+  // A path never dies, and bearings and dismissals are no figure of the chart.
+  it.each(markKinds.map(({ kind }) => kind).filter((kind) => kind !== "path" && !isSilent({ kind })))("draws a %s, and a dead one without its pigment", (kind) => {
+    const count = { level: 1, zone: 2, retracement: 2, trendLine: 2, fittedLevel: 2, channel: 3, impulse: 4, gap: 2, structure: 2 }[kind] ?? 1;
     const mark: Mark = { id: "1", kind, market: "m", rung: "P1D", anchors: anchors(count), props: props[kind], note: "", author: "", version: 1 };
     const life = followMark(mark, { series, market, calendar });
     const picture: Picture = { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [{ mark, life: { ...life, dead: false } }], scenarios: [], selected: [], unfinished: true };
@@ -92,6 +95,19 @@ describe("a laid out picture", () => {
     const shapes = drawn(path);
     expect(shapes.filter((shape) => shape.kind === "path" && shape.fill === "carmine")).toHaveLength(1);
     expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : []))).toEqual(["100.80", "path 99.40"]);
+  });
+  it("an offer is a dotted outline with its name and grade; areas stand as brackets in the margin; the next shift says which close", () => {
+    const zone = made("zone", [{ time: 5 * DAY, price: 100.5 }, { time: 6 * DAY, price: 99.5 }], props.zone);
+    const offer = { mark: zone, life: followMark(zone, { series, market, calendar }), name: "Demand, drop-base-rally", grade: 72, current: false };
+    const area = { bottom: 99.8, top: 100.2, weight: 4, reasons: [], rungs: ["P1W", "P1D"] };
+    const shapes = layOut(
+      { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [], scenarios: [], selected: [], unfinished: false, offers: [offer], areas: [area, { ...area, bottom: 200, top: 201 }], nextShift: { direction: "up", price: 100.9, time: 3 * DAY } },
+      makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot),
+    ).marks;
+    const paths = shapes.filter((shape) => shape.kind === "path");
+    expect(paths.filter(({ stroke }) => stroke === "indigo").every(({ dash, fill }) => dash !== undefined && fill === undefined)).toBe(true);
+    expect(paths.filter(({ stroke }) => stroke === "umber").flatMap((shape) => shape.paths)).toHaveLength(1);
+    expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : [])).sort()).toEqual(["Demand, drop-base-rally 72", "up-shift: day close above 100.90"]);
   });
   it("a channel draws two parallels and a line between, straight in bars", () => {
     const [a, b] = anchors(2);

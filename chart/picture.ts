@@ -6,14 +6,16 @@ import { lastAtOrBefore, type Series } from "#core/series/series";
 import { bucketAt, bucketOfBar } from "#core/time/boundaries";
 import type { Calendar } from "#core/time/calendar";
 import { DAY } from "#core/time/dates";
-import { isIntraday, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import { formatTimeframe, isIntraday, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { offsetAt } from "#core/time/zone";
 import { bandsOf } from "./bands.ts";
 import { batch } from "./batch.ts";
 import { drawCandles } from "./candles.ts";
+import type { Area } from "#core/areas/areas";
 import { declutter } from "./declutter.ts";
 import { drawFarOff } from "./farOff.ts";
 import { separateLabels } from "./labels.ts";
+import { asOutline, drawAreas, drawNextShift, type NextShift, type Offer } from "./offers.ts";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
 import { drawNights, nights, type Stretch } from "./nights.ts";
@@ -40,6 +42,12 @@ export interface Picture {
   scenarios: readonly Scenario[];
   /** Ids of the marks that are chosen. */
   selected: readonly string[];
+  /** What the machine offers: outlines. */
+  offers?: readonly Offer[];
+  areas?: readonly Area[];
+  chosenArea?: Area | undefined;
+  /** Where the next shift of the rung shown would be. */
+  nextShift?: NextShift | undefined;
   /** Whether the last bar is still being made. */
   unfinished: boolean;
 }
@@ -68,7 +76,7 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   return {
     ground: [...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)],
     candles: drawCandles(pyramid, scale, picture.unfinished),
-    marks: batch(separateLabels([...drawMarks(picture, scale), ...farOff(picture, scale), ...drawScenarios(picture, scale)], plot, last < 0 ? plot.top : scale.y(series.close[last])), plot),
+    marks: batch(separateLabels([...drawReading(picture, scale), ...drawMarks(picture, scale), ...farOff(picture, scale), ...drawScenarios(picture, scale)], plot, last < 0 ? plot.top : scale.y(series.close[last])), plot),
     tags: tags.shapes,
     priceTicks: priceTicks(view.bottom, view.top, plot.height, view.log).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
     timeTicks: ticks,
@@ -152,6 +160,17 @@ function drawGround({ plot, x }: Scale, last: number, ticks: readonly TimeTick[]
 
 function drawMarks(picture: Picture, scale: Scale): Shape[] {
   return picture.marks.flatMap((lived) => drawMark(lived, picture, scale));
+}
+
+/** What the machine reads and offers: the next shift, outlines, the areas' brackets. */
+function drawReading(picture: Picture, scale: Scale): Shape[] {
+  const { offers = [], areas = [], chosenArea, nextShift, pyramid, future, market, timeframe } = picture;
+  const start = nextShift ? indexOfTime(pyramid.levels[0], future, nextShift.time) : 0;
+  return [
+    ...(nextShift ? drawNextShift(nextShift, start, scale, market, rungText(formatTimeframe(timeframe)).toLowerCase()) : []),
+    ...offers.flatMap((offer) => asOutline(drawMark(offer, picture, scale), offer)),
+    ...drawAreas(areas, chosenArea, scale),
+  ];
 }
 
 function farOff({ pyramid, marks, market }: Picture, scale: Scale): Shape[] {

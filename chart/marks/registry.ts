@@ -1,11 +1,14 @@
 import { drawChannel } from "./channel.ts";
 import type { Draw } from "./drawing.ts";
 import { drawFittedLevel } from "./fittedLevel.ts";
+import { drawGap } from "./gap.ts";
 import { drawImpulse } from "./impulse.ts";
 import { drawLevel } from "./level.ts";
 import { drawNote } from "./note.ts";
 import { drawPath } from "./path.ts";
+import { drawPool } from "./pool.ts";
 import { drawRetracement } from "./retracement.ts";
+import { drawStructure } from "./structure.ts";
 import { drawTrendLine } from "./trendLine.ts";
 import { drawZone } from "./zone.ts";
 
@@ -16,6 +19,9 @@ const drawings: Record<string, Draw> = {
   channel: drawChannel as unknown as Draw,
   path: drawPath as unknown as Draw,
   note: drawNote as unknown as Draw,
+  structure: drawStructure as unknown as Draw,
+  pool: drawPool as unknown as Draw,
+  gap: drawGap as unknown as Draw,
   zone: drawZone as unknown as Draw,
   retracement: drawRetracement as unknown as Draw,
   impulse: drawImpulse as unknown as Draw,

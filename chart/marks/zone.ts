@@ -1,5 +1,5 @@
 import type { BandState } from "#core/levels/band";
-import { bandOf, type ZoneProps } from "#core/marks/zone";
+import { bandOf, zoneName, type ZoneProps } from "#core/marks/zone";
 import { stateText } from "#core/marks/level";
 import type { Shape } from "../shapes.ts";
 import type { Draw } from "./drawing.ts";
@@ -17,7 +17,7 @@ export const drawZone: Draw<ZoneProps, BandState> = (mark, life, { scale, indexO
   const pigment = life.dead ? "ink3" : band.side === "demand" ? "indigo" : "ochre";
   const near = band.side === "demand" ? top : bottom;
   const far = band.side === "demand" ? bottom : top;
-  const words = [band.side, origin, stateText(life.state, true)].filter(Boolean).join(", ");
+  const words = [zoneName(mark.props.of, band.side).toLowerCase(), origin, stateText(life.state, true)].filter(Boolean).join(", ");
   // Only as much of it as is in sight: a zone may be higher than the plot.
   const { plot } = scale;
   const seen = { left, right, top: Math.max(top, plot.top - 10), bottom: Math.min(bottom, plot.top + plot.height + 10) };

@@ -4,7 +4,7 @@ import { bucketOfBar } from "#core/time/boundaries";
 import { gradeOf, type GradePart } from "#core/zones/grade";
 
 /** What a finding says of itself before it is known where it stands among the others. */
-export type Draft = Omit<Found, "grade" | "parts" | "sources" | "lineage" | "rung" | "knownAt"> & {
+export type Draft = Omit<Found, "grade" | "parts" | "sources" | "lineage" | "alsoKeys" | "rung" | "knownAt"> & {
   knownAt: number;
   parts: GradePart[];
   /** Index ranges [first, last] of the bars it rests on. */
@@ -21,6 +21,7 @@ export function finish(reader: RungReader, { bars, parts, knownAt, ...draft }: D
     knownAt: track.time[knownAt],
     sources: bars.map(([first, last]) => sourceOf(reader, first, last)),
     lineage: [{ rung, name: draft.name }],
+    alsoKeys: [],
   };
 }
 

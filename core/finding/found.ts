@@ -35,4 +35,6 @@ export interface Found {
   sources: Source[];
   /** Rungs and names under which the same fact was found, this one first. */
   lineage: { rung: string; name: string }[];
+  /** Keys of the others that are the same fact. */
+  alsoKeys: string[];
 }

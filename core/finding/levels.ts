@@ -80,7 +80,8 @@ function clusterDraft({ track, rung }: RungReader, { price, swings, highs, lows 
     key: keyOf("touches", rung, price, new Date(swings[0].time).toISOString()),
     step: "levels",
     kind: "level",
-    anchors: [{ time: track.time[last.knownAt], price }],
+    // Followed from now on: closes through it so far are part of what it is.
+    anchors: [{ time: now, price }],
     props: { label: `${swings.length} touches${highs > 0 && lows > 0 ? ", both ways" : ""}` },
     name: `${close >= price ? "Support" : "Resistance"}, ${swings.length} touches${highs > 0 && lows > 0 ? ", both ways" : ""}`,
     knownAt: last.knownAt,
@@ -105,9 +106,10 @@ function periodDrafts(reader: RungReader, price: number): Draft[] {
     if (!before) continue;
     const end = (one: PeriodExtremes) => lastAtOrBefore(track.series, (all[all.indexOf(one) + 1]?.time ?? Infinity) - 1);
     for (const side of ["high", "low"] as const) {
-      out.push(extremeDraft(reader, before, side, `Previous ${name}'s ${side}`, weight, end(before)));
+      const stateOf = (one: PeriodExtremes) => one[side === "high" ? "highState" : "lowState"];
+      if (stateOf(before) !== "taken") out.push(extremeDraft(reader, before, side, `Previous ${name}'s ${side}`, weight, end(before)));
       if (period === "P1D") continue;
-      const rests = closed.slice(0, -1).filter((one) => one[side === "high" ? "highState" : "lowState"] === "untouched");
+      const rests = closed.slice(0, -1).filter((one) => stateOf(one) === "untouched");
       const nearest = rests.sort((a, b) => Math.abs(a[side] - price) - Math.abs(b[side] - price)).slice(0, MOST.older);
       for (const one of nearest) out.push(extremeDraft(reader, one, side, `${labelOfPeriod(one.time, name)}'s ${side}, untouched`, weight * 0.9, end(one)));
     }
@@ -227,7 +229,7 @@ function referenceDraft({ track, rung }: RungReader, what: string, value: number
     key: keyOf("reference", what, rung),
     step: "levels",
     kind: "level",
-    anchors: [{ time: track.time[since], price: value }],
+    anchors: [{ time: track.time[track.length - 1], price: value }],
     props: { label: name },
     name,
     knownAt: since,

@@ -22,9 +22,10 @@ export function mergeFindings(rungs: readonly (readonly Found[])[], tick: number
     const same = beside.find((fact) => Math.abs(cell(fact.top) - top) <= 1 && sameWay(fact, found) && overlap(fact.sources, found.sources));
     if (same) {
       same.lineage.push(...found.lineage);
+      same.alsoKeys.push(found.key);
       continue;
     }
-    const fact = { ...found, lineage: [...found.lineage] };
+    const fact = { ...found, lineage: [...found.lineage], alsoKeys: [] };
     facts.push(fact);
     const key = `${found.kind} ${bottom}`;
     byPrice.set(key, [...(byPrice.get(key) ?? []), fact]);
