@@ -35,7 +35,8 @@ describe("an offer that is answered", () => {
   });
   it("is not offered where it was drawn by hand; the machine's edges are told", () => {
     const zone = facts.find(({ kind }) => kind === "zone")!;
-    const { found: _found, ...drawn }: Mark = { ...markOf(zone, "m", "1") };
+    const drawn: Mark = markOf(zone, "m", "1");
+    delete drawn.found;
     drawn.anchors = drawn.anchors.map(({ time, price }, i) => ({ time, price: i === 0 ? price + (zone.top - zone.bottom) / 10 : price }));
     expect(waitingOf(facts, [drawn])).not.toContain(zone);
     expect(factBehind(drawn, facts)).toBe(zone);

@@ -1,5 +1,6 @@
 import type { MarkKind } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
+import { lastAtOrBefore } from "#core/series/series";
 
 export interface StructureProps {
   event: "break" | "shift" | "sweep";
@@ -25,6 +26,16 @@ export const structure: MarkKind<StructureProps, StructureState> = {
   readProps({ event = "break", direction = "up" }) {
     const known = event === "break" || event === "shift" || event === "sweep";
     return known && (direction === "up" || direction === "down") ? { event, direction } : undefined;
+  },
+  complete(mark, { series }) {
+    if (mark.anchors.length < 2 || mark.found) return mark;
+    const [a, b] = mark.anchors;
+    const at = Math.max(0, lastAtOrBefore(series, b.time));
+    if (series.length === 0) return mark;
+    const up = series.high[at] - a.price > a.price - series.low[at];
+    const beyond = up ? series.close[at] > a.price : series.close[at] < a.price;
+    const event = beyond ? (mark.props.event === "sweep" ? "break" : mark.props.event) : "sweep";
+    return { ...mark, props: { event, direction: up ? "up" : "down" }, anchors: [a, { time: series.time[at], price: a.price }] };
   },
   check({ anchors: [a, b] }) {
     return a.time >= b.time ? [{ sentence: "The bar that did it stands after the swing.", anchor: 1 }] : [];

@@ -9,10 +9,12 @@ import { kindOf } from "#core/marks/registry";
 import { percentText, priceText, rungText } from "#core/marks/wording";
 import { legOf, retracement } from "#core/projections/retracement";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
-import { dateText } from "../../parts/times.ts";
+import { dateText, momentText } from "../../parts/times.ts";
 import { WordsField } from "../../parts/WordsField.tsx";
 import { AnchorFields } from "./AnchorFields.tsx";
+import type { Found } from "#core/finding/found";
 import { CopiedLine } from "./CopiedLine.tsx";
+import { FoundLine } from "./FoundLine.tsx";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
 
@@ -25,13 +27,17 @@ interface Props {
   /** Bars of a day and longer are named by dates, others by the clock. */
   intraday: boolean;
   asOf: number | undefined;
+  /** What the machine found where this mark was drawn by hand. */
+  behind: Found | undefined;
+  /** The session an instant falls into, where a market has several. */
+  sessionAt: ((time: number) => string) | undefined;
   onChange(mark: Mark): void;
   onRemove(): void;
   onCopy(): void;
 }
 
 /** What the selected mark is, exactly: its prices to type, what it computes, its history. */
-export function MarkDetails({ mark, life, market, zone, intraday, asOf, onChange, onRemove, onCopy }: Props) {
+export function MarkDetails({ mark, life, market, zone, intraday, asOf, behind, sessionAt, onChange, onRemove, onCopy }: Props) {
   const kind = kindOf(mark);
   const setProps = (change: Record<string, unknown>) => onChange({ ...mark, props: { ...mark.props, ...change } });
   const setAnchor = (i: number, change: Partial<Anchor>) => {
@@ -62,6 +68,7 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, onChange
           Remove
         </Button>
       </Box>
+      {(mark.found ?? behind) && <FoundLine mark={mark} behind={behind} market={market} onChange={onChange} />}
       {mark.copied && <CopiedLine mark={mark} copied={mark.copied} market={market} zone={zone} asOf={asOf} onChange={onChange} />}
       {life?.problems.map((sentence) => (
         <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600 }}>
@@ -106,7 +113,8 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, onChange
           </Typography>
           {events.slice(-30).map(({ time, sentence }, i) => (
             <Typography key={i} variant="caption" component="div">
-              {dateText(time)}: {sentence}
+              {intraday ? momentText(time, zone) : dateText(time)}
+              {sessionAt ? `, ${sessionAt(time)}` : ""}: {sentence}
             </Typography>
           ))}
         </Box>

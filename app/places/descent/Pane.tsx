@@ -21,7 +21,10 @@ import { buildPyramid } from "../../../chart/pyramid.ts";
 import { PriceChart } from "../../canvas/PriceChart.client.tsx";
 import type { ChartHandlers } from "../../canvas/controller.ts";
 import type { LinkedCursor } from "../../canvas/linkedCursor.ts";
+import { markOf } from "#core/finding/answer";
+import type { Offer } from "../../../chart/offers.ts";
 import type { MarketDesk } from "./desks.ts";
+import type { OnCharts } from "./useMachine.ts";
 import type { PanePlace } from "./usePanes.ts";
 import { useBars, type LoadedBars } from "./useBars.ts";
 
@@ -50,6 +53,8 @@ export interface Shared {
   cursor: LinkedCursor;
   dragged: Mark | undefined;
   plan: Scenario | undefined;
+  /** What the machine reads and offers of the market that is worked on. */
+  machine: OnCharts;
 }
 
 interface Props {
@@ -78,7 +83,7 @@ const NOTHING: readonly string[] = [];
 
 /** One chart: the bars of a market's rung, the marks on it, and the pointer's way into both. */
 export function Pane({ shared, desk, place, name, active, alone, markets, selected, placing, measured, fits, handlers, onActivate, onMarket, onClose, onChange }: Props) {
-  const { hours, asOf, now, shown, cursor, dragged, plan } = shared;
+  const { hours, asOf, now, shown, cursor, dragged, plan, machine } = shared;
   const { market, calendar: spec, store, lives: board } = desk;
   const { rung } = place;
   const { marks: all } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
@@ -114,10 +119,20 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
     const { close } = bars.series;
     return nearestMarks(all, close[close.length - 1] ?? 0, MOST_DRAWN, selected);
   }, [bars, argued, lives, held, market, calendar, rung, shown, selected]);
+  const read = machine.market === market.id ? machine : undefined;
+  const offers = useMemo((): readonly Offer[] => {
+    if (!bars || !active || machine.market !== market.id) return [];
+    const context = { series: bars.series, market, calendar };
+    return machine.offers.map((fact) => {
+      const mark = markOf(fact, market.id, fact.key);
+      return { mark, life: unborn(mark, context), name: fact.name, grade: fact.grade, current: fact.key === machine.current };
+    });
+  }, [bars, active, machine, market, calendar]);
+  const trend = read?.rungs.find((one) => one.rung === rung)?.trend;
   const picture = useMemo((): Picture | undefined => {
     if (!pyramid) return undefined;
-    return { pyramid, market, timeframe, calendar, future, marks: lived, scenarios: plan && active && place.market === "" ? [plan] : [], selected: active ? selected : NOTHING, unfinished };
-  }, [pyramid, market, timeframe, calendar, future, lived, plan, active, place.market, selected, unfinished]);
+    return { pyramid, market, timeframe, calendar, future, marks: lived, scenarios: plan && active && place.market === "" ? [plan] : [], selected: active ? selected : NOTHING, unfinished, offers, areas: read?.areas ?? [], chosenArea: read?.chosen, nextShift: trend && { direction: trend.way === "up" ? "down" : "up", ...trend.line } };
+  }, [pyramid, market, timeframe, calendar, future, lived, plan, active, place.market, selected, unfinished, offers, read?.areas, read?.chosen, trend]);
 
   const tell = useRef(onChange);
   useEffect(() => {

@@ -25,19 +25,21 @@ interface Props {
   /** Rungs whose candles may trigger. */
   tradable: readonly string[];
   now: number;
-  stored?: StoredPlan;
+  stored?: StoredPlan | undefined;
+  /** What is known of a new one. */
+  seed?: Partial<PlanFields>;
   onSaved(stored: StoredPlan): void;
   onRemoved(id: string): void;
   onClose(): void;
 }
 
 /** A scenario sentence by sentence, with reward to risk worked out as it is typed. */
-export function PlanBuilder({ market, rung, tradable, now, stored, onSaved, onRemoved, onClose }: Props) {
+export function PlanBuilder({ market, rung, tradable, now, stored, seed, onSaved, onRemoved, onClose }: Props) {
   const zone = "utc";
   const [id] = useState(() => stored?.plan.id ?? crypto.randomUUID());
   const [trouble, setTrouble] = useState("");
   const { register, control, handleSubmit, formState } = useForm<PlanFields>({
-    defaultValues: stored ? fieldsOf(stored.plan, market.decimals, zone) : emptyFields(rung, now, zone),
+    defaultValues: stored ? fieldsOf(stored.plan, market.decimals, zone) : { ...emptyFields(rung, now, zone), ...seed },
   });
   const fields = useWatch({ control }) as PlanFields;
   const rungs = [...new Set([...tradable, fields.triggerTimeframe])];

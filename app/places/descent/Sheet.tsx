@@ -3,9 +3,11 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { lazy, Suspense, useState, useSyncExternalStore } from "react";
 import { bearingsOf, type Direction } from "#core/marks/bearing";
+import { factBehind } from "#core/finding/answer";
 import type { Mark } from "#core/marks/kind";
 import { isSilent } from "#core/marks/registry";
 import { countText, rungText } from "#core/marks/wording";
+import { hasOvernight } from "#core/series/hours";
 import { isIntraday } from "#core/time/timeframe";
 import { BearingLine } from "./Bearing.tsx";
 import { inHand } from "./kinds.ts";
@@ -13,10 +15,12 @@ import type { Lives } from "./livesBoard.ts";
 import type { MarkStore, SaveState, Snapshot } from "./markStore.ts";
 import type { PaneView } from "./Pane.tsx";
 import type { StoredPlan } from "./PlanBuilder.tsx";
-import { PlanLine } from "./PlanLine.tsx";
+import { Plans, seedOf, type Building } from "./Plans.tsx";
+import type { Machine } from "./useMachine.ts";
 
 /** Loaded when they are first wanted: forms that most visits do not open. */
-const PlanBuilder = lazy(async () => ({ default: (await import("./PlanBuilder.tsx")).PlanBuilder }));
+const MachineLines = lazy(async () => ({ default: (await import("./MachineLines.tsx")).MachineLines }));
+const AreaList = lazy(async () => ({ default: (await import("./AreaList.tsx")).AreaList }));
 const Differences = lazy(async () => ({ default: (await import("./Differences.tsx")).Differences }));
 const MarkDetails = lazy(async () => ({ default: (await import("./MarkDetails.tsx")).MarkDetails }));
 
@@ -33,6 +37,9 @@ interface Props {
   said: string | undefined;
   onCopy(): void;
   bearing: { setting: boolean; onSetting(setting: boolean): void; onSet(direction: Direction, reasons: string): void };
+  /** What the machine reads and offers, and the set of rungs it looks at. */
+  machine: Machine;
+  set: string;
   /** Plans of the market that is open; none where another one is worked on. */
   plans: StoredPlan[] | undefined;
   shownPlan: string | undefined;
@@ -45,15 +52,17 @@ const MOST_LINES = 60;
 
 /** The running argument beside the chart: what the marks say, the selected ones in full, the scenarios. */
 export function Sheet(props: Props) {
-  const { view, tradable, now, asOf, dragged, selected, onSelect, said, onCopy, bearing, plans, shownPlan, onShowPlan, onPlans } = props;
+  const { view, tradable, now, asOf, dragged, selected, onSelect, said, onCopy, bearing, machine, set, plans, shownPlan, onShowPlan, onPlans } = props;
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
   const snapshot = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const lives = useSyncExternalStore(board.subscribe, board.get, board.get);
-  const [building, setBuilding] = useState<StoredPlan | "new">();
+  const [building, setBuilding] = useState<Building>();
   const [all, setAll] = useState(false);
   const chosen = argued.filter(({ id }) => selected.includes(id)).map((mark) => (dragged?.id === mark.id ? dragged : mark));
   const lines = argued.filter((mark) => !isSilent(mark));
+  const price = view.bars?.series.close.at(-1) ?? 0;
+  const atr = machine.findings?.rungs.find((one) => one.rung === rung)?.atr ?? 0;
   const listed = all ? lines : lines.filter((mark, i) => i < MOST_LINES || selected.includes(mark.id));
   return (
     <Box component="aside" aria-label="Sheet" sx={{ width: 312, flexShrink: 0, bgcolor: "background.paper", borderLeft: 1, borderColor: "divider", overflowY: "auto", px: 2, py: 1.5 }}>
@@ -73,6 +82,9 @@ export function Sheet(props: Props) {
         {rungText(rung)}: the argument
       </Typography>
       <BearingLine key={`${market.id} ${rung}`} rung={rungText(rung)} bearing={bearingsOf(argued).get(rung)} {...bearing} />
+      <Suspense>
+        <MachineLines machine={machine} market={market} rung={rung} price={price} set={set} answerable={asOf === undefined} />
+      </Suspense>
       {lines.length === 0 && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
           Nothing is said yet. Choose a step above the chart, or press its key, and click on the chart.
@@ -98,6 +110,8 @@ export function Sheet(props: Props) {
             zone={calendar.spec.zone}
             intraday={isIntraday(timeframe)}
             asOf={asOf}
+            behind={factBehind(chosen[0], machine.findings?.facts ?? [])}
+            sessionAt={isIntraday(timeframe) && hasOvernight(desk.calendar) ? (time) => calendar.sessionAt(time)?.kind ?? "closed" : undefined}
             onChange={(mark) => store.set(mark)}
             onRemove={() => {
               store.remove(chosen[0].id);
@@ -108,59 +122,19 @@ export function Sheet(props: Props) {
         )}
       </Suspense>
       {chosen.length > 1 && <SeveralMarks marks={chosen} store={store} onCopy={onCopy} onSelect={onSelect} />}
+      <Suspense>
+        <AreaList
+          areas={machine.areas}
+          market={market}
+          price={price}
+          atr={atr}
+          chosen={machine.chosen}
+          onChoose={machine.choose}
+          onReason={(mark) => onSelect([mark], false)}
+          onPlan={plans && ((area) => setBuilding({ seed: seedOf(area, price, atr, market) }))}
+        />
+      </Suspense>
       {plans && <Plans building={building} onBuilding={setBuilding} plans={plans} shownPlan={shownPlan} onShowPlan={onShowPlan} onPlans={onPlans} market={market} rung={rung} tradable={tradable} now={now} />}
-    </Box>
-  );
-}
-
-type PlansProps = Pick<Props, "tradable" | "now" | "shownPlan" | "onShowPlan" | "onPlans"> & {
-  market: PaneView["desk"]["market"];
-  rung: string;
-  plans: StoredPlan[];
-  building: StoredPlan | "new" | undefined;
-  onBuilding(building: StoredPlan | "new" | undefined): void;
-};
-
-function Plans({ building, onBuilding, plans, shownPlan, onShowPlan, onPlans, ...rest }: PlansProps) {
-  return (
-    <Box sx={{ borderTop: 1, borderColor: "divider", mt: 2, pt: 1.5 }}>
-      <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
-        <Typography variant="h2">Scenarios</Typography>
-        {!building && (
-          <Button variant="text" onClick={() => onBuilding("new")}>
-            Write one
-          </Button>
-        )}
-      </Box>
-      {building ? (
-        <Suspense>
-          <PlanBuilder
-            {...rest}
-            stored={building === "new" ? undefined : building}
-            onSaved={(stored) => {
-              onPlans([...plans.filter(({ plan }) => plan.id !== stored.plan.id), stored]);
-              onShowPlan(stored.plan.id);
-              onBuilding(undefined);
-            }}
-            onRemoved={(id) => {
-              onPlans(plans.filter(({ plan }) => plan.id !== id));
-              onBuilding(undefined);
-            }}
-            onClose={() => onBuilding(undefined)}
-          />
-        </Suspense>
-      ) : (
-        plans.map((stored) => (
-          <PlanLine
-            key={stored.plan.id}
-            plan={stored.plan}
-            market={rest.market}
-            shown={shownPlan === stored.plan.id}
-            onShow={() => onShowPlan(shownPlan === stored.plan.id ? undefined : stored.plan.id)}
-            onEdit={() => onBuilding(stored)}
-          />
-        ))
-      )}
     </Box>
   );
 }

@@ -22,6 +22,7 @@ import type { StoredPlan } from "./PlanBuilder.tsx";
 import { Readout } from "./Readout.tsx";
 import { RungColumn } from "./RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
+import { useMachine } from "./useMachine.ts";
 import { useDescentOffers } from "./useDescentOffers.ts";
 import { useMarkCommands } from "./useMarkCommands.ts";
 import { MOST, usePanes } from "./usePanes.ts";
@@ -110,6 +111,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   };
   const walk = useWalk(view, look.moment, asOf, cursor);
   const marked = useMarkCommands({ store, marks: knownMarks, selected, view, clear: () => setSelected([]), onCopy: () => setOpen("copy") });
+  const machine = useMachine({ desk, view, marks: knownMarks, lives, rung: place.rung, asOf, select: (ids) => setSelected(ids) });
   const toRung = (next: string | undefined) => next && panes.toRung(next);
   const along = (step: number) => rungSet.rungs[rungSet.rungs.findIndex((one) => one.rung === place.rung) + step]?.rung;
   const go = async (date: string) => {
@@ -123,11 +125,13 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const leave = () => {
     if (placer.stop()) return;
     if (selected.length > 0) setSelected([]);
-    else setLook({ ...look, moment: undefined });
+    else if (look.moment !== undefined) setLook({ ...look, moment: undefined });
+    else machine.proposals.close();
   };
   const commands = {
     ...Object.fromEntries(KINDS.map(({ kind }) => [kind, () => begin(kind)])),
     ...marked.commands,
+    ...machine.proposals.commands,
     leave,
     bearing: () => toggle("bearing"),
     undo: () => store.undo(),
@@ -165,7 +169,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     setOpen(undefined);
     setSaid(await marked.copyTo(await desks.open(market), relation));
   };
-  const shared: Shared = { hours, asOf, now: clock.now, log: look.log, goTo: look.goTo, moment: look.moment, shown: panes.shown, cursor, dragged, plan: known.find(({ plan: { id } }) => id === shownPlan)?.plan };
+  const shared: Shared = { hours, asOf, now: clock.now, log: look.log, goTo: look.goTo, moment: look.moment, shown: panes.shown, cursor, dragged, plan: known.find(({ plan: { id } }) => id === shownPlan)?.plan, machine: machine.onCharts };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
   const problem = dragged && view?.bars ? kindOf(dragged).check(dragged, { series: view.bars.series, market: desk.market, calendar: view.calendar }).at(0)?.sentence : undefined;
   const drawn = view?.picture && drawnOf(view.picture.marks.length, view.argued);
@@ -237,6 +241,8 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
             said={said}
             onCopy={() => setOpen("copy")}
             bearing={{ setting: open === "bearing", onSetting: (setting) => setOpen(setting ? "bearing" : undefined), onSet: marked.setBearing }}
+            machine={machine}
+            set={rungSet.id}
             plans={desk === desks.home ? known : undefined}
             shownPlan={shownPlan}
             onShowPlan={setShownPlan}

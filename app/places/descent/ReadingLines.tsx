@@ -1,0 +1,75 @@
+import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import Select from "@mui/material/Select";
+import Typography from "@mui/material/Typography";
+import { roomAt, type Area } from "#core/areas/areas";
+import type { Reading } from "#core/finding/reading";
+import type { MarketFacts } from "#core/marks/kind";
+import { percentText, priceText, rungText } from "#core/marks/wording";
+import { RANGE_BASES, standingIn, type RangeBasis } from "#core/structure/range";
+import { dateText } from "../../parts/times.ts";
+
+interface Props {
+  reading: Omit<Reading, "found">;
+  /** The day's reading, for yesterday's range. */
+  day: Omit<Reading, "found"> | undefined;
+  market: MarketFacts;
+  price: number;
+  areas: readonly Area[];
+  basis: RangeBasis;
+  onBasis(basis: RangeBasis): void;
+}
+
+const BASIS_NAMES: Record<RangeBasis, string> = { shift: "last shift", yesterday: "yesterday", leg: "last leg" };
+
+/** Where a rung stands, in three lines: its trend and what shifts it, cheap or dear in its range, room to the areas. */
+export function ReadingLines({ reading, day, market, price, areas, basis, onBasis }: Props) {
+  const { trend, rung, atr, leg } = reading;
+  const span = (a: number, b: number) => ({ bottom: Math.min(a, b), top: Math.max(a, b) });
+  const range = basis === "shift" ? trend && span(trend.origin.price, trend.extreme.price) : basis === "yesterday" ? day?.lastBar : leg;
+  const stands = range && standingIn(range, price);
+  const { above, below, inside } = roomAt(areas, price);
+  const far = (distance: number) => `${priceText(Math.abs(distance) / atr, { decimals: 1 })} ATR`;
+  return (
+    <Box aria-label="Reading" component="section" sx={{ mt: 0.5 }}>
+      {trend ? (
+        <Typography variant="body2">
+          Structure {trend.way} since {dateText(trend.since)}; a {rungText(rung).toLowerCase()} close {trend.way === "up" ? "below" : "above"} <strong>{priceText(trend.line.price, market)}</strong> shifts it.
+        </Typography>
+      ) : (
+        <Typography variant="body2" color="text.secondary">
+          No swing of this rung was broken yet: it has no trend.
+        </Typography>
+      )}
+      <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 0.75, flexWrap: "wrap" }}>
+        <Typography variant="body2">
+          {range && stands ? (
+            <>
+              {percentText(stands.share, 0)} of {priceText(range.bottom, market)} to {priceText(range.top, market)}: <strong>{placeText(stands.place, stands.share)}</strong>
+            </>
+          ) : (
+            "No range"
+          )}
+        </Typography>
+        <Select variant="standard" disableUnderline value={basis} onChange={(event) => onBasis(event.target.value)} inputProps={{ "aria-label": "Range taken from" }} sx={{ fontSize: "0.8rem", color: "text.secondary" }}>
+          {RANGE_BASES.map((one) => (
+            <MenuItem key={one} value={one}>
+              {BASIS_NAMES[one]}
+            </MenuItem>
+          ))}
+        </Select>
+      </Box>
+      {areas.length > 0 && atr > 0 && (
+        <Typography variant="body2">
+          {inside ? "In an area. " : ""}
+          {above ? `Room up ${far(above.bottom - price)} to ${priceText(above.bottom, market)}` : "No area above"}; {below ? `down ${far(price - below.top)} to ${priceText(below.top, market)}` : "none below"}.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+function placeText(place: "discount" | "equilibrium" | "premium", share: number): string {
+  if (share < 0) return "below its range";
+  return share > 1 ? "above its range" : place;
+}
