@@ -129,6 +129,11 @@ function extremeDraft({ track, rung }: RungReader, one: PeriodExtremes, side: "h
   const time = side === "high" ? one.highTime : one.lowTime;
   const state = side === "high" ? one.highState : one.lowState;
   const index = lastAtOrBefore(track.series, time);
+  const parts: GradePart[] = [
+    { part: "length of the period", share: weight, weight: 50 },
+    { part: "resting", share: RESTING[state], weight: 30 },
+    nearness(track, price),
+  ];
   return {
     key: keyOf("extreme", side, rung, new Date(time).toISOString(), name.replace(/^Previous (\w+).*/, "$1")),
     step: "levels",
@@ -141,12 +146,14 @@ function extremeDraft({ track, rung }: RungReader, one: PeriodExtremes, side: "h
     top: price,
     role: side === "high" ? "resistance" : "support",
     state,
-    parts: [
-      { part: "length of the period", share: weight, weight: 60 },
-      { part: "resting", share: RESTING[state], weight: 40 },
-    ],
+    parts,
     bars: [[index, index]],
   };
+}
+
+/** What lies further away than price usually goes in a month says little today. */
+function nearness({ close, atr, length }: RungReader["track"], price: number): GradePart {
+  return { part: "near price", share: between(Math.abs(price - close[length - 1]) / atr[length - 1], 25, 3), weight: 20 };
 }
 
 /** The highest high and the lowest low of all bars there are; an extreme of the last bar is still being made. */
@@ -170,7 +177,7 @@ function allTime({ track, rung }: RungReader): Draft[] {
         top: prices[index],
         role: side === "high" ? "resistance" : "support",
         state: "untouched",
-        parts: [{ part: "length of the period", share: 1, weight: 60 }, { part: "resting", share: 1, weight: 40 }],
+        parts: [{ part: "length of the period", share: 1, weight: 50 }, { part: "resting", share: 1, weight: 30 }, nearness(track, prices[index])],
         bars: [[index, index]],
       },
     ];
@@ -222,7 +229,7 @@ function referenceDrafts(reader: RungReader, price: number): Draft[] {
 }
 
 /** References further away than this say nothing today. */
-const REACH_ATR = 12;
+const REACH_ATR = 6;
 
 function referenceDraft({ track, rung }: RungReader, what: string, value: number, name: string, weight: number, state: string, since: number, price: number): Draft {
   return {

@@ -13,9 +13,17 @@ export function structureDrafts(reader: RungReader): Draft[] {
   const shift = last(({ event }) => event === "shift");
   const broken = last(({ event, inner }) => event === "break" && !inner);
   const sweep = last(({ event }) => event === "sweep");
-  const events = [shift, broken && broken.at > (shift?.at ?? -1) ? broken : undefined, sweep && sweep.at > track.length - 20 ? sweep : undefined];
+  const stands = (event: StructureEvent | undefined, after: number) => event && event.at > after && !isTakenBack(reader, event);
+  const events = [shift, stands(broken, shift?.at ?? -1) ? broken : undefined, stands(sweep, track.length - 20) ? sweep : undefined];
   const lines = fittedLines(track, swings.found);
   return [...events.flatMap((event) => (event ? [eventDraft(reader, event)] : [])), ...lines.slice(0, MOST_LINES).map((line) => lineDraft(reader, line))];
+}
+
+/** Whether a later bar closed back beyond the price: for a sweep, the way it went. */
+function isTakenBack({ track: { close, length } }: RungReader, { at, price, direction, event }: StructureEvent): boolean {
+  const sign = (direction === "up") === (event !== "sweep") ? 1 : -1;
+  for (let i = at + 1; i < length; i++) if (sign * (close[i] - price) < 0) return true;
+  return false;
 }
 
 const NAMES = { break: "Break of structure", shift: "Shift of structure", sweep: "Sweep", failedBreak: "Failed break" };

@@ -29,7 +29,7 @@ export function zoneDrafts(reader: RungReader): Draft[] {
 }
 
 function isUseful({ state: { status } }: FollowedBand): boolean {
-  return status === "pending" || status === "fresh" || status === "touched" || status === "flipped";
+  return status === "pending" || status === "fresh" || status === "touched";
 }
 
 function zoneDraft(reader: RungReader, zone: FoundZone): Draft {
@@ -61,7 +61,6 @@ interface AnyBand {
 
 function bandDraft({ track, rung }: RungReader, { side, from, to, bottom, top, knownAt, life }: AnyBand, of: string, name: string): Omit<Draft, "parts"> {
   const [near, far] = side === "demand" ? [top, bottom] : [bottom, top];
-  const holds = (side === "demand") !== (life.state.status === "flipped");
   return {
     key: keyOf(of, side, rung, new Date(track.time[from]).toISOString(), bottom, top),
     step: "zones",
@@ -75,7 +74,7 @@ function bandDraft({ track, rung }: RungReader, { side, from, to, bottom, top, k
     knownAt,
     bottom,
     top,
-    role: holds ? "support" : "resistance",
+    role: side === "demand" ? "support" : "resistance",
     state: stateOf(life),
     bars: [[from, to]],
   };

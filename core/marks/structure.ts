@@ -10,6 +10,8 @@ export interface StructureProps {
 export interface StructureState {
   status: "stands" | "retested" | "taken back";
   away: boolean;
+  /** A shift that price has taken back is still where the trend turned; only another shift ends it. */
+  lasting: boolean;
 }
 
 const NAMES: Record<StructureProps["event"], string> = { break: "Break of structure", shift: "Shift of structure", sweep: "Sweep" };
@@ -40,7 +42,7 @@ export const structure: MarkKind<StructureProps, StructureState> = {
   check({ anchors: [a, b] }) {
     return a.time >= b.time ? [{ sentence: "The bar that did it stands after the swing.", anchor: 1 }] : [];
   },
-  start: () => ({ status: "stands", away: false }),
+  start: ({ props }) => ({ status: "stands", away: false, lasting: props.event === "shift" }),
   advance({ anchors, props }, state, bar, emit) {
     if (state.status === "taken back") return state;
     const price = anchors[0].price;
@@ -56,7 +58,7 @@ export const structure: MarkKind<StructureProps, StructureState> = {
     emit({ event: "retested", time: bar.time, sentence: "Retested and held." });
     return { ...state, status: "retested" };
   },
-  status: ({ status }) => ({ status, dead: status === "taken back" }),
+  status: ({ status, lasting }) => ({ status, dead: status === "taken back" && !lasting }),
   prices({ anchors, props }) {
     const price = anchors[0].price;
     const up = (props.direction === "up") === (props.event !== "sweep");

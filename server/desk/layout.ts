@@ -9,7 +9,7 @@ export interface ChartLayout {
   shown: Shown;
 }
 
-export const ONE_CHART: ChartLayout = { panes: [{ market: "", rung: "P1D" }], shown: EVERYTHING };
+export const ONE_CHART: ChartLayout = { panes: [{ market: "", rung: "P1D" }], shown: { ...EVERYTHING, dead: false } };
 
 /** The charts an analyst left on the desk; one of them where there are none, or where they cannot be read any more. */
 export async function layoutOf(accountId: string): Promise<ChartLayout> {

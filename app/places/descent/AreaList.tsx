@@ -19,7 +19,7 @@ interface Props {
 }
 
 /** Listed at once: the nearest. */
-const LISTED = 8;
+const LISTED = 6;
 
 /** Where marks of several rungs meet, nearest to price first; the chosen one with its reasons. */
 export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason, onPlan }: Props) {
@@ -40,7 +40,10 @@ export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason
                 onClick={() => onChoose(on ? undefined : area)}
                 sx={{ display: "block", width: "100%", minHeight: 24, border: 0, borderRight: "3px solid", borderRightColor: on ? "text.primary" : "transparent", p: 0.5, font: "inherit", fontSize: "0.85rem", textAlign: "left", cursor: "pointer", color: "text.primary", bgcolor: on ? "background.default" : "transparent" }}
               >
-                {priceText(area.bottom, market)} to {priceText(area.top, market)}, {distanceText(distanceTo(area, price), price, atr, market)}
+                {priceText(area.bottom, market)} to {priceText(area.top, market)}
+                <Box component="span" sx={{ display: "block", fontSize: "0.78rem", color: "text.secondary" }}>
+                  {distanceText(distanceTo(area, price), price, atr, market)}
+                </Box>
                 <Box component="span" sx={{ display: "block", fontSize: "0.78rem", color: "text.secondary" }}>
                   {area.rungs.map(rungText).join(", ")}; weight {priceText(area.weight, { decimals: 1 })} of {countText(area.reasons.length, "reason")}
                 </Box>
@@ -58,7 +61,7 @@ function Reasons({ area, market, onReason, onPlan }: Pick<Props, "market" | "onR
   return (
     <Box sx={{ pl: 1, borderLeft: "2px solid", borderColor: "divider", ml: 0.5 }}>
       {area.reasons.map(({ id, name, rung, bottom, top, weight }) => (
-        <Button key={`${id} ${bottom} ${name}`} variant="text" onClick={() => onReason(id)} sx={{ display: "flex", justifyContent: "space-between", width: "100%", px: 0.5, py: 0, textAlign: "left", fontSize: "0.8rem" }}>
+        <Button key={`${id} ${bottom} ${name}`} variant="text" onClick={() => onReason(id)} sx={{ display: "flex", justifyContent: "space-between", width: "100%", px: 0.5, py: 0, minHeight: 24, textAlign: "left", fontSize: "0.8rem" }}>
           <span>
             {rungText(rung)}: {name} {bottom === top ? priceText(bottom, market) : `${priceText(bottom, market)} to ${priceText(top, market)}`}
           </span>
@@ -66,7 +69,7 @@ function Reasons({ area, market, onReason, onPlan }: Pick<Props, "market" | "onR
         </Button>
       ))}
       {onPlan && (
-        <Button variant="text" sx={{ px: 0.5, py: 0 }} onClick={() => onPlan(area)}>
+        <Button variant="text" sx={{ px: 0.5, py: 0, minHeight: 24 }} onClick={() => onPlan(area)}>
           Plan a scenario here
         </Button>
       )}

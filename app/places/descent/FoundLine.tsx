@@ -32,7 +32,7 @@ export function FoundLine({ mark, behind, market, onChange }: Props) {
         </Typography>
       ))}
       {moved.length > 0 && !mark.locked && (
-        <Button variant="text" sx={{ px: 0.75, ml: -0.75, py: 0 }} onClick={() => onChange({ ...mark, anchors: anchors.map(({ time, price }) => ({ time, price })) })}>
+        <Button variant="text" sx={{ px: 0.75, ml: -0.75, py: 0, minHeight: 24 }} onClick={() => onChange({ ...mark, anchors: anchors.map(({ time, price }) => ({ time, price })) })}>
           Take the machine{"\u2019"}s
         </Button>
       )}

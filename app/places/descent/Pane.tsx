@@ -80,6 +80,7 @@ interface Props {
 const FUTURE_BARS = 400;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 const NOTHING: readonly string[] = [];
+const NO_FACTS: OnCharts["offers"] = [];
 
 /** One chart: the bars of a market's rung, the marks on it, and the pointer's way into both. */
 export function Pane({ shared, desk, place, name, active, alone, markets, selected, placing, measured, fits, handlers, onActivate, onMarket, onClose, onChange }: Props) {
@@ -120,14 +121,16 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
     return nearestMarks(all, close[close.length - 1] ?? 0, MOST_DRAWN, selected);
   }, [bars, argued, lives, held, market, calendar, rung, shown, selected]);
   const read = machine.market === market.id ? machine : undefined;
+  const facts = active && read ? read.offers : NO_FACTS;
+  const currentKey = machine.current;
   const offers = useMemo((): readonly Offer[] => {
-    if (!bars || !active || machine.market !== market.id) return [];
+    if (!bars) return [];
     const context = { series: bars.series, market, calendar };
-    return machine.offers.map((fact) => {
+    return facts.map((fact) => {
       const mark = markOf(fact, market.id, fact.key);
-      return { mark, life: unborn(mark, context), name: fact.name, grade: fact.grade, current: fact.key === machine.current };
+      return { mark, life: unborn(mark, context), name: fact.name, grade: fact.grade, current: fact.key === currentKey };
     });
-  }, [bars, active, machine, market, calendar]);
+  }, [bars, facts, currentKey, market, calendar]);
   const trend = read?.rungs.find((one) => one.rung === rung)?.trend;
   const picture = useMemo((): Picture | undefined => {
     if (!pyramid) return undefined;

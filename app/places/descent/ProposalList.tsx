@@ -27,7 +27,7 @@ interface Props {
 const STEP_NAMES = { structure: "Structure", levels: "Levels", zones: "Zones" };
 const GRADES = [40, 50, 60, 70, 80];
 /** Listed at once; the rest comes up as these are answered. */
-const LISTED = 12;
+const LISTED = 7;
 
 /** What the machine offers on this rung: how many by step; walked one by one, or answered together by grade. */
 export function ProposalList({ proposals, market, close, atr, answerable, sought }: Props) {
@@ -39,18 +39,18 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
     <Box component="section" aria-label="Proposals" sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
         <Typography variant="h3">{countText(all, "proposal")}</Typography>
-        <Button variant="text" sx={{ p: 0, px: 0.75 }} title={open ? "" : "J"} onClick={() => (open ? proposals.close() : proposals.walk())}>
+        <Button variant="text" sx={{ p: 0, px: 0.75, minHeight: 24 }} title={open ? "" : "J"} onClick={() => (open ? proposals.close() : proposals.walk())}>
           {open ? "Put away" : "Walk them"}
         </Button>
       </Box>
       <Box role="group" aria-label="Steps of the proposals" sx={{ display: "flex", ml: -0.75 }}>
         {FINDING_STEPS.map((one) => (
-          <Button key={one} variant="text" aria-pressed={open && step === one} onClick={() => proposals.walk(step === one ? undefined : one)} sx={{ px: 0.75, py: 0, minWidth: 0, gap: 0.5, fontWeight: open && step === one ? 600 : 400 }}>
+          <Button key={one} variant="text" aria-pressed={open && step === one} onClick={() => proposals.walk(step === one ? undefined : one)} sx={{ px: 0.75, py: 0, minHeight: 24, minWidth: 0, gap: 0.5, fontWeight: open && step === one ? 600 : 400 }}>
             {STEP_NAMES[one]} <strong>{counts[one]}</strong>
           </Button>
         ))}
         <Box sx={{ flex: 1 }} />
-        <Button variant="text" aria-expanded={seeking} onClick={() => setSeeking(!seeking)} sx={{ px: 0.75, py: 0, minWidth: 0 }} title="What is looked for, in numbers">
+        <Button variant="text" aria-expanded={seeking} onClick={() => setSeeking(!seeking)} sx={{ px: 0.75, py: 0, minHeight: 24, minWidth: 0 }} title="What is looked for, in numbers">
           Tune
         </Button>
       </Box>
@@ -123,7 +123,7 @@ function Current({ fact, market, close, atr, proposals, answerable }: CurrentPro
   const prices = fact.top > fact.bottom ? `${priceText(fact.bottom, market)} to ${priceText(fact.top, market)}` : priceText(fact.bottom, market);
   const off = away === 0 ? "price is there" : `${percentText(away / Math.abs(close), 2)}, ${priceText(away / market.pip, { decimals: 1 })} ${market.pipName}, ${priceText(away / atr, { decimals: 1 })} ATR`;
   const others = fact.lineage.slice(1);
-  const button = { px: 0.75, py: 0, minWidth: 0 };
+  const button = { px: 0.75, py: 0, minHeight: 24, minWidth: 0 };
   return (
     <Box aria-label="Proposal" component="article" sx={{ borderLeft: "2px dotted", borderColor: "text.primary", pl: 1, my: 1 }}>
       <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>

@@ -64,6 +64,9 @@ export function Sheet(props: Props) {
   const price = view.bars?.series.close.at(-1) ?? 0;
   const atr = machine.findings?.rungs.find((one) => one.rung === rung)?.atr ?? 0;
   const listed = all ? lines : lines.filter((mark, i) => i < MOST_LINES || selected.includes(mark.id));
+  const isFiled = (mark: Mark) => lives.get(mark.id)?.life.dead === true;
+  const filed = listed.filter(isFiled);
+  const lineOf = (mark: Mark) => <ArgumentLine filed={mark === filed.at(0)} key={mark.id} mark={mark} life={lives.get(mark.id)} rung={rung} selected={selected.includes(mark.id)} onSelect={(add) => onSelect(selected.length === 1 && selected[0] === mark.id ? [] : [mark.id], add)} />;
   return (
     <Box component="aside" aria-label="Sheet" sx={{ width: 312, flexShrink: 0, bgcolor: "background.paper", borderLeft: 1, borderColor: "divider", overflowY: "auto", px: 2, py: 1.5 }}>
       <SaveLine store={store} snapshot={snapshot} />
@@ -91,9 +94,7 @@ export function Sheet(props: Props) {
         </Typography>
       )}
       <Box component="ul" aria-label="The argument" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
-        {listed.map((mark) => (
-          <ArgumentLine key={mark.id} mark={mark} life={lives.get(mark.id)} rung={rung} selected={selected.includes(mark.id)} onSelect={(add) => onSelect(selected.length === 1 && selected[0] === mark.id ? [] : [mark.id], add)} />
-        ))}
+        {[...listed.filter((mark) => !isFiled(mark)), ...filed].map(lineOf)}
       </Box>
       {lines.length > listed.length && (
         <Button variant="text" onClick={() => setAll(true)}>
@@ -176,10 +177,15 @@ function SeveralMarks({ marks, store, onCopy, onSelect }: { marks: readonly Mark
   );
 }
 
-function ArgumentLine({ mark, life, rung, selected, onSelect }: { mark: Mark; life: ReturnType<Lives["get"]>; rung: string; selected: boolean; onSelect(add: boolean): void }) {
+function ArgumentLine({ mark, life, rung, selected, filed, onSelect }: { filed: boolean; mark: Mark; life: ReturnType<Lives["get"]>; rung: string; selected: boolean; onSelect(add: boolean): void }) {
   const origin = mark.rung === rung ? "" : `${rungText(mark.rung)}: `;
   return (
     <Box component="li">
+      {filed && (
+        <Typography variant="caption" component="p" color="text.secondary" sx={{ borderTop: 1, borderColor: "divider", mt: 0.5, pt: 0.5 }}>
+          Filed: broken, filled or dead, and off the charts
+        </Typography>
+      )}
       <Box
         component="button"
         type="button"

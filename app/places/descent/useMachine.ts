@@ -36,6 +36,12 @@ export interface Machine {
   ask(): void;
 }
 
+/** An area on the market's ticks, never narrower than it was. */
+function onGrid(area: Area, tick: number): Area {
+  const steps = (price: number, round: (value: number) => number) => Number((round(Number((price / tick).toPrecision(12))) * tick).toPrecision(12));
+  return { ...area, bottom: steps(area.bottom, Math.floor), top: steps(area.top, Math.ceil) };
+}
+
 /** Outlines drawn at once; more would be a wall of them. */
 const MOST_OUTLINES = 10;
 /** Marks areas are made of at most: those nearest to price. */
@@ -45,7 +51,7 @@ const NONE: readonly Found[] = [];
 /** What the machine reads, offers and sums up for the chart that is worked on. */
 export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined; marks: readonly Mark[]; lives: Lives; rung: string; asOf: number | undefined; select(ids: string[]): void }): Machine {
   const { desk, view, marks, lives, rung, asOf, select } = work;
-  const market = desk.market.id;
+  const { id: market, tick } = desk.market;
   const [asked, setAsked] = useState(0);
   const [basis, setBasis] = useState<RangeBasis>("shift");
   const [key, setKey] = useState<string>();
@@ -61,10 +67,10 @@ export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined;
       const life = lives.get(mark.id)?.life;
       return life ? [{ mark, life }] : [];
     });
-    return areasOf(bandsOfMarks(nearestMarks(lived, close, MOST_IN_AREAS, []), (own) => atrs.get(own)));
+    return areasOf(bandsOfMarks(nearestMarks(lived, close, MOST_IN_AREAS, []), (own) => atrs.get(own))).map((area) => onGrid(area, tick));
     // Which of very many marks are nearest need not be asked at every price.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [marks, lives, rungs]);
+  }, [marks, lives, rungs, tick]);
   const keyOf = (area: Area) => area.reasons.map(({ id }) => id).sort().join(" ");
   const chosen = areas.find((area) => keyOf(area) === key);
   const current = proposals.current?.key;
