@@ -1,6 +1,7 @@
 import { Account } from "../server/database/models.ts";
 import { frameRatios } from "../bench/chart.ts";
 import { coreSides } from "../bench/core.ts";
+import { foundLines, foundSides } from "../bench/found.ts";
 import { firstCharts } from "../bench/first.ts";
 import { cleanImport, importSides } from "../bench/import.ts";
 import { compare, ratioLine } from "../bench/side.ts";
@@ -12,12 +13,18 @@ process.env.COMPASS_LOG ??= "warn";
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
 
-/** Everything, or the parts that are named: core, import, store, first, chart. */
+/** Everything, or the parts that are named: core, found, import, store, first, chart. */
 runCommand(async () => {
   const asked = process.argv.slice(2);
   const wants = (part: string) => asked.length === 0 || asked.includes(part);
   say("Ratios, ours against the other, medians of pairs run in turn on this machine.\n");
   if (wants("core")) for (const side of coreSides()) say(ratioLine(await compare(side)));
+  if (wants("found")) {
+    for (const side of foundSides()) say(ratioLine(await compare(side)));
+    say("\nWhat was planted and what is found:");
+    for (const line of foundLines()) say(line);
+    say("");
+  }
   if (wants("import")) for (const side of importSides()) say(ratioLine(await compare(side)));
   cleanImport();
   if (wants("chart")) for await (const ratio of frameRatios()) say(ratioLine(ratio));

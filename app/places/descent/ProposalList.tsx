@@ -43,7 +43,7 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
           {open ? "Put away" : "Walk them"}
         </Button>
       </Box>
-      <Box role="group" aria-label="Steps of the proposals" sx={{ display: "flex", ml: -0.75 }}>
+      <Box role="group" aria-label="Waiting by kind" sx={{ display: "flex", ml: -0.75 }}>
         {FINDING_STEPS.map((one) => (
           <Button key={one} variant="text" aria-pressed={open && step === one} onClick={() => proposals.walk(step === one ? undefined : one)} sx={{ px: 0.75, py: 0, minHeight: 24, minWidth: 0, gap: 0.5, fontWeight: open && step === one ? 600 : 400 }}>
             {STEP_NAMES[one]} <strong>{counts[one]}</strong>
