@@ -41,6 +41,23 @@ export function drawAreas(areas: readonly Area[], chosen: Area | undefined, { pl
   return [...shapes, { kind: "path", paths: [[plot.left, top, right, top], [plot.left, bottom, right, bottom]], stroke: "umber", width: 1, dash: [8, 5] }];
 }
 
+export interface SwingName {
+  time: number;
+  price: number;
+  side: "high" | "low";
+  label: string;
+}
+
+/** HH, HL, LH, LL and EQ at their swings; of names that would cover each other the first stays. */
+export function drawSwingNames(names: readonly SwingName[], indexOf: (time: number) => number, { x, y, view }: Scale): Shape[] {
+  return names.flatMap(({ time, price, side, label }): Shape[] => {
+    const index = indexOf(time);
+    if (index < view.from || index > view.to || price < view.bottom || price > view.top) return [];
+    const up = side === "high";
+    return [{ kind: "text", x: x(index), y: y(price) + (up ? -4 : 4), text: label, color: "slate", size: 10.5, align: "center", baseline: up ? "bottom" : "top", yields: true, halo: "paper" }];
+  });
+}
+
 export interface NextShift {
   direction: "up" | "down";
   price: number;

@@ -101,13 +101,13 @@ describe("a laid out picture", () => {
     const offer = { mark: zone, life: followMark(zone, { series, market, calendar }), name: "Demand, drop-base-rally", grade: 72, current: false };
     const area = { bottom: 99.8, top: 100.2, weight: 4, reasons: [], rungs: ["P1W", "P1D"] };
     const shapes = layOut(
-      { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [], scenarios: [], selected: [], unfinished: false, offers: [offer], areas: [area, { ...area, bottom: 200, top: 201 }], nextShift: { direction: "up", price: 100.9, time: 3 * DAY } },
+      { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [], scenarios: [], selected: [], unfinished: false, offers: [offer], swingNames: [{ time: 20 * DAY, price: 100.6, side: "high", label: "HH" }], areas: [area, { ...area, bottom: 200, top: 201 }], nextShift: { direction: "up", price: 100.9, time: 3 * DAY } },
       makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot),
     ).marks;
     const paths = shapes.filter((shape) => shape.kind === "path");
     expect(paths.filter(({ stroke }) => stroke === "indigo").every(({ dash, fill }) => dash !== undefined && fill === undefined)).toBe(true);
     expect(paths.filter(({ stroke }) => stroke === "umber").flatMap((shape) => shape.paths)).toHaveLength(1);
-    expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : [])).sort()).toEqual(["Demand, drop-base-rally 72", "up-shift: day close above 100.90"]);
+    expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : [])).sort()).toEqual(["Demand, drop-base-rally 72", "HH", "up-shift: day close above 100.90"]);
   });
   it("a channel draws two parallels and a line between, straight in bars", () => {
     const [a, b] = anchors(2);

@@ -15,7 +15,7 @@ import type { Area } from "#core/areas/areas";
 import { declutter } from "./declutter.ts";
 import { drawFarOff } from "./farOff.ts";
 import { separateLabels } from "./labels.ts";
-import { asOutline, drawAreas, drawNextShift, type NextShift, type Offer } from "./offers.ts";
+import { asOutline, drawAreas, drawNextShift, drawSwingNames, type SwingName, type NextShift, type Offer } from "./offers.ts";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
 import { drawNights, nights, type Stretch } from "./nights.ts";
@@ -44,6 +44,7 @@ export interface Picture {
   selected: readonly string[];
   /** What the machine offers: outlines. */
   offers?: readonly Offer[];
+  swingNames?: readonly SwingName[];
   areas?: readonly Area[];
   chosenArea?: Area | undefined;
   /** Where the next shift of the rung shown would be. */
@@ -164,10 +165,11 @@ function drawMarks(picture: Picture, scale: Scale): Shape[] {
 
 /** What the machine reads and offers: the next shift, outlines, the areas' brackets. */
 function drawReading(picture: Picture, scale: Scale): Shape[] {
-  const { offers = [], areas = [], chosenArea, nextShift, pyramid, future, market, timeframe } = picture;
+  const { offers = [], swingNames = [], areas = [], chosenArea, nextShift, pyramid, future, market, timeframe } = picture;
   const start = nextShift ? indexOfTime(pyramid.levels[0], future, nextShift.time) : 0;
   return [
     ...(nextShift ? drawNextShift(nextShift, start, scale, market, rungText(formatTimeframe(timeframe)).toLowerCase()) : []),
+    ...drawSwingNames(swingNames, (time) => indexOfTime(pyramid.levels[0], future, time), scale),
     ...offers.flatMap((offer) => asOutline(drawMark(offer, picture, scale), offer)),
     ...drawAreas(areas, chosenArea, scale),
   ];

@@ -58,9 +58,10 @@ function poolDraft({ track, rung }: RungReader, pool: RungReader["equal"]["rows"
     role: side === "high" ? "resistance" : "support",
     state,
     parts: [
-      { part: "count", share: count, weight: 40 },
-      { part: "resting", share: RESTING[state], weight: 40 },
-      { part: "kept long", share: between(track.length - 1 - swings[0].index, 0, 100), weight: 20 },
+      { part: "count", share: count, weight: 35 },
+      { part: "resting", share: RESTING[state], weight: 30 },
+      { part: "kept long", share: between(track.length - 1 - swings[0].index, 0, 100), weight: 15 },
+      nearness(track, price),
     ],
     bars: swings.map(({ index }) => [index, index] as const),
   };
@@ -107,7 +108,7 @@ function periodDrafts(reader: RungReader, price: number): Draft[] {
     const end = (one: PeriodExtremes) => lastAtOrBefore(track.series, (all[all.indexOf(one) + 1]?.time ?? Infinity) - 1);
     for (const side of ["high", "low"] as const) {
       const stateOf = (one: PeriodExtremes) => one[side === "high" ? "highState" : "lowState"];
-      if (stateOf(before) !== "taken") out.push(extremeDraft(reader, before, side, `Previous ${name}'s ${side}`, weight, end(before)));
+      if (stateOf(before) !== "taken") out.push(extremeDraft(reader, before, side, `Previous ${name}'s ${side}${before.insidePrevious ? `, inside ${name}` : ""}`, weight, end(before)));
       if (period === "P1D") continue;
       const rests = closed.slice(0, -1).filter((one) => stateOf(one) === "untouched");
       const nearest = rests.sort((a, b) => Math.abs(a[side] - price) - Math.abs(b[side] - price)).slice(0, MOST.older);

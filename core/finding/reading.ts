@@ -2,7 +2,8 @@ import { findingsOf } from "#core/finding/findings";
 import type { Found } from "#core/finding/found";
 import type { RungReader } from "#core/finding/reader";
 import type { Way } from "#core/structure/structure";
-import { alternating } from "#core/structure/legs";
+import { labelled, type SwingLabel } from "#core/structure/labels";
+import { legsOf } from "#core/structure/legs";
 
 interface Point {
   time: number;
@@ -18,11 +19,17 @@ export interface Reading {
   atr: number;
   close: number;
   trend: { way: Way; since: number; extreme: Point; line: Point; origin: Point } | undefined;
-  /** The last completed leg between two swings, and the last closed bar's own range. */
-  leg: { bottom: number; top: number } | undefined;
+  /** The last two completed legs between swings, older first: how fast (ATR a bar), and the share of the leg before that each gave back. */
+  legs: { direction: Way; bottom: number; top: number; speed: number; retraced: number | undefined }[];
+  /** The last swings as higher and lower highs and lows. */
+  labels: { time: number; price: number; side: "high" | "low"; label: SwingLabel }[];
+  /** The last closed bar's own range. */
   lastBar: { bottom: number; top: number } | undefined;
   found: Found[];
 }
+
+/** Swings that labels and legs are made of. */
+const LATELY = 40;
 
 export function readingOf(reader: RungReader): Reading {
   const { track, structure, swings, rung } = reader;
@@ -30,14 +37,17 @@ export function readingOf(reader: RungReader): Reading {
   const point = ({ price, index }: { price: number; index: number }): Point => ({ price, time: track.time[index] });
   const { trend } = structure;
   // A bounded number of swings: the last turns are all that is asked for.
-  const [from, to] = alternating(swings.found.slice(-40)).slice(-2);
+  const lately = swings.found.slice(-LATELY);
   return {
     rung,
     until: last >= 0 ? track.time[last] : undefined,
     atr: last >= 0 ? track.atr[last] : 0,
     close: last >= 0 ? track.close[last] : 0,
     trend: trend && { way: trend.way, since: track.time[trend.since], extreme: point(trend.extreme), line: point(trend.line), origin: point(trend.origin) },
-    leg: to ? { bottom: Math.min(from.price, to.price), top: Math.max(from.price, to.price) } : undefined,
+    legs: legsOf(track, lately)
+      .slice(-2)
+      .map(({ direction, from, to, speed, retraced }) => ({ direction, bottom: Math.min(from.price, to.price), top: Math.max(from.price, to.price), speed, retraced })),
+    labels: labelled(lately, track.atr).flatMap(({ time, price, side, label }) => (label ? [{ time, price, side, label }] : [])),
     lastBar: last >= 0 ? { bottom: track.low[last], top: track.high[last] } : undefined,
     found: findingsOf(reader),
   };

@@ -131,11 +131,13 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
       return { mark, life: unborn(mark, context), name: fact.name, grade: fact.grade, current: fact.key === currentKey };
     });
   }, [bars, facts, currentKey, market, calendar]);
-  const trend = read?.rungs.find((one) => one.rung === rung)?.trend;
+  const reading = read?.rungs.find((one) => one.rung === rung);
+  const trend = reading?.trend;
+  const swingNames = read?.names ? reading?.labels : undefined;
   const picture = useMemo((): Picture | undefined => {
     if (!pyramid) return undefined;
-    return { pyramid, market, timeframe, calendar, future, marks: lived, scenarios: plan && active && place.market === "" ? [plan] : [], selected: active ? selected : NOTHING, unfinished, offers, areas: read?.areas ?? [], chosenArea: read?.chosen, nextShift: trend && { direction: trend.way === "up" ? "down" : "up", ...trend.line } };
-  }, [pyramid, market, timeframe, calendar, future, lived, plan, active, place.market, selected, unfinished, offers, read?.areas, read?.chosen, trend]);
+    return { pyramid, market, timeframe, calendar, future, marks: lived, scenarios: plan && active && place.market === "" ? [plan] : [], selected: active ? selected : NOTHING, unfinished, offers, swingNames: swingNames ?? [], areas: read?.areas ?? [], chosenArea: read?.chosen, nextShift: trend && { direction: trend.way === "up" ? "down" : "up", ...trend.line } };
+  }, [pyramid, market, timeframe, calendar, future, lived, plan, active, place.market, selected, unfinished, offers, swingNames, read?.areas, read?.chosen, trend]);
 
   const tell = useRef(onChange);
   useEffect(() => {

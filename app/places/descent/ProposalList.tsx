@@ -100,10 +100,10 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
                 ))}
               </TextField>
               <Button variant="text" sx={{ px: 0.75 }} disabled={above === 0} onClick={() => proposals.acceptAbove()} title="4">
-                Accept {above} from it
+                Accept {above} from {grade} on
               </Button>
               <Button variant="text" sx={{ px: 0.75 }} disabled={above === waiting.length} onClick={() => proposals.dismissBelow()} title="5">
-                Dismiss {waiting.length - above} below
+                Dismiss the {waiting.length - above} below
               </Button>
             </Box>
           )}

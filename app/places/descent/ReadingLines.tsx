@@ -24,9 +24,9 @@ const BASIS_NAMES: Record<RangeBasis, string> = { shift: "last shift", yesterday
 
 /** Where a rung stands, in three lines: its trend and what shifts it, cheap or dear in its range, room to the areas. */
 export function ReadingLines({ reading, day, market, price, areas, basis, onBasis }: Props) {
-  const { trend, rung, atr, leg } = reading;
+  const { trend, rung, atr, legs } = reading;
   const span = (a: number, b: number) => ({ bottom: Math.min(a, b), top: Math.max(a, b) });
-  const range = basis === "shift" ? trend && span(trend.origin.price, trend.extreme.price) : basis === "yesterday" ? day?.lastBar : leg;
+  const range = basis === "shift" ? trend && span(trend.origin.price, trend.extreme.price) : basis === "yesterday" ? day?.lastBar : legs.at(-1);
   const stands = range && standingIn(range, price);
   const { above, below, inside } = roomAt(areas, price);
   const far = (distance: number) => `${priceText(Math.abs(distance) / atr, { decimals: 1 })} ATR`;
@@ -41,6 +41,7 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
           No swing of this rung was broken yet: it has no trend.
         </Typography>
       )}
+      <LegLine legs={legs} />
       <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 0.75, flexWrap: "wrap" }}>
         <Typography variant="body2">
           {range && stands ? (
@@ -66,6 +67,20 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
         </Typography>
       )}
     </Box>
+  );
+}
+
+/** The last leg against the one before it: a slow, shallow pullback is healthy, a fast and deep one a warning (common practice, no source). */
+function LegLine({ legs }: Pick<Props["reading"], "legs">) {
+  const [impulse, pullback] = legs.slice(-2);
+  if (!pullback || pullback.retraced === undefined || !(impulse.speed > 0)) return null;
+  const pace = pullback.speed / impulse.speed;
+  const deep = pullback.retraced;
+  const word = deep > 1 ? "it passed where that began" : deep > 0.618 && pace > 1 ? "fast and deep, a warning" : deep <= 0.5 && pace < 1 ? "slow and shallow, a healthy pullback" : "";
+  return (
+    <Typography variant="body2">
+      The last leg {pullback.direction} gave back {percentText(deep, 0)} at {priceText(pace, { decimals: 1 })} times the pace{word && `: ${word}`}.
+    </Typography>
   );
 }
 

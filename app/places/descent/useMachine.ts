@@ -19,6 +19,8 @@ export interface OnCharts {
   /** Offers that are walked, on the chart that is worked on. */
   offers: readonly Found[];
   current: string | undefined;
+  /** Whether swings are named: while proposals of structure are walked. */
+  names: boolean;
   areas: readonly Area[];
   chosen: Area | undefined;
 }
@@ -74,10 +76,11 @@ export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined;
   const keyOf = (area: Area) => area.reasons.map(({ id }) => id).sort().join(" ");
   const chosen = areas.find((area) => keyOf(area) === key);
   const current = proposals.current?.key;
-  const { open, waiting } = proposals;
+  const { open, waiting, step } = proposals;
+  const names = open && (step === undefined || step === "structure");
   const onCharts = useMemo((): OnCharts => {
     const shown = open ? waiting.filter((fact, i) => i < MOST_OUTLINES || fact.key === current) : NONE;
-    return { market, rungs: rungs ?? [], offers: shown, current, areas, chosen };
-  }, [market, rungs, open, waiting, current, areas, chosen]);
+    return { market, rungs: rungs ?? [], offers: shown, current, names, areas, chosen };
+  }, [market, rungs, open, waiting, current, names, areas, chosen]);
   return { findings, proposals, areas, chosen, choose: (area) => setKey(area && keyOf(area)), basis, setBasis, onCharts, ask: () => setAsked(asked + 1) };
 }
