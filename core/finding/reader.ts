@@ -8,7 +8,7 @@ import { StructureDetector } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
 import type { Calendar } from "#core/time/calendar";
 import { pausesOf } from "#core/time/pauses";
-import { formatTimeframe, type Timeframe } from "#core/time/timeframe";
+import { formatTimeframe, isIntraday, type Timeframe } from "#core/time/timeframe";
 import { BaseDetector } from "#core/zones/bases";
 import { GapDetector } from "#core/zones/gaps";
 import { OpeningGapDetector } from "#core/zones/openingGaps";
@@ -52,7 +52,8 @@ export class RungReader {
     this.bases = new BaseDetector(track, bands, { quiet, longest, departure, within });
     this.orderBlocks = new OrderBlockDetector(track, this.structure, extremes, bands);
     this.ranges = new RangeDetector(track, bands, { least: rangeBars, height: rangeHeight });
-    this.gaps = new GapDetector(track, (i) => pause(i) !== "open");
+    // Between the bars of days the market is closed anyhow: there only a whole day without trade counts.
+    this.gaps = new GapDetector(track, (i) => pause(i) === "days" || (pause(i) === "closed" && isIntraday(timeframe)));
     this.openingGaps = new OpeningGapDetector(track, this.structure, pausesOf(track, timeframe, calendar));
     this.equal = new EqualLevels(track, this.swings, equal);
     this.clusters = new Clusters(track, this.swings);
