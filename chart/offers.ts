@@ -36,7 +36,11 @@ export function drawAreas(areas: readonly Area[], chosen: Area | undefined, { pl
     const bottom = Math.max(top + 3, Math.min(plot.top + plot.height, y(area.bottom)));
     return { kind: "path", paths: [[right - ARM, top, right, top, right, bottom, right - ARM, bottom]], stroke: "umber", width: area === chosen ? 3.4 : Math.min(2.6, 1.2 + area.weight / 6) };
   });
-  if (!chosen || !seen.includes(chosen)) return shapes;
+  if (!chosen) return shapes;
+  if (!seen.includes(chosen)) {
+    const above = chosen.bottom >= view.top;
+    return [...shapes, { kind: "text", x: right - ARM, y: above ? plot.top + 58 : plot.top + plot.height - 58, text: `${above ? "\u2191" : "\u2193"} the chosen area`, color: "umber", size: 11.5, bold: true, align: "right", baseline: "middle", halo: "paper" }];
+  }
   const [top, bottom] = [Math.round(y(chosen.top)) + 0.5, Math.round(y(chosen.bottom)) + 0.5];
   return [...shapes, { kind: "path", paths: [[plot.left, top, right, top], [plot.left, bottom, right, bottom]], stroke: "umber", width: 1, dash: [8, 5] }];
 }

@@ -112,7 +112,7 @@ function periodDrafts(reader: RungReader, price: number): Draft[] {
       if (period === "P1D") continue;
       const rests = closed.slice(0, -1).filter((one) => stateOf(one) === "untouched");
       const nearest = rests.sort((a, b) => Math.abs(a[side] - price) - Math.abs(b[side] - price)).slice(0, MOST.older);
-      for (const one of nearest) out.push(extremeDraft(reader, one, side, `${labelOfPeriod(one.time, name)}'s ${side}, untouched`, weight * 0.9, end(one)));
+      for (const one of nearest) out.push(extremeDraft(reader, one, side, `${labelOfPeriod(one.time, name)}'s ${side}`, weight * 0.9, end(one)));
     }
   }
   return [...out, ...allTime(reader)];

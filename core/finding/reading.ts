@@ -1,3 +1,4 @@
+import { machineBearing, type MachineBearing } from "#core/finding/bearing";
 import { findingsOf } from "#core/finding/findings";
 import type { Found } from "#core/finding/found";
 import type { RungReader } from "#core/finding/reader";
@@ -25,6 +26,7 @@ export interface Reading {
   labels: { time: number; price: number; side: "high" | "low"; label: SwingLabel }[];
   /** The last closed bar's own range. */
   lastBar: { bottom: number; top: number } | undefined;
+  bearing: MachineBearing;
   found: Found[];
 }
 
@@ -49,6 +51,7 @@ export function readingOf(reader: RungReader): Reading {
       .map(({ direction, from, to, speed, retraced }) => ({ direction, bottom: Math.min(from.price, to.price), top: Math.max(from.price, to.price), speed, retraced })),
     labels: labelled(lately, track.atr).flatMap(({ time, price, side, label }) => (label ? [{ time, price, side, label }] : [])),
     lastBar: last >= 0 ? { bottom: track.low[last], top: track.high[last] } : undefined,
+    bearing: machineBearing(reader),
     found: findingsOf(reader),
   };
 }

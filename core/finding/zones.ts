@@ -1,9 +1,11 @@
 import { keyOf, nearestEachSide, type Draft } from "#core/finding/draft";
 import type { RungReader } from "#core/finding/reader";
+import { FRESH } from "#core/levels/band";
 import type { FollowedBand } from "#core/levels/bands";
 import type { Spot, StructureEvent, Way } from "#core/structure/structure";
 import { standingIn } from "#core/structure/range";
-import type { FoundZone } from "#core/zones/bases";
+import type { FoundZone, PendingBase } from "#core/zones/bases";
+import type { Base } from "#core/zones/edges";
 import { between, type GradePart } from "#core/zones/grade";
 import type { OrderBlock } from "#core/zones/orderBlocks";
 
@@ -21,6 +23,7 @@ export function zoneDrafts(reader: RungReader): Draft[] {
   const wide = (gap: { bottom: number; top: number; at: number }) => gap.top - gap.bottom >= params.gap * track.atr[gap.at];
   return [
     ...near(bases.found.filter(({ life }) => isUseful(life)), MOST.zones).map((zone) => zoneDraft(reader, zone)),
+    ...near(bases.pending(), 1).map((base) => pendingDraft(reader, base)),
     ...near(orderBlocks.found.filter(({ life }) => isUseful(life)), MOST.orderBlocks).map((block) => blockDraft(reader, block)),
     ...near(ranges.found.filter(({ left }) => left && isUseful(left.life)), MOST.ranges).map((range) => rangeDraft(reader, range)),
     ...near(gaps.found.filter((gap) => gap.state !== "filled" && wide(gap)), MOST.gaps).map((gap) => gapDraft(reader, gap, gap.acrossClose ? "fair across a close" : "fair", gaps.shareOf(gap), "")),
@@ -34,6 +37,13 @@ function isUseful({ state: { status } }: FollowedBand): boolean {
 
 function zoneDraft(reader: RungReader, zone: FoundZone): Draft {
   return { ...bandDraft(reader, zone, "zone", `${capital(zone.side)}, ${zone.kind}`), parts: zoneParts(reader, zone) };
+}
+
+/** A base price has not left yet: offered with what it still lacks in sight. */
+function pendingDraft(reader: RungReader, base: PendingBase): Draft {
+  const life: FollowedBand = { band: { ...base, leave: base.top - base.bottom }, state: FRESH, events: [] };
+  const parts: GradePart[] = [{ part: "departure", share: 0, weight: 25 }, baseLength(base), freshness(life), ...place(reader, base)];
+  return { ...bandDraft(reader, { ...base, life }, "pending", `Pending base, ${base.side}`), parts };
 }
 
 function blockDraft(reader: RungReader, block: OrderBlock): Draft {
@@ -69,7 +79,7 @@ function bandDraft({ track, rung }: RungReader, { side, from, to, bottom, top, k
       { time: track.time[from], price: near },
       { time: track.time[to], price: far },
     ],
-    props: { side, own: true, of: of === "zone" ? "base" : of },
+    props: { side, own: true, of: of === "zone" || of === "pending" ? "base" : of },
     name,
     knownAt,
     bottom,
@@ -88,12 +98,16 @@ function stateOf({ state: { status, touches, deepest } }: FollowedBand): string 
 export function zoneParts(reader: RungReader, zone: FoundZone): GradePart[] {
   return [
     { part: "departure", share: between(zone.departure, reader.params.departure / 2, 4), weight: 25 },
-    { part: "bars of the base", share: between(zone.to - zone.from + 1, 8, 1), weight: 10 },
+    baseLength(zone),
     freshness(zone.life),
     structurePart(reader, zone.side, zone.to),
     gapPart(reader, zone.side, zone.to),
     ...place(reader, zone),
   ];
+}
+
+function baseLength({ from, to }: Base): GradePart {
+  return { part: "bars of the base", share: between(to - from + 1, 8, 1), weight: 10 };
 }
 
 /** Untouched is best, and each touch takes a third; what is used up has none left (common practice, no source). */

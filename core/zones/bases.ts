@@ -69,7 +69,8 @@ export class BaseDetector implements Detector {
       const base = this.departed.has(to) ? undefined : this.baseEndingAt(to);
       if (!base) continue;
       const side = this.track.close[last] >= (to < last ? this.track.close[to] : this.track.open[base.from]) ? "demand" : "supply";
-      out.push({ ...base, side, ...edgesOf(this.track, base, side), knownAt: base.to });
+      const edges = edgesOf(this.track, base, side);
+      if (edges.top - edges.bottom >= this.track.tick / 2) out.push({ ...base, side, ...edges, knownAt: base.to });
     }
     return out;
   }

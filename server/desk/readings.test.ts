@@ -73,7 +73,7 @@ describe("what a market's rungs say", () => {
   it("of a market without bars is nothing, in words that can be sent", async () => {
     const market = await aMarket();
     await setClock(START);
-    expect(plain(await readingsOf(market, ["P1D"], params))).toEqual({ rungs: [{ rung: "P1D", atr: 0, close: 0, legs: [], labels: [] }], facts: [] });
+    expect(plain(await readingsOf(market, ["P1D"], params))).toEqual({ rungs: [{ rung: "P1D", atr: 0, close: 0, legs: [], labels: [], bearing: { direction: "sideways", score: 0, reasons: [] } }], facts: [] });
   });
 });
 

@@ -40,7 +40,7 @@ export async function readingsOf(market: Market, rungs: readonly string[], param
   const now = asOf ?? (await readClock()).now;
   const readings = asOf === undefined ? await presentReadings(market, rungs, params, now) : await pastReadings(market, rungs, params, asOf);
   return {
-    rungs: readings.map(({ rung, until, atr, close, trend, legs, labels, lastBar }) => ({ rung, until, atr, close, trend, legs, labels, lastBar })),
+    rungs: readings.map(({ rung, until, atr, close, trend, legs, labels, lastBar, bearing }) => ({ rung, until, atr, close, trend, legs, labels, lastBar, bearing })),
     facts: mergeFindings(readings.map(({ found }) => found), market.tick),
   };
 }

@@ -11,6 +11,9 @@ import { closeOfBar } from "#core/series/resample";
 import { spanText } from "../../../chart/measure.ts";
 import { keyOf, keyText, useKeyChoice } from "../../parts/keys.ts";
 import { SERIF } from "../../theme/theme.ts";
+import type { MachineBearing } from "#core/finding/bearing";
+import type { Mark } from "#core/marks/kind";
+import { BearingRow } from "./BearingRow.tsx";
 import { KINDS, type Placing } from "./kinds.ts";
 import type { PaneView } from "./Pane.tsx";
 import { viewAddress } from "./view.ts";
@@ -22,6 +25,9 @@ interface Props {
   /** The chart that is worked on, once it is there. */
   view: PaneView | undefined;
   rung: string;
+  /** What the machine reads on each rung, and the marks among which the analyst's own bearings are. */
+  readings: readonly { rung: string; bearing: MachineBearing }[];
+  known: readonly Mark[];
   placing: Placing | undefined;
   begin(kind: string): void;
   now: number;
@@ -31,7 +37,7 @@ interface Props {
 }
 
 /** The market's name and price, when its bar closes, and the steps of the work in their order. */
-export function MarketLine({ home, markets, view, rung, placing, begin, now, hours, asOf }: Props) {
+export function MarketLine({ home, markets, view, rung, readings, known, placing, begin, now, hours, asOf }: Props) {
   const navigate = useNavigate();
   const keys = useKeyChoice();
   const market = view?.desk.market ?? home;
@@ -103,6 +109,7 @@ export function MarketLine({ home, markets, view, rung, placing, begin, now, hou
           );
         })}
       </Box>
+      <BearingRow market={market} rungs={readings} marks={known} />
     </Box>
   );
 }

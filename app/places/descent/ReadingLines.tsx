@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { roomAt, type Area } from "#core/areas/areas";
 import type { Reading } from "#core/finding/reading";
 import type { MarketFacts } from "#core/marks/kind";
-import { percentText, priceText, rungText } from "#core/marks/wording";
+import { countText, percentText, priceText, rungText } from "#core/marks/wording";
 import { RANGE_BASES, standingIn, type RangeBasis } from "#core/structure/range";
 import { dateText } from "../../parts/times.ts";
 
@@ -41,6 +41,16 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
           No swing of this rung was broken yet: it has no trend.
         </Typography>
       )}
+      <Box component="details">
+        <Typography component="summary" variant="body2" sx={{ cursor: "pointer", minHeight: 24 }}>
+          The machine reads it {reading.bearing.direction}, by {countText(reading.bearing.reasons.length, "reason")}
+        </Typography>
+        {reading.bearing.reasons.map(({ what, direction, weight, says, price: at }) => (
+          <Typography key={what} variant="caption" component="div">
+            {direction}, weight {weight}: {says} {at === undefined ? "" : priceText(at, market)}
+          </Typography>
+        ))}
+      </Box>
       <LegLine legs={legs} />
       <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 0.75, flexWrap: "wrap" }}>
         <Typography variant="body2">

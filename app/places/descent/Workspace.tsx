@@ -176,7 +176,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const last = view?.bars?.series.time.at(-1);
   return (
     <>
-      <MarketLine home={desks.home.market} markets={markets} view={view} rung={place.rung} placing={placer.placing} begin={begin} now={clock.now} hours={hasOvernight(desk.calendar) ? hours : undefined} asOf={asOf} />
+      <MarketLine home={desks.home.market} markets={markets} view={view} rung={place.rung} readings={machine.findings?.rungs ?? []} known={knownMarks} placing={placer.placing} begin={begin} now={clock.now} hours={hasOvernight(desk.calendar) ? hours : undefined} asOf={asOf} />
       <Guide />
       {asOf !== undefined && <WalkLine asOf={asOf} present={present.now} zone={data.calendar.zone} rung={place.rung} step={walk.step} goTo={(instant) => goToView(rung, instant !== undefined && instant < present.now ? instant : undefined, true)} />}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>

@@ -1,0 +1,51 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { agreementOf } from "#core/finding/agreement";
+import type { MachineBearing } from "#core/finding/bearing";
+import { bearingsOf, type Direction } from "#core/marks/bearing";
+import type { Mark, MarketFacts } from "#core/marks/kind";
+import { priceText, rungText } from "#core/marks/wording";
+import { Needle } from "./Needle.tsx";
+
+interface Props {
+  market: MarketFacts;
+  rungs: readonly { rung: string; bearing: MachineBearing }[];
+  marks: readonly Mark[];
+}
+
+/** The bearings of all rungs, long to short: the analyst's own where one is set, otherwise the machine's, lighter; and how far they agree. */
+export function BearingRow({ market, rungs, marks }: Props) {
+  const own = bearingsOf(marks);
+  const all = rungs.map(({ rung, bearing }) => {
+    const said = own.get(rung);
+    const direction: Direction = said?.props.direction ?? bearing.direction;
+    return { rung, direction, own: said !== undefined, why: said ? said.props.reasons || "set by hand" : reasonsText(bearing, market) };
+  });
+  // Its room is kept while it is on its way, so that the chart does not jump.
+  if (all.length === 0) return <Box sx={{ minHeight: 24, width: "100%" }} />;
+  return (
+    <Box role="group" aria-label="Bearings" sx={{ display: "flex", alignItems: "center", columnGap: 1.25, minHeight: 24, width: "100%", overflow: "hidden", whiteSpace: "nowrap" }}>
+      {all.map((one) => (
+        <Box key={one.rung} component="span" title={`${rungText(one.rung)} ${one.direction}: ${one.why}`} sx={{ display: "inline-flex", alignItems: "center", gap: 0.25, color: one.own ? "text.primary" : "text.secondary", fontSize: "0.78rem", fontWeight: one.own ? 600 : 400 }}>
+          <Needle direction={one.direction} />
+          {rungText(one.rung)}
+        </Box>
+      ))}
+      <Typography variant="body2" sx={{ ml: 0.5 }}>
+        {agreementText(all)}
+      </Typography>
+    </Box>
+  );
+}
+
+/** "6 of 9 up; 15 min, 5 min dissent". */
+export function agreementText(all: readonly { rung: string; direction: Direction }[]): string {
+  const { way, count, of, dissent } = agreementOf(all);
+  if (!way) return count === 0 ? "no rung goes anywhere" : `${count} up, ${count} down`;
+  const against = dissent.length > 0 ? `; ${dissent.map(rungText).join(", ")} ${dissent.length === 1 ? "dissents" : "dissent"}` : "";
+  return `${count} of ${of} ${way}${against}`;
+}
+
+export function reasonsText({ reasons }: MachineBearing, market: MarketFacts): string {
+  return reasons.map(({ says, price }) => `${says}${price === undefined ? "" : ` ${priceText(price, market)}`}`).join("; ") || "too few bars to say";
+}
