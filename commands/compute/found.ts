@@ -58,7 +58,7 @@ export const found: readonly Quantity[] = [
     fields: ["times", "price", "side", "state"],
     values({ tolerance, k }, { series, timeframe, tick }) {
       const track = new Track(series, tick());
-      const swings = new SwingDetector(track, { k: k as number, ties: "last" });
+      const swings = new SwingDetector(track, { k: k as number, ties: "none" });
       const equal = new EqualLevels(track, swings, tolerance as number);
       run(track, [swings, equal]);
       return equal.found.map(({ swings: own, price, side, state }) => ({ times: own.map(({ time }) => timeText(time, timeframe)), price, side, state }));

@@ -7,6 +7,7 @@ import { RungReader } from "#core/finding/reader";
 import { readingOf, type Reading } from "#core/finding/reading";
 import { closeOfBar } from "#core/series/resample";
 import { barAt, slice, type Series } from "#core/series/series";
+import { nextTimes } from "#core/time/boundaries";
 import type { Calendar } from "#core/time/calendar";
 import type { Timeframe } from "#core/time/timeframe";
 import { calendarOf } from "../bars/markets.ts";
@@ -57,9 +58,10 @@ async function pastReadings(market: Market, rungs: readonly string[], params: Fi
 
 async function presentReadings(market: Market, rungs: readonly string[], params: FindingParams, now: number): Promise<Reading[]> {
   const key = keyOf(params);
-  const { revision } = market;
+  const { history } = market;
   const rows = await ReadingRow.findAll({ where: { marketId: market.id, rung: [...rungs], params: key } });
-  const kept = new Map(rows.filter((row) => row.revision === revision && now < row.validUntil).map((row) => [row.rung, row.reading as Reading]));
+  // Until its next bar closes a rung says the same, unless closed bars were changed.
+  const kept = new Map(rows.filter((row) => row.history === history && now < row.validUntil).map((row) => [row.rung, row.reading as Reading]));
   const out: Reading[] = [];
   for (const rung of rungs) {
     const known = kept.get(rung);
@@ -69,7 +71,7 @@ async function presentReadings(market: Market, rungs: readonly string[], params:
     }
     const { reading, validUntil } = await presentReading(market, rung, params, now);
     out.push(reading);
-    await ReadingRow.upsert({ marketId: market.id, rung, params: key, revision, validUntil, reading });
+    await ReadingRow.upsert({ marketId: market.id, rung, params: key, history, validUntil, reading });
     await others();
   }
   return out;
@@ -88,8 +90,7 @@ async function presentReading(market: Market, rung: string, params: FindingParam
     known = { history: market.history, ...readerFrom(series, rung, market, params, now) };
     waiting.set(key, known);
   } else for (let i = start + known.reader.track.length; i < closed; i++) known.reader.push(barAt(series, i));
-  const validUntil = closed < series.length ? closeOfBar(series.time[closed], timeframe, calendar) : Number.MAX_SAFE_INTEGER;
-  return { reading: readingOf(known.reader), validUntil };
+  return { reading: readingOf(known.reader), validUntil: nextClose(series, closed, timeframe, calendar) };
 }
 
 /** A reader of the closed bars of a rung, as far as it is looked back. */
@@ -108,6 +109,13 @@ function closedBars(series: Series, timeframe: Timeframe, calendar: Calendar, no
   return closed;
 }
 
+/** When the bar after the closed ones closes; at once where there is none yet to reckon from. */
+function nextClose({ time, length }: Series, closed: number, timeframe: Timeframe, calendar: Calendar): number {
+  if (length === 0) return 0;
+  const next = closed < length ? time[closed] : nextTimes(time[length - 1], timeframe, calendar, 1)[0];
+  return closeOfBar(next, timeframe, calendar);
+}
+
 /** The look-back moves in steps of itself, so that a reader that grew and a new one see the same bars: one to two of them. */
 function startOf(closed: number, lookBack: number): number {
   return Math.max(0, Math.floor(closed / lookBack) - 1) * lookBack;
@@ -115,6 +123,11 @@ function startOf(closed: number, lookBack: number): number {
 
 function keyOf(params: FindingParams): string {
   return createHash("sha256").update(JSON.stringify([DETECTORS, params])).digest("hex").slice(0, 32);
+}
+
+/** Readings by parameters that nobody uses any more. */
+export async function forgetReadings(params: FindingParams): Promise<void> {
+  await ReadingRow.destroy({ where: { params: keyOf(params) } });
 }
 
 /** Others are served between two rungs. */

@@ -6,6 +6,8 @@ export type Findings = MarketReadings & { params: FindingParams };
 
 /** Between two questions, so that a market played fast is not asked about at every bar. */
 const REST = 1_500;
+/** In the past every step is another moment: they are asked about once the walk rests. */
+const PAUSE = 500;
 
 /**
  * What the machine reads and offers on the rungs of a market: asked for when the market or the moment changes, when a
@@ -33,7 +35,7 @@ export function useFindings(market: string, asOf: number | undefined, last: numb
       timer.current = undefined;
       answered.current = Date.now();
       void fetchFindings(market, asOf).then((findings) => findings && setHeld({ subject, findings }));
-    }, Math.max(0, answered.current + REST - Date.now()));
+    }, Math.max(asOf === undefined ? 0 : PAUSE, answered.current + REST - Date.now()));
   }, [market, asOf, subject, last, asked]);
   return held?.subject === subject ? held.findings : undefined;
 }

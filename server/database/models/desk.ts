@@ -62,7 +62,7 @@ export class ReadingRow extends Row<ReadingRow> {
   declare marketId: string;
   declare rung: string;
   declare params: string;
-  declare revision: number;
+  declare history: number;
   declare validUntil: number;
   declare reading: unknown;
 }
@@ -98,6 +98,6 @@ export function bindDesk(sequelize: Sequelize): void {
     table("scenarios"),
   );
   FindingParamsRow.init({ accountId: key(36), setId: key(36), params: json() }, table("finding_params"));
-  ReadingRow.init({ marketId: key(60), rung: key(10), params: key(40), revision: whole(), validUntil: moment(), reading: json() }, table("readings"));
+  ReadingRow.init({ marketId: key(60), rung: key(10), params: key(40), history: whole(), validUntil: moment(), reading: json() }, table("readings"));
   LayoutRow.init({ accountId: id(), layout: json() }, table("chart_layouts"));
 }
