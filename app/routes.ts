@@ -5,6 +5,7 @@ export default [
   route("sign-in", "places/sign-in.tsx"),
   route("sign-out", "places/sign-out.ts"),
   layout("places/desk.tsx", [
+    route("round", "places/round/round.tsx"),
     route("library", "places/library/library.tsx"),
     route("library/import", "places/library/import.tsx"),
     route("library/derive", "places/library/derive.tsx"),
@@ -23,6 +24,7 @@ export default [
     route("live", "places/descent/live.ts"),
     route("descent/:market/picture", "places/descent/picture.ts"),
     route("descent/:market/sketches", "places/descent/sketches.ts"),
+    route("round/:market", "places/round/row.ts"),
     route("descent/:market/found", "places/descent/found.ts"),
     route("rungs/finding", "places/rungs/finding.ts"),
     route("descent/:market/desk", "places/descent/deskOf.ts"),

@@ -28,6 +28,7 @@ export default function Desk({ loaderData: { person, clock, market } }: Route.Co
   const open = params.market ?? market;
   useCommands({ find: () => setFinding(true), keys: () => void navigate("/keys") });
   const places = [
+    { to: "/round", name: "Round" },
     ...(open ? [{ to: `/descent/${open}`, name: "Descent" }] : []),
     { to: "/editions", name: "Editions" },
     { to: "/outlooks", name: "Readers" },

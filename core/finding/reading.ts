@@ -26,8 +26,28 @@ export interface Reading {
   labels: { time: number; price: number; side: "high" | "low"; label: SwingLabel }[];
   /** The last closed bar's own range. */
   lastBar: { bottom: number; top: number } | undefined;
+  /** Bars since the trend of structure began. */
+  sinceShift: number | undefined;
   bearing: MachineBearing;
   found: Found[];
+}
+
+/** What a board says of a rung. */
+export interface RungSummary {
+  rung: string;
+  /** Last closed price; none when there is no bar. */
+  close: number | undefined;
+  bearing: Pick<MachineBearing, "direction" | "score">;
+  /** Whether one of the last three bars shifted structure, and the close that would shift it next. */
+  shifted: boolean;
+  shiftAt: number | undefined;
+}
+
+/** Bars that a shift counts as new for. */
+const NEW = 3;
+
+export function summaryOf({ rung, until, close, bearing: { direction, score }, trend, sinceShift }: Reading): RungSummary {
+  return { rung, close: until === undefined ? undefined : close, bearing: { direction, score }, shifted: sinceShift !== undefined && sinceShift < NEW, shiftAt: trend?.line.price };
 }
 
 /** Swings that labels and legs are made of. */
@@ -51,6 +71,7 @@ export function readingOf(reader: RungReader): Reading {
       .map(({ direction, from, to, speed, retraced }) => ({ direction, bottom: Math.min(from.price, to.price), top: Math.max(from.price, to.price), speed, retraced })),
     labels: labelled(lately, track.atr).flatMap(({ time, price, side, label }) => (label ? [{ time, price, side, label }] : [])),
     lastBar: last >= 0 ? { bottom: track.low[last], top: track.high[last] } : undefined,
+    sinceShift: trend && last - trend.since,
     bearing: machineBearing(reader),
     found: findingsOf(reader),
   };

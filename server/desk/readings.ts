@@ -4,7 +4,7 @@ import type { Found } from "#core/finding/found";
 import { mergeFindings } from "#core/finding/merge";
 import type { FindingParams } from "#core/finding/params";
 import { RungReader } from "#core/finding/reader";
-import { readingOf, type Reading } from "#core/finding/reading";
+import { readingOf, summaryOf, type Reading, type RungSummary } from "#core/finding/reading";
 import { closeOfBar } from "#core/series/resample";
 import { barAt, slice, type Series } from "#core/series/series";
 import { nextTimes } from "#core/time/boundaries";
@@ -31,7 +31,7 @@ interface Waiting {
 const waiting = new LRUCache<string, Waiting>({ max: MOST_READERS });
 
 export interface MarketReadings {
-  rungs: Omit<Reading, "found">[];
+  rungs: Omit<Reading, "found" | "sinceShift">[];
   /** What was found on all of them, each fact once, best first. */
   facts: Found[];
 }
@@ -71,7 +71,7 @@ async function presentReadings(market: Market, rungs: readonly string[], params:
     }
     const { reading, validUntil } = await presentReading(market, rung, params, now);
     out.push(reading);
-    await ReadingRow.upsert({ marketId: market.id, rung, params: key, history, validUntil, reading });
+    await ReadingRow.upsert({ marketId: market.id, rung, params: key, history, validUntil, summary: summaryOf(reading), reading });
     await others();
   }
   return out;
@@ -123,6 +123,17 @@ function startOf(closed: number, lookBack: number): number {
 
 function keyOf(params: FindingParams): string {
   return createHash("sha256").update(JSON.stringify([DETECTORS, params])).digest("hex").slice(0, 32);
+}
+
+/** The kept summaries of many markets that still hold, by market; one question to the database for all of them. */
+export async function keptSummaries(markets: readonly Market[], rungs: readonly string[], params: FindingParams, now: number): Promise<Map<string, RungSummary[]>> {
+  const rows = await ReadingRow.findAll({ attributes: ["marketId", "rung", "history", "validUntil", "summary"], where: { marketId: markets.map(({ id }) => id), rung: [...rungs], params: keyOf(params) } });
+  return new Map(markets.map(({ id, history }) => [id, rows.filter((row) => row.marketId === id && row.history === history && now < row.validUntil).map(({ summary }) => summary)]));
+}
+
+/** The summaries of one market, worked out where they have to be. */
+export async function summariesOf(market: Market, rungs: readonly string[], params: FindingParams): Promise<RungSummary[]> {
+  return (await presentReadings(market, rungs, params, (await readClock()).now)).map(summaryOf);
 }
 
 /** Readings by parameters that nobody uses any more. */

@@ -10,9 +10,9 @@ import { RANGE_BASES, standingIn, type RangeBasis } from "#core/structure/range"
 import { dateText } from "../../parts/times.ts";
 
 interface Props {
-  reading: Omit<Reading, "found">;
+  reading: Omit<Reading, "found" | "sinceShift">;
   /** The day's reading, for yesterday's range. */
-  day: Omit<Reading, "found"> | undefined;
+  day: Omit<Reading, "found" | "sinceShift"> | undefined;
   market: MarketFacts;
   price: number;
   areas: readonly Area[];

@@ -15,7 +15,7 @@ import { useProposals, type Proposals } from "./useProposals.ts";
 /** What of it is drawn on the charts of its market. */
 export interface OnCharts {
   market: string;
-  rungs: readonly Omit<Reading, "found">[];
+  rungs: readonly Omit<Reading, "found" | "sinceShift">[];
   /** Offers that are walked, on the chart that is worked on. */
   offers: readonly Found[];
   current: string | undefined;

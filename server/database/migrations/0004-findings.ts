@@ -8,7 +8,7 @@ const UP = [
     FOREIGN KEY (accountId) REFERENCES accounts (id) ON DELETE CASCADE) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4`,
   // Kept until the rung's next bar closes; nothing that could not be worked out again.
   `CREATE TABLE readings (marketId VARCHAR(60) NOT NULL, rung VARCHAR(10) NOT NULL, params VARCHAR(40) NOT NULL, history INT NOT NULL,
-    validUntil DOUBLE NOT NULL, reading JSON NOT NULL, PRIMARY KEY (marketId, rung, params),
+    validUntil DOUBLE NOT NULL, summary JSON NOT NULL, reading JSON NOT NULL, PRIMARY KEY (marketId, rung, params),
     FOREIGN KEY (marketId) REFERENCES markets (id) ON DELETE CASCADE) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4`,
 ];
 

@@ -1,6 +1,7 @@
 import type { Sequelize } from "sequelize";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
+import type { RungSummary } from "#core/finding/reading";
 import type { FindingParams } from "#core/finding/params";
 import type { Anchor } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -64,6 +65,8 @@ export class ReadingRow extends Row<ReadingRow> {
   declare params: string;
   declare history: number;
   declare validUntil: number;
+  /** The little of it that a board of many markets shows. */
+  declare summary: RungSummary;
   declare reading: unknown;
 }
 
@@ -98,6 +101,6 @@ export function bindDesk(sequelize: Sequelize): void {
     table("scenarios"),
   );
   FindingParamsRow.init({ accountId: key(36), setId: key(36), params: json() }, table("finding_params"));
-  ReadingRow.init({ marketId: key(60), rung: key(10), params: key(40), history: whole(), validUntil: moment(), reading: json() }, table("readings"));
+  ReadingRow.init({ marketId: key(60), rung: key(10), params: key(40), history: whole(), validUntil: moment(), summary: json(), reading: json() }, table("readings"));
   LayoutRow.init({ accountId: id(), layout: json() }, table("chart_layouts"));
 }
