@@ -90,7 +90,9 @@ export class ChartController implements KeyedChart, GesturedChart {
   setPicture(picture: Picture, fresh: boolean, prepended = 0): void {
     this.picture = picture;
     this.viewport.setBars(picture.pyramid, prepended);
-    this.viewport.include(picture.scenarios.flatMap(planPrices));
+    const { scenarios, chosenArea } = picture;
+    // A plan and an area that were asked for are brought into sight.
+    this.viewport.include([...scenarios.flatMap(planPrices), ...(chosenArea ? [chosenArea.bottom, chosenArea.top] : [])]);
     if (fresh) this.viewport.showLatest();
     this.schedule();
   }
