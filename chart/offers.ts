@@ -2,7 +2,7 @@ import type { Area } from "#core/areas/areas";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
 import type { Scale } from "./scale.ts";
-import type { PathShape, Shape } from "./shapes.ts";
+import { textWidth, type PathShape, type Shape } from "./shapes.ts";
 
 /** Something the machine offers, as the mark it would be. */
 export interface Offer {
@@ -79,6 +79,6 @@ export function drawNextShift({ direction, price }: NextShift, start: number, { 
   const at = Math.round(y(price)) + 0.5;
   return [
     { kind: "path", paths: [[left, at, right, at]], stroke: "slate", width: 1.4, dash: [2, 2] },
-    { kind: "text", x: Math.max(left, plot.left) + 6, y: direction === "up" ? at - 3 : at + 3, text: words, color: "slate", size: 11.5, bold: true, movable: true, baseline: direction === "up" ? "bottom" : "top", halo: "paper" },
+    { kind: "text", x: Math.max(plot.left + 6, Math.min(left + 6, right - textWidth(words, 12) - 6)), y: direction === "up" ? at - 3 : at + 3, text: words, color: "slate", size: 11.5, bold: true, movable: true, baseline: direction === "up" ? "bottom" : "top", halo: "paper" },
   ];
 }
