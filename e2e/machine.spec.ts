@@ -26,7 +26,6 @@ test("proposals are walked, accepted, adjusted, dismissed and taken together by 
   await page.keyboard.press("j");
   await expect(current(page)).toBeVisible();
   await accessible(page);
-  const name = async () => (await current(page).getByRole("status").textContent()) ?? "";
   const first = await current(page).textContent();
   await page.keyboard.press("j");
   expect(await current(page).textContent()).not.toBe(first);
@@ -39,7 +38,6 @@ test("proposals are walked, accepted, adjusted, dismissed and taken together by 
   expect(await waiting(page)).toBe(before - 2);
   await expect(lines(page)).toHaveCount(1);
   // Yes, and its edge is moved by a tick: the machine's is kept beside it.
-  await name();
   await page.keyboard.press("2");
   await expect(sheet(page).getByRole("region", { name: "Selected mark" }).getByText(/^Taken over, grade \d+/)).toBeVisible();
   await chart(page).focus();

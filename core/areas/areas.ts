@@ -1,4 +1,4 @@
-import type { Source } from "#core/finding/found";
+import { coincide, type Source } from "#core/finding/found";
 import { lengthOf } from "#core/marks/shown";
 
 /** A price band that speaks for an area: one price of a live mark, or of a finding. */
@@ -105,7 +105,7 @@ function apart(a: AreaBand, b: AreaBand): number {
 /** The same fact seen twice: one mark, or two of one kind that rest on the same bars. */
 function isSameReason(a: AreaBand, b: AreaBand): boolean {
   if (a.id === b.id) return true;
-  return a.kind === b.kind && a.sources.some((one) => b.sources.some((other) => one.from < other.to && other.from < one.to));
+  return a.kind === b.kind && a.sources.some((one) => b.sources.some((other) => coincide(one, other)));
 }
 
 function areaFrom({ seed, reasons, weight }: Gathered): Area {

@@ -1,4 +1,4 @@
-import type { Found, Source } from "#core/finding/found";
+import { coincide, type Found, type Source } from "#core/finding/found";
 import { answeredKeys, dismissal } from "#core/marks/dismissal";
 import type { Mark } from "#core/marks/kind";
 import { nominalLength, parseTimeframe } from "#core/time/timeframe";
@@ -41,11 +41,11 @@ function isSame(mark: Mark, fact: Found): boolean {
   const [bottom, top] = [Math.min(...prices), Math.max(...prices)];
   const shared = Math.min(top, fact.top) - Math.max(bottom, fact.bottom);
   const smaller = Math.min(top - bottom, fact.top - fact.bottom);
-  return shared >= smaller / 2 && fact.sources.some((source) => overlaps(source, mark));
+  return shared >= smaller / 2 && fact.sources.some((source) => coincide(source, stretchOf(mark)));
 }
 
-function overlaps({ from, to }: Source, { anchors, rung }: Mark): boolean {
+/** From the first bar of a mark to about the end of its last. */
+function stretchOf({ anchors, rung }: Mark): Source {
   const times = anchors.map(({ time }) => time);
-  const end = Math.max(...times) + nominalLength(parseTimeframe(rung) ?? { count: 1, unit: "day" });
-  return Math.min(...times) < to && from < end;
+  return { from: Math.min(...times), to: Math.max(...times) + nominalLength(parseTimeframe(rung) ?? { count: 1, unit: "day" }) };
 }

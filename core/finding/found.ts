@@ -11,6 +11,11 @@ export interface Source {
   to: number;
 }
 
+/** Whether two stretches of time have an instant in common. */
+export function coincide(a: Source, b: Source): boolean {
+  return a.from < b.to && b.from < a.to;
+}
+
 /**
  * Something found on a rung. It says which kind of mark it would be; its key is the same whenever and wherever it is
  * found again, so that a yes or a no stays said.

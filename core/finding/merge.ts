@@ -1,5 +1,5 @@
 import { byGrade } from "#core/finding/findings";
-import type { Found, Source } from "#core/finding/found";
+import { coincide, type Found, type Source } from "#core/finding/found";
 import { lengthOf } from "#core/marks/shown";
 
 /** Share of an agreeing higher finding's weight in the grade of a lower one. */
@@ -34,12 +34,13 @@ export function mergeFindings(rungs: readonly (readonly Found[])[], tick: number
   return byGrade(facts.map((fact) => (fact.kind === "zone" ? withAgreement(fact, zones) : fact)));
 }
 
-function sameWay(a: Found, b: Found): boolean {
-  return a.props.side === b.props.side && a.props.direction === b.props.direction && a.props.of === b.props.of || (a.kind === "pool" && a.props.side === b.props.side);
+/** Resting orders of one side are the same whatever they are named after; anything else must be of one sort, too. */
+function sameWay({ kind, props: a }: Found, { props: b }: Found): boolean {
+  return a.side === b.side && (kind === "pool" || (a.direction === b.direction && a.of === b.of));
 }
 
 function overlap(a: readonly Source[], b: readonly Source[]): boolean {
-  return a.some((one) => b.some((other) => one.from < other.to && other.from < one.to));
+  return a.some((one) => b.some((other) => coincide(one, other)));
 }
 
 /** The part of a zone's grade that only the other rungs can give. */

@@ -2,8 +2,8 @@ import { keyOf, nearestEachSide, type Draft } from "#core/finding/draft";
 import type { RungReader } from "#core/finding/reader";
 import { FRESH } from "#core/levels/band";
 import type { FollowedBand } from "#core/levels/bands";
-import type { Spot, StructureEvent, Way } from "#core/structure/structure";
-import { standingIn } from "#core/structure/range";
+import type { StructureEvent, Way } from "#core/structure/structure";
+import { rangeOfTrend, standingIn } from "#core/structure/range";
 import type { FoundZone, PendingBase } from "#core/zones/bases";
 import type { Base } from "#core/zones/edges";
 import { between, type GradePart } from "#core/zones/grade";
@@ -131,14 +131,10 @@ function gapPart({ gaps }: RungReader, side: AnyBand["side"], to: number): Grade
 
 /** Demand is worth more in the lower part of the range it stands in, supply in the upper. No part where there is no range. */
 function place({ structure: { trend } }: RungReader, { side, bottom, top }: { side: AnyBand["side"]; bottom: number; top: number; knownAt: number }): GradePart[] {
-  const range = trend && spanOf(trend.origin, trend.extreme);
+  const range = trend && rangeOfTrend(trend);
   const stands = range && standingIn(range, (bottom + top) / 2);
   if (!stands) return [];
   return [{ part: "place in the range", share: side === "demand" ? between(stands.share, 0.8, 0.2) : between(stands.share, 0.2, 0.8), weight: 10 }];
-}
-
-function spanOf(a: Spot, b: Spot): { bottom: number; top: number } {
-  return { bottom: Math.min(a.price, b.price), top: Math.max(a.price, b.price) };
 }
 
 /** Whether one of a list in order of `at` lies within [from, to] and passes. */

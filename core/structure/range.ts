@@ -1,5 +1,3 @@
-import type { Trend } from "#core/structure/structure";
-
 /** What a range is taken from: the last shift's origin to the extreme since, yesterday, or the last completed leg. */
 export const RANGE_BASES = ["shift", "yesterday", "leg"] as const;
 export type RangeBasis = (typeof RANGE_BASES)[number];
@@ -34,6 +32,6 @@ export function standingIn({ bottom, top }: Pick<DealingRange, "bottom" | "top">
 }
 
 /** The range of a trend: from where its first leg came to its extreme. */
-export function rangeOfTrend({ origin, extreme }: Trend): DealingRange {
+export function rangeOfTrend({ origin, extreme }: { origin: { price: number }; extreme: { price: number } }): DealingRange {
   return { bottom: Math.min(origin.price, extreme.price), top: Math.max(origin.price, extreme.price), basis: "shift" };
 }

@@ -50,7 +50,7 @@ async function pastReadings(market: Market, rungs: readonly string[], params: Fi
   const out: Reading[] = [];
   for (const rung of rungs) {
     const series = await seriesAsOf(market, rung, "all", asOf);
-    out.push(readingOf(readerFrom(series, rung, market, params, asOf).reader));
+    out.push(readingOf(readerOf(series, stretchOf(series, rung, market, params, asOf), market, params)));
     await others();
   }
   return out;
@@ -79,27 +79,35 @@ async function presentReadings(market: Market, rungs: readonly string[], params:
 
 async function presentReading(market: Market, rung: string, params: FindingParams, now: number): Promise<{ reading: Reading; validUntil: number }> {
   const series = await seriesOf(market, rung);
-  const timeframe = readTimeframe(rung);
-  const calendar = calendarOf(market);
-  const closed = closedBars(series, timeframe, calendar, now);
-  const start = startOf(closed, params.lookBack);
+  const stretch = stretchOf(series, rung, market, params, now);
+  const { start, closed } = stretch;
   const key = `${market.id} ${rung} ${keyOf(params)}`;
   let known = waiting.get(key);
   // A reader goes on where it stood, unless bars it has seen were changed or its stretch has moved on.
   if (known?.history !== market.history || known.start !== start || known.start + known.reader.track.length > closed) {
-    known = { history: market.history, ...readerFrom(series, rung, market, params, now) };
+    known = { history: market.history, start, reader: readerOf(series, stretch, market, params) };
     waiting.set(key, known);
   } else for (let i = start + known.reader.track.length; i < closed; i++) known.reader.push(barAt(series, i));
-  return { reading: readingOf(known.reader), validUntil: nextClose(series, closed, timeframe, calendar) };
+  return { reading: readingOf(known.reader), validUntil: nextClose(series, stretch) };
 }
 
-/** A reader of the closed bars of a rung, as far as it is looked back. */
-function readerFrom(series: Series, rung: string, market: Market, params: FindingParams, now: number): { start: number; reader: RungReader } {
+/** The bars of a rung that are read: those closed by an instant, as far as it is looked back. */
+interface Stretch {
+  timeframe: Timeframe;
+  calendar: Calendar;
+  start: number;
+  closed: number;
+}
+
+function stretchOf(series: Series, rung: string, market: Market, { lookBack }: FindingParams, now: number): Stretch {
   const timeframe = readTimeframe(rung);
   const calendar = calendarOf(market);
   const closed = closedBars(series, timeframe, calendar, now);
-  const start = startOf(closed, params.lookBack);
-  return { start, reader: new RungReader(slice(series, start, closed), timeframe, calendar, market.tick, params) };
+  return { timeframe, calendar, start: startOf(closed, lookBack), closed };
+}
+
+function readerOf(series: Series, { timeframe, calendar, start, closed }: Stretch, market: Market, params: FindingParams): RungReader {
+  return new RungReader(slice(series, start, closed), timeframe, calendar, market.tick, params);
 }
 
 /** Number of bars that are closed by an instant: what is found is known at closes. */
@@ -110,7 +118,7 @@ function closedBars(series: Series, timeframe: Timeframe, calendar: Calendar, no
 }
 
 /** When the bar after the closed ones closes; at once where there is none yet to reckon from. */
-function nextClose({ time, length }: Series, closed: number, timeframe: Timeframe, calendar: Calendar): number {
+function nextClose({ time, length }: Series, { closed, timeframe, calendar }: Stretch): number {
   if (length === 0) return 0;
   const next = closed < length ? time[closed] : nextTimes(time[length - 1], timeframe, calendar, 1)[0];
   return closeOfBar(next, timeframe, calendar);

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import type { MarketFacts } from "#core/marks/kind";
 import { rungText } from "#core/marks/wording";
@@ -41,6 +41,9 @@ export function PlanBuilder({ market, rung, tradable, now, stored, seed, onSaved
   const { register, control, handleSubmit, formState } = useForm<PlanFields>({
     defaultValues: stored ? fieldsOf(stored.plan, market.decimals, zone) : { ...emptyFields(rung, now, zone), ...seed },
   });
+  // The Sheet may have more above it than is in sight.
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => form.current?.scrollIntoView({ block: "start" }), []);
   const fields = useWatch({ control }) as PlanFields;
   const rungs = [...new Set([...tradable, fields.triggerTimeframe])];
   const plan = planOf(fields, id, zone);
@@ -72,7 +75,7 @@ export function PlanBuilder({ market, rung, tradable, now, stored, seed, onSaved
     await send("save");
   });
   return (
-    <Box component="form" aria-label="Scenario" onSubmit={(event) => void save(event)} noValidate>
+    <Box component="form" ref={form} aria-label="Scenario" onSubmit={(event) => void save(event)} noValidate>
       {text("title", "Scenario")}
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mt: 1.25 }}>
         {choice("direction", "Direction", [

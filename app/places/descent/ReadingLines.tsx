@@ -6,7 +6,7 @@ import { roomAt, type Area } from "#core/areas/areas";
 import type { Reading } from "#core/finding/reading";
 import type { MarketFacts } from "#core/marks/kind";
 import { countText, percentText, priceText, rungText } from "#core/marks/wording";
-import { RANGE_BASES, standingIn, type RangeBasis } from "#core/structure/range";
+import { RANGE_BASES, rangeOfTrend, standingIn, type RangeBasis } from "#core/structure/range";
 import { dateText } from "../../parts/times.ts";
 
 interface Props {
@@ -25,8 +25,7 @@ const BASIS_NAMES: Record<RangeBasis, string> = { shift: "last shift", yesterday
 /** Where a rung stands, in three lines: its trend and what shifts it, cheap or dear in its range, room to the areas. */
 export function ReadingLines({ reading, day, market, price, areas, basis, onBasis }: Props) {
   const { trend, rung, atr, legs } = reading;
-  const span = (a: number, b: number) => ({ bottom: Math.min(a, b), top: Math.max(a, b) });
-  const range = basis === "shift" ? trend && span(trend.origin.price, trend.extreme.price) : basis === "yesterday" ? day?.lastBar : legs.at(-1);
+  const range = basis === "shift" ? trend && rangeOfTrend(trend) : basis === "yesterday" ? day?.lastBar : legs.at(-1);
   const stands = range && standingIn(range, price);
   const { above, below, inside } = roomAt(areas, price);
   const far = (distance: number) => `${priceText(Math.abs(distance) / atr, { decimals: 1 })} ATR`;
