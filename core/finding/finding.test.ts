@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { findingsOf } from "#core/finding/findings";
+import type { Found } from "#core/finding/found";
 import { mergeFindings } from "#core/finding/merge";
 import { FINDING_DEFAULTS, FINDING_PARAMS, readFindingParams } from "#core/finding/params";
 import { RungReader } from "#core/finding/reader";
@@ -110,9 +111,16 @@ describe("findings", () => {
     const both = facts.find(({ lineage }) => new Set(lineage.map(({ rung }) => rung)).size > 1);
     expect(both?.rung).toBe("P1W");
   });
-  it("a zone inside one of its side on a higher rung is graded by that, too", () => {
-    const parts = mergeFindings(byRung, 0.25).flatMap(({ parts: own }) => own.filter(({ part }) => part === "higher rungs agree"));
-    for (const { share } of parts) expect([0, 1]).toContain(share);
+  it("a zone that meets one of a higher rung is graded up where that is of its side, down where it is not", () => {
+    const zone = (rung: string, side: string, bottom: number, at: number): Found => ({
+      key: `${rung} ${side}`, step: "zones", kind: "zone", anchors: [], props: { side, of: "base" }, name: side, rung, knownAt: 0, bottom, top: bottom + 2, role: "support", state: "fresh",
+      grade: 60, parts: [{ part: "freshness", share: 0.6, weight: 40 }], sources: [{ from: at, to: at + 1 }], lineage: [{ rung, name: side }], alsoKeys: [],
+    });
+    const gradeBeside = (side: string, bottom: number) => mergeFindings([[zone("P1W", side, bottom, 0)], [zone("P1D", "demand", 100, 5)]], 0.25).find(({ rung }) => rung === "P1D");
+    // 60 % of 40 points, and all or none of ten more.
+    expect(gradeBeside("demand", 101)).toMatchObject({ grade: 68, parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 1 }] });
+    expect(gradeBeside("supply", 101)).toMatchObject({ grade: 48, parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 0 }] });
+    expect(gradeBeside("demand", 103)?.grade).toBe(60);
   });
   it("of no bars are none, and of one bar nothing but round numbers", () => {
     expect(findingsOf(read(walk([])))).toEqual([]);
