@@ -11,7 +11,7 @@ const current = (page: Page) => proposals(page).getByRole("article", { name: "Pr
 async function undoAll(page: Page): Promise<void> {
   const undo = sheet(page).getByRole("button", { name: "Undo" });
   await expect(async () => {
-    if (await undo.isEnabled()) await undo.click();
+    if (await undo.isEnabled()) await undo.click({ timeout: 1000 });
     await expect(undo).toBeDisabled({ timeout: 100 });
   }).toPass({ intervals: [0] });
   await saved(page);
