@@ -43,7 +43,10 @@ export function PlanBuilder({ market, rung, tradable, now, stored, seed, onSaved
   });
   // The Sheet may have more above it than is in sight.
   const form = useRef<HTMLFormElement>(null);
-  useEffect(() => form.current?.scrollIntoView({ block: "start" }), []);
+  useEffect(() => {
+    // Newer browsers answer with a promise, which is no clean-up.
+    void form.current?.scrollIntoView({ block: "start" });
+  }, []);
   const fields = useWatch({ control }) as PlanFields;
   const rungs = [...new Set([...tradable, fields.triggerTimeframe])];
   const plan = planOf(fields, id, zone);
