@@ -4,6 +4,7 @@ import { createRequestHandler } from "@react-router/express";
 import express, { type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import { RouterContextProvider } from "react-router";
+import { watchAlerts } from "../server/alerts/watch.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import { readSettings } from "../server/settings.ts";
 import { closePool } from "../server/pool/pool.ts";
@@ -14,10 +15,12 @@ import { callerContext, nonceContext, requestIdContext } from "./context.ts";
 const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
 const stopFeed = runFeed();
+const stopAlerts = watchAlerts();
 
 /** Ends what runs beside requests; called once the server has stopped listening. */
 export async function stop(): Promise<void> {
   stopFeed();
+  await stopAlerts();
   await closePool();
   await closeDatabase();
 }

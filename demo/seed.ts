@@ -2,8 +2,10 @@ import type { Model, ModelStatic } from "sequelize";
 import { appendBars } from "../server/bars/chunks.ts";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { transact } from "../server/database/connection.ts";
-import { Account, ClockRow, Draft, Edition, Market } from "../server/database/models.ts";
+import { Account, ClockRow, Draft, Edition, EventRow, Market } from "../server/database/models.ts";
 import { deriveMarket } from "../server/bars/derive.ts";
+import { storeEvents } from "../server/events/events.ts";
+import { tiesOf, worldEvents } from "./events.ts";
 import { makeBars, type DemoMarket } from "./market.ts";
 import { sayOpinions } from "./opinions.ts";
 import { PEOPLE } from "./people.ts";
@@ -14,7 +16,7 @@ import { DERIVED, MARKETS, SPAN } from "./world.ts";
 export async function seedWorld(): Promise<boolean> {
   // The edition comes last: without one whatever is here is the beginning of a world that was cut short.
   if ((await Edition.count()) > 0) return false;
-  for (const model of [Draft, ClockRow, Market, Account]) await (model as ModelStatic<Model>).destroy({ where: {} });
+  for (const model of [Draft, ClockRow, EventRow, Market, Account]) await (model as ModelStatic<Model>).destroy({ where: {} });
   const truths = new Map<string, PlantedWave>();
   // Market by market, so that twenty years of one are let go before the next are made.
   for (const market of MARKETS) truths.set(market.id, await seedMarket(market));
@@ -22,6 +24,7 @@ export async function seedWorld(): Promise<boolean> {
     const made = await deriveMarket({ name, form, legs, scale, tick, decimals, hoursOf: "" });
     await made.update({ pip, pipName });
   }
+  await storeEvents(worldEvents(MARKETS, SPAN), "the Isles' calendar");
   await ClockRow.create({ id: 1, now: SPAN.now, speed: 0, wallTime: Date.now() });
   const analyst = await createAccount(PEOPLE.analyst, "analyst");
   await createAccount(PEOPLE.colleague, "analyst");
@@ -36,7 +39,7 @@ async function seedMarket(market: DemoMarket): Promise<PlantedWave> {
   const { daily, quarters, minutes, tape, truth } = makeBars(market, SPAN, MARKETS);
   const { id, name, kind, tick, pip, pipName, decimals, calendar } = market;
   await transact(async (transaction) => {
-    await Market.create({ id, name, kind, tick, pip, pipName, decimals, calendar }, { transaction });
+    await Market.create({ id, name, kind, tick, pip, pipName, decimals, calendar, ties: tiesOf(market) }, { transaction });
     await appendBars({ marketId: id, base: "P1D", shelf: "live" }, daily, transaction);
     await appendBars({ marketId: id, base: "PT15M", shelf: "live" }, quarters, transaction);
     await appendBars({ marketId: id, base: "PT1M", shelf: "live" }, minutes, transaction);

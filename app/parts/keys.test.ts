@@ -1,12 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { COMMANDS, keyOf, keyText, pressed } from "./keys.ts";
+import { COMMANDS, keyOf, keyText, meet, pressed } from "./keys.ts";
 
 const event = (key: string, held: Partial<Record<"ctrlKey" | "metaKey" | "shiftKey", boolean>> = {}) => ({ key, ctrlKey: false, metaKey: false, shiftKey: false, ...held });
 
 describe("keys", () => {
   it("no two commands of one place share one", () => {
-    const keys = COMMANDS.map(({ key }) => key);
-    expect(new Set(keys).size).toBe(keys.length);
+    const clashes = COMMANDS.flatMap((a, i) => COMMANDS.slice(i + 1).flatMap((b) => (a.key === b.key && meet(a.where, b.where) ? [`${a.id} ${b.id}`] : [])));
+    expect(clashes).toEqual([]);
     expect(new Set(COMMANDS.map(({ id }) => id)).size).toBe(COMMANDS.length);
   });
   it.each([

@@ -5,7 +5,7 @@ export interface Command {
   id: string;
   name: string;
   /** Where it can be done. */
-  where: "Everywhere" | "Descent" | "Walk";
+  where: "Everywhere" | "Descent" | "Walk" | "Round" | "Day plan";
   /** A `KeyboardEvent.key` in lower case, "ctrl+" before it where that is held. */
   key: string;
 }
@@ -52,7 +52,30 @@ export const COMMANDS: readonly Command[] = [
   { id: "walk", name: "Walk forward from a past moment", where: "Descent", key: "b" },
   { id: "stepOn", name: "One bar on", where: "Walk", key: "." },
   { id: "stepBack", name: "One bar back", where: "Walk", key: "," },
+  { id: "lookNext", name: "Next rung: nothing here, or as it was said", where: "Round", key: "n" },
+  { id: "lookBack", name: "One rung back", where: "Round", key: "b" },
+  { id: "lookMarket", name: "On to the next market", where: "Round", key: "j" },
+  { id: "sayWatch", name: "Watch this market, for this rung", where: "Round", key: "w" },
+  { id: "sayPlan", name: "Plan this market, for this rung", where: "Round", key: "p" },
+  { id: "sayNothing", name: "Take back: nothing here", where: "Round", key: "0" },
+  { id: "askAgain", name: "Only if it closes like this: ask again after the close", where: "Round", key: "y" },
+  { id: "remark", name: "Write a remark", where: "Round", key: "r" },
+  { id: "quickRuler", name: "Reward to risk from here, long or short", where: "Round", key: "m" },
+  { id: "setAlert", name: "Set an alert", where: "Round", key: "a" },
+  { id: "toDescent", name: "Descend into this market", where: "Round", key: "enter" },
+  { id: "toBoard", name: "Back to the board", where: "Round", key: "escape" },
+  { id: "startWalk", name: "Walk the round", where: "Round", key: "g" },
+  { id: "acceptFact", name: "Accept", where: "Day plan", key: "1" },
+  { id: "dismissFact", name: "Dismiss", where: "Day plan", key: "3" },
+  { id: "acceptAll", name: "Accept all from the grade on", where: "Day plan", key: "4" },
+  { id: "takeBack", name: "Take the last answer back", where: "Day plan", key: "ctrl+z" },
 ];
+
+/** Whether commands of two places are listened to on one page: there they cannot share a key. */
+export function meet(a: Command["where"], b: Command["where"]): boolean {
+  const pageOf = (where: Command["where"]) => (where === "Walk" ? "Descent" : where);
+  return a === "Everywhere" || b === "Everywhere" || pageOf(a) === pageOf(b);
+}
 
 /** Keys an analyst has changed, by command; and whether single keys are listened to at all. */
 export interface KeyChoice {
@@ -108,7 +131,7 @@ export function pressed(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey"
 
 /** How a key is written on the page: "Ctrl K", "Page down". */
 export function keyText(key: string): string {
-  const names: Record<string, string> = { pagedown: "Page down", pageup: "Page up", escape: "Escape", delete: "Delete", " ": "Space" };
+  const names: Record<string, string> = { enter: "Enter", pagedown: "Page down", pageup: "Page up", escape: "Escape", delete: "Delete", " ": "Space" };
   const plain = key.replace("ctrl+", "");
   const name = names[plain] ?? (plain.length === 1 ? plain.toUpperCase() : plain);
   return key.startsWith("ctrl+") ? `Ctrl ${name}` : name;

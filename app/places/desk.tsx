@@ -5,6 +5,7 @@ import { Outlet, useNavigate, useParams } from "react-router";
 import { readClock } from "../../server/feed/clock.ts";
 import { firstMarket } from "../../server/desk/first.ts";
 import { personIn, requireAnalyst } from "../access.server.ts";
+import { AlertNews } from "../parts/AlertNews.tsx";
 import { FeedControl } from "../parts/FeedControl.tsx";
 import { useCommands } from "../parts/keys.ts";
 import { TopBar } from "../parts/TopBar.tsx";
@@ -37,6 +38,7 @@ export default function Desk({ loaderData: { person, clock, market } }: Route.Co
   return (
     <Box sx={{ display: "flex", flexDirection: "column", height: "100vh" }}>
       <TopBar places={places} person={person}>
+        <AlertNews />
         <FeedControl clock={clock} />
         <Button variant="text" onClick={() => setFinding(true)} title="Ctrl K">
           Find
@@ -45,7 +47,7 @@ export default function Desk({ loaderData: { person, clock, market } }: Route.Co
       <Outlet />
       {finding && (
         <Suspense>
-          <Palette places={[...places, { to: "/rungs", name: "Rungs" }, { to: "/keys", name: "Keys" }, { to: "/library/derive", name: "Make a market of others" }]} onClose={() => setFinding(false)} />
+          <Palette places={[...places, { to: "/rungs", name: "Rungs" }, { to: "/round/lists", name: "Lists" }, { to: "/round/history", name: "Past rounds" }, { to: "/round/evening", name: "Evening list" }, { to: "/events", name: "Events" }, { to: "/alerts", name: "Alerts" }, { to: "/keys", name: "Keys" }, { to: "/library/derive", name: "Make a market of others" }]} onClose={() => setFinding(false)} />
         </Suspense>
       )}
     </Box>

@@ -6,5 +6,5 @@ import type { Route } from "./+types/home.ts";
 export function loader({ context }: Route.LoaderArgs) {
   const person = context.get(personContext);
   if (!person) return redirect("/sign-in");
-  return redirect(person.role === "analyst" ? "/library" : "/outlooks");
+  return redirect(person.role === "analyst" ? "/round" : "/outlooks");
 }

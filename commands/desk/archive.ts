@@ -27,6 +27,15 @@ const TABLES = [
   "followed_plans",
   "follow_ups",
   "outcome_notes",
+  "market_lists",
+  "rounds",
+  "verdicts",
+  "looks",
+  "setups",
+  "horizons",
+  "calendar_events",
+  "alerts",
+  "firings",
 ] as const;
 const FORMAT = "even-compass-backup-1";
 

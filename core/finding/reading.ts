@@ -4,6 +4,7 @@ import type { Found } from "#core/finding/found";
 import type { RungReader } from "#core/finding/reader";
 import type { Way } from "#core/structure/structure";
 import { labelled, type SwingLabel } from "#core/structure/labels";
+import { candleAt, type Candle } from "#core/structure/candles";
 import { legsOf } from "#core/structure/legs";
 
 interface Point {
@@ -24,19 +25,25 @@ export interface Reading {
   legs: { direction: Way; bottom: number; top: number; speed: number; retraced: number | undefined }[];
   /** The last swings as higher and lower highs and lows. */
   labels: { time: number; price: number; side: "high" | "low"; label: SwingLabel }[];
-  /** The last closed bar's own range. */
+  /** The last closed bar's own range, and what candle it is. */
   lastBar: { bottom: number; top: number } | undefined;
+  candle: Candle | undefined;
   /** Bars since the trend of structure began. */
   sinceShift: number | undefined;
   bearing: MachineBearing;
   found: Found[];
 }
 
+/** What a page is told of a rung besides what was found on it. */
+export type RungReading = Omit<Reading, "found" | "sinceShift">;
+
 /** What a board says of a rung. */
 export interface RungSummary {
   rung: string;
   /** Last closed price; none when there is no bar. */
   close: number | undefined;
+  /** `time` of the last closed bar. */
+  until: number | undefined;
   bearing: Pick<MachineBearing, "direction" | "score">;
   /** Whether one of the last three bars shifted structure, and the close that would shift it next. */
   shifted: boolean;
@@ -47,7 +54,7 @@ export interface RungSummary {
 const NEW = 3;
 
 export function summaryOf({ rung, until, close, bearing: { direction, score }, trend, sinceShift }: Reading): RungSummary {
-  return { rung, close: until === undefined ? undefined : close, bearing: { direction, score }, shifted: sinceShift !== undefined && sinceShift < NEW, shiftAt: trend?.line.price };
+  return { rung, close: until === undefined ? undefined : close, until, bearing: { direction, score }, shifted: sinceShift !== undefined && sinceShift < NEW, shiftAt: trend?.line.price };
 }
 
 /** Swings that labels and legs are made of. */
@@ -71,6 +78,7 @@ export function readingOf(reader: RungReader): Reading {
       .map(({ direction, from, to, speed, retraced }) => ({ direction, bottom: Math.min(from.price, to.price), top: Math.max(from.price, to.price), speed, retraced })),
     labels: labelled(lately, track.atr).flatMap(({ time, price, side, label }) => (label ? [{ time, price, side, label }] : [])),
     lastBar: last >= 0 ? { bottom: track.low[last], top: track.high[last] } : undefined,
+    candle: last >= 0 ? candleAt(track, last) : undefined,
     sinceShift: trend && last - trend.since,
     bearing: machineBearing(reader),
     found: findingsOf(reader),

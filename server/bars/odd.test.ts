@@ -30,7 +30,7 @@ async function shown(market: Market): Promise<string> {
   expect((await marketDays()).find(({ id }) => id === market.id)).toBeDefined();
   const daily = await seriesOf(market, "P1D");
   for (const time of nextTimes(daily.time[daily.length - 1], parseTimeframe("P1D")!, calendarOf(market), 50)) expect(Number.isFinite(time)).toBe(true);
-  const { picture, view } = pictureOf(await composeSection(market.id, "P1D", []));
+  const { picture, view } = pictureOf(await composeSection(market.id, "P1D", [], ""));
   expect(view.top).toBeGreaterThan(view.bottom);
   const svg = await renderSvg(picture, view, { width: 400, height: 300 }, market.name);
   expect(svg).not.toMatch(/NaN|Infinity/);

@@ -4,6 +4,7 @@ import * as ground from "./migrations/0001-ground.ts";
 import * as barsAndRungs from "./migrations/0002-bars-and-rungs.ts";
 import * as chartsAndCopies from "./migrations/0003-charts-and-copies.ts";
 import * as findings from "./migrations/0004-findings.ts";
+import * as round from "./migrations/0005-round.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -11,6 +12,7 @@ const migrations = [
   { name: "0002-bars-and-rungs", ...barsAndRungs },
   { name: "0003-charts-and-copies", ...chartsAndCopies },
   { name: "0004-findings", ...findings },
+  { name: "0005-round", ...round },
 ];
 
 export function migrator(sequelize: Sequelize) {

@@ -3,11 +3,13 @@ import { bindAccounts } from "./models/accounts.ts";
 import { bindBars } from "./models/bars.ts";
 import { bindDesk } from "./models/desk.ts";
 import { bindPublishing } from "./models/publishing.ts";
+import { bindRound } from "./models/round.ts";
 
 export * from "./models/accounts.ts";
 export * from "./models/bars.ts";
 export * from "./models/desk.ts";
 export * from "./models/publishing.ts";
+export * from "./models/round.ts";
 
 /** Binds every model to a connection. */
 export function bindModels(sequelize: Sequelize): void {
@@ -15,4 +17,5 @@ export function bindModels(sequelize: Sequelize): void {
   bindBars(sequelize);
   bindDesk(sequelize);
   bindPublishing(sequelize);
+  bindRound(sequelize);
 }

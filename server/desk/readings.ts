@@ -4,7 +4,7 @@ import type { Found } from "#core/finding/found";
 import { mergeFindings } from "#core/finding/merge";
 import type { FindingParams } from "#core/finding/params";
 import { RungReader } from "#core/finding/reader";
-import { readingOf, summaryOf, type Reading, type RungSummary } from "#core/finding/reading";
+import { readingOf, summaryOf, type Reading, type RungReading, type RungSummary } from "#core/finding/reading";
 import { closeOfBar } from "#core/series/resample";
 import { barAt, slice, type Series } from "#core/series/series";
 import { nextTimes } from "#core/time/boundaries";
@@ -18,7 +18,7 @@ import { ReadingRow } from "../database/models.ts";
 import { readClock } from "../feed/clock.ts";
 
 /** Goes up when detectors change what they find: what was kept by older ones is not read any more. */
-const DETECTORS = 1;
+const DETECTORS = 2;
 /** Readers that wait for the next bar of their rung. */
 const MOST_READERS = 400;
 
@@ -31,19 +31,19 @@ interface Waiting {
 const waiting = new LRUCache<string, Waiting>({ max: MOST_READERS });
 
 export interface MarketReadings {
-  rungs: Omit<Reading, "found" | "sinceShift">[];
+  rungs: RungReading[];
   /** What was found on all of them, each fact once, best first. */
   facts: Found[];
 }
 
 /** What every rung of a market says at its last closed bar. */
 export async function readingsOf(market: Market, rungs: readonly string[], params: FindingParams, asOf?: number): Promise<MarketReadings> {
-  const now = asOf ?? (await readClock()).now;
-  const readings = asOf === undefined ? await presentReadings(market, rungs, params, now) : await pastReadings(market, rungs, params, asOf);
-  return {
-    rungs: readings.map(({ rung, until, atr, close, trend, legs, labels, lastBar, bearing }) => ({ rung, until, atr, close, trend, legs, labels, lastBar, bearing })),
-    facts: mergeFindings(readings.map(({ found }) => found), market.tick),
-  };
+  const readings = asOf === undefined ? (await presentReadings(market, rungs, params, (await readClock()).now)).map(({ reading }) => reading) : await pastReadings(market, rungs, params, asOf);
+  return { rungs: readings.map(withoutFound), facts: mergeFindings(readings.map(({ found }) => found), market.tick) };
+}
+
+function withoutFound({ rung, until, atr, close, trend, legs, labels, lastBar, candle, bearing }: Reading): RungReading {
+  return { rung, until, atr, close, trend, legs, labels, lastBar, candle, bearing };
 }
 
 async function pastReadings(market: Market, rungs: readonly string[], params: FindingParams, asOf: number): Promise<Reading[]> {
@@ -56,28 +56,34 @@ async function pastReadings(market: Market, rungs: readonly string[], params: Fi
   return out;
 }
 
-async function presentReadings(market: Market, rungs: readonly string[], params: FindingParams, now: number): Promise<Reading[]> {
+/** A reading and the instant at which its rung's next bar closes; at once where there is none yet to reckon from. */
+export interface HeldReading {
+  reading: Reading;
+  validUntil: number;
+}
+
+export async function presentReadings(market: Market, rungs: readonly string[], params: FindingParams, now: number): Promise<HeldReading[]> {
   const key = keyOf(params);
   const { history } = market;
   const rows = await ReadingRow.findAll({ where: { marketId: market.id, rung: [...rungs], params: key } });
   // Until its next bar closes a rung says the same, unless closed bars were changed.
-  const kept = new Map(rows.filter((row) => row.history === history && now < row.validUntil).map((row) => [row.rung, row.reading as Reading]));
-  const out: Reading[] = [];
+  const kept = new Map(rows.filter((row) => row.history === history && now < row.validUntil).map((row) => [row.rung, { reading: row.reading as Reading, validUntil: row.validUntil }]));
+  const out: HeldReading[] = [];
   for (const rung of rungs) {
     const known = kept.get(rung);
     if (known) {
       out.push(known);
       continue;
     }
-    const { reading, validUntil } = await presentReading(market, rung, params, now);
-    out.push(reading);
-    await ReadingRow.upsert({ marketId: market.id, rung, params: key, history, validUntil, summary: summaryOf(reading), reading });
+    const held = await presentReading(market, rung, params, now);
+    out.push(held);
+    await ReadingRow.upsert({ marketId: market.id, rung, params: key, history, validUntil: held.validUntil, summary: summaryOf(held.reading), reading: held.reading });
     await others();
   }
   return out;
 }
 
-async function presentReading(market: Market, rung: string, params: FindingParams, now: number): Promise<{ reading: Reading; validUntil: number }> {
+async function presentReading(market: Market, rung: string, params: FindingParams, now: number): Promise<HeldReading> {
   const series = await seriesOf(market, rung);
   const stretch = stretchOf(series, rung, market, params, now);
   const { start, closed } = stretch;
@@ -129,19 +135,24 @@ function startOf(closed: number, lookBack: number): number {
   return Math.max(0, Math.floor(closed / lookBack) - 1) * lookBack;
 }
 
-function keyOf(params: FindingParams): string {
+/** Under which everything is kept that was found by these parameters. */
+export function keyOf(params: FindingParams): string {
   return createHash("sha256").update(JSON.stringify([DETECTORS, params])).digest("hex").slice(0, 32);
 }
 
-/** The kept summaries of many markets that still hold, by market; one question to the database for all of them. */
-export async function keptSummaries(markets: readonly Market[], rungs: readonly string[], params: FindingParams, now: number): Promise<Map<string, RungSummary[]>> {
-  const rows = await ReadingRow.findAll({ attributes: ["marketId", "rung", "history", "validUntil", "summary"], where: { marketId: markets.map(({ id }) => id), rung: [...rungs], params: keyOf(params) } });
-  return new Map(markets.map(({ id, history }) => [id, rows.filter((row) => row.marketId === id && row.history === history && now < row.validUntil).map(({ summary }) => summary)]));
+/** A kept summary, which holds until its rung's next bar closes. */
+export interface HeldSummary {
+  summary: RungSummary;
+  validUntil: number;
 }
 
-/** The summaries of one market, worked out where they have to be. */
-export async function summariesOf(market: Market, rungs: readonly string[], params: FindingParams): Promise<RungSummary[]> {
-  return (await presentReadings(market, rungs, params, (await readClock()).now)).map(summaryOf);
+/** The kept summaries of many markets by market, those whose next bar has closed meanwhile too; one question to the database for all of them. */
+export async function keptSummaries(markets: readonly Market[], rungs: readonly string[], params: FindingParams): Promise<Map<string, HeldSummary[]>> {
+  const rows = await ReadingRow.findAll({ attributes: ["marketId", "rung", "history", "validUntil", "summary"], where: { marketId: markets.map(({ id }) => id), rung: [...rungs], params: keyOf(params) } });
+  const histories = new Map(markets.map(({ id, history }) => [id, history]));
+  const out = new Map<string, HeldSummary[]>(markets.map(({ id }) => [id, []]));
+  for (const { marketId, history, summary, validUntil } of rows) if (histories.get(marketId) === history) out.get(marketId)?.push({ summary, validUntil });
+  return out;
 }
 
 /** Readings by parameters that nobody uses any more. */

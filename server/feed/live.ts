@@ -1,6 +1,7 @@
 import { EventEmitter } from "node:events";
 import type { Hours } from "#core/series/hours";
 import { firstAtOrAfter, slice } from "#core/series/series";
+import { newestFiring } from "../alerts/alerts.ts";
 import { Market } from "../database/models.ts";
 import { encode } from "../bars/chunks.ts";
 import { seriesOf } from "../bars/series.ts";
@@ -27,6 +28,8 @@ export interface ChartMessage extends OpenChart {
 export interface LiveMessage extends MarketClock {
   charts: ChartMessage[];
   marked: Record<string, number>;
+  /** Number of the newest firing of an alert, of anybody's. */
+  fired: number;
 }
 
 /**
@@ -49,8 +52,8 @@ class Watch extends EventEmitter {
 
   private look = async (): Promise<void> => {
     try {
-      const [markets, clock] = await Promise.all([Market.findAll({ attributes: ["id", "revision", "marked"], raw: true }), readClock()]);
-      const now = JSON.stringify([markets, clock.speed, Math.floor(clock.now / 1000)]);
+      const [markets, clock, fired] = await Promise.all([Market.findAll({ attributes: ["id", "revision", "marked"], raw: true }), readClock(), newestFiring()]);
+      const now = JSON.stringify([markets, clock.speed, Math.floor(clock.now / 1000), fired]);
       if (now !== this.seen) this.emit("change");
       this.seen = now;
     } catch (error) {
@@ -88,7 +91,7 @@ export async function* liveMessages(charts: readonly OpenChart[], signal: AbortS
       pending = false;
       const clock = await readClock();
       const markets = await Market.findAll({ where: { id: charts.map(({ market }) => market) } });
-      const message: LiveMessage = { ...clock, charts: [], marked: {} };
+      const message: LiveMessage = { ...clock, charts: [], marked: {}, fired: await newestFiring() };
       for (const market of markets) {
         if (marked[market.id] !== market.marked) message.marked[market.id] = marked[market.id] = market.marked;
         for (const chart of charts.filter((one) => one.market === market.id)) {

@@ -50,8 +50,8 @@ export async function publish(draftId: string, author: Author): Promise<number> 
 const ATTEMPTS = 8;
 const UNLOCKED = 2;
 
-export function composeAll(draft: Pick<Draft, "sections">): Promise<Section[]> {
-  return Promise.all(draft.sections.map(({ market, rung, scenarios }) => composeSection(market, rung, scenarios)));
+export function composeAll(draft: Pick<Draft, "sections" | "accountId">): Promise<Section[]> {
+  return Promise.all(draft.sections.map(({ market, rung, scenarios }) => composeSection(market, rung, scenarios, draft.accountId)));
 }
 
 function checkPublishable({ title, body }: Draft, sections: readonly Section[], now: number): void {

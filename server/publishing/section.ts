@@ -1,3 +1,5 @@
+import { horizonViews, type HorizonView } from "#core/finding/horizon";
+import { bearingsOf } from "#core/marks/bearing";
 import { dismissal } from "#core/marks/dismissal";
 import { kindOf } from "#core/marks/registry";
 import { followMark } from "#core/marks/follow";
@@ -15,7 +17,12 @@ import type { View } from "../../chart/scale.ts";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
+import type { Market } from "../database/models.ts";
+import { findingParamsOf } from "../desk/findingParams.ts";
+import { horizonsOf } from "../desk/horizons.ts";
 import { marksOf } from "../desk/marks.ts";
+import { readingsOf } from "../desk/readings.ts";
+import { rungSetsOf } from "../desk/rungSets.ts";
 import { scenariosOf } from "../desk/scenarios.ts";
 
 /** A market's part of an edition, whole: what is drawn and said, and the bars it was drawn from. */
@@ -29,14 +36,16 @@ export interface Section {
   marks: { mark: Mark; life: Life; says: string }[];
   levels: LevelLine[];
   scenarios: Scenario[];
+  /** The view by horizon; editions from before there was one have none. */
+  horizons?: HorizonView[];
 }
 
 /** Bars that go into an edition's picture. */
 const SHOWN = 200;
 const FUTURE_SHARE = 0.22;
 
-/** Puts a section together from what the desk holds now. */
-export async function composeSection(marketId: string, rung: string, scenarioIds: readonly string[]): Promise<Section> {
+/** Puts a section together from what the desk holds now; the view by horizon is that of the analyst whose draft it is. */
+export async function composeSection(marketId: string, rung: string, scenarioIds: readonly string[], accountId: string): Promise<Section> {
   const market = await findMarket(marketId);
   const facts = factsOf(market);
   const calendar = calendarOf(market);
@@ -55,7 +64,18 @@ export async function composeSection(marketId: string, rung: string, scenarioIds
     marks,
     levels: levelLines(marks, close),
     scenarios,
+    horizons: await viewOf(market, shownMarks, accountId),
   };
+}
+
+/** The view by horizon: the analysts' own bearings and, where they have said nothing, what the machine reads. */
+async function viewOf(market: Market, marks: readonly Mark[], accountId: string): Promise<HorizonView[]> {
+  const horizons = await horizonsOf(accountId);
+  const rungs = [...new Set(Object.values(horizons).flat())];
+  const { chosen } = await rungSetsOf(accountId);
+  const own = bearingsOf(marks);
+  const { rungs: readings } = await readingsOf(market, rungs, await findingParamsOf(accountId, chosen.id));
+  return horizonViews(horizons, readings.filter(({ until }) => until !== undefined).map(({ rung, bearing }) => ({ rung, direction: own.get(rung)?.props.direction ?? bearing.direction })));
 }
 
 /** Every mark with its life over the bars of its own rung, and what it says. */

@@ -5,16 +5,20 @@ import type { MachineBearing } from "#core/finding/bearing";
 import { bearingsOf, type Direction } from "#core/marks/bearing";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
+import type { Horizons } from "#core/finding/horizon";
+import { HorizonLine } from "./HorizonLine.tsx";
 import { Needle } from "./Needle.tsx";
 
 interface Props {
   market: MarketFacts;
   rungs: readonly { rung: string; bearing: MachineBearing }[];
   marks: readonly Mark[];
+  horizons: Horizons;
+  onHorizons(horizons: Horizons): void;
 }
 
 /** The bearings of all rungs, long to short: the analyst's own where one is set, otherwise the machine's, lighter; and how far they agree. */
-export function BearingRow({ market, rungs, marks }: Props) {
+export function BearingRow({ market, rungs, marks, horizons, onHorizons }: Props) {
   const own = bearingsOf(marks);
   const all = rungs.map(({ rung, bearing }) => {
     const said = own.get(rung);
@@ -34,6 +38,7 @@ export function BearingRow({ market, rungs, marks }: Props) {
       <Typography variant="body2" sx={{ ml: 0.5 }}>
         {agreementText(all)}
       </Typography>
+      <HorizonLine horizons={horizons} bearings={all} onHorizons={onHorizons} />
     </Box>
   );
 }

@@ -12,6 +12,7 @@ import { spanText } from "../../../chart/measure.ts";
 import { keyOf, keyText, useKeyChoice } from "../../parts/keys.ts";
 import { SERIF } from "../../theme/theme.ts";
 import type { MachineBearing } from "#core/finding/bearing";
+import type { Horizons } from "#core/finding/horizon";
 import type { Mark } from "#core/marks/kind";
 import { BearingRow } from "./BearingRow.tsx";
 import { KINDS, type Placing } from "./kinds.ts";
@@ -28,6 +29,8 @@ interface Props {
   /** What the machine reads on each rung, and the marks among which the analyst's own bearings are. */
   readings: readonly { rung: string; bearing: MachineBearing }[];
   known: readonly Mark[];
+  horizons: Horizons;
+  onHorizons(horizons: Horizons): void;
   placing: Placing | undefined;
   begin(kind: string): void;
   now: number;
@@ -37,7 +40,7 @@ interface Props {
 }
 
 /** The market's name and price, when its bar closes, and the steps of the work in their order. */
-export function MarketLine({ home, markets, view, rung, readings, known, placing, begin, now, hours, asOf }: Props) {
+export function MarketLine({ home, markets, view, rung, readings, known, horizons, onHorizons, placing, begin, now, hours, asOf }: Props) {
   const navigate = useNavigate();
   const keys = useKeyChoice();
   const market = view?.desk.market ?? home;
@@ -109,7 +112,7 @@ export function MarketLine({ home, markets, view, rung, readings, known, placing
           );
         })}
       </Box>
-      <BearingRow market={market} rungs={readings} marks={known} />
+      <BearingRow market={market} rungs={readings} marks={known} horizons={horizons} onHorizons={onHorizons} />
     </Box>
   );
 }

@@ -3,16 +3,16 @@ import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
 import { roomAt, type Area } from "#core/areas/areas";
-import type { Reading } from "#core/finding/reading";
+import type { RungReading } from "#core/finding/reading";
 import type { MarketFacts } from "#core/marks/kind";
 import { countText, percentText, priceText, rungText } from "#core/marks/wording";
 import { RANGE_BASES, rangeOfTrend, standingIn, type RangeBasis } from "#core/structure/range";
 import { dateText } from "../../parts/times.ts";
 
 interface Props {
-  reading: Omit<Reading, "found" | "sinceShift">;
+  reading: RungReading;
   /** The day's reading, for yesterday's range. */
-  day: Omit<Reading, "found" | "sinceShift"> | undefined;
+  day: RungReading | undefined;
   market: MarketFacts;
   price: number;
   areas: readonly Area[];

@@ -12,11 +12,12 @@ import { isIntraday } from "#core/time/timeframe";
 import { BearingLine } from "./Bearing.tsx";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
-import type { MarkStore, SaveState, Snapshot } from "./markStore.ts";
+import type { MarkStore, Snapshot } from "./markStore.ts";
 import type { PaneView } from "./Pane.tsx";
 import type { StoredPlan } from "./PlanBuilder.tsx";
 import { Plans, seedOf, type Building } from "./Plans.tsx";
 import type { Machine } from "./useMachine.ts";
+import { saveText } from "./saveText.ts";
 
 /** Loaded when they are first wanted: forms that most visits do not open. */
 const MachineLines = lazy(async () => ({ default: (await import("./MachineLines.tsx")).MachineLines }));
@@ -243,18 +244,4 @@ function SaveLine({ store, snapshot: { save, canUndo, canRedo } }: { store: Mark
       </Button>
     </Box>
   );
-}
-
-function saveText(save: SaveState): string {
-  switch (save.state) {
-    case "saved":
-      return save.at === undefined ? "everything is saved" : `saved ${new Date(save.at).toTimeString().slice(0, 8)}`;
-    case "saving":
-      return "saving ...";
-    case "waiting":
-    case "refused":
-      return save.sentence;
-    case "conflict":
-      return "not saved: another analyst changed the same mark";
-  }
 }

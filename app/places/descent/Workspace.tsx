@@ -5,6 +5,7 @@ import type { Anchor, Mark } from "#core/marks/kind";
 import { bornAt, isSilent, kindOf } from "#core/marks/registry";
 import { hasOvernight, type Hours } from "#core/series/hours";
 import { nextInWalk, tradableRungs, type RungSet } from "#core/time/rungs";
+import type { Horizons } from "#core/finding/horizon";
 import type { View } from "../../../chart/scale.ts";
 import type { ChartLayout } from "../../../server/desk/layout.ts";
 import { LinkedCursor } from "../../canvas/linkedCursor.ts";
@@ -47,6 +48,7 @@ interface Props {
   layout: ChartLayout;
   rungSet: RungSet;
   rungSets: { id: string; name: string }[];
+  horizons: Horizons;
   markets: { id: string; name: string }[];
   scenarios: StoredPlan[];
   clock: Clock;
@@ -60,7 +62,7 @@ interface MenuAt {
 }
 
 /** The workspace of one market: rungs, charts and Sheet around one set of marks. */
-export function Workspace({ account, desk: data, rung, hours, asOf, layout, rungSet, rungSets, markets, scenarios, clock: initial }: Props) {
+export function Workspace({ account, desk: data, rung, hours, asOf, layout, rungSet, rungSets, horizons: first, markets, scenarios, clock: initial }: Props) {
   const navigate = useNavigate();
   const goToView = (next: string, instant: number | undefined, replace = false) => void navigate(viewAddress(next, hours, instant), { preventScrollReset: true, replace });
   const panes = usePanes(layout, rung, rungSet, (next) => goToView(next, asOf));
@@ -68,6 +70,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const desks = useDesks(account, data, others);
   const [views, setViews] = useState<ReadonlyMap<number, PaneView>>(new Map());
   const [plans, setPlans] = useState(scenarios);
+  const [horizons, setHorizons] = useState(first);
   const [shownPlan, setShownPlan] = useState<string>();
   const [selected, setSelected] = useState<string[]>([]);
   const [dragged, setDragged] = useState<Mark>();
@@ -176,7 +179,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const last = view?.bars?.series.time.at(-1);
   return (
     <>
-      <MarketLine home={desks.home.market} markets={markets} view={view} rung={place.rung} readings={machine.findings?.rungs ?? []} known={knownMarks} placing={placer.placing} begin={begin} now={clock.now} hours={hasOvernight(desk.calendar) ? hours : undefined} asOf={asOf} />
+      <MarketLine home={desks.home.market} markets={markets} view={view} rung={place.rung} readings={machine.findings?.rungs ?? []} known={knownMarks} horizons={horizons} onHorizons={setHorizons} placing={placer.placing} begin={begin} now={clock.now} hours={hasOvernight(desk.calendar) ? hours : undefined} asOf={asOf} />
       <Guide />
       {asOf !== undefined && <WalkLine asOf={asOf} present={present.now} zone={data.calendar.zone} rung={place.rung} step={walk.step} goTo={(instant) => goToView(rung, instant !== undefined && instant < present.now ? instant : undefined, true)} />}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>

@@ -8,6 +8,7 @@ import { factsOf, findMarket, listMarkets } from "../../../server/bars/markets.t
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { readClock } from "../../../server/feed/clock.ts";
+import { horizonsOf } from "../../../server/desk/horizons.ts";
 import { layoutOf } from "../../../server/desk/layout.ts";
 import { markedMarket } from "../../../server/desk/marks.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
@@ -39,6 +40,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
       asOf: asked !== undefined && asked < clock.now ? asked : undefined,
       layout: await layoutOf(account),
       rungSet: chosen,
+      horizons: await horizonsOf(account),
       rungSets: sets.map(({ id, name }) => ({ id, name })),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
       scenarios: (await scenariosOf(market.id)).map(({ plan, version, writtenAt }) => ({ plan, version, writtenAt })),

@@ -26,7 +26,7 @@ function openDesk(account: string, data: DeskData): MarketDesk {
   return { market, calendar, store: new MarkStore(market.id, data, keeper), lives: new LivesBoard(market, calendar) };
 }
 
-async function fetchDesk(account: string, market: string): Promise<MarketDesk> {
+export async function fetchDesk(account: string, market: string): Promise<MarketDesk> {
   const response = await fetch(`/descent/${market}/desk`);
   if (!response.ok) throw new Error(`The market ${market} could not be had.`);
   const desk = openDesk(account, (await response.json()) as DeskData);

@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 import { areasOf, type Area } from "#core/areas/areas";
 import { bandsOfMarks } from "#core/areas/fromMarks";
 import type { Found } from "#core/finding/found";
-import type { Reading } from "#core/finding/reading";
+import type { RungReading } from "#core/finding/reading";
 import type { Mark } from "#core/marks/kind";
 import { nearestMarks } from "#core/marks/nearest";
 import type { RangeBasis } from "#core/structure/range";
@@ -15,7 +15,7 @@ import { useProposals, type Proposals } from "./useProposals.ts";
 /** What of it is drawn on the charts of its market. */
 export interface OnCharts {
   market: string;
-  rungs: readonly Omit<Reading, "found" | "sinceShift">[];
+  rungs: readonly RungReading[];
   /** Offers that are walked, on the chart that is worked on. */
   offers: readonly Found[];
   current: string | undefined;

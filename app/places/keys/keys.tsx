@@ -10,7 +10,7 @@ import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Page } from "../../parts/Page.tsx";
-import { chooseKeys, COMMANDS, keyOf, keyText, pressed, useKeyChoice } from "../../parts/keys.ts";
+import { chooseKeys, COMMANDS, keyOf, keyText, meet, pressed, useKeyChoice } from "../../parts/keys.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import type { Route } from "./+types/keys.ts";
 
@@ -35,7 +35,8 @@ export default function Keys() {
   const [trouble, setTrouble] = useState("");
   const change = (id: string, key: string) => {
     setWaiting(undefined);
-    const other = COMMANDS.find((command) => command.id !== id && keyOf(command.id, choice) === key);
+    const where = COMMANDS.find((command) => command.id === id)?.where ?? "Everywhere";
+    const other = COMMANDS.find((command) => command.id !== id && meet(command.where, where) && keyOf(command.id, choice) === key);
     if (other) return setTrouble(`${keyText(key)} is taken by "${other.name}". Nothing was changed.`);
     setTrouble("");
     chooseKeys({ ...choice, changed: { ...choice.changed, [id]: key } });

@@ -29,11 +29,12 @@ export function loader({ params, context }: Route.LoaderArgs) {
       check: await verifyEdition(number),
       followUps: await followUpsOf(number),
       notes: await notesOf(number),
-      sections: sections.map(({ market, rung, levels, scenarios, bars }) => ({
+      sections: sections.map(({ market, rung, levels, scenarios, bars, horizons = [] }) => ({
         market,
         rung,
         levels,
         scenarios,
+        horizons,
         close: bars.at(-1)?.close,
       })),
     };
@@ -59,12 +60,24 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
             {text}
           </Typography>
         ))}
-      {sections.map(({ market, rung, levels, scenarios, close }, i) => (
+      {sections.map(({ market, rung, levels, scenarios, horizons, close }, i) => (
         <Box component="section" key={i} aria-label={market.name} sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 330px" }, gridTemplateRows: { md: "auto 1fr" }, columnGap: 4, borderTop: "1.5px solid", borderColor: "text.primary", mt: 3, pt: 2 }}>
           <Box>
             <Typography variant="h2">
               {market.name}, {rungText(rung).toLowerCase()}
             </Typography>
+            {horizons.length > 0 && (
+              <Typography sx={{ mt: 0.5 }}>
+                {horizons.map(({ horizon, direction, rungs }, n) => (
+                  <span key={horizon}>
+                    {n > 0 && "; "}
+                    {n === 0 ? "The view: " : ""}
+                    {horizon} <strong>{direction}</strong> ({rungs.map((one) => rungText(one.rung).toLowerCase()).join(", ")})
+                  </span>
+                ))}
+                .
+              </Typography>
+            )}
             <Box component="img" src={`/outlooks/${number}/picture/${i}.png`} alt={`Chart of ${market.name} on the ${rungText(rung).toLowerCase()}. Its prices stand in the table of levels.`} width={860} height={460} sx={{ width: "100%", height: "auto", border: 1, borderColor: "divider", display: "block", mt: 1 }} />
             <Typography variant="caption" color="text.secondary">
               Price in ink, what we say of it in colour. <MuiLink href={`/outlooks/${number}/picture/${i}.svg`}>As a drawing (SVG)</MuiLink>

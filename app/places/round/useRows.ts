@@ -1,35 +1,48 @@
-import { useEffect, useState } from "react";
-import type { Board, BoardRow } from "../../../server/desk/round.ts";
+import { useEffect, useEffectEvent, useState } from "react";
+import type { Board, BoardRow } from "../../../server/round/board.ts";
 
-const AGAIN = 20_000;
+const LOOK = 1_500;
 
-/** The rows of the board: those that lack something are asked for one after the other, and all of them again from time to time. */
-export function useRows({ rows: first }: Board): { rows: readonly BoardRow[]; waiting: number } {
+/** A row that lacks something, or says what no longer holds. */
+export function isStale({ cells, standing, validUntil }: BoardRow, now: number): boolean {
+  return standing === null || cells.includes(null) || validUntil <= now;
+}
+
+/**
+ * The rows of the board, kept current: those that lack something, or on which a bar has closed by the market's clock,
+ * are asked for one after the other, the one that is looked at first.
+ */
+export function useRows({ rows: first, list }: Pick<Board, "rows" | "list">, now: number, looked: string | undefined): { rows: readonly BoardRow[]; waiting: number } {
   const [fresh, setFresh] = useState<ReadonlyMap<string, BoardRow>>(new Map());
+  const rows = first.map((row) => fresh.get(row.id) ?? row);
+  const next = useEffectEvent(() => {
+    const stale = rows.filter((row) => isStale(row, now));
+    return (stale.find(({ id }) => id === looked) ?? stale.at(0))?.id;
+  });
   useEffect(() => {
     const left = new AbortController();
-    const read = async (ids: readonly string[]) => {
-      for (const id of ids) {
-        if (left.signal.aborted) return;
+    let timer: ReturnType<typeof setTimeout>;
+    const read = async () => {
+      const id = next();
+      let rest = id === undefined ? LOOK : 0;
+      if (id !== undefined)
         try {
-          const response = await fetch(`/round/${id}`, { signal: left.signal });
-          if (!response.ok) continue;
-          const row = (await response.json()) as BoardRow;
-          setFresh((now) => new Map(now).set(row.id, row));
+          const response = await fetch(`/round/${id}${list.id ? `?list=${list.id}` : ""}`, { signal: left.signal });
+          if (response.ok) {
+            const row = (await response.json()) as BoardRow;
+            setFresh((held) => new Map(held).set(row.id, row));
+          } else rest = LOOK;
         } catch {
-          // Left, or the server is away: the next time round asks again.
+          // Left, or the server is away: it is asked again.
+          rest = LOOK;
         }
-      }
+      if (!left.signal.aborted) timer = setTimeout(() => void read(), rest);
     };
-    let busy = read(first.filter(({ cells }) => cells.includes(null)).map(({ id }) => id));
-    const timer = setInterval(() => {
-      busy = busy.then(() => read(first.map(({ id }) => id)));
-    }, AGAIN);
+    void read();
     return () => {
       left.abort();
-      clearInterval(timer);
+      clearTimeout(timer);
     };
-  }, [first]);
-  const rows = first.map((row) => fresh.get(row.id) ?? row);
+  }, [list.id]);
   return { rows, waiting: rows.filter(({ cells }) => cells.includes(null)).length };
 }

@@ -1,4 +1,5 @@
 import { DataTypes, type CreationOptional, type Sequelize } from "sequelize";
+import type { Ties } from "#core/events/touches";
 import type { Formula } from "#core/series/formula";
 import type { CalendarSpec } from "#core/time/calendar";
 import { bytes, id, json, maybeMoment, moment, real, Row, text, whole } from "./columns.ts";
@@ -20,6 +21,8 @@ export class Market extends Row<Market> {
   declare marked: CreationOptional<number>;
   /** How it is made of other markets; none where it has bars of its own. */
   declare formula: CreationOptional<Formula | null>;
+  /** Which news touch it; those of its legs come on top. */
+  declare ties: CreationOptional<Ties | null>;
 }
 
 export class BarChunk extends Row<BarChunk> {
@@ -94,6 +97,7 @@ export function bindBars(sequelize: Sequelize): void {
       history: { ...whole(), defaultValue: 1 },
       marked: { ...whole(), defaultValue: 0 },
       formula: { type: DataTypes.JSON, allowNull: true },
+      ties: { type: DataTypes.JSON, allowNull: true },
     },
     table("markets"),
   );

@@ -4,7 +4,7 @@ import { DEFAULT_SET } from "#core/time/rungs";
 import { appendBars } from "../bars/chunks.ts";
 import { transact } from "../database/connection.ts";
 import { aMarket, anAnalyst, failureOf, setClock, withTables } from "../testing.ts";
-import { boardOf, boardRow } from "./round.ts";
+import { boardOf, boardRow } from "./board.ts";
 
 withTables();
 

@@ -1,0 +1,70 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import type { AlertTerms, Place } from "#core/alerts/alert";
+import { sayAlert } from "#core/alerts/say";
+import type { MarketFacts } from "#core/marks/kind";
+import { rungText } from "#core/marks/wording";
+import { failureText, postJson } from "../../parts/post.ts";
+
+interface Props {
+  market: MarketFacts;
+  rung: string;
+  /** Where an alert may wait; the nearest first. */
+  areas: readonly { bottom: number; top: number; rungs: readonly string[] }[];
+  /** A mark it may wait at. */
+  mark?: { id: string; name: string; bottom: number; top: number };
+  atr: number;
+  onLeave(): void;
+}
+
+/** How far price must be gone before another arrival counts: the height of the place, or half an ATR. */
+export function leaveOf({ bottom, top }: { bottom: number; top: number }, atr: number): number {
+  return Math.max(top - bottom, atr / 2);
+}
+
+/** The alerts that make sense here, each one press away. */
+export function alertsFor({ rung, areas, mark, atr }: Pick<Props, "rung" | "areas" | "mark" | "atr">): AlertTerms[] {
+  const base = { again: false, note: "" };
+  const place: Place | undefined = mark
+    ? { bottom: mark.bottom, top: mark.top, name: mark.name, mark: mark.id, leave: leaveOf(mark, atr) }
+    : areas[0] && { bottom: areas[0].bottom, top: areas[0].top, name: `the area of ${areas[0].rungs.map(rungText).join(", ")}`, leave: leaveOf(areas[0], atr) };
+  return [
+    ...(place ? ([{ on: "reach", at: place, ...base }, { on: "beyond", rung, at: place, ...base }, { on: "candle", rung, at: place, candle: "either", ...base }] as const) : []),
+    { on: "shift", rung, direction: "either", ...base },
+    { on: "close", rung, ...base },
+  ];
+}
+
+export function AlertChoices({ market, rung, areas, mark, atr, onLeave }: Props) {
+  const [again, setAgain] = useState(false);
+  const [said, setSaid] = useState("");
+  const set = async (terms: AlertTerms) => {
+    const posted = await postJson(`/alerts/${market.id}/set`, { terms: { ...terms, again } });
+    setSaid(posted.ok ? "Set. It will tell you here, on whatever page you are." : failureText(posted.failure));
+  };
+  return (
+    <Box component="section" aria-label="Alert" sx={{ mt: 1.25, borderTop: 1, borderColor: "divider", pt: 1 }}>
+      <Typography variant="body2">Tell me when ...</Typography>
+      {alertsFor({ rung, areas, ...(mark ? { mark } : {}), atr }).map((terms, i) => (
+        <Button key={terms.on} variant="text" autoFocus={i === 0} onClick={() => void set(terms)} sx={{ display: "block", width: "100%", textAlign: "left", px: 0.5, py: 0.25, minHeight: 24, fontWeight: 400 }}>
+          {sayAlert(terms, market)}
+        </Button>
+      ))}
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.5 }}>
+        <Button variant="text" sx={{ px: 0.5, py: 0, minHeight: 24 }} aria-pressed={again} onClick={() => setAgain(!again)}>
+          {again ? "Every time" : "Once"}
+        </Button>
+        <Button variant="text" sx={{ px: 0.5, py: 0, minHeight: 24 }} onClick={onLeave}>
+          Close
+        </Button>
+      </Box>
+      {said && (
+        <Typography variant="caption" role="alert" component="p">
+          {said}
+        </Typography>
+      )}
+    </Box>
+  );
+}

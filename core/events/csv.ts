@@ -1,0 +1,65 @@
+import { recogniseTime, timeReader } from "#core/csv/times";
+import { openCell } from "#core/csv/safe";
+import { isEventKind, type EventFile, type Impact, type NamedEvent } from "#core/events/event";
+
+const NAMES = {
+  time: ["time", "date", "datetime", "date time", "date/time", "start"],
+  title: ["title", "event", "name", "summary", "release"],
+  impact: ["impact", "importance"],
+  kind: ["kind", "type"],
+  currency: ["currency", "currencies"],
+  region: ["region", "country"],
+  sector: ["sector"],
+  markets: ["market", "markets"],
+  forecast: ["forecast", "expected", "consensus"],
+  previous: ["previous", "prior"],
+  actual: ["actual"],
+};
+type Column = keyof typeof NAMES;
+
+const IMPACTS: Record<string, Impact> = { "1": 1, low: 1, little: 1, "2": 2, medium: 2, some: 2, "3": 3, high: 3, much: 3 };
+
+/**
+ * Events from a table with a header: a time and a title are needed, everything else may be left out. Dates without
+ * clock times last the whole day; clock times without an offset are read in `zone`. Lists within a cell are parted by
+ * semicolons. Rows that cannot be read are named by line.
+ */
+export function readEventRows(rows: readonly (readonly string[])[], zone: string): EventFile | string {
+  const [header = [], ...lines] = rows;
+  const names = header.map((cell) => cell.trim().toLowerCase());
+  const at = Object.fromEntries(Object.entries(NAMES).map(([column, known]) => [column, names.findIndex((name) => known.includes(name))])) as Record<Column, number>;
+  if (at.time < 0 || at.title < 0) return "The header names no column for the time or for the title of an event.";
+  const cell = (row: readonly string[], column: Column) => (at[column] < 0 ? "" : openCell((row[at[column]] ?? "").trim()));
+  const format = recogniseTime(lines.map((row) => cell(row, "time")).filter((text) => text !== ""));
+  if (typeof format === "string") return format;
+  const read = timeReader(format, zone);
+  const list = (text: string) => text.split(";").map((one) => one.trim().slice(0, 60)).filter(Boolean);
+  const events: NamedEvent[] = [];
+  const faults: EventFile["faults"] = [];
+  lines.forEach((row, i) => {
+    const [text, title] = [cell(row, "time"), cell(row, "title")];
+    if (row.every((one) => one.trim() === "")) return;
+    const time = read(text);
+    const where = `line ${i + 2}`;
+    const impact = cell(row, "impact") === "" ? 2 : IMPACTS[cell(row, "impact").toLowerCase()];
+    if (time === undefined) return void faults.push({ where, reason: `"${text.slice(0, 40)}" is no date.` });
+    if (title === "") return void faults.push({ where, reason: "It has no title." });
+    if (impact === undefined) return void faults.push({ where, reason: "Its impact is none of 1, 2, 3, low, medium, high." });
+    const kind = cell(row, "kind").toLowerCase();
+    const allDay = !/\d:?\d{2}/.test(text.replace(/^\S+/, "")) && !/T\d/.test(text);
+    events.push({
+      uid: `${title} ${new Date(time).toISOString()}`.slice(0, 200),
+      kind: isEventKind(kind) ? kind : allDay ? "holiday" : "release",
+      title: title.slice(0, 200),
+      at: time,
+      allDay,
+      impact,
+      currencies: list(cell(row, "currency")),
+      region: cell(row, "region").slice(0, 60),
+      sector: cell(row, "sector").slice(0, 60),
+      markets: list(cell(row, "markets")),
+      ...Object.fromEntries((["forecast", "previous", "actual"] as const).flatMap((name) => (cell(row, name) ? [[name, cell(row, name).slice(0, 40)]] : []))),
+    });
+  });
+  return { events, faults };
+}

@@ -1,0 +1,90 @@
+import type { Impact, NamedEvent } from "#core/events/event";
+import { NO_TIES, type Ties } from "#core/events/touches";
+import { DAY, MINUTE, parseDate, utc, weekday } from "#core/time/dates";
+import { AROUND_THE_CLOCK, EASTERN_FLOOR, EXCHANGE, METAL_FLOOR, SOUTHERN_HARBOUR } from "./calendars.ts";
+import type { DemoMarket, Span } from "./market.ts";
+import { releasesOf } from "./releases.ts";
+
+const ISLES = "the Isles";
+/** Currency of the Isles themselves. */
+const HOME = "Verin";
+
+/** What ties a market of the Isles to news: the currencies of its pair; region and, of a share, its trade. */
+export function tiesOf({ name, kind, region }: DemoMarket): Ties {
+  if (kind === "currency") return { ...NO_TIES, currencies: name.split(" / ") };
+  if (kind === "share") return { currencies: [], region: ISLES, sector: SECTORS[region] ?? region };
+  return { ...NO_TIES, region: ISLES };
+}
+
+const SECTORS: Record<string, string> = {
+  "Mirren Bank": "banks",
+  "Carrow Docks": "ports",
+  "Ossel Mills": "food",
+  "Tarn Light": "power",
+  "Vane Turbines": "machines",
+  "Hale Remedies": "medicine",
+  "Orrery Works": "instruments",
+  "Loam Fields": "land",
+};
+
+const IMPACTS: Record<string, Impact> = { "Work and wages": 3, "Prices paid by households": 2, "Decision on the base rate": 3 };
+/** The same days of a month are a company's own. */
+const COMPANY_NEWS: Record<string, string> = { "Work and wages": "orders of the month", "Prices paid by households": "sales of the month", "Decision on the base rate": "figures of the quarter" };
+
+/** What is published, said and closed in the Isles: the releases that move prices there, and what else a calendar holds. */
+export function worldEvents(markets: readonly DemoMarket[], span: Span): NamedEvent[] {
+  const [from, to] = [span.firstMinuteDay, span.lastDay + 60];
+  return [...releases(markets, from, to), ...speeches(from, to), ...holidays(from, to), ...expiries(from, to)].sort((a, b) => a.at - b.at);
+}
+
+function releases(markets: readonly DemoMarket[], from: number, to: number): NamedEvent[] {
+  const regions = [...new Set(markets.map(({ region }) => region))];
+  return regions.flatMap((region) => {
+    const market = markets.find((one) => one.region === region);
+    const company = market?.kind === "share" ? market : undefined;
+    const about = company ? { ...NO_TIES, markets: [company.id] } : { ...NO_TIES, ...(region === ISLES ? { region, currencies: [HOME] } : { currencies: [region] }), markets: [] };
+    return releasesOf(region, from, to).map(({ name, time }): NamedEvent => ({
+      uid: `release ${region} ${name} ${time}`,
+      kind: "release",
+      title: company ? `${company.name}, ${COMPANY_NEWS[name]}` : `${name}, ${region}`,
+      at: time,
+      allDay: false,
+      impact: company ? 2 : IMPACTS[name],
+      ...about,
+    }));
+  });
+}
+
+/** The governor of the Isles Bank speaks every second Wednesday afternoon. */
+function speeches(from: number, to: number): NamedEvent[] {
+  return days(from, to)
+    .filter((day) => weekday(day) === 3 && Math.floor(day / 7) % 2 === Math.floor(parseDate("2026-10-14")! / 7) % 2)
+    .map((day): NamedEvent => ({ uid: `speech ${day}`, kind: "speech", title: "The governor of the Isles Bank speaks", at: day * DAY + 14 * 60 * MINUTE + 30 * MINUTE, allDay: false, impact: 2, ...NO_TIES, currencies: [HOME], region: ISLES, markets: [] }));
+}
+
+function holidays(from: number, to: number): NamedEvent[] {
+  const floors = [["Currencies", AROUND_THE_CLOCK], ["Metals", METAL_FLOOR], ["Stock exchange", EXCHANGE], ["Energy", SOUTHERN_HARBOUR], ["Crops", EASTERN_FLOOR]] as const;
+  return floors.flatMap(([floor, calendar]) =>
+    (calendar.holidays ?? []).flatMap((date): NamedEvent[] => {
+      const day = parseDate(date) ?? 0;
+      return day < from || day > to ? [] : [{ uid: `holiday ${floor} ${date}`, kind: "holiday", title: `${floor} closed`, at: day * DAY, allDay: true, impact: 2, ...NO_TIES, region: floor === "Currencies" ? "" : ISLES, currencies: floor === "Currencies" ? [HOME] : [], markets: [] }];
+    }),
+  );
+}
+
+/** Contracts on the indices end on the third Friday of the month. */
+function expiries(from: number, to: number): NamedEvent[] {
+  return days(from, to)
+    .filter((day) => weekday(day) === 5 && isThird(day))
+    .map((day): NamedEvent => ({ uid: `expiry ${day}`, kind: "expiry", title: "Contracts on the Isles indices end", at: day * DAY, allDay: true, impact: 1, ...NO_TIES, markets: ["isles-200", "isles-40", "isles-alarm"] }));
+}
+
+function isThird(day: number): boolean {
+  const date = new Date(day * DAY);
+  const first = utc(date.getUTCFullYear(), date.getUTCMonth() + 1, 1) / DAY;
+  return Math.floor((day - first) / 7) === 2;
+}
+
+function days(from: number, to: number): number[] {
+  return Array.from({ length: to - from + 1 }, (_, i) => from + i);
+}

@@ -1,0 +1,90 @@
+import { randomUUID } from "node:crypto";
+import type { EveningDto } from "#contracts/evening";
+import { waitingOf } from "#core/finding/answer";
+import type { Found } from "#core/finding/found";
+import type { MarketFacts } from "#core/marks/kind";
+import { isSilent } from "#core/marks/registry";
+import { lengthOf } from "#core/marks/shown";
+import { closeOfBar } from "#core/series/resample";
+import { bucketOfBar } from "#core/time/boundaries";
+import { MINUTE } from "#core/time/dates";
+import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
+import { readTimeframe } from "../bars/timeframes.ts";
+import { seriesOf } from "../bars/series.ts";
+import { transact } from "../database/connection.ts";
+import { Market, RoundRow, VerdictRow } from "../database/models.ts";
+import { findingParamsOf } from "../desk/findingParams.ts";
+import { marksOf } from "../desk/marks.ts";
+import { readingsOf } from "../desk/readings.ts";
+import { rungSetsOf } from "../desk/rungSets.ts";
+import { readClock } from "../feed/clock.ts";
+import { livesOf } from "../publishing/section.ts";
+import { lastRemarks } from "./rounds.ts";
+
+export interface MarkLine {
+  id: string;
+  rung: string;
+  says: string;
+  /** What ended it, and when. */
+  end?: { sentence: string; time: number };
+  /** Distance of its nearest price from the last one, in price units; above zero when it lies higher. */
+  distance: number;
+}
+
+/** What a trading date did to a market's marks. */
+export interface Evening {
+  market: MarketFacts;
+  price: number | undefined;
+  /** First instant of the trading date. */
+  since: number;
+  died: MarkLine[];
+  formed: Found[];
+  stands: MarkLine[];
+  remark: string;
+}
+
+const MOST_FORMED = 12;
+const MOST_STANDING = 12;
+/** What forms on shorter rungs in a day is gone the next one. */
+const SHORTEST = 15 * MINUTE;
+
+/** What died on the market's last trading date, what formed, and what stands for the next. */
+export async function eveningOf(marketId: string, accountId: string): Promise<Evening> {
+  const [market, { chosen }, remarks] = await Promise.all([findMarket(marketId), rungSetsOf(accountId), lastRemarks(accountId, undefined)]);
+  const remark = remarks.get(market.id)?.remark ?? "";
+  const days = await seriesOf(market, "P1D");
+  const calendar = calendarOf(market);
+  if (days.length === 0) return { market: factsOf(market), price: undefined, since: 0, died: [], formed: [], stands: [], remark };
+  const since = bucketOfBar(days.time[days.length - 1], readTimeframe("P1D"), calendar).from;
+  const price = days.close[days.length - 1];
+  const marks = await marksOf(market.id);
+  const lived = await livesOf(marks.filter((mark) => !isSilent(mark)), (rung) => seriesOf(market, rung), factsOf(market), calendar);
+  const lineOf = ({ mark, says }: (typeof lived)[number]): MarkLine => ({ id: mark.id, rung: mark.rung, says, distance: nearest(mark.anchors.map((anchor) => anchor.price), price) });
+  const knownAt = (rung: string, time: number) => closeOfBar(time, readTimeframe(rung), calendar);
+  const died = lived.flatMap((one) => {
+    const last = one.life.events.at(-1);
+    return one.life.dead && last && knownAt(one.mark.rung, last.time) > since ? [{ ...lineOf(one), end: { sentence: last.sentence, time: knownAt(one.mark.rung, last.time) } }] : [];
+  });
+  const stands = lived.filter(({ life, mark }) => !life.dead && !mark.hidden).map(lineOf).sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance)).slice(0, MOST_STANDING);
+  const rungs = chosen.rungs.map(({ rung }) => rung).filter((rung) => lengthOf(rung) >= SHORTEST);
+  const { facts } = await readingsOf(market, rungs, await findingParamsOf(accountId, chosen.id));
+  const formed = waitingOf(facts, marks).filter(({ step, rung, knownAt: time }) => step !== "structure" && knownAt(rung, time) > since);
+  return { market: factsOf(market), price, since, died, formed: formed.sort((a, b) => b.grade - a.grade).slice(0, MOST_FORMED), stands, remark };
+}
+
+function nearest(prices: readonly number[], price: number): number {
+  return prices.map((one) => one - price).sort((a, b) => Math.abs(a) - Math.abs(b))[0] ?? 0;
+}
+
+/** Keeps what is to be remembered in the morning: one remark a market, as an evening among the rounds. */
+export function keepEvening({ remarks }: EveningDto, accountId: string): Promise<string> {
+  return transact(async (transaction) => {
+    const { now } = await readClock();
+    const known = new Set((await Market.findAll({ attributes: ["id"], raw: true, transaction })).map(({ id }) => id));
+    const said = remarks.filter(({ market, remark }) => known.has(market) && remark.trim() !== "");
+    const id = randomUUID();
+    await RoundRow.create({ id, accountId, listId: "", kind: "evening", startedAt: now, endedAt: now, summary: `${said.length} markets to remember in the morning.`, stops: remarks.length, looked: remarks.length }, { transaction });
+    await VerdictRow.bulkCreate(said.map(({ market, remark, verdict }) => ({ roundId: id, marketId: market, rung: "P1D", verdict, remark: remark.trim(), saidAt: now, asksAt: null })), { transaction });
+    return id;
+  });
+}
