@@ -92,6 +92,23 @@ export class HalfDayDto {
   close!: string;
 }
 
+/** Which news touch a market. */
+export class TiesDto {
+  @IsArray()
+  @ArrayMaxSize(20)
+  @IsString({ each: true })
+  @Length(1, 60, { each: true, message: "a currency has a name of at most 60 characters" })
+  currencies!: string[];
+
+  @IsString()
+  @MaxLength(60)
+  region!: string;
+
+  @IsString()
+  @MaxLength(60)
+  sector!: string;
+}
+
 /** What is known of a market besides its bars: how its prices are written, and when it trades. */
 export class MarketDto extends PriceGridDto {
   @IsString()
@@ -128,4 +145,10 @@ export class MarketDto extends PriceGridDto {
   @Type(() => HalfDayDto)
   @ArrayMaxSize(2000)
   halfDays!: HalfDayDto[];
+
+  /** Left as they are when they are not said. */
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => TiesDto)
+  ties?: TiesDto;
 }

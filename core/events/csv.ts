@@ -30,9 +30,19 @@ export function readEventRows(rows: readonly (readonly string[])[], zone: string
   const at = Object.fromEntries(Object.entries(NAMES).map(([column, known]) => [column, names.findIndex((name) => known.includes(name))])) as Record<Column, number>;
   if (at.time < 0 || at.title < 0) return "The header names no column for the time or for the title of an event.";
   const cell = (row: readonly string[], column: Column) => (at[column] < 0 ? "" : openCell((row[at[column]] ?? "").trim()));
-  const format = recogniseTime(lines.map((row) => cell(row, "time")).filter((text) => text !== ""));
-  if (typeof format === "string") return format;
-  const read = timeReader(format, zone);
+  // Whole days and clock times may stand in one column: each are read in their own way of writing.
+  const hasClock = (text: string) => /\d[T ,]+\d{1,2}:?\d{2}/.test(text) || /^\d{10}(\d{3})?$/.test(text);
+  const times = lines.map((row) => cell(row, "time")).filter((text) => text !== "");
+  const readers = [true, false].map((clock) => {
+    const format = recogniseTime(times.filter((text) => hasClock(text) === clock));
+    return typeof format === "string" ? format : timeReader(format, zone);
+  });
+  const [clocked, dated] = readers;
+  if (typeof clocked === "string" && typeof dated === "string") return times.length === 0 ? "The column of times is empty." : dated;
+  const read = (text: string) => {
+    const reader = hasClock(text) ? clocked : dated;
+    return typeof reader === "string" ? undefined : reader(text);
+  };
   const list = (text: string) => text.split(";").map((one) => one.trim().slice(0, 60)).filter(Boolean);
   const events: NamedEvent[] = [];
   const faults: EventFile["faults"] = [];
@@ -46,7 +56,7 @@ export function readEventRows(rows: readonly (readonly string[])[], zone: string
     if (title === "") return void faults.push({ where, reason: "It has no title." });
     if (impact === undefined) return void faults.push({ where, reason: "Its impact is none of 1, 2, 3, low, medium, high." });
     const kind = cell(row, "kind").toLowerCase();
-    const allDay = !/\d:?\d{2}/.test(text.replace(/^\S+/, "")) && !/T\d/.test(text);
+    const allDay = !hasClock(text);
     events.push({
       uid: `${title} ${new Date(time).toISOString()}`.slice(0, 200),
       kind: isEventKind(kind) ? kind : allDay ? "holiday" : "release",

@@ -122,9 +122,15 @@ describe("findings", () => {
     expect(gradeBeside("supply", 101)).toMatchObject({ grade: 48, parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 0 }] });
     expect(gradeBeside("demand", 103)?.grade).toBe(60);
   });
-  it("of no bars are none, and of one bar nothing but round numbers", () => {
+  it("of no bars are none, and of one closed day its own extremes and round numbers", () => {
     expect(findingsOf(read(walk([])))).toEqual([]);
-    expect(findingsOf(read(walk([[1, 1, 1]]))).filter(({ name }) => name !== "Round number")).toEqual([]);
+    expect(findingsOf(read(walk([[1, 1, 1]]))).filter(({ name }) => name !== "Round number").map(({ name, state }) => `${name}, ${state}`).sort()).toEqual(["Previous day's high, untouched", "Previous day's low, untouched"]);
+  });
+  it("the day before is the last one that closed; the week before is not the one that runs", () => {
+    // 1 January 2024 is a Monday: ten days are a week and three days of the next.
+    const names = findingsOf(read(walk(Array.from({ length: 10 }, (_, i): [number, number, number] => [i % 2 === 0 ? 3 : -2, 1, 1])))).map(({ name, anchors }) => `${name} ${new Date(anchors[0].time).toISOString().slice(0, 10)}`);
+    expect(names).toContain("Previous day's low, inside day 2024-01-10");
+    expect(names.filter((name) => name.startsWith("Previous week")).every((name) => name.slice(-10) <= "2024-01-07")).toBe(true);
   });
 });
 

@@ -8,8 +8,9 @@ import { expectedNext, EXPECTED_FORMULA } from "#core/levels/expected";
 import { periodExtremes, type ExtremeState, type PeriodExtremes } from "#core/levels/periodExtremes";
 import { pivotsOf } from "#core/levels/pivots";
 import { roundNumbers } from "#core/levels/round";
-import { resample } from "#core/series/resample";
+import { closeOfBar, resample } from "#core/series/resample";
 import { barAt, lastAtOrBefore, slice } from "#core/series/series";
+import { bucketOfBar } from "#core/time/boundaries";
 import { DAY } from "#core/time/dates";
 import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { between, type GradePart } from "#core/zones/grade";
@@ -101,8 +102,8 @@ function periodDrafts(reader: RungReader, price: number): Draft[] {
   const out: Draft[] = [];
   for (const { period, name, weight } of PERIODS) {
     const all = periodExtremes(track.series, timeframe, parseTimeframe(period) as Timeframe, calendar);
-    // The last one may still be running: it is none of these yet.
-    const closed = all.slice(0, -1);
+    // The last one is none of these while it is running.
+    const closed = isOver(reader, all.at(-1)?.time, period) ? all : all.slice(0, -1);
     const before = closed.at(-1);
     if (!before) continue;
     const end = (one: PeriodExtremes) => lastAtOrBefore(track.series, (all[all.indexOf(one) + 1]?.time ?? Infinity) - 1);
@@ -116,6 +117,12 @@ function periodDrafts(reader: RungReader, price: number): Draft[] {
     }
   }
   return [...out, ...allTime(reader)];
+}
+
+/** Whether the reader's last bar was the last of a period. */
+function isOver({ track, timeframe, calendar }: RungReader, period: number | undefined, name: string): boolean {
+  if (period === undefined) return false;
+  return closeOfBar(track.time[track.length - 1], timeframe, calendar) >= bucketOfBar(period, parseTimeframe(name) as Timeframe, calendar).to;
 }
 
 function labelOfPeriod(time: number, name: string): string {

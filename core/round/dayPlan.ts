@@ -1,6 +1,7 @@
 import type { Area } from "#core/areas/areas";
 import type { Found } from "#core/finding/found";
 import type { RungReading } from "#core/finding/reading";
+import { lengthOf } from "#core/marks/shown";
 
 /** One line of a day plan, at its price. */
 export interface PlanLine {
@@ -31,23 +32,37 @@ export function yesterdayLines(day: { bottom: number; top: number } | undefined)
   return [line("Yesterday's high", day.top, day.top), line("Middle of yesterday, 38.2 to 61.8 %", day.bottom + MIDDLE.bottom * height, day.bottom + MIDDLE.top * height), line("Yesterday's low", day.bottom, day.bottom)];
 }
 
-/** Where the next close would shift each rung. */
+/** Where the next close would shift the rungs; those that one price would shift are one line. */
 export function shiftLines(readings: readonly Pick<RungReading, "rung" | "trend">[]): PlanLine[] {
-  return readings.flatMap(({ rung, trend }) => (trend ? [{ key: `shift ${rung}`, what: "shift" as const, name: `Shifts ${trend.way === "up" ? "down" : "up"} by a close beyond`, rungs: [rung], bottom: trend.line.price, top: trend.line.price }] : []));
+  const byPrice = new Map<string, PlanLine>();
+  for (const { rung, trend } of readings) {
+    if (!trend) continue;
+    const { price } = trend.line;
+    const way = trend.way === "up" ? "down" : "up";
+    const line = byPrice.get(`${way} ${price}`);
+    if (line) line.rungs.push(rung);
+    else byPrice.set(`${way} ${price}`, { key: `shift ${way} ${price}`, what: "shift", name: `Structure shifts ${way} by a close beyond`, rungs: [rung], bottom: price, top: price });
+  }
+  return [...byPrice.values()];
 }
 
 export function areaLines(areas: readonly (Area & { own: boolean })[]): PlanLine[] {
   return areas.map(({ bottom, top, weight, rungs, own }) => ({ key: `area ${bottom} ${top}`, what: "area" as const, name: `${own ? "Area" : "Area of proposals"}, weight ${weight.toFixed(1)}`, rungs, bottom, top }));
 }
 
-/** What the machine offers for a day: everything but what structure has done already. */
+/** Facts of rungs shorter than this come and go within the day: they are no part of its plan. */
+const SHORTEST = 15 * 60_000;
+
+/** What the machine offers for a day: everything but what structure has done already, and what the shortest rungs alone say. */
 export function proposalLines(facts: readonly Found[]): PlanLine[] {
-  return facts.filter(({ step }) => step !== "structure").map((fact) => ({ key: fact.key, what: "proposal" as const, name: fact.name, rungs: [...new Set(fact.lineage.map(({ rung }) => rung))], bottom: fact.bottom, top: fact.top, grade: fact.grade, fact }));
+  const lasting = facts.filter(({ step, lineage }) => step !== "structure" && lineage.some(({ rung }) => lengthOf(rung) >= SHORTEST));
+  return lasting.map((fact) => ({ key: fact.key, what: "proposal" as const, name: fact.name, rungs: [...new Set(fact.lineage.map(({ rung }) => rung))], bottom: fact.bottom, top: fact.top, grade: fact.grade, fact }));
 }
 
-/** The lines that price may come to today, from high to low, and how many lie further away. */
+/** The lines that price may come to today, from high to low by the edge that is nearest to it, and how many lie further away. */
 export function withinReach(lines: readonly PlanLine[], price: number, usualRange: number): { lines: PlanLine[]; further: number } {
   const reach = REACH * usualRange;
   const near = lines.filter(({ bottom, top }) => top >= price - reach && bottom <= price + reach);
-  return { lines: near.sort((a, b) => b.top + b.bottom - a.top - a.bottom || a.key.localeCompare(b.key)), further: lines.length - near.length };
+  const edge = ({ bottom, top }: PlanLine) => (bottom > price ? bottom : top < price ? top : price);
+  return { lines: near.sort((a, b) => edge(b) - edge(a) || b.top - a.top || a.key.localeCompare(b.key)), further: lines.length - near.length };
 }

@@ -29,8 +29,8 @@ export interface Standing {
   areas: NearArea[];
   /** Rungs on which price is near an area, with its place in `areas`, and the candle that stands at it. */
   near: { rung: string; area: number; candle?: Candle }[];
-  /** The nearest area of all, near or not. */
-  nearest: NearArea | undefined;
+  /** The nearest areas above, below and about price, near or not; nearest first. */
+  around: NearArea[];
   /** Range of the trading date so far, and the mean of the twenty before it. */
   range: { today: number; usual: number } | undefined;
 }
@@ -38,6 +38,8 @@ export interface Standing {
 /** Price is near an area when it is within this many ATR of a rung the area is made of. */
 const NEAR = 0.5;
 const DAYS = 20;
+/** Areas kept on each side of price. */
+const AROUND = 3;
 
 /**
  * How a market stands to its areas. Price is near an area on a rung when the area has a reason on it and lies within
@@ -56,7 +58,9 @@ export function standingOf(price: number | undefined, areas: readonly (Area & { 
     const reached = stand.lastBar && stand.lastBar.bottom <= found.area.top && stand.lastBar.top >= found.area.bottom;
     near.push({ rung: stand.rung, area: place, ...(reached && stand.candle ? { candle: stand.candle } : {}) });
   }
-  return { price, areas: kept, near, nearest: all[0] && plain(all[0]), range: rangeUsed(days) };
+  const side = (of: -1 | 0 | 1) => all.filter(({ distance }) => Math.sign(distance) === of).slice(0, AROUND);
+  const around = [...side(0), ...side(1), ...side(-1)].sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance)).map(plain);
+  return { price, areas: kept, near, around, range: rangeUsed(days) };
 }
 
 /** The last day's range against the mean of the twenty before it (common practice, no source); nothing before there are two days. */

@@ -28,11 +28,11 @@ export async function saveMarket(id: string, dto: MarketDto): Promise<void> {
   const calendar = calendarFrom(dto);
   const [problem] = checkCalendar(calendar);
   if (problem) throw new Failure("calendar", problem, { kept: "Nothing was changed.", fields: { sessions: problem } });
-  const { name, kind, tick, pip, pipName, decimals } = dto;
+  const { name, kind, tick, pip, pipName, decimals, ties } = dto;
   return transact(async (transaction) => {
     const market = await lockMarket(id, transaction);
     try {
-      await market.update({ name, kind, tick, pip, pipName, decimals, calendar }, { transaction });
+      await market.update({ name, kind, tick, pip, pipName, decimals, calendar, ...(ties ? { ties: { ...ties } } : {}) }, { transaction });
     } catch (error) {
       if (!isDuplicate(error)) throw error;
       throw new Failure("taken", "There is already a market of this name.", { kept: "Nothing was changed.", fields: { name: "This name is taken." } });

@@ -43,7 +43,7 @@ export interface Evening {
   remark: string;
 }
 
-const MOST_FORMED = 12;
+const MOST_FORMED = 6;
 const MOST_STANDING = 12;
 /** What forms on shorter rungs in a day is gone the next one. */
 const SHORTEST = 15 * MINUTE;

@@ -18,6 +18,8 @@ import { livesOf } from "../publishing/section.ts";
 
 /** Bands areas are made of at most: those nearest to price. */
 const MOST = 200;
+/** Goes up when a standing says something else: what was kept before is not read any more. */
+const SHAPE = 2;
 
 /** A kept standing holds until a rung's next bar closes, a mark is changed or bars are restated. */
 export interface HeldStanding {
@@ -28,7 +30,7 @@ export interface HeldStanding {
 
 /** Under which standings by these parameters on these rungs are kept. */
 function standingKey(params: FindingParams, rungs: readonly string[]): string {
-  return createHash("sha256").update(`${keyOf(params)} ${rungs.join(" ")}`).digest("hex").slice(0, 32);
+  return createHash("sha256").update(`${SHAPE} ${keyOf(params)} ${rungs.join(" ")}`).digest("hex").slice(0, 32);
 }
 
 /** The kept standings of many markets, those that hold no longer too. */

@@ -50,19 +50,21 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
   const [grade, setGrade] = useState(GRADE);
   const [at, setAt] = useState<string>();
   const waiting = useMemo(() => new Set(waitingOf(lines.flatMap(({ fact }) => fact ?? []), marks).map(({ key }) => key)), [lines, marks]);
-  const open = lines.filter(({ key, fact }) => fact && waiting.has(key));
+  // What is below the grade is out of the way; what is answered stays where it was.
+  const shown = lines.filter((line) => !line.fact || !waiting.has(line.key) || (line.grade ?? 0) >= grade);
+  const open = shown.filter(({ key, fact }) => fact && waiting.has(key));
+  const hidden = lines.length - shown.length;
   const current = open.find(({ key }) => key === at) ?? open[0];
   const take = (facts: readonly Found[]) => facts.length > 0 && store.set(...facts.map((fact) => markOf(fact, market.id, crypto.randomUUID())));
   const drop = (facts: readonly Found[]) => facts.length > 0 && store.set(...facts.map((fact) => dismissalOf(fact, market.id, crypto.randomUUID())));
   const factsOf = (some: readonly PlanLine[]) => some.flatMap(({ fact }) => fact ?? []);
-  const above = open.filter((line) => (line.grade ?? 0) >= grade);
   const answerCurrent = (how: typeof take) => {
     if (!current) return;
     const i = open.indexOf(current);
     setAt((open[i + 1] ?? open[i - 1])?.key);
     how(factsOf([current]));
   };
-  useCommands({ acceptFact: () => answerCurrent(take), dismissFact: () => answerCurrent(drop), acceptAll: () => take(factsOf(above)), takeBack: canUndo ? () => store.undo() : undefined });
+  useCommands({ acceptFact: () => answerCurrent(take), dismissFact: () => answerCurrent(drop), acceptAll: () => take(factsOf(open)), takeBack: canUndo ? () => store.undo() : undefined });
   const walk = (event: KeyboardEvent) => {
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     if (step === 0 || !current) return;
@@ -72,17 +74,17 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
     setAt(next.key);
     document.querySelector<HTMLElement>(`[data-line="${CSS.escape(next.key)}"]`)?.focus();
   };
-  const below = price === undefined ? -1 : lines.findIndex(({ bottom, top }) => (bottom + top) / 2 < price);
+  const below = price === undefined ? -1 : shown.findIndex(({ top }) => top < price);
   return (
     <Page
       aside={
         <Box sx={{ position: "sticky", top: 0 }}>
           <Typography variant="h3">In one pass</Typography>
-          <Typography variant="body2">{countText(open.length, "proposal")} within reach of today.</Typography>
+          <Typography variant="body2">{countText(open.length, "proposal")} within reach of today{hidden > 0 ? `; ${hidden} below the grade are out of the way` : ""}.</Typography>
           <Box sx={{ display: "flex", gap: 1, alignItems: "end", my: 1 }}>
             <TextField label="Grade from" value={grade} onChange={(event) => setGrade(Math.max(0, Math.min(100, Math.round(Number(event.target.value)) || 0)))} slotProps={{ htmlInput: { inputMode: "numeric" } }} sx={{ width: 90 }} />
-            <Button variant="contained" disabled={above.length === 0} onClick={() => take(factsOf(above))} title="4">
-              Accept {above.length}
+            <Button variant="contained" disabled={open.length === 0} onClick={() => take(factsOf(open))} title="4">
+              Accept {open.length}
             </Button>
             <Button disabled={!canUndo} onClick={() => store.undo()} title="Ctrl Z">
               Undo
@@ -128,7 +130,7 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
       </PageTitle>
       {price === undefined && <Typography>This market has no bars on these rungs yet. Import some in the library.</Typography>}
       <Box component="ol" aria-label="From high to low" onKeyDown={walk} sx={{ listStyle: "none", p: 0, m: 0 }}>
-        {lines.map((line, i) => (
+        {shown.map((line, i) => (
           <Fragment key={line.key}>
             {i === below && price !== undefined && <PriceLine price={priceText(price, market)} />}
             <Line line={line} price={price ?? 0} atr={atr} market={market} waiting={waiting.has(line.key)} current={line === current} onAccept={() => take(factsOf([line]))} onDismiss={() => drop(factsOf([line]))} onFocus={() => setAt(line.key)} />

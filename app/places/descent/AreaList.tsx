@@ -1,9 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 import { distanceTo, type Area } from "#core/areas/areas";
 import type { MarketFacts } from "#core/marks/kind";
 import { countText, percentText, priceText, rungText } from "#core/marks/wording";
+import { AlertChoices } from "../alerts/AlertChoices.tsx";
 
 interface Props {
   areas: readonly Area[];
@@ -16,13 +18,15 @@ interface Props {
   onReason(mark: string): void;
   /** Begins a scenario at an area. */
   onPlan: ((area: Area) => void) | undefined;
+  /** The rung an alert at an area is judged on; none where none can be set. */
+  alertRung: string | undefined;
 }
 
 /** Listed at once: the nearest. */
 const LISTED = 6;
 
 /** Where marks of several rungs meet, nearest to price first; the chosen one with its reasons. */
-export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason, onPlan }: Props) {
+export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason, onPlan, alertRung }: Props) {
   if (areas.length === 0) return null;
   const near = [...areas].sort((a, b) => Math.abs(distanceTo(a, price)) - Math.abs(distanceTo(b, price)) || b.weight - a.weight);
   return (
@@ -48,7 +52,7 @@ export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason
                   {area.rungs.map(rungText).join(", ")}; weight {priceText(area.weight, { decimals: 1 })} of {countText(area.reasons.length, "reason")}
                 </Box>
               </Box>
-              {on && <Reasons area={area} market={market} onReason={onReason} onPlan={onPlan} />}
+              {on && <Reasons area={area} market={market} onReason={onReason} onPlan={onPlan} alertRung={alertRung} atr={atr} />}
             </Box>
           );
         })}
@@ -57,7 +61,8 @@ export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason
   );
 }
 
-function Reasons({ area, market, onReason, onPlan }: Pick<Props, "market" | "onReason" | "onPlan"> & { area: Area }) {
+function Reasons({ area, market, onReason, onPlan, alertRung, atr }: Pick<Props, "market" | "onReason" | "onPlan" | "alertRung" | "atr"> & { area: Area }) {
+  const [alerting, setAlerting] = useState(false);
   return (
     <Box sx={{ pl: 1, borderLeft: "2px solid", borderColor: "divider", ml: 0.5 }}>
       {area.reasons.map(({ id, name, rung, bottom, top, weight }) => (
@@ -73,6 +78,12 @@ function Reasons({ area, market, onReason, onPlan }: Pick<Props, "market" | "onR
           Plan a scenario here
         </Button>
       )}
+      {alertRung && (
+        <Button variant="text" sx={{ px: 0.5, py: 0, minHeight: 24 }} aria-expanded={alerting} onClick={() => setAlerting(!alerting)}>
+          Alert
+        </Button>
+      )}
+      {alerting && alertRung && <AlertChoices market={market} rung={alertRung} areas={[area]} atr={atr} onLeave={() => setAlerting(false)} />}
     </Box>
   );
 }

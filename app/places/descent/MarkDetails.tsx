@@ -3,9 +3,10 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import type { Anchor, Mark, MarketFacts } from "#core/marks/kind";
+import type { Anchor, Life, Mark, MarketFacts } from "#core/marks/kind";
 import { DEGREES } from "#core/marks/impulse";
 import { kindOf } from "#core/marks/registry";
+import { useState } from "react";
 import { percentText, priceText, rungText } from "#core/marks/wording";
 import { legOf, retracement } from "#core/projections/retracement";
 import { readImpulse, type LengthScale } from "#core/waves/impulse";
@@ -15,6 +16,7 @@ import { AnchorFields } from "./AnchorFields.tsx";
 import type { Found } from "#core/finding/found";
 import { CopiedLine } from "./CopiedLine.tsx";
 import { FoundLine } from "./FoundLine.tsx";
+import { AlertChoices } from "../alerts/AlertChoices.tsx";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
 
@@ -27,6 +29,8 @@ interface Props {
   /** Bars of a day and longer are named by dates, others by the clock. */
   intraday: boolean;
   asOf: number | undefined;
+  /** ATR(14) of the chart's rung; 0 while it is not known. */
+  atr: number;
   /** What the machine found where this mark was drawn by hand. */
   behind: Found | undefined;
   /** The session an instant falls into, where a market has several. */
@@ -37,7 +41,7 @@ interface Props {
 }
 
 /** What the selected mark is, exactly: its prices to type, what it computes, its history. */
-export function MarkDetails({ mark, life, market, zone, intraday, asOf, behind, sessionAt, onChange, onRemove, onCopy }: Props) {
+export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, behind, sessionAt, onChange, onRemove, onCopy }: Props) {
   const kind = kindOf(mark);
   const setProps = (change: Record<string, unknown>) => onChange({ ...mark, props: { ...mark.props, ...change } });
   const setAnchor = (i: number, change: Partial<Anchor>) => {
@@ -45,6 +49,8 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, behind, 
     const own = mark.kind === "zone" ? { own: true } : {};
     onChange({ ...mark, anchors, props: { ...mark.props, ...own } });
   };
+  const [alerting, setAlerting] = useState(false);
+  const place = life ? placeOf(mark, life.life) : undefined;
   const locked = mark.locked === true;
   const events = life?.life.events ?? [];
   return (
@@ -64,10 +70,16 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, behind, 
         <Button variant="text" onClick={onCopy} title="C">
           Copy
         </Button>
+        {place && asOf === undefined && (
+          <Button variant="text" aria-expanded={alerting} onClick={() => setAlerting(!alerting)}>
+            Alert
+          </Button>
+        )}
         <Button variant="text" disabled={locked} onClick={onRemove} title="Delete">
           Remove
         </Button>
       </Box>
+      {alerting && place && <AlertChoices market={market} rung={mark.rung} areas={[]} mark={place} atr={atr} onLeave={() => setAlerting(false)} />}
       {(mark.found ?? behind) && <FoundLine mark={mark} behind={behind} market={market} onChange={onChange} />}
       {mark.copied && <CopiedLine mark={mark} copied={mark.copied} market={market} zone={zone} asOf={asOf} onChange={onChange} />}
       {life?.problems.map((sentence) => (
@@ -122,6 +134,16 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, behind, 
     </Box>
   );
 }
+
+/** Where an alert on a mark waits: at the prices it stands at; none where it stands at many. */
+function placeOf(mark: Mark, life: Life): { id: string; name: string; bottom: number; top: number } | undefined {
+  if (!ALERTED.includes(mark.kind)) return undefined;
+  const bands = kindOf(mark).prices(mark, life);
+  if (bands.length === 0) return undefined;
+  return { id: mark.id, name: bands[0].label, bottom: Math.min(...bands.map(({ bottom }) => bottom)), top: Math.max(...bands.map(({ top }) => top)) };
+}
+
+const ALERTED = ["level", "fittedLevel", "zone", "gap", "pool", "trendLine", "channel"];
 
 function Line({ left, right, dim = false }: { left: string; right: string; dim?: boolean }) {
   return (

@@ -112,6 +112,7 @@ export function Sheet(props: Props) {
             zone={calendar.spec.zone}
             intraday={isIntraday(timeframe)}
             asOf={asOf}
+            atr={atr}
             behind={factBehind(chosen[0], machine.findings?.facts ?? [])}
             sessionAt={isIntraday(timeframe) && hasOvernight(desk.calendar) ? (time) => calendar.sessionAt(time)?.kind ?? "closed" : undefined}
             onChange={(mark) => store.set(mark)}
@@ -134,6 +135,7 @@ export function Sheet(props: Props) {
           onChoose={machine.choose}
           onReason={(mark) => onSelect([mark], false)}
           onPlan={plans && ((area) => setBuilding({ seed: seedOf(area, price, atr, market) }))}
+          alertRung={asOf === undefined ? rung : undefined}
         />
       </Suspense>
       {plans && <Plans building={building} onBuilding={setBuilding} plans={plans} shownPlan={shownPlan} onShowPlan={onShowPlan} onPlans={onPlans} market={market} rung={rung} tradable={tradable} now={now} />}

@@ -7,6 +7,7 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { Controller, useFieldArray, useForm } from "react-hook-form";
 import { useNavigation, useSubmit } from "react-router";
+import type { Ties } from "#core/events/touches";
 import { plainNumber } from "#core/marks/wording";
 import type { AboutMarket } from "../../../server/bars/about.ts";
 import { failureText, type FailureBody } from "../../parts/post.ts";
@@ -22,14 +23,17 @@ interface Values {
   zone: string;
   sessions: { days: number[]; open: string; close: string; opensDayBefore: string; kind: "regular" | "overnight" }[];
   closures: string;
+  currencies: string;
+  region: string;
+  sector: string;
 }
 
 const KINDS = ["currency", "commodity", "index", "share", "other"];
 const DAYS = ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"];
 
 /** Everything about a market that is no bar: how its prices are written, and when it trades. */
-export function MarketForm({ market, derived, failure, saved }: { market: AboutMarket; derived: boolean; failure: FailureBody | undefined; saved: boolean }) {
-  const { name, kind, tick, pip, pipName, decimals, calendar } = market;
+export function MarketForm({ market, derived, failure, saved }: { market: AboutMarket & { ties: Ties }; derived: boolean; failure: FailureBody | undefined; saved: boolean }) {
+  const { name, kind, tick, pip, pipName, decimals, calendar, ties } = market;
   const { register, control, handleSubmit, formState } = useForm<Values>({
     defaultValues: {
       name,
@@ -41,13 +45,16 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
       zone: calendar.zone,
       sessions: calendar.sessions.map((one) => ({ days: one.days, open: one.open, close: one.close, opensDayBefore: one.opensDayBefore ? "yes" : "no", kind: one.kind ?? "regular" })),
       closures: closuresText(calendar),
+      currencies: ties.currencies.join("; "),
+      region: ties.region,
+      sector: ties.sector,
     },
   });
   const { fields, append, remove } = useFieldArray({ control, name: "sessions" });
   const submit = useSubmit();
   const busy = useNavigation().state !== "idle";
   const save = (values: Values) => {
-    const { closures, sessions, tick: step, pip: unit, decimals: digits, ...rest } = values;
+    const { closures, sessions, tick: step, pip: unit, decimals: digits, currencies, region, sector, ...rest } = values;
     const dto = {
       ...rest,
       tick: Number(step.replace(",", ".")),
@@ -55,10 +62,11 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
       decimals: Number(digits),
       sessions: sessions.map((one) => ({ ...one, opensDayBefore: one.opensDayBefore === "yes" })),
       ...readClosures(closures),
+      ties: { currencies: currencies.split(/[;,]/).map((one) => one.trim()).filter(Boolean), region: region.trim(), sector: sector.trim() },
     };
     void submit({ step: "save", market: JSON.stringify(dto) }, { method: "post", preventScrollReset: true });
   };
-  const text = (field: "name" | "tick" | "pip" | "pipName" | "decimals" | "zone", label: string) => (
+  const text = (field: "name" | "tick" | "pip" | "pipName" | "decimals" | "zone" | "currencies" | "region" | "sector", label: string) => (
     <TextField label={label} error={!!failure?.fields?.[field]} helperText={failure?.fields?.[field]} {...register(field)} />
   );
   const trouble = Object.entries(failure?.fields ?? {}).find(([field]) => /^(sessions|holidays|halfDays)/.test(field))?.[1];
@@ -78,6 +86,10 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
         {text("zone", "Zone of its clock")}
         {text("pip", "Unit of distance")}
         {text("pipName", "Its name")}
+        <span />
+        {text("currencies", derived ? "Currencies, besides its legs'" : "Currencies")}
+        {text("region", "Region")}
+        {text("sector", "Sector")}
       </Box>
       <Typography variant="h3" sx={{ mt: 3, mb: 1 }}>
         Sessions

@@ -4,6 +4,7 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Form, Link, redirect } from "react-router";
 import { MarketDto } from "#contracts/market";
+import { NO_TIES } from "#core/events/touches";
 import { countText } from "#core/marks/wording";
 import { formulaText } from "#core/series/formula";
 import { formatDate, dayNumber } from "#core/time/dates";
@@ -43,10 +44,10 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const calendar = calendarOf(market);
     const { now } = await readClock();
     const legs = await legsOf(market);
-    const { id, name, kind, tick, pip, pipName, decimals, formula, revision } = market;
+    const { id, name, kind, tick, pip, pipName, decimals, formula, revision, ties } = market;
     const { chosen } = await rungSetsOf(personIn(context).id);
     return {
-      market: { id, name, kind, tick, pip, pipName, decimals, calendar: market.calendar, revision },
+      market: { id, name, kind, tick, pip, pipName, decimals, calendar: market.calendar, revision, ties: ties ?? NO_TIES },
       derived: formula && {
         says: formulaText(formula, (leg) => legs.find((one) => one.id === leg)?.name ?? leg),
         legs: legs.map((leg) => ({ id: leg.id, name: leg.name })),

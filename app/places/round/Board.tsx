@@ -39,7 +39,7 @@ export function Board({ groups, rungs, tradable, now, addressOf }: Props) {
   };
   let index = -1;
   return (
-    <Table ref={body} size="small" stickyHeader aria-label="Board" onKeyDown={walk} sx={{ "& td, & th": { px: 0.75, py: 0.1, whiteSpace: "nowrap" }, "& thead th": { bgcolor: "background.default", py: 0.5 } }}>
+    <Table ref={body} size="small" stickyHeader aria-label="Board" onKeyDown={walk} sx={{ "& td, & th": { px: 0.75, py: 0, whiteSpace: "nowrap", lineHeight: "24px" }, "& thead th": { bgcolor: "background.default", py: 0.5 } }}>
       <TableHead>
         <TableRow>
           <TableCell>Market</TableCell>
@@ -61,7 +61,7 @@ export function Board({ groups, rungs, tradable, now, addressOf }: Props) {
           <Fragment key={title}>
             {title && (
               <TableRow>
-                <TableCell component="th" scope="colgroup" colSpan={rungs.length + 5} sx={{ fontFamily: (theme) => theme.typography.h3.fontFamily, fontWeight: 600, fontSize: "0.95rem", pt: "10px !important" }}>
+                <TableCell component="th" scope="colgroup" colSpan={rungs.length + 5} sx={{ fontFamily: (theme) => theme.typography.h3.fontFamily, fontWeight: 600, fontSize: "0.95rem", pt: "8px !important" }}>
                   {title}
                 </TableCell>
               </TableRow>
@@ -87,13 +87,13 @@ function Row({ row, rungs, index, now, addressOf }: { row: BoardRow; rungs: read
   const note = noteOf(row, now);
   return (
     <TableRow hover>
-      <TableCell component="th" scope="row" sx={{ maxWidth: 250, overflow: "hidden", textOverflow: "ellipsis" }}>
+      <TableCell component="th" scope="row" sx={{ maxWidth: 230, overflow: "hidden", textOverflow: "ellipsis" }}>
         <MuiLink component={Link} to={`/descent/${row.id}`} underline="hover" title={known.length > 0 ? agreementText(known) : undefined}>
           {row.name}
         </MuiLink>
-        {note && (
-          <Box component="span" title={note} sx={{ ml: 0.75, fontSize: "0.78rem", color: "text.secondary" }}>
-            {note}
+        {note.short && (
+          <Box component="span" title={note.whole} sx={{ ml: 0.75, fontSize: "0.78rem", color: "text.secondary" }}>
+            {note.short}
           </Box>
         )}
       </TableCell>
@@ -125,11 +125,13 @@ function VerdictWord({ row, now }: { row: BoardRow; now: number }) {
   );
 }
 
-/** What is worth knowing of a row before looking: today's events that touch it, and the last words on it. */
-export function noteOf({ events, before, verdict }: BoardRow, now: number): string {
-  const ahead = events.filter(({ at, allDay }) => allDay || at >= now - 3_600_000).sort((a, b) => b.impact - a.impact || a.at - b.at)[0];
-  const words = [ahead ? `${ahead.allDay ? "today" : clockText(ahead.at, now)} ${ahead.title}` : "", !verdict && before ? `${before.verdict === "nothing" ? "" : `${before.verdict}: `}${before.remark || rungText(before.rung)}` : ""];
-  return words.filter(Boolean).join("; ");
+/** What is worth knowing of a row before looking: the next of today's events that touch it, and the last words on it. */
+export function noteOf({ events, before, verdict }: BoardRow, now: number): { short: string; whole: string } {
+  const ahead = events.filter(({ at, allDay }) => allDay || at >= now).sort((a, b) => Number(a.allDay) - Number(b.allDay) || a.at - b.at);
+  const [next] = ahead;
+  const words = !verdict && before ? `${before.verdict === "nothing" ? "" : `${before.verdict} `}${before.remark || rungText(before.rung)}` : "";
+  const when = next && (next.allDay ? next.kind : `${clockText(next.at, now)} ${"|".repeat(next.impact)}`);
+  return { short: [when, words].filter(Boolean).join("  "), whole: [...ahead.map(({ at, allDay, title }) => `${allDay ? "today" : clockText(at, now)} ${title}`), words].filter(Boolean).join("; ") };
 }
 
 function Cell({ row, rung, cell, at, first, to }: { row: BoardRow; rung: string; cell: BoardCell | null | undefined; at: string; first: boolean; to: string }) {
@@ -147,7 +149,7 @@ function Cell({ row, rung, cell, at, first, to }: { row: BoardRow; rung: string;
       tabIndex={first ? 0 : -1}
       aria-label={`${row.name}, ${rungText(rung)}: ${says}`}
       title={`${rungText(rung)}: ${says}`}
-      sx={{ position: "relative", display: "inline-flex", alignItems: "center", justifyContent: "center", width: 34, height: 25, color: cell?.direction === "sideways" ? "text.disabled" : "text.primary", textDecoration: "none" }}
+      sx={{ position: "relative", display: "flex", mx: "auto", alignItems: "center", justifyContent: "center", width: 34, height: 24, color: cell?.direction === "sideways" ? "text.disabled" : "text.primary", textDecoration: "none" }}
     >
       {area && (
         <Box component="span" sx={{ position: "absolute", left: 1, top: 5, height: 15, width: 4, border: "2px solid", borderRight: 0, borderStyle: area.own ? "solid" : "dotted", borderColor: (theme) => theme.vars?.palette.compass.umber, opacity: again ? 0.4 : 1 }} />

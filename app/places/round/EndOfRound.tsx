@@ -10,7 +10,7 @@ import type { Round } from "./useRound.ts";
 export function summaryText({ rows, done }: Pick<Round, "rows" | "done">): string {
   const lines = rows.flatMap((row) => {
     if (!row.verdict || row.verdict.verdict === "nothing") return [];
-    const area = row.standing?.nearest;
+    const area = row.standing?.around[0];
     const near = area ? ` Nearest area ${priceText(area.bottom, row)} to ${priceText(area.top, row)}.` : "";
     return [`${row.name}: ${row.verdict.verdict} on ${rungText(row.verdict.rung)}${row.verdict.remark ? `, ${row.verdict.remark}` : ""}.${near}`];
   });

@@ -22,6 +22,12 @@ interface Props {
 }
 
 const LISTED = 5;
+const EVENTS = 6;
+
+/** What is over stands last. */
+function isOver({ at, allDay }: { at: number; allDay: boolean }, now: number): boolean {
+  return !allDay && at < now;
+}
 
 /** Beside the board: what closes next, what was not looked at, today's events, follow-ups and alerts, and what to look out for. */
 export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
@@ -60,9 +66,10 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
       <Part title="Today's events" to="/events">
         {side.events.length === 0 && <Empty>None is known for today.</Empty>}
         {byTitle(side.events)
-          .slice(0, 6)
+          .sort((a, b) => Number(isOver(a, now)) - Number(isOver(b, now)) || a.at - b.at)
+          .slice(0, EVENTS)
           .map(({ id, at, allDay, title, kind, impact, count }) => (
-            <Line key={id} when={allDay ? "all day" : clockText(at, now)} what={count > 1 ? `${title} and ${count - 1} more` : title} end={kind === "release" ? <Ticks impact={impact} /> : kind} faded={!allDay && at < now} title={touched(id).join(", ")} />
+            <Line key={id} when={allDay ? "all day" : clockText(at, now)} what={count > 1 ? `${title} and ${count - 1} more` : title} end={kind === "release" ? <Ticks impact={impact} /> : kind} faded={isOver({ at, allDay }, now)} title={touched(id).join(", ")} />
           ))}
         {clash && (
           <Typography variant="caption" color="text.secondary" component="p">
@@ -151,7 +158,7 @@ function Empty({ children }: { children: ReactNode }) {
 
 function Line({ when, what, end, faded, title }: { when: string; what: ReactNode; end: ReactNode; faded?: boolean; title?: string }) {
   return (
-    <Box title={title} sx={{ display: "grid", gridTemplateColumns: "64px 1fr auto", columnGap: 1, fontSize: "0.875rem", lineHeight: 1.5, color: faded ? "text.secondary" : "text.primary" }}>
+    <Box title={title} sx={{ display: "grid", gridTemplateColumns: "58px 1fr auto", columnGap: 1, fontSize: "0.875rem", lineHeight: 1.5, color: faded ? "text.secondary" : "text.primary" }}>
       <Box component="span" sx={{ fontWeight: 600, whiteSpace: "nowrap" }}>
         {when}
       </Box>

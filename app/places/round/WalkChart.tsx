@@ -32,7 +32,7 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
   const machine = useMachine({ desk, view: here, marks, lives, rung, asOf: undefined, select() {} });
   const own = machine.areas;
   // Until there are marks, the areas of what the machine offers, as on the board.
-  const offered = useMemo(() => (row.standing?.areas ?? []).map(({ bottom, top, weight, rungs }): Area => ({ bottom, top, weight, rungs, reasons: [] })), [row.standing]);
+  const offered = useMemo(() => (row.standing?.around ?? []).map(({ bottom, top, weight, rungs }): Area => ({ bottom, top, weight, rungs, reasons: [] })), [row.standing]);
   const areas = own.length > 0 ? own : offered;
   const reading = machine.findings?.rungs.find((one) => one.rung === rung);
   const close = here?.bars?.series.close.at(-1);

@@ -30,7 +30,7 @@ function keyOf(row: BoardRow, order: Order, tradable: readonly string[]): number
   const { standing } = row;
   switch (order) {
     case "area":
-      return standing?.nearest && standing.price ? Math.abs(standing.nearest.distance / standing.price) : Infinity;
+      return standing?.around[0] && standing.price ? Math.abs(standing.around[0].distance / standing.price) : Infinity;
     case "fresh":
       return -freshCount(row, tradable);
     case "agreement": {

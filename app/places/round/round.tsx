@@ -79,15 +79,15 @@ function Place({ account, board, side, clock }: Route.ComponentProps["loaderData
           aside={
             <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", columnGap: 1.5, rowGap: 0.5 }}>
               <Typography variant="body2" role="status">
-                {round.startedAt === undefined ? `${countText(ofMarkets, "market")}, ${countText(of, "stop")}` : `${markets} of ${ofMarkets} markets looked at; ${said("plan")} to plan, ${said("watch")} to watch`}
+                {round.startedAt === undefined ? `${countText(ofMarkets, "market")}, ${countText(of, "stop")}` : `${markets} of ${ofMarkets} markets done; ${said("plan")} plan, ${said("watch")} watch`}
                 {round.waiting > 0 ? `; ${countText(round.waiting, "market is", "markets are")} still being read` : ""}
                 {round.trouble ? `; not saved yet: ${round.trouble}` : ""}
               </Typography>
-              {round.startedAt !== undefined && <LinearProgress variant="determinate" value={of > 0 ? (100 * looked) / of : 0} aria-label="Looked at in this round" sx={{ width: 120 }} />}
+              {round.startedAt !== undefined && <LinearProgress variant="determinate" value={of > 0 ? (100 * looked) / of : 0} aria-label="Looked at in this round" sx={{ width: 80 }} />}
               <Button variant="contained" onClick={() => begin(false)} title="G" disabled={of === 0}>
                 {round.startedAt === undefined ? "Walk the round" : "Walk from the top"}
               </Button>
-              {open > 0 && open < of && <Button onClick={() => begin(true)}>Walk the {open} closed since</Button>}
+              {open > 0 && open < of && <Button onClick={() => begin(true)} title="Only where a candle closed since you looked">Walk the {open} closed</Button>}
               {round.startedAt !== undefined && <Button onClick={() => setEnding(true)}>End the round</Button>}
             </Box>
           }

@@ -29,8 +29,8 @@ export function cellText(row: BoardRow, cell: BoardCell | null): string {
 
 /** Distance to the nearest area: "3.2 %", with the side it lies on; "in it". */
 export function toAreaText({ standing }: BoardRow): string {
-  if (!standing?.nearest || standing.price === undefined) return "";
-  const { distance } = standing.nearest;
+  if (!standing?.around[0] || standing.price === undefined) return "";
+  const { distance } = standing.around[0];
   if (distance === 0) return "in it";
   return `${distance > 0 ? "\u2191" : "\u2193"} ${percentText(Math.abs(distance / standing.price), 1)}`;
 }
