@@ -10,6 +10,7 @@ import { verifyEdition } from "../server/publishing/editions.ts";
 import type { EditionContent } from "../server/publishing/publish.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
+import { alertsTrial } from "./trial/alerts.ts";
 import { OTHER_PRICE, OVERLAY, PRICE, RESTATED_MARKET, ROWS, TRIAL_MARKET } from "./trial/shape.ts";
 
 const FOLDER = "var/trial";
@@ -65,6 +66,7 @@ async function examineRestated(): Promise<number> {
 }
 
 runCommand(async () => {
+  if (process.argv[2] === "alerts") return alertsTrial();
   const kills = Number(process.argv[2] ?? 20);
   rmSync(FOLDER, { recursive: true, force: true });
   mkdirSync(FOLDER, { recursive: true });

@@ -118,19 +118,3 @@ test("an area of several rungs explains itself, and a scenario begins at it; a b
   await expect(sheet(page).getByText(/: (Touch \d+|Closed (above|below) it)/).first()).toBeVisible();
   await undoAll(page);
 });
-
-test("the board of the round shows every market on every rung, and is walked by keys into a market", async ({ page }) => {
-  await signIn(page, "analyst");
-  await page.goto("/round");
-  const board = page.getByRole("table", { name: "Board" });
-  await expect(board.getByRole("link", { name: /^Sable tin, Day: (up|down|sideways)/ })).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByText(/still being read/)).toHaveCount(0, { timeout: 60_000 });
-  await expect(board.getByRole("row", { name: /^Harbour oil/ }).getByText(/\d+ of \d+ (up|down)|\d+ up, \d+ down/)).toBeVisible();
-  await accessible(page);
-  await board.locator("[data-cell='0 0']").focus();
-  for (const key of ["ArrowDown", "ArrowDown", "ArrowRight", "ArrowRight", "ArrowRight", "ArrowRight", "ArrowUp"]) await page.keyboard.press(key);
-  await expect(board.locator(":focus")).toHaveAttribute("data-cell", "1 4");
-  await page.keyboard.press("Enter");
-  await expect(page).toHaveURL(/\/descent\/.*rung=P1D/);
-  await expect(page.getByRole("group", { name: "Bearings" }).getByText("Day")).toBeVisible();
-});

@@ -43,15 +43,17 @@ const AROUND = 3;
 
 /**
  * How a market stands to its areas. Price is near an area on a rung when the area has a reason on it and lies within
- * half an ATR of that rung (definition our own); a candle counts when its bar reached the area.
+ * half an ATR of that rung, and within half an ATR of the day where that is read (definition our own): half a year's
+ * range away is not near. A candle counts when its bar reached the area.
  */
 export function standingOf(price: number | undefined, areas: readonly (Area & { own: boolean })[], rungs: readonly RungStand[], days: { high: ArrayLike<number>; low: ArrayLike<number>; length: number }): Standing {
   const all = price === undefined ? [] : areas.map((area) => ({ area, distance: distanceTo(area, price) })).sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance) || b.area.weight - a.area.weight);
   const plain = ({ area: { bottom, top, weight, rungs: of, own }, distance }: (typeof all)[number]): NearArea => ({ bottom, top, weight, rungs: of, distance, own });
   const kept: NearArea[] = [];
   const near: Standing["near"] = [];
+  const aDay = rungs.find(({ rung }) => rung === "P1D")?.atr ?? Infinity;
   for (const stand of [...rungs].sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung))) {
-    const found = all.find(({ area, distance }) => area.rungs.includes(stand.rung) && Math.abs(distance) <= NEAR * stand.atr);
+    const found = all.find(({ area, distance }) => area.rungs.includes(stand.rung) && Math.abs(distance) <= NEAR * Math.min(stand.atr, aDay));
     if (!found) continue;
     let place = kept.findIndex(({ bottom, top }) => bottom === found.area.bottom && top === found.area.top);
     if (place < 0) place = kept.push(plain(found)) - 1;

@@ -8,7 +8,9 @@ import { mergeFindings } from "#core/finding/merge";
 import type { FindingParams } from "#core/finding/params";
 import { nearestMarks } from "#core/marks/nearest";
 import { isSilent } from "#core/marks/registry";
+import { lengthOf } from "#core/marks/shown";
 import { standingOf, type Standing } from "#core/round/standing";
+import { MINUTE } from "#core/time/dates";
 import { calendarOf, factsOf } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
 import { BoardStanding, type Market } from "../database/models.ts";
@@ -19,7 +21,9 @@ import { livesOf } from "../publishing/section.ts";
 /** Bands areas are made of at most: those nearest to price. */
 const MOST = 200;
 /** Goes up when a standing says something else: what was kept before is not read any more. */
-const SHAPE = 2;
+const SHAPE = 3;
+/** What the machine offers on shorter rungs comes and goes too fast to make areas of. */
+const SHORTEST = 15 * MINUTE;
 
 /** A kept standing holds until a rung's next bar closes, a mark is changed or bars are restated. */
 export interface HeldStanding {
@@ -60,7 +64,7 @@ export async function areasOfMarket(market: Market, facts: readonly Found[], pri
   const lived = await livesOf(marks, (rung) => seriesOf(market, rung), factsOf(market), calendarOf(market));
   const own = areasOf(bandsOfMarks(nearestMarks(lived, price, MOST, []), (rung) => atrs.get(rung)));
   if (own.length > 0) return own.map((area) => ({ ...area, own: true }));
-  const waiting = waitingOf(facts, all).filter(({ step, rung }) => step !== "structure" && atrs.has(rung));
+  const waiting = waitingOf(facts, all).filter(({ step, rung }) => step !== "structure" && atrs.has(rung) && lengthOf(rung) >= SHORTEST);
   const nearest = waiting.sort((a, b) => distance(a, price) - distance(b, price)).slice(0, MOST);
   return areasOf(bandsOfFindings(nearest, (rung) => atrs.get(rung) ?? 0)).map((area) => ({ ...area, own: false }));
 }

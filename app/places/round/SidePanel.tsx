@@ -158,7 +158,7 @@ function Empty({ children }: { children: ReactNode }) {
 
 function Line({ when, what, end, faded, title }: { when: string; what: ReactNode; end: ReactNode; faded?: boolean; title?: string }) {
   return (
-    <Box title={title} sx={{ display: "grid", gridTemplateColumns: "58px 1fr auto", columnGap: 1, fontSize: "0.875rem", lineHeight: 1.5, color: faded ? "text.secondary" : "text.primary" }}>
+    <Box title={title} sx={{ display: "grid", gridTemplateColumns: "58px 1fr auto", columnGap: 1, fontSize: "0.875rem", lineHeight: "24px", "& a": { display: "inline-block", minHeight: 24 }, color: faded ? "text.secondary" : "text.primary" }}>
       <Box component="span" sx={{ fontWeight: 600, whiteSpace: "nowrap" }}>
         {when}
       </Box>
