@@ -1,9 +1,5 @@
-import { execFileSync } from "node:child_process";
-import { chromium, type Browser } from "@playwright/test";
-import { serve } from "../commands/desk/serve.ts";
-import { freePort } from "../commands/desk/ports.ts";
-
-const FLAGS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+import type { Browser } from "@playwright/test";
+import { withBrowser } from "./browser.ts";
 
 export interface FirstChart {
   rung: string;
@@ -15,30 +11,16 @@ export interface FirstChart {
 }
 
 /** Opens a market's workspace with an empty browser, once for each rung: the first time the server reads the bars, too. */
-export async function firstCharts(market: string, person: { email: string; password: string }, rungs: readonly string[]): Promise<FirstChart[]> {
-  const port = await freePort(4810);
-  const running = await serve(port);
-  const executablePath = execFileSync("sh", ["-c", "command -v chromium"], { encoding: "utf8" }).trim();
-  const browser = await chromium.launch({ executablePath, args: FLAGS });
-  try {
-    const origin = `http://127.0.0.1:${port}`;
-    const signedIn = await browser.newContext();
-    const page = await signedIn.newPage();
-    await page.goto(`${origin}/sign-in`);
-    await page.fill("input[name=email]", person.email);
-    await page.fill("input[name=password]", person.password);
-    await page.click("button[type=submit]");
-    await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
+export function firstCharts(market: string, person: { email: string; password: string }, rungs: readonly string[]): Promise<FirstChart[]> {
+  return withBrowser(person, async ({ origin, browser, signedIn }) => {
     // The program itself is warm; no bar of the market has been read yet.
+    const page = await signedIn.newPage();
     await page.goto(`${origin}/rungs`);
     const cookies = await signedIn.cookies();
     const out: FirstChart[] = [];
     for (const rung of rungs) out.push(await firstChart(browser, cookies, `${origin}/descent/${market}?rung=${rung}`, rung));
     return out;
-  } finally {
-    await browser.close();
-    await running.close();
-  }
+  });
 }
 
 type Cookies = Parameters<Awaited<ReturnType<Browser["newContext"]>>["addCookies"]>[0];

@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { createReadStream, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createReadStream, readFileSync, writeFileSync } from "node:fs";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
 import Papa from "papaparse";
@@ -8,36 +8,23 @@ import { appendBars, readBars } from "../server/bars/chunks.ts";
 import { importUpload } from "../server/bars/import.ts";
 import { seriesOf } from "../server/bars/series.ts";
 import { takeUpload } from "../server/bars/uploads.ts";
-import { closeDatabase, openDatabase, transact } from "../server/database/connection.ts";
-import { migrator } from "../server/database/migrate.ts";
+import { transact } from "../server/database/connection.ts";
 import { BarChunk, BarImport, Market } from "../server/database/models.ts";
-import { closePool } from "../server/pool/pool.ts";
-import { startMariaDb } from "../commands/desk/mariadb.ts";
 import { millionBars } from "./core.ts";
+import { withDesk } from "./desk.ts";
 import { compare, ratioLine } from "./side.ts";
 
 const FOLDER = "var/bench";
 const FILE = `${FOLDER}/million.csv`;
 const CALENDAR = { zone: "UTC", sessions: [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }] };
 
-/** A desk of its own with a market of a million minutes, for as long as `work` runs. */
-export async function withMillion(work: (desk: { url: string; market: string; person: { email: string; password: string } }) => Promise<void>): Promise<void> {
-  rmSync(FOLDER, { recursive: true, force: true });
-  mkdirSync(FOLDER, { recursive: true });
-  const database = await startMariaDb(FOLDER);
-  process.env.COMPASS_DATABASE = database.url;
-  process.env.COMPASS_VAR = FOLDER;
-  try {
-    await migrator(openDatabase(database.url)).up();
+/** A desk with one analyst and room for a market of a million minutes, for as long as `work` runs. */
+export function withMillion(work: (desk: { market: string; person: { email: string; password: string } }) => Promise<void>): Promise<void> {
+  return withDesk(FOLDER, async () => {
     const person = { email: "bench@meridian.example", password: randomUUID() };
     await createAccount({ ...person, name: "Bench" }, "analyst");
-    await work({ url: database.url, market: "bench", person });
-  } finally {
-    await closePool();
-    await closeDatabase();
-    await database.stop();
-    rmSync(FOLDER, { recursive: true, force: true });
-  }
+    await work({ market: "bench", person });
+  });
 }
 
 /** Stores a million minutes; where it is measured, importing, reading and deriving them, each against the least it could cost. */

@@ -4,6 +4,8 @@ import { coreSides } from "../bench/core.ts";
 import { foundLines, foundSides } from "../bench/found.ts";
 import { firstCharts } from "../bench/first.ts";
 import { cleanImport, importSides } from "../bench/import.ts";
+import { withDesk } from "../bench/desk.ts";
+import { roundLines } from "../bench/round.ts";
 import { compare, ratioLine } from "../bench/side.ts";
 import { storeLines, withMillion } from "../bench/store.ts";
 import { ensureBuild } from "./desk/build.ts";
@@ -13,7 +15,7 @@ process.env.COMPASS_LOG ??= "warn";
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
 
-/** Everything, or the parts that are named: core, found, import, store, first, chart. */
+/** Everything, or the parts that are named: core, found, import, store, first, chart, round. */
 runCommand(async () => {
   const asked = process.argv.slice(2);
   const wants = (part: string) => asked.length === 0 || asked.includes(part);
@@ -38,4 +40,11 @@ runCommand(async () => {
       for (const { rung, drawn, bytes, script } of await firstCharts(market, person, ["P1W", "P1D", "PT1M", "PT45M"]))
         say(`${rung.padEnd(6)} drawn after ${drawn.toFixed(0)} ms; ${(bytes / 1000).toFixed(0)} kB sent, ${(script / 1000).toFixed(0)} kB of them script`);
     });
+  if (wants("round")) {
+    await ensureBuild();
+    say("\nThe round over the demo world:");
+    await withDesk("var/bench-round", async (url) => {
+      for (const line of await roundLines(url)) say(line);
+    });
+  }
 });

@@ -38,6 +38,28 @@ export function loadNewest(address: BarAddress): Promise<LoadedSeries> {
   return fetchBars(address, "");
 }
 
+/** What will be wanted next, on its way or here already; the newest few. */
+const ahead = new Map<string, Promise<LoadedSeries>>();
+const MOST_AHEAD = 4;
+
+/** Loads bars before they are wanted. */
+export function loadAhead(address: BarAddress): void {
+  const key = barsAddress(address);
+  if (ahead.has(key)) return;
+  const coming = loadNewest(address);
+  coming.catch(() => ahead.delete(key));
+  ahead.set(key, coming);
+  for (const old of [...ahead.keys()].slice(0, -MOST_AHEAD)) ahead.delete(old);
+}
+
+/** Bars that were loaded ahead, once: they may have been added to since. */
+export function takeAhead(address: BarAddress): Promise<LoadedSeries> | undefined {
+  const key = barsAddress(address);
+  const coming = ahead.get(key);
+  ahead.delete(key);
+  return coming;
+}
+
 /**
  * As many pages more as there are, so that loading all of a series takes time in proportion to it. `undefined` when
  * its history was changed meanwhile: what is loaded is of no use then.

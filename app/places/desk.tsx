@@ -18,6 +18,11 @@ export async function loader({ context }: Route.LoaderArgs) {
   return { person: name, clock: await readClock(), market: await firstMarket(id) };
 }
 
+/** What the frame shows hangs on no query: going from rung to rung of a page asks the server for nothing. */
+export function shouldRevalidate({ currentUrl, nextUrl, formMethod, defaultShouldRevalidate }: { currentUrl: URL; nextUrl: URL; formMethod?: string; defaultShouldRevalidate: boolean }) {
+  return formMethod || currentUrl.pathname !== nextUrl.pathname ? defaultShouldRevalidate : false;
+}
+
 /** Loaded when something is first looked for. */
 const Palette = lazy(async () => ({ default: (await import("../parts/finding/Palette.tsx")).Palette }));
 

@@ -1,4 +1,5 @@
 import { createServer, type Server } from "node:http";
+import type { BrotliOptions } from "node:zlib";
 import { resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import compression from "compression";
@@ -21,7 +22,8 @@ export async function serve(port: number): Promise<Running> {
   const outer = express();
   outer.disable("x-powered-by");
   outer.use("/assets", compressedStatic("build/client/assets", { serveStatic: { immutable: true, maxAge: "1y" } }));
-  outer.use(compression());
+  // A page is compressed as it comes: with room for it nothing waits to be drained.
+  outer.use(compression({ brotli: { highWaterMark: 1 << 20 } as BrotliOptions }));
   outer.use(express.static("build/client", { maxAge: "1h", index: false }));
   outer.use(app);
   const server = createServer(outer);

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Hours } from "#core/series/hours";
 import { fromBuffer, lastAtOrBefore, slice, type Series } from "#core/series/series";
-import { loadEarlier, loadNewest, withChanged, type LoadedSeries } from "../../parts/barPages.ts";
+import { loadEarlier, loadNewest, takeAhead, withChanged, type LoadedSeries } from "../../parts/barPages.ts";
 import { listenChart } from "../../parts/live.ts";
 
 export interface LoadedBars extends LoadedSeries {
@@ -35,6 +35,9 @@ export function useBars(market: string, rung: string, hours: Hours, asOf?: numbe
       const loaded = await loadNewest({ market, rung, hours, asOf });
       if (!left) setBars({ subject, asOf, ...loaded });
     };
+    // What was loaded ahead is shown at once; it may have been added to since.
+    const ahead = takeAhead({ market, rung, hours, asOf });
+    void ahead?.then((loaded) => !left && setBars((now) => (now?.subject === subject ? now : { subject, asOf, ...loaded })), () => undefined);
     void load();
     // In the past nothing new arrives.
     if (asOf !== undefined) return () => void (left = true);

@@ -1,11 +1,10 @@
-import Box from "@mui/material/Box";
-import MuiLink from "@mui/material/Link";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
-import { Fragment, useRef, type KeyboardEvent } from "react";
+import type { SxProps, Theme } from "@mui/material/styles";
+import { Fragment, useRef, type KeyboardEvent, type MouseEvent } from "react";
 import { Link } from "react-router";
 import { priceText, rungText } from "#core/marks/wording";
 import { isDue } from "#core/round/walk";
@@ -37,9 +36,14 @@ export function Board({ groups, rungs, tradable, now, addressOf }: Props) {
     const [row, column] = (cell.dataset.cell ?? "").split(" ").map(Number);
     body.current?.querySelector<HTMLElement>(`[data-cell="${row + step[0]} ${column + step[1]}"]`)?.focus();
   };
+  // What a cell says is shown under the pointer, too; it need not be sent twice.
+  const name = (event: MouseEvent) => {
+    const cell = (event.target as HTMLElement).closest<HTMLElement>("[data-cell]");
+    if (cell && !cell.title) cell.title = cell.getAttribute("aria-label") ?? "";
+  };
   let index = -1;
   return (
-    <Table ref={body} size="small" stickyHeader aria-label="Board" onKeyDown={walk} sx={{ "& td, & th": { px: 0.75, py: 0, whiteSpace: "nowrap", lineHeight: "24px" }, "& thead th": { bgcolor: "background.default", py: 0.5 } }}>
+    <Table ref={body} size="small" stickyHeader aria-label="Board" onKeyDown={walk} onMouseOver={name} sx={{ ...CELLS, "& td, & th": { px: 0.75, py: 0, fontSize: "0.9rem", borderBottom: 1, borderColor: "divider", whiteSpace: "nowrap", lineHeight: "24px" }, "& thead th": { bgcolor: "background.default", py: 0.5, fontSize: "0.8rem" } }}>
       <TableHead>
         <TableRow>
           <TableCell>Market</TableCell>
@@ -86,27 +90,27 @@ function Row({ row, rungs, index, now, addressOf }: { row: BoardRow; rungs: read
   const known = row.cells.filter((cell): cell is BoardCell => cell !== null && cell.close !== undefined);
   const note = noteOf(row, now);
   return (
-    <TableRow hover>
-      <TableCell component="th" scope="row" sx={{ maxWidth: 230, overflow: "hidden", textOverflow: "ellipsis" }}>
-        <MuiLink component={Link} to={`/descent/${row.id}`} underline="hover" title={known.length > 0 ? agreementText(known) : undefined}>
+    <tr>
+      <th scope="row" className="market">
+        <Link to={`/descent/${row.id}`} title={known.length > 0 ? agreementText(known) : undefined}>
           {row.name}
-        </MuiLink>
+        </Link>
         {note.short && (
-          <Box component="span" title={note.whole} sx={{ ml: 0.75, fontSize: "0.78rem", color: "text.secondary" }}>
+          <span className="note" title={note.whole}>
             {note.short}
-          </Box>
+          </span>
         )}
-      </TableCell>
+      </th>
       {rungs.map((rung, column) => (
-        <TableCell key={rung} align="center">
+        <td key={rung}>
           <Cell row={row} rung={rung} cell={row.cells[column]} at={`${index} ${column}`} first={index === 0 && column === 0} to={addressOf(row.id, rung)} />
-        </TableCell>
+        </td>
       ))}
-      <TableCell align="right">{row.standing?.price === undefined ? "" : priceText(row.standing.price, row)}</TableCell>
-      <TableCell align="right">{toAreaText(row)}</TableCell>
-      <TableCell align="right">{rangeText(row)}</TableCell>
-      <TableCell sx={{ maxWidth: 190, overflow: "hidden", textOverflow: "ellipsis" }}>{row.verdict ? <VerdictWord row={row} now={now} /> : row.cells.includes(null) ? "" : known.length === 0 ? "no bars" : ""}</TableCell>
-    </TableRow>
+      <td className="figure">{row.standing?.price === undefined ? "" : priceText(row.standing.price, row)}</td>
+      <td className="figure">{toAreaText(row)}</td>
+      <td className="figure">{rangeText(row)}</td>
+      <td className="verdict">{row.verdict ? <VerdictWord row={row} now={now} /> : !row.cells.includes(null) && known.length === 0 ? "no bars" : ""}</td>
+    </tr>
   );
 }
 
@@ -115,13 +119,11 @@ function VerdictWord({ row, now }: { row: BoardRow; now: number }) {
   const { verdict, remark, asksAt } = row.verdict;
   const asks = asksAt !== null && asksAt <= now;
   return (
-    <Box component="span" title={verdictText(row.verdict, now)} sx={{ color: verdict === "nothing" ? "text.secondary" : "text.primary" }}>
-      <Box component="span" sx={{ fontWeight: verdict === "nothing" ? 400 : 600, fontStyle: verdict === "watch" ? "italic" : "normal", textDecoration: verdict === "plan" ? "underline" : "none", textUnderlineOffset: 3 }}>
-        {verdict}
-      </Box>
+    <span className={verdict} title={verdictText(row.verdict, now)}>
+      <em>{verdict}</em>
       {asks ? " ask again" : asksAt !== null ? " ?" : ""}
-      {remark && <Box component="span" sx={{ fontSize: "0.78rem" }}> {remark}</Box>}
-    </Box>
+      {remark && <small> {remark}</small>}
+    </span>
   );
 }
 
@@ -135,40 +137,47 @@ export function noteOf({ events, before, verdict }: BoardRow, now: number): { sh
 }
 
 function Cell({ row, rung, cell, at, first, to }: { row: BoardRow; rung: string; cell: BoardCell | null | undefined; at: string; first: boolean; to: string }) {
-  const says = cellText(row, cell ?? null);
   const near = row.standing?.near.find((one) => one.rung === rung);
   const area = near && row.standing?.areas[near.area];
   // The same area on a shorter rung of the row is shown lighter: it is no news there.
   const again = near && row.standing?.near.find(({ area: one }) => one === near.area) !== near;
   const due = cell ? isDue(cell) : false;
   return (
-    <Box
-      component={Link}
-      to={to}
-      data-cell={at}
-      tabIndex={first ? 0 : -1}
-      aria-label={`${row.name}, ${rungText(rung)}: ${says}`}
-      title={`${rungText(rung)}: ${says}`}
-      sx={{ position: "relative", display: "flex", mx: "auto", alignItems: "center", justifyContent: "center", width: 34, height: 24, color: cell?.direction === "sideways" ? "text.disabled" : "text.primary", textDecoration: "none" }}
-    >
-      {area && (
-        <Box component="span" sx={{ position: "absolute", left: 1, top: 5, height: 15, width: 4, border: "2px solid", borderRight: 0, borderStyle: area.own ? "solid" : "dotted", borderColor: (theme) => theme.vars?.palette.compass.umber, opacity: again ? 0.4 : 1 }} />
-      )}
+    <Link to={to} data-cell={at} tabIndex={first ? 0 : -1} aria-label={`${row.name}, ${rungText(rung)}: ${cellText(row, cell ?? null)}`} className={cell?.direction === "sideways" ? "cell flat" : "cell"}>
+      {area && <i className={`near${area.own ? "" : " offered"}${again ? " again" : ""}`} />}
       {cell && cell.close !== undefined ? (
-        <Box component="span" sx={{ display: "inline-flex", borderRadius: "50%", border: "1.5px solid", borderColor: cell.shifted ? "text.primary" : "transparent", lineHeight: 0 }}>
-          <Needle direction={cell.direction} />
-        </Box>
+        <span className={cell.shifted ? "shifted" : undefined}>
+          <Needle direction={cell.direction} bare />
+        </span>
       ) : (
-        <Box component="span" sx={{ color: "text.disabled" }}>
-          ·
-        </Box>
+        "\u00b7"
       )}
-      {near?.candle && (
-        <Box component="span" sx={{ position: "absolute", right: 1, bottom: 2, fontSize: "0.66rem", lineHeight: 1, fontWeight: 700, color: "text.primary" }}>
-          {near.candle === "indecision" ? "+" : "\u25ae"}
-        </Box>
-      )}
-      {due && <Box component="span" sx={{ position: "absolute", right: 2, top: 3, width: 4.5, height: 4.5, borderRadius: "50%", bgcolor: "text.primary" }} />}
-    </Box>
+      {near?.candle && <b>{near.candle === "indecision" ? "+" : "\u25ae"}</b>}
+      {due && <i className="due" />}
+    </Link>
   );
 }
+
+/** One style for all cells: a board has hundreds of them. */
+const CELLS: SxProps<Theme> = {
+  "& .cell": { position: "relative", display: "flex", mx: "auto", alignItems: "center", justifyContent: "center", width: 34, height: 24, color: "text.primary", textDecoration: "none" },
+  "& .cell.flat": { color: "text.disabled" },
+  "& .cell > span": { display: "inline-flex", borderRadius: "50%", border: "1.5px solid transparent", lineHeight: 0 },
+  "& .cell > .shifted": { borderColor: "text.primary" },
+  "& .cell > b": { position: "absolute", right: 1, bottom: 2, fontSize: "0.66rem", lineHeight: 1, color: "text.primary" },
+  "& .near": { position: "absolute", left: 1, top: 5, height: 15, width: 4, border: "2px solid", borderRight: 0, borderColor: (theme) => theme.vars?.palette.compass.umber },
+  "& .near.offered": { borderStyle: "dotted", borderRight: 0 },
+  "& .near.again": { opacity: 0.4 },
+  "& tbody tr:hover": { bgcolor: "action.hover" },
+  "& .market": { textAlign: "left", fontWeight: 400, maxWidth: 230, overflow: "hidden", textOverflow: "ellipsis" },
+  "& .market a": { color: "inherit", textDecoration: "none", "&:hover": { textDecoration: "underline" } },
+  "& .note": { ml: 0.75, fontSize: "0.78rem", color: "text.secondary" },
+  "& .figure": { textAlign: "right" },
+  "& .verdict": { maxWidth: 190, overflow: "hidden", textOverflow: "ellipsis" },
+  "& .verdict em": { fontStyle: "normal", fontWeight: 600 },
+  "& .verdict small": { fontSize: "0.78rem" },
+  "& .watch em": { fontStyle: "italic" },
+  "& .plan em": { textDecoration: "underline", textUnderlineOffset: 3 },
+  "& .nothing": { color: "text.secondary", "& em": { fontWeight: 400 } },
+  "& .due": { position: "absolute", right: 2, top: 3, width: 4.5, height: 4.5, borderRadius: "50%", bgcolor: "text.primary" },
+};

@@ -5,7 +5,7 @@ import MenuItem from "@mui/material/MenuItem";
 import MuiLink from "@mui/material/Link";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
-import { useCallback, useState } from "react";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { countText } from "#core/marks/wording";
 import { nextStop, type Stop } from "#core/round/walk";
@@ -21,9 +21,11 @@ import { EndOfRound } from "./EndOfRound.tsx";
 import { arrange, FILTERS, FILTER_NAMES, ORDERS, ORDER_NAMES, type Filter, type Order } from "./order.ts";
 import { SidePanel } from "./SidePanel.tsx";
 import { useRound } from "./useRound.ts";
-import { Walk } from "./Walk.tsx";
 import { roundTitle } from "./words.ts";
 import type { Route } from "./+types/round.ts";
+
+/** With its chart; the board needs none. */
+const Walk = lazy(async () => ({ default: (await import("./Walk.tsx")).Walk }));
 
 export const meta: Route.MetaFunction = () => [{ title: "Round - Even Compass" }];
 
@@ -69,7 +71,12 @@ function Place({ account, board, side, clock }: Route.ComponentProps["loaderData
   const open = round.stops.filter(round.isOpen).length;
   const begin = (only: boolean) => go(nextStop(round.stops, undefined, only ? round.isOpen : undefined), only);
   useCommands(at || ending ? {} : { startWalk: () => begin(false) });
-  if (at && round.rowOf(at.market)) return <Walk key={board.list.id} account={account} board={board} round={round} at={at} onlyOpen={query.get("only") === "open"} now={now} go={go} onEnd={() => (setEnding(true), go(undefined))} />;
+  if (at && round.rowOf(at.market))
+    return (
+      <Suspense fallback={<Typography sx={{ p: 2 }}>The chart is on its way.</Typography>}>
+        <Walk key={board.list.id} account={account} board={board} round={round} at={at} onlyOpen={query.get("only") === "open"} now={now} go={go} onEnd={() => (setEnding(true), go(undefined))} />
+      </Suspense>
+    );
   const { markets, ofMarkets, looked, of } = round.done;
   const said = (verdict: string) => round.rows.filter((row) => row.verdict?.verdict === verdict).length;
   return (

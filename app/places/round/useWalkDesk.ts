@@ -1,5 +1,5 @@
-import { useEffect, useRef, useState } from "react";
-import { barsAddress } from "../../parts/barPages.ts";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { loadAhead } from "../../parts/barPages.ts";
 import { fetchDesk, type MarketDesk } from "../descent/desks.ts";
 import type { Stop } from "#core/round/walk";
 
@@ -16,9 +16,8 @@ export function useWalkDesk(account: string, market: string, next: Stop | undefi
   const [failed, setFailed] = useState<string>();
   const ahead = next?.market;
   const aheadRung = next?.rung;
-  useEffect(() => {
-    let left = false;
-    const want = (id: string) => {
+  const want = useCallback(
+    (id: string) => {
       const known = coming.current.get(id);
       if (known) return known;
       const fetched = fetchDesk(account, id);
@@ -26,25 +25,25 @@ export function useWalkDesk(account: string, market: string, next: Stop | undefi
       fetched.catch(() => coming.current.delete(id));
       for (const old of [...coming.current.keys()].slice(0, -MOST)) coming.current.delete(old);
       return fetched;
-    };
+    },
+    [account],
+  );
+  useEffect(() => {
+    let left = false;
     want(market).then(
       (desk) => !left && setHeld({ market, desk }),
       () => !left && setFailed(market),
     );
     return () => void (left = true);
-  }, [account, market]);
+  }, [want, market]);
   useEffect(() => {
     if (ahead === undefined || aheadRung === undefined) return;
     // After the present stop has been drawn.
     const timer = setTimeout(() => {
-      void fetch(barsAddress({ market: ahead, rung: aheadRung, hours: "all" })).then((response) => response.arrayBuffer(), () => undefined);
-      if (ahead !== market && !coming.current.has(ahead)) {
-        const fetched = fetchDesk(account, ahead);
-        coming.current.set(ahead, fetched);
-        fetched.catch(() => coming.current.delete(ahead));
-      }
-    }, 120);
+      loadAhead({ market: ahead, rung: aheadRung, hours: "all" });
+      if (ahead !== market) void want(ahead).catch(() => undefined);
+    }, 60);
     return () => clearTimeout(timer);
-  }, [account, market, ahead, aheadRung]);
+  }, [want, market, ahead, aheadRung]);
   return { desk: held?.market === market ? held.desk : undefined, trouble: failed === market };
 }
