@@ -9,7 +9,9 @@ test("an analyst signs in and finds the markets of the Isles", async ({ page }) 
   await expect(page).toHaveURL(/sign-in/);
   await accessible(page);
   await signInByHand(page, "analyst");
-  await expect(page.getByRole("heading", { name: "Library" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /round today$/ })).toBeVisible();
+  await expect(page.getByRole("table", { name: "Board" }).getByRole("link", { name: "Sable tin", exact: true })).toBeVisible();
+  await page.getByRole("navigation", { name: "Places" }).getByRole("link", { name: "Library" }).click();
   await expect(page.getByRole("link", { name: "Sable tin", exact: true })).toBeVisible();
   await accessible(page);
 });
@@ -235,7 +237,7 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await expect(became.getByText("Waiting for its trigger.")).toBeVisible();
   const image = await reader.request.get("/outlooks/2/picture/0.png");
   expect(image.headers()["content-type"]).toBe("image/png");
-  for (const forbidden of ["/library", "/library/import?upload=x", "/descent/sable-tin", "/editions", new URL(draft).pathname, "/bars/sable-tin/P1D", "/live?chart=sable-tin+P1D+all", "/descent/sable-tin/desk", "/descent/sable-tin/relation?to=skerry-silver&at=1"]) {
+  for (const forbidden of ["/library", "/library/import?upload=x", "/descent/sable-tin", "/editions", new URL(draft).pathname, "/bars/sable-tin/P1D", "/live?chart=sable-tin+P1D+all", "/descent/sable-tin/desk", "/round", "/round/sable-tin", "/round/sable-tin/plan", "/round/evening", "/round/history", "/events", "/events/calendar.ics", "/alerts", "/alerts/news", "/descent/sable-tin/relation?to=skerry-silver&at=1"]) {
     const response = await reader.request.get(forbidden);
     expect([403, 404], forbidden).toContain(response.status());
     const data = await reader.request.get(`${forbidden.split("?")[0]}.data`);

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { fromBars, slice, toBuffer, type Series } from "#core/series/series";
-import { joinNewest, loadEarlier, loadNewest, loadSince, withChanged, type LoadedSeries } from "./barPages.ts";
+import { joinNewest, loadAhead, loadEarlier, loadNewest, loadSince, takeAhead, withChanged, type LoadedSeries } from "./barPages.ts";
 
 const PAGE = 4096;
 const whole = (length: number) => fromBars(Array.from({ length }, (_, i) => ({ time: i * 10, open: i, high: i, low: i, close: i, volume: 1 })));
@@ -65,5 +65,21 @@ describe("bars in pages", () => {
     await expect(loadNewest(ADDRESS)).rejects.toThrow(/could not be had/);
     const series = withChanged(whole(5), fromBars([{ time: 40, open: 9, high: 9, low: 9, close: 9, volume: 1 }, { time: 50, open: 8, high: 8, low: 8, close: 8, volume: 1 }]));
     expect([...series.close]).toEqual([0, 1, 2, 3, 9, 8]);
+  });
+  it("loaded ahead are asked for once and given once, the newest few; what could not be had is asked for anew", async () => {
+    const asked = serve(whole(2000));
+    loadAhead(ADDRESS);
+    loadAhead(ADDRESS);
+    expect(asked).toHaveLength(1);
+    expect((await takeAhead(ADDRESS))?.series.length).toBe(2000);
+    expect(takeAhead(ADDRESS)).toBeUndefined();
+    const rungs = ["PT2M", "PT3M", "PT4M", "PT5M", "PT6M"].map((rung) => ({ ...ADDRESS, rung }));
+    rungs.forEach(loadAhead);
+    expect([takeAhead(rungs[0]), takeAhead(rungs[4]) instanceof Promise]).toEqual([undefined, true]);
+    vi.stubGlobal("fetch", () => Promise.reject(new Error("away")));
+    const away = { ...ADDRESS, rung: "PT7M" };
+    loadAhead(away);
+    await new Promise((done) => setTimeout(done));
+    expect(takeAhead(away)).toBeUndefined();
   });
 });

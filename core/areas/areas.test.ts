@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { areasOf, bandWeight, distanceTo, roomAt, rungWeight, type AreaBand } from "#core/areas/areas";
+import { areasOf, bandWeight, distanceTo, onGrid, roomAt, rungWeight, type AreaBand } from "#core/areas/areas";
 import { bandsOfMarks } from "#core/areas/fromMarks";
 import { live, mark } from "#core/testing/marks";
 import { days } from "#core/testing/openData";
@@ -60,6 +60,10 @@ describe("areas", () => {
       }),
       { numRuns: 100 },
     );
+  });
+  it("on the market's ticks are never narrower than they were, and stay where they lie on them", () => {
+    expect(onGrid({ bottom: 448.66, top: 449.67 }, 0.05)).toEqual({ bottom: 448.65, top: 449.7 });
+    expect(onGrid({ bottom: 0.3, top: 0.7 }, 0.1)).toEqual({ bottom: 0.3, top: 0.7 });
   });
   it("tell the room to the nearest on each side", () => {
     const areas = [{ bottom: 10, top: 11 }, { bottom: 20, top: 22 }, { bottom: 30, top: 31 }].map((one) => ({ ...one, weight: 1, reasons: [], rungs: [] }));

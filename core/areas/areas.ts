@@ -124,6 +124,12 @@ function areaFrom({ seed, reasons, weight }: Gathered): Area {
   };
 }
 
+/** An area on the market's ticks, never narrower than it was. */
+export function onGrid<T extends Pick<Area, "bottom" | "top">>(area: T, tick: number): T {
+  const steps = (price: number, round: (value: number) => number) => Number((round(Number((price / tick).toPrecision(12))) * tick).toPrecision(12));
+  return { ...area, bottom: steps(area.bottom, Math.floor), top: steps(area.top, Math.ceil) };
+}
+
 /** How far a price is from an area: 0 inside, above zero when the area lies higher. */
 export function distanceTo({ bottom, top }: Pick<Area, "bottom" | "top">, price: number): number {
   return price < bottom ? bottom - price : price > top ? top - price : 0;

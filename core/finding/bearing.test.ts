@@ -29,6 +29,22 @@ describe("the machine's bearing of a rung", () => {
     expect(facts(days(...rising(260)))).toEqual(expect.arrayContaining(["structure up", "closes up", "cloud up", "long average up"]));
     for (const { what, price } of bearing.reasons) if (what !== "ranges") expect(price, what).toBeGreaterThan(0);
   });
+  it("every reason names what it rests on, at a price and a bar of the rung", () => {
+    const series = sp500();
+    const { reasons } = machineBearing(read(series));
+    expect(reasons.length).toBeGreaterThan(3);
+    for (const { what, price, rests } of reasons) {
+      expect(rests.length, what).toBeGreaterThan(0);
+      for (const { bottom, top, time } of rests) {
+        expect(top).toBeGreaterThanOrEqual(bottom);
+        expect(series.time.includes(time), what).toBe(true);
+      }
+      if (price !== undefined) expect(rests.some(({ bottom, top }) => bottom === price || top === price), what).toBe(true);
+    }
+    const [{ rests: [swing] }] = reasons.filter(({ what }) => what === "structure");
+    const at = series.time.indexOf(swing.time);
+    expect([series.high[at], series.low[at]]).toContain(swing.bottom);
+  });
   it("what cannot be judged yet does not speak", () => {
     expect(machineBearing(read(days()))).toEqual({ direction: "sideways", score: 0, reasons: [] });
     expect(facts(days(...rising(30))).some((fact) => fact.startsWith("long average") || fact.startsWith("closes"))).toBe(false);

@@ -13,6 +13,8 @@ export interface BearingReason {
   price?: number;
   /** In words, without that price: "3 closes above the 50-bar average". */
   says: string;
+  /** What on the chart it rests on, by name, price and the bar it began at. */
+  rests: { name: string; bottom: number; top: number; time: number }[];
 }
 
 export interface MachineBearing {
@@ -55,9 +57,11 @@ function sideOf(price: number, of: number): Direction {
   return price > of ? "up" : price < of ? "down" : "sideways";
 }
 
-function structureReason({ structure: { trend } }: RungReader): BearingReason | undefined {
+function structureReason({ structure: { trend }, track }: RungReader): BearingReason | undefined {
   if (!trend) return undefined;
-  return { what: "structure", direction: trend.way, weight: WEIGHTS.structure, price: trend.line.price, says: `structure is ${trend.way} until a close ${trend.way === "up" ? "below" : "above"}` };
+  const { price, index } = trend.line;
+  const rests = [{ name: trend.way === "up" ? "swing low" : "swing high", bottom: price, top: price, time: track.time[index] }];
+  return { what: "structure", direction: trend.way, weight: WEIGHTS.structure, price: trend.line.price, says: `structure is ${trend.way} until a close ${trend.way === "up" ? "below" : "above"}`, rests };
 }
 
 function closesReason({ track: { series } }: RungReader, { closes, reference }: BearingRules): BearingReason | undefined {
@@ -68,7 +72,11 @@ function closesReason({ track: { series } }: RungReader, { closes, reference }: 
   const [side] = sides;
   const all = sides.every((one) => one === side);
   const says = all && side !== "sideways" ? `${closes} closes ${side === "up" ? "above" : "below"} the ${reference}-bar average` : `the last ${closes} closes lie about the ${reference}-bar average`;
-  return { what: "closes", direction: all ? side : "sideways", weight: WEIGHTS.closes, price: mean[last], says };
+  return { what: "closes", direction: all ? side : "sideways", weight: WEIGHTS.closes, price: mean[last], says, rests: [averageOf(reference, mean[last], series.time[last])] };
+}
+
+function averageOf(bars: number, price: number, time: number): BearingReason["rests"][number] {
+  return { name: `${bars}-bar average`, bottom: price, top: price, time };
 }
 
 /** Spans are compared with the close 26 bars after they were computed (Hosoda 1969). */
@@ -79,30 +87,31 @@ function cloudReason({ track: { series } }: RungReader): BearingReason | undefin
   if (at < 0 || Number.isNaN(spanB[at])) return undefined;
   const [bottom, top] = [Math.min(spanA[at], spanB[at]), Math.max(spanA[at], spanB[at])];
   const close = series.close[last];
-  if (close > top) return { what: "cloud", direction: "up", weight: WEIGHTS.cloud, price: top, says: "above the cloud, whose top is" };
-  if (close < bottom) return { what: "cloud", direction: "down", weight: WEIGHTS.cloud, price: bottom, says: "below the cloud, whose bottom is" };
-  return { what: "cloud", direction: "sideways", weight: WEIGHTS.cloud, says: "inside the cloud" };
+  const rests = [{ name: "cloud", bottom, top, time: series.time[at] }];
+  if (close > top) return { what: "cloud", direction: "up", weight: WEIGHTS.cloud, price: top, says: "above the cloud, whose top is", rests };
+  if (close < bottom) return { what: "cloud", direction: "down", weight: WEIGHTS.cloud, price: bottom, says: "below the cloud, whose bottom is", rests };
+  return { what: "cloud", direction: "sideways", weight: WEIGHTS.cloud, says: "inside the cloud", rests };
 }
 
 function averageReason({ track: { series } }: RungReader, { long }: BearingRules): BearingReason | undefined {
   const mean = sma(series.close, long).at(-1);
   if (mean === undefined || Number.isNaN(mean)) return undefined;
   const direction = sideOf(series.close[series.length - 1], mean);
-  return { what: "long average", direction, weight: WEIGHTS.average, price: mean, says: `${direction === "up" ? "above" : direction === "down" ? "below" : "at"} the ${long}-bar average` };
+  return { what: "long average", direction, weight: WEIGHTS.average, price: mean, says: `${direction === "up" ? "above" : direction === "down" ? "below" : "at"} the ${long}-bar average`, rests: [averageOf(long, mean, series.time[series.length - 1])] };
 }
 
 /** Bullish ranges that are tapped and hold say up, bearish ones down. */
-function rangesReason({ ranges }: RungReader): BearingReason | undefined {
-  const left = ranges.found.flatMap((range) => (range.left ? [range.left] : [])).slice(-RANGES);
+function rangesReason({ ranges, track }: RungReader): BearingReason | undefined {
+  const left = ranges.found.flatMap((range) => (range.left ? [{ ...range.left, range }] : [])).slice(-RANGES);
   const held = left.filter(({ life }) => life.state.status !== "broken" && life.state.status !== "flipped");
   if (held.length === 0) return undefined;
   const sum = held.reduce((total, { way }) => total + VALUE[way], 0);
   const direction = sum > 0 ? "up" : sum < 0 ? "down" : "sideways";
-  return { what: "ranges", direction, weight: WEIGHTS.ranges, says: `${held.length} of the last ${left.length} ranges hold${direction === "sideways" ? ", both ways" : ` ${direction}`}` };
+  return { what: "ranges", direction, weight: WEIGHTS.ranges, says: `${held.length} of the last ${left.length} ranges hold${direction === "sideways" ? ", both ways" : ` ${direction}`}`, rests: held.map(({ range: { bottom, top, from } }) => ({ name: "range", bottom, top, time: track.time[from] })) };
 }
 
 function sidewaysReason({ ranges, track }: RungReader): BearingReason | undefined {
   const range = ranges.found.at(-1);
   if (!range || range.left) return undefined;
-  return { what: "sideways", direction: "sideways", weight: WEIGHTS.sideways, price: range.top, says: `${track.length - range.from} bars in a range whose top is` };
+  return { what: "sideways", direction: "sideways", weight: WEIGHTS.sideways, price: range.top, says: `${track.length - range.from} bars in a range whose top is`, rests: [{ name: "range", bottom: range.bottom, top: range.top, time: track.time[range.from] }] };
 }

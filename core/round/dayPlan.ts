@@ -59,6 +59,12 @@ export function proposalLines(facts: readonly Found[]): PlanLine[] {
   return lasting.map((fact) => ({ key: fact.key, what: "proposal" as const, name: fact.name, rungs: [...new Set(fact.lineage.map(({ rung }) => rung))], bottom: fact.bottom, top: fact.top, grade: fact.grade, fact }));
 }
 
+/** Lines without those that only repeat the price of a mark or a proposal beside them. */
+export function withoutRepeats(lines: readonly PlanLine[]): PlanLine[] {
+  const said = lines.filter(({ what, bottom, top }) => (what === "mark" || what === "proposal") && bottom === top);
+  return lines.filter((line) => line.what !== "yesterday" || line.bottom !== line.top || !said.some(({ bottom, name }) => bottom === line.bottom && /^Previous day/.test(name)));
+}
+
 /** The lines that price may come to today, from high to low by the edge that is nearest to it, and how many lie further away. */
 export function withinReach(lines: readonly PlanLine[], price: number, usualRange: number): { lines: PlanLine[]; further: number } {
   const reach = REACH * usualRange;

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Found } from "#core/finding/found";
-import { proposalLines, shiftLines, withinReach, yesterdayLines, type PlanLine } from "#core/round/dayPlan";
+import { proposalLines, shiftLines, withinReach, withoutRepeats, yesterdayLines, type PlanLine } from "#core/round/dayPlan";
 import { rulerAt } from "#core/round/ruler";
 import { outcomeOf, rewardToRisk, type Setup } from "#core/round/setup";
 import { rangeUsed, standingOf } from "#core/round/standing";
@@ -125,6 +125,12 @@ describe("a day plan", () => {
   it("has yesterday's extremes and the band about its middle", () => {
     expect(yesterdayLines({ bottom: 100, top: 110 }).map(({ bottom, top }) => [bottom, top])).toEqual([[110, 110], [103.82, 106.18], [100, 100]]);
     expect(yesterdayLines(undefined)).toEqual([]);
+  });
+  it("yesterday's high gives way to the proposal that is the same; another level at its price does not hide it", () => {
+    const high = yesterdayLines({ bottom: 100, top: 110 });
+    const names = (lines: PlanLine[]) => withoutRepeats(lines).map(({ name }) => name);
+    expect(names([...high, { ...line(110, 110), name: "Previous day's high" }])).toEqual(["Middle of yesterday, 38.2 to 61.8 %", "Yesterday's low", "Previous day's high"]);
+    expect(names([...high, { ...line(110, 110), name: "Round number" }])).toContain("Yesterday's high");
   });
   it("one price that shifts several rungs is one line; a rung without a trend has none", () => {
     const point = { time: 0, price: 10 };

@@ -2,7 +2,7 @@ import { waitingOf } from "#core/finding/answer";
 import type { MarketFacts } from "#core/marks/kind";
 import { levelsOf } from "#core/marks/levels";
 import { isSilent } from "#core/marks/registry";
-import { areaLines, proposalLines, shiftLines, withinReach, yesterdayLines, type PlanLine } from "#core/round/dayPlan";
+import { areaLines, proposalLines, shiftLines, withinReach, withoutRepeats, yesterdayLines, type PlanLine } from "#core/round/dayPlan";
 import { rangeUsed } from "#core/round/standing";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
@@ -45,5 +45,5 @@ export async function dayPlanOf(marketId: string, accountId: string): Promise<Da
   const areas = await areasOfMarket(market, facts, price, new Map(known.map(({ rung, atr }) => [rung, atr])));
   const standing = levelsOf(lived, price).map(({ label, rung, bottom, top }, i): PlanLine => ({ key: `mark ${i} ${label}`, what: "mark", name: label, rungs: [rung], bottom, top }));
   const all = [...standing, ...yesterdayLines(day?.lastBar), ...shiftLines(known), ...areaLines(areas), ...proposalLines(waitingOf(facts, marks))];
-  return { market: factsOf(market), price, atr: day?.atr ?? 0, usual, ...withinReach(all, price, usual), events, now };
+  return { market: factsOf(market), price, atr: day?.atr ?? 0, usual, ...withinReach(withoutRepeats(all), price, usual), events, now };
 }

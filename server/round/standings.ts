@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { areasOf, type Area } from "#core/areas/areas";
+import { areasOf, onGrid, type Area } from "#core/areas/areas";
 import { bandsOfFindings } from "#core/areas/fromFindings";
 import { bandsOfMarks } from "#core/areas/fromMarks";
 import { waitingOf } from "#core/finding/answer";
@@ -21,7 +21,7 @@ import { livesOf } from "../publishing/section.ts";
 /** Bands areas are made of at most: those nearest to price. */
 const MOST = 200;
 /** Goes up when a standing says something else: what was kept before is not read any more. */
-const SHAPE = 3;
+const SHAPE = 4;
 /** What the machine offers on shorter rungs comes and goes too fast to make areas of. */
 const SHORTEST = 15 * MINUTE;
 
@@ -63,10 +63,10 @@ export async function areasOfMarket(market: Market, facts: readonly Found[], pri
   const marks = all.filter((mark) => !isSilent(mark) && !mark.hidden);
   const lived = await livesOf(marks, (rung) => seriesOf(market, rung), factsOf(market), calendarOf(market));
   const own = areasOf(bandsOfMarks(nearestMarks(lived, price, MOST, []), (rung) => atrs.get(rung)));
-  if (own.length > 0) return own.map((area) => ({ ...area, own: true }));
+  if (own.length > 0) return own.map((area) => ({ ...onGrid(area, market.tick), own: true }));
   const waiting = waitingOf(facts, all).filter(({ step, rung }) => step !== "structure" && atrs.has(rung) && lengthOf(rung) >= SHORTEST);
   const nearest = waiting.sort((a, b) => distance(a, price) - distance(b, price)).slice(0, MOST);
-  return areasOf(bandsOfFindings(nearest, (rung) => atrs.get(rung) ?? 0)).map((area) => ({ ...area, own: false }));
+  return areasOf(bandsOfFindings(nearest, (rung) => atrs.get(rung) ?? 0)).map((area) => ({ ...onGrid(area, market.tick), own: false }));
 }
 
 function distance({ bottom, top }: Found, price: number): number {

@@ -24,12 +24,18 @@ export function leaveOf({ bottom, top }: { bottom: number; top: number }, atr: n
   return Math.max(top - bottom, atr / 2);
 }
 
+/** "the area of Week and Day", "the area of 8 rungs, Year to 15 min". */
+export function areaName(rungs: readonly string[]): string {
+  const names = rungs.map(rungText);
+  return rungs.length <= 2 ? `the area of ${names.join(" and ")}` : `the area of ${rungs.length} rungs, ${names[0]} to ${names[names.length - 1]}`;
+}
+
 /** The alerts that make sense here, each one press away. */
 export function alertsFor({ rung, areas, mark, atr }: Pick<Props, "rung" | "areas" | "mark" | "atr">): AlertTerms[] {
   const base = { again: false, note: "" };
   const place: Place | undefined = mark
     ? { bottom: mark.bottom, top: mark.top, name: mark.name, mark: mark.id, leave: leaveOf(mark, atr) }
-    : areas[0] && { bottom: areas[0].bottom, top: areas[0].top, name: `the area of ${areas[0].rungs.map(rungText).join(", ")}`, leave: leaveOf(areas[0], atr) };
+    : areas[0] && { bottom: areas[0].bottom, top: areas[0].top, name: areaName(areas[0].rungs), leave: leaveOf(areas[0], atr) };
   return [
     ...(place ? ([{ on: "reach", at: place, ...base }, { on: "beyond", rung, at: place, ...base }, { on: "candle", rung, at: place, candle: "either", ...base }] as const) : []),
     { on: "shift", rung, direction: "either", ...base },

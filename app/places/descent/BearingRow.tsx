@@ -6,6 +6,7 @@ import { bearingsOf, type Direction } from "#core/marks/bearing";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Horizons } from "#core/finding/horizon";
+import { dateText } from "../../parts/times.ts";
 import { HorizonLine } from "./HorizonLine.tsx";
 import { Needle } from "./Needle.tsx";
 
@@ -49,6 +50,12 @@ export function agreementText(all: readonly { rung: string; direction: Direction
   if (!way) return count === 0 ? "no rung goes anywhere" : `${count} up, ${count} down`;
   const against = dissent.length > 0 ? `; ${dissent.map(rungText).join(", ")} ${dissent.length === 1 ? "dissents" : "dissent"}` : "";
   return `${count} of ${of} ${way}${against}`;
+}
+
+/** What a reason rests on, where that is more than its price says: "swing low of 8 Sep 2026", "range 401.20 to 404.00 since 3 Oct 2026". */
+export function restsText({ what, rests }: MachineBearing["reasons"][number], market: MarketFacts): string {
+  if (what === "closes" || what === "long average") return "";
+  return rests.map(({ name, bottom, top, time }) => (bottom === top ? `${name} of ${dateText(time)}` : `${name} ${priceText(bottom, market)} to ${priceText(top, market)}${name === "cloud" ? "" : ` since ${dateText(time)}`}`)).join(", ");
 }
 
 export function reasonsText({ reasons }: MachineBearing, market: MarketFacts): string {

@@ -8,6 +8,7 @@ import type { MarketFacts } from "#core/marks/kind";
 import { countText, percentText, priceText, rungText } from "#core/marks/wording";
 import { RANGE_BASES, rangeOfTrend, standingIn, type RangeBasis } from "#core/structure/range";
 import { dateText } from "../../parts/times.ts";
+import { ReasonLines } from "./ReasonLines.tsx";
 
 interface Props {
   reading: RungReading;
@@ -44,11 +45,7 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
         <Typography component="summary" variant="body2" sx={{ cursor: "pointer", minHeight: 24 }}>
           The machine reads it {reading.bearing.direction}, by {countText(reading.bearing.reasons.length, "reason")}
         </Typography>
-        {reading.bearing.reasons.map(({ what, direction, weight, says, price: at }) => (
-          <Typography key={what} variant="caption" component="div">
-            {direction}, weight {weight}: {says} {at === undefined ? "" : priceText(at, market)}
-          </Typography>
-        ))}
+        <ReasonLines bearing={reading.bearing} market={market} weights />
       </Box>
       <LegLine legs={legs} />
       <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 0.75, flexWrap: "wrap" }}>

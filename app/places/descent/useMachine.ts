@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { areasOf, type Area } from "#core/areas/areas";
+import { areasOf, onGrid, type Area } from "#core/areas/areas";
 import { bandsOfMarks } from "#core/areas/fromMarks";
 import type { Found } from "#core/finding/found";
 import type { RungReading } from "#core/finding/reading";
@@ -36,12 +36,6 @@ export interface Machine {
   onCharts: OnCharts;
   /** Asks anew, as after other parameters were chosen. */
   ask(): void;
-}
-
-/** An area on the market's ticks, never narrower than it was. */
-function onGrid(area: Area, tick: number): Area {
-  const steps = (price: number, round: (value: number) => number) => Number((round(Number((price / tick).toPrecision(12))) * tick).toPrecision(12));
-  return { ...area, bottom: steps(area.bottom, Math.floor), top: steps(area.top, Math.ceil) };
 }
 
 /** Outlines drawn at once; more would be a wall of them. */

@@ -12,6 +12,7 @@ import { percentText, priceText, rungText } from "#core/marks/wording";
 import { spanText } from "../../../chart/measure.ts";
 import type { BoardCell, BoardRow } from "../../../server/round/board.ts";
 import { AlertChoices } from "../alerts/AlertChoices.tsx";
+import { ReasonLines } from "../descent/ReasonLines.tsx";
 import { QuickRuler } from "./QuickRuler.tsx";
 import { clockText, rangeText, verdictText } from "./words.ts";
 
@@ -55,11 +56,7 @@ export function StopPanel({ row, rung, cell, reading, areas, price, now, opened,
         {cell?.own ? ", by hand" : ""}
       </Typography>
       {cell?.own && cell.machine !== cell.direction && <Typography variant="body2">The machine reads it {cell.machine}.</Typography>}
-      {reading?.bearing.reasons.map(({ what, direction, says, price: at }) => (
-        <Typography key={what} variant="caption" component="div" color="text.secondary">
-          {direction}: {says} {at === undefined ? "" : priceText(at, row)}
-        </Typography>
-      ))}
+      {reading && <ReasonLines bearing={reading.bearing} market={row} />}
       <Typography variant="body2" sx={{ mt: 0.75 }}>
         {cell?.closesAt !== undefined && cell.closesAt > now ? `The bar closes at ${clockText(cell.closesAt, now)}, in ${spanText(cell.closesAt - now)}. ` : ""}
         {row.standing?.range ? `Today's range is ${rangeText(row)} of the usual.` : ""}
