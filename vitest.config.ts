@@ -1,11 +1,17 @@
 import { defineConfig } from "vitest/config";
 
+const TESTS = "{core,chart,contracts,server,demo,commands,app,bench}/**/*.test.ts";
+/** Tests of what the database holds share one: they run one after the other. */
+const ON_TABLES = ["server/**/*.test.ts", "commands/desk/*.test.ts"];
+
 export default defineConfig({
   test: {
-    include: ["{core,chart,contracts,server,demo,commands,app,bench}/**/*.test.ts"],
     setupFiles: ["./vitest.setup.ts"],
-    // Server tests share one database.
-    fileParallelism: false,
     testTimeout: 20_000,
+    maxWorkers: 2,
+    projects: [
+      { extends: true, test: { name: "computed", include: [TESTS], exclude: [...ON_TABLES, "node_modules/**"] } },
+      { extends: true, test: { name: "stored", include: ON_TABLES, fileParallelism: false } },
+    ],
   },
 });

@@ -68,17 +68,20 @@ export interface NextShift {
   time: number;
 }
 
-/** The line whose crossing by a close shifts the trend: always in sight, from the swing it is of. */
-export function drawNextShift({ direction, price }: NextShift, start: number, { plot, x, y, view }: Scale, market: MarketFacts, closes: string): Shape[] {
+/** The line whose crossing by a close shifts the trend: always in sight, from the swing it is of. Those of longer rungs are lighter. */
+export function drawNextShift({ direction, price }: NextShift, start: number, { plot, x, y, view }: Scale, market: MarketFacts, closes: string, longer = false): Shape[] {
   const right = plot.left + plot.width;
   const left = Math.min(right - 40, Math.max(plot.left, x(start)));
   const words = `${direction}-shift: ${closes} close ${direction === "up" ? "above" : "below"} ${priceText(price, market)}`;
   const above = price >= view.top;
-  if (above || price <= view.bottom)
+  if (above || price <= view.bottom) {
+    // The edge is the own rung's; a longer one's stands in the line above the chart.
+    if (longer) return [];
     return [{ kind: "text", x: plot.left + 8, y: above ? plot.top + 10 : plot.top + plot.height - 10, text: `${above ? "\u2191" : "\u2193"} ${words}`, color: "slate", size: 11.5, baseline: "middle", halo: "paper" }];
+  }
   const at = Math.round(y(price)) + 0.5;
   return [
-    { kind: "path", paths: [[left, at, right, at]], stroke: "slate", width: 1.4, dash: [2, 2] },
-    { kind: "text", x: Math.max(plot.left + 6, Math.min(left + 6, right - textWidth(words, 12) - 6)), y: direction === "up" ? at - 3 : at + 3, text: words, color: "slate", size: 11.5, bold: true, movable: true, baseline: direction === "up" ? "bottom" : "top", halo: "paper" },
+    { kind: "path", paths: [[left, at, right, at]], stroke: "slate", width: longer ? 1 : 1.4, dash: longer ? [1, 4] : [2, 2] },
+    { kind: "text", x: Math.max(plot.left + 6, Math.min(left + 6, right - textWidth(words, 12) - 6)), y: direction === "up" ? at - 3 : at + 3, text: words, color: "slate", size: longer ? 11 : 11.5, bold: !longer, movable: true, baseline: direction === "up" ? "bottom" : "top", halo: "paper", ...(longer ? { yields: true } : {}) },
   ];
 }

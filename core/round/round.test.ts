@@ -28,9 +28,10 @@ describe("the walk of a round", () => {
   it("a stop is due when a candle closed after the last look, or it was never looked at; without bars never", () => {
     expect([isDue(cell("a", "b", 10, 9)), isDue(cell("a", "b", 10, 10)), isDue(cell("a", "b", 10)), isDue(cell("a", "b", undefined))]).toEqual([true, false, true, false]);
   });
-  it("counts stops and whole markets that were looked at since the round began", () => {
-    const cells = [cell("tin", "P1D", 5, 20), cell("tin", "PT4H", 5, 21), cell("tin", "PT1H", 5, 22), cell("oil", "P1D", 5, 19), cell("oil", "PT4H", 5, 23)];
-    expect(doneOf(stops, cells, 20)).toEqual({ looked: 4, of: 6, markets: 1, ofMarkets: 2 });
+  it("counts stops and whole markets that were looked at", () => {
+    const looked = new Set(["tin P1D", "tin PT4H", "tin PT1H", "oil PT4H"]);
+    expect(doneOf(stops, ({ market, rung }) => looked.has(`${market} ${rung}`))).toEqual({ looked: 4, of: 6, markets: 1, ofMarkets: 2 });
+    expect(doneOf([], () => true)).toEqual({ looked: 0, of: 0, markets: 0, ofMarkets: 0 });
   });
   it("says what closes next, soonest first, what closes together on one line", () => {
     const cells = [cell("tin", "P1D", 0, 0, 300), cell("tin", "PT1H", 0, 0, 100), cell("oil", "PT1H", 0, 0, 100), cell("oil", "PT4H", 0, 0, 100), cell("old", "P1D", 0, 0, 50)];

@@ -41,12 +41,11 @@ export function nextMarket(stops: readonly Stop[], from: Stop, step: 1 | -1 = 1)
   return market === undefined ? undefined : stops.find((stop) => stop.market === market);
 }
 
-/** How much of a round is done: stops looked at since it began. */
-export function doneOf(stops: readonly Stop[], cells: readonly Cell[], startedAt: number): { looked: number; of: number; markets: number; ofMarkets: number } {
-  const looked = new Set(cells.filter(({ lookedAt }) => lookedAt !== undefined && lookedAt >= startedAt).map(({ market, rung }) => `${market} ${rung}`));
-  const left = new Set(stops.filter(({ market, rung }) => !looked.has(`${market} ${rung}`)).map(({ market }) => market));
+/** How much of a round is done: its stops that were looked at, and the markets none of whose stops is left. */
+export function doneOf(stops: readonly Stop[], isLooked: (stop: Stop) => boolean): { looked: number; of: number; markets: number; ofMarkets: number } {
+  const left = stops.filter((stop) => !isLooked(stop));
   const all = new Set(stops.map(({ market }) => market));
-  return { looked: stops.filter(({ market, rung }) => looked.has(`${market} ${rung}`)).length, of: stops.length, markets: all.size - left.size, ofMarkets: all.size };
+  return { looked: stops.length - left.length, of: stops.length, markets: all.size - new Set(left.map(({ market }) => market)).size, ofMarkets: all.size };
 }
 
 export interface Closing {

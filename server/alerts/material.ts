@@ -1,7 +1,7 @@
 import { placeOf, rungOf, type AlertTerms, type Place } from "#core/alerts/alert";
 import type { AlertMaterial, ClosedBars } from "#core/alerts/evaluate";
 import { bandsOfMark, type BandsAt } from "#core/alerts/place";
-import { FINDING_DEFAULTS } from "#core/finding/params";
+import { FINDING_DEFAULTS, readFrom } from "#core/finding/params";
 import { closeOfBar } from "#core/series/resample";
 import { slice } from "#core/series/series";
 import { nominalLength } from "#core/time/timeframe";
@@ -11,9 +11,6 @@ import { seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
 import { marksOf } from "../desk/marks.ts";
-
-/** Bars of a rung that its structure is read from. */
-const LOOK_BACK = 2 * FINDING_DEFAULTS.lookBack;
 
 /** The finest bars of a market; none when it has no bars. */
 async function finestOf(market: Market): Promise<ClosedBars | undefined> {
@@ -43,7 +40,7 @@ async function barsOfRung(market: Market, rung: string): Promise<ClosedBars> {
   const series = await seriesOf(market, rung);
   const timeframe = readTimeframe(rung);
   const calendar = calendarOf(market);
-  return { series: slice(series, Math.max(0, series.length - LOOK_BACK), series.length), closeOf: (time) => closeOfBar(time, timeframe, calendar) };
+  return { series: slice(series, readFrom(series.length, FINDING_DEFAULTS.lookBack), series.length), closeOf: (time) => closeOfBar(time, timeframe, calendar) };
 }
 
 async function bandsOf(market: Market, { mark: id, bottom, top, name }: Place): Promise<BandsAt | undefined> {

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { LRUCache } from "lru-cache";
 import type { Found } from "#core/finding/found";
 import { mergeFindings } from "#core/finding/merge";
-import type { FindingParams } from "#core/finding/params";
+import { readFrom, type FindingParams } from "#core/finding/params";
 import { RungReader } from "#core/finding/reader";
 import { readingOf, summaryOf, type Reading, type RungReading, type RungSummary } from "#core/finding/reading";
 import { closeOfBar } from "#core/series/resample";
@@ -18,7 +18,7 @@ import { ReadingRow } from "../database/models.ts";
 import { readClock } from "../feed/clock.ts";
 
 /** Goes up when detectors change what they find: what was kept by older ones is not read any more. */
-const DETECTORS = 4;
+const DETECTORS = 5;
 /** Readers that wait for the next bar of their rung. */
 const MOST_READERS = 400;
 
@@ -109,7 +109,7 @@ function stretchOf(series: Series, rung: string, market: Market, { lookBack }: F
   const timeframe = readTimeframe(rung);
   const calendar = calendarOf(market);
   const closed = closedBars(series, timeframe, calendar, now);
-  return { timeframe, calendar, start: startOf(closed, lookBack), closed };
+  return { timeframe, calendar, start: readFrom(closed, lookBack), closed };
 }
 
 function readerOf(series: Series, { timeframe, calendar, start, closed }: Stretch, market: Market, params: FindingParams): RungReader {
@@ -128,11 +128,6 @@ function nextClose({ time, length }: Series, { closed, timeframe, calendar }: St
   if (length === 0) return 0;
   const next = closed < length ? time[closed] : nextTimes(time[length - 1], timeframe, calendar, 1)[0];
   return closeOfBar(next, timeframe, calendar);
-}
-
-/** The look-back moves in steps of itself, so that a reader that grew and a new one see the same bars: one to two of them. */
-function startOf(closed: number, lookBack: number): number {
-  return Math.max(0, Math.floor(closed / lookBack) - 1) * lookBack;
 }
 
 /** Under which everything is kept that was found by these parameters. */

@@ -66,6 +66,19 @@ describe("the board of the round", () => {
     expect((await rowNow())?.standing).toBeNull();
     expect((await rowNow())?.cells.every((cell) => cell === null)).toBe(true);
   });
+  it("of a feed that stands, of a market without bars, and of a rung that no base can make is whole, and holds for a while", async () => {
+    const { id } = await anAnalyst();
+    const [old, bare] = [await aRichMarket(), await aMarket()];
+    const later = START + 500 * DAY;
+    await setClock(later);
+    for (const market of [old, bare]) {
+      const row = await boardRow(market.id, id);
+      expect(row.cells).not.toContain(null);
+      expect(row.standing).not.toBeNull();
+      expect(row.validUntil).toBeGreaterThan(later);
+    }
+    expect((await boardRow(old.id, id)).cells.filter((cell) => cell?.close !== undefined).map((cell) => cell?.rung)).toEqual(["P1Y", "P3M", "P1M", "P1W", "P1D"]);
+  });
   it("shows the analysts' own bearing before the machine's, and their areas before those of proposals", async () => {
     const { id } = await anAnalyst();
     const market = await aRichMarket();

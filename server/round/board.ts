@@ -78,8 +78,13 @@ export async function boardRow(marketId: string, accountId: string, listId = "")
   const standing = await presentStanding(market, held, rungs, params);
   const { round } = await openRoundOf(accountId, listId, now);
   const [rest, remarks] = await Promise.all([restOf(accountId, [market], now), lastRemarks(accountId, round?.id)]);
-  return rowOf(market, rungs, held.map(({ reading, validUntil }) => ({ summary: summaryOf(reading), validUntil })), standing, rest, round?.verdicts[market.id] ?? null, remarks.get(market.id) ?? null);
+  const row = rowOf(market, rungs, held.map(({ reading, validUntil }) => ({ summary: summaryOf(reading), validUntil })), standing, rest, round?.verdicts[market.id] ?? null, remarks.get(market.id) ?? null);
+  // Where a bar is overdue nothing will be known before one comes: it is looked for now and then.
+  return { ...row, validUntil: Math.max(row.validUntil, now + OVERDUE) };
 }
+
+/** How long what was just worked out holds on a market whose feed stands. */
+const OVERDUE = 60_000;
 
 function inWalk(set: RungSet): string[] {
   const rungs = tradableRungs(set);

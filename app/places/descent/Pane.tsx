@@ -22,7 +22,8 @@ import { PriceChart } from "../../canvas/PriceChart.client.tsx";
 import type { ChartHandlers } from "../../canvas/controller.ts";
 import type { LinkedCursor } from "../../canvas/linkedCursor.ts";
 import { markOf } from "#core/finding/answer";
-import type { Offer } from "../../../chart/offers.ts";
+import type { RungReading } from "#core/finding/reading";
+import type { NextShift, Offer } from "../../../chart/offers.ts";
 import type { MarketDesk } from "./desks.ts";
 import type { OnCharts } from "./useMachine.ts";
 import type { PanePlace } from "./usePanes.ts";
@@ -133,11 +134,14 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
   }, [bars, facts, currentKey, market, calendar]);
   const reading = read?.rungs.find((one) => one.rung === rung);
   const trend = reading?.trend;
+  const kept = read?.shiftRungs;
+  const readings = read?.rungs;
+  const longerShifts = useMemo(() => readings?.flatMap((one) => (one.trend && kept?.includes(one.rung) && lengthOf(one.rung) > lengthOf(rung) ? [{ rung: one.rung, ...shiftOf(one.trend) }] : [])), [readings, kept, rung]);
   const swingNames = read?.names ? reading?.labels : undefined;
   const picture = useMemo((): Picture | undefined => {
     if (!pyramid) return undefined;
-    return { pyramid, market, timeframe, calendar, future, marks: lived, scenarios: plan && active && place.market === "" ? [plan] : [], selected: active ? selected : NOTHING, unfinished, offers, swingNames: swingNames ?? [], areas: read?.areas ?? [], chosenArea: read?.chosen, nextShift: trend && { direction: trend.way === "up" ? "down" : "up", ...trend.line } };
-  }, [pyramid, market, timeframe, calendar, future, lived, plan, active, place.market, selected, unfinished, offers, swingNames, read?.areas, read?.chosen, trend]);
+    return { pyramid, market, timeframe, calendar, future, marks: lived, scenarios: plan && active && place.market === "" ? [plan] : [], selected: active ? selected : NOTHING, unfinished, offers, swingNames: swingNames ?? [], areas: read?.areas ?? [], chosenArea: read?.chosen, nextShift: trend && shiftOf(trend), longerShifts };
+  }, [pyramid, market, timeframe, calendar, future, lived, plan, active, place.market, selected, unfinished, offers, swingNames, read?.areas, read?.chosen, trend, longerShifts]);
 
   const tell = useRef(onChange);
   useEffect(() => {
@@ -201,6 +205,10 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
       )}
     </Box>
   );
+}
+
+function shiftOf({ way, line }: NonNullable<RungReading["trend"]>): NextShift {
+  return { direction: way === "up" ? "down" : "up", ...line };
 }
 
 type Context = Parameters<typeof followMark>[1];

@@ -114,7 +114,8 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   };
   const walk = useWalk(view, look.moment, asOf, cursor);
   const marked = useMarkCommands({ store, marks: knownMarks, selected, view, clear: () => setSelected([]), onCopy: () => setOpen("copy") });
-  const machine = useMachine({ desk, view, marks: knownMarks, lives, rung: place.rung, asOf, select: (ids) => setSelected(ids) });
+  const shiftRungs = useMemo(() => Object.values(horizons).flat(), [horizons]);
+  const machine = useMachine({ desk, view, marks: knownMarks, lives, rung: place.rung, asOf, shiftRungs, select: (ids) => setSelected(ids) });
   const toRung = (next: string | undefined) => next && panes.toRung(next);
   const along = (step: number) => rungSet.rungs[rungSet.rungs.findIndex((one) => one.rung === place.rung) + step]?.rung;
   const go = async (date: string) => {

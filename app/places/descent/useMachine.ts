@@ -23,6 +23,8 @@ export interface OnCharts {
   names: boolean;
   areas: readonly Area[];
   chosen: Area | undefined;
+  /** Rungs whose next shift stays in sight on shorter ones. */
+  shiftRungs: readonly string[];
 }
 
 export interface Machine {
@@ -43,10 +45,11 @@ const MOST_OUTLINES = 10;
 /** Marks areas are made of at most: those nearest to price. */
 const MOST_IN_AREAS = 200;
 const NONE: readonly Found[] = [];
+const NO_RUNGS: readonly string[] = [];
 
 /** What the machine reads, offers and sums up for the chart that is worked on. */
-export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined; marks: readonly Mark[]; lives: Lives; rung: string; asOf: number | undefined; select(ids: string[]): void }): Machine {
-  const { desk, view, marks, lives, rung, asOf, select } = work;
+export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined; marks: readonly Mark[]; lives: Lives; rung: string; asOf: number | undefined; shiftRungs?: readonly string[]; select(ids: string[]): void }): Machine {
+  const { desk, view, marks, lives, rung, asOf, shiftRungs = NO_RUNGS, select } = work;
   const { id: market, tick } = desk.market;
   const [asked, setAsked] = useState(0);
   const [basis, setBasis] = useState<RangeBasis>("shift");
@@ -74,7 +77,7 @@ export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined;
   const names = open && (step === undefined || step === "structure");
   const onCharts = useMemo((): OnCharts => {
     const shown = open ? waiting.filter((fact, i) => i < MOST_OUTLINES || fact.key === current) : NONE;
-    return { market, rungs: rungs ?? [], offers: shown, current, names, areas, chosen };
-  }, [market, rungs, open, waiting, current, names, areas, chosen]);
+    return { market, rungs: rungs ?? [], offers: shown, current, names, areas, chosen, shiftRungs };
+  }, [market, rungs, open, waiting, current, names, areas, chosen, shiftRungs]);
   return { findings, proposals, areas, chosen, choose: (area) => setKey(area && keyOf(area)), basis, setBasis, onCharts, ask: () => setAsked(asked + 1) };
 }

@@ -19,7 +19,7 @@ export function Folded({ round, at, tradable, onGo }: { round: Round; at: Stop; 
       {round.rows.map((row) => {
         const here = row.id === at.market;
         const own = round.stops.filter(({ market }) => market === row.id);
-        const seen = round.startedAt !== undefined && own.length > 0 && own.every((stop) => (round.cellOf(stop)?.lookedAt ?? -Infinity) >= (round.startedAt ?? 0));
+        const seen = own.length > 0 && own.every(round.isLooked);
         const verdict = row.verdict?.verdict;
         return (
           <Box key={row.id} ref={here ? current : undefined} sx={{ borderBottom: 1, borderColor: "divider", borderLeft: "3px solid", borderLeftColor: here ? "text.primary" : "transparent", bgcolor: here ? "background.paper" : undefined }}>

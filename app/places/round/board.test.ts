@@ -4,6 +4,7 @@ import { alertsFor, areaName } from "../alerts/AlertChoices.tsx";
 import { noteOf } from "./Board.tsx";
 import { summaryText } from "./EndOfRound.tsx";
 import { arrange, freshCount } from "./order.ts";
+import { isStale, nextRow } from "./useRows.ts";
 import { cellText, clockText, rangeText, roundTitle, toAreaText, verdictText } from "./words.ts";
 
 const NOW = Date.UTC(2026, 9, 14, 12, 42);
@@ -58,6 +59,18 @@ describe("the board's rows", () => {
     const one = row("tin", { events: [event(9, "over"), event(16, "later"), event(14, "next"), event(0, "all", true)], before: said });
     expect(noteOf(one, NOW)).toEqual({ short: "14:00 |||  watch at 404", whole: "14:00 next; 16:00 later; today all; watch at 404" });
     expect(noteOf({ ...one, events: [], verdict: said }, NOW).short).toBe("");
+  });
+});
+
+describe("rows that lack something", () => {
+  it("are asked for in turn, the one that is looked at first; one that fails holds up no other", () => {
+    const stale = ["a", "b", "c"].map((name) => row(name, { validUntil: NOW }));
+    const rows = [...stale, row("fresh")];
+    expect(nextRow(rows, NOW, "b", new Map())).toBe("b");
+    expect(nextRow(rows, NOW, "b", new Map([["b", 0]]))).toBe("a");
+    expect(nextRow(rows, NOW, undefined, new Map([["a", 0], ["b", 2], ["c", 1]]))).toBe("a");
+    expect(nextRow([row("fresh")], NOW, "fresh", new Map())).toBeUndefined();
+    expect([isStale(row("x", { standing: null }), NOW), isStale(row("x", { cells: [null] }), NOW)]).toEqual([true, true]);
   });
 });
 

@@ -99,7 +99,7 @@ function Place({ account, board, side, clock }: Route.ComponentProps["loaderData
             </Box>
           }
         >
-          {roundTitle(board.today, board.round !== null)}
+          {roundTitle(round.today, round.startedAt !== undefined)}
         </PageTitle>
         {ending && <EndOfRound round={round} onLeave={() => setEnding(false)} />}
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "baseline", mb: 0.5 }}>

@@ -1,5 +1,5 @@
-import { useEffect, useRef, useState } from "react";
-import { doneOf, isDue, stopsOf, type Cell, type Stop } from "#core/round/walk";
+import { useRef, useState } from "react";
+import { doneOf, isDue, stopsOf, type Stop } from "#core/round/walk";
 import type { Verdict } from "#core/round/verdict";
 import type { RoundStepDto } from "#contracts/round";
 import type { Board, BoardCell, BoardRow } from "../../../server/round/board.ts";
@@ -13,9 +13,13 @@ export interface Round {
   waiting: number;
   stops: readonly Stop[];
   startedAt: number | undefined;
+  /** Rounds begun today, this one among them. */
+  today: number;
   done: ReturnType<typeof doneOf>;
   cellOf(stop: Stop): BoardCell | undefined;
   rowOf(market: string): BoardRow | undefined;
+  /** Whether a stop was looked at in the round that is on. */
+  isLooked(stop: Stop): boolean;
   /** Whether a stop has to be looked at: a candle closed there, or its verdict waits to be asked again. */
   isOpen(stop: Stop): boolean;
   look(stop: Stop): void;
@@ -24,6 +28,16 @@ export interface Round {
   /** What has not reached the server yet, in words; empty when all has. */
   trouble: string;
   saving: boolean;
+}
+
+/** What happened on this page; what the board was loaded with counts until a round was ended here. */
+interface Here {
+  /** Rounds begun and ended. */
+  begun: number;
+  ended: number;
+  /** When the one that is on was begun, and what was looked at in it. */
+  at: number | undefined;
+  looked: ReadonlySet<string>;
 }
 
 const AGAIN = 2_000;
@@ -35,16 +49,10 @@ export function useRound(board: Board, now: number, looked: string | undefined):
   const { rows: known, waiting } = useRows(board, now, looked);
   const [looks, setLooks] = useState<ReadonlyMap<string, number>>(new Map());
   const [verdicts, setVerdicts] = useState<ReadonlyMap<string, SaidVerdict>>(new Map());
-  const [begun, setBegun] = useState<number>();
-  const [ended, setEnded] = useState(false);
+  const [here, setHere] = useState<Here>({ begun: 0, ended: 0, at: undefined, looked: new Set() });
   const queue = useRef<RoundStepDto[]>([]);
   const busy = useRef(false);
-  const left = useRef(false);
   const [save, setSave] = useState({ saving: false, trouble: "" });
-  useEffect(() => {
-    left.current = false;
-    return () => void (left.current = true);
-  }, []);
 
   const send = async (): Promise<void> => {
     if (busy.current) return;
@@ -62,26 +70,26 @@ export function useRound(board: Board, now: number, looked: string | undefined):
       setSave({ saving: true, trouble: failureText(posted.failure) });
       if (posted.status > 0 && posted.status < 500) queue.current = queue.current.slice(steps.length);
       else await new Promise((done) => setTimeout(done, AGAIN));
-      if (left.current && posted.status === 0) break;
     }
     busy.current = false;
     setSave((before) => ({ ...before, saving: false }));
   };
+  const loaded = here.ended === 0 ? board.round : null;
+  const startedAt = loaded?.startedAt ?? here.at;
   const write = (step: RoundStepDto) => {
     queue.current.push(step);
-    if (step.step !== "end") setBegun((before) => before ?? now);
-    if (step.step !== "end") setEnded(false);
+    if (step.step !== "end" && !loaded) setHere((before) => (before.at === undefined ? { ...before, begun: before.begun + 1, at: now } : before));
     void send();
   };
-
-  const startedAt = ended ? undefined : (board.round?.startedAt ?? begun);
   const rows = known.map((row): BoardRow => {
-    const verdict = verdicts.get(row.id) ?? (ended ? null : row.verdict);
+    // What was said in a round that was ended here is said before the next one.
+    const verdict = verdicts.get(row.id) ?? (here.ended > 0 ? null : row.verdict);
+    const before = here.ended > 0 && row.verdict && row.verdict.verdict !== "nothing" ? row.verdict : row.before;
     const cells = row.cells.map((cell) => {
       const at = cell ? looks.get(keyOf(cell)) : undefined;
       return cell && at !== undefined && at > (cell.lookedAt ?? -Infinity) ? { ...cell, lookedAt: at } : cell;
     });
-    return { ...row, verdict, cells };
+    return { ...row, verdict, before, cells };
   });
   const rowOf = (market: string) => rows.find(({ id }) => id === market);
   const cellOf = ({ market, rung }: Stop) => rowOf(market)?.cells.find((cell) => cell?.rung === rung) ?? undefined;
@@ -90,15 +98,18 @@ export function useRound(board: Board, now: number, looked: string | undefined):
     const cell = rowOf(stop.market)?.cells.find((one) => one?.rung === stop.rung);
     return !cell || cell.close !== undefined;
   });
-  const cells: Cell[] = rows.flatMap((row) => row.cells.flatMap((cell) => cell ?? []));
+  // While the clock stands still a look of the round before is as late as one of this one.
+  const isLooked = (stop: Stop) => (loaded ? (cellOf(stop)?.lookedAt ?? -Infinity) >= loaded.startedAt : here.looked.has(keyOf(stop)));
   return {
     rows,
     waiting,
     stops,
     startedAt,
-    done: doneOf(stops, cells, startedAt ?? now),
+    today: board.today + here.begun,
+    done: doneOf(stops, isLooked),
     cellOf,
     rowOf,
+    isLooked,
     isOpen(stop) {
       const cell = cellOf(stop);
       const verdict = rowOf(stop.market)?.verdict;
@@ -108,6 +119,7 @@ export function useRound(board: Board, now: number, looked: string | undefined):
     look(stop) {
       setLooks((before) => new Map(before).set(keyOf(stop), now));
       write({ step: "look", market: stop.market, rung: stop.rung, at: now });
+      setHere((before) => ({ ...before, looked: new Set(before.looked).add(keyOf(stop)) }));
     },
     say(stop, verdict, { remark, asksAt } = {}) {
       const before = rowOf(stop.market)?.verdict;
@@ -116,11 +128,10 @@ export function useRound(board: Board, now: number, looked: string | undefined):
       write({ step: "verdict", market: stop.market, rung: stop.rung, verdict, remark: said.remark, ...(said.asksAt === null ? {} : { asksAt: said.asksAt }) });
     },
     end(summary) {
-      const { looked: seen, of } = doneOf(stops, cells, startedAt ?? now);
+      const { of, looked: seen } = doneOf(stops, isLooked);
       write({ step: "end", summary, stops: of, looked: seen });
       setVerdicts(new Map());
-      setBegun(undefined);
-      setEnded(true);
+      setHere((before) => ({ ...before, ended: before.ended + 1, at: undefined, looked: new Set() }));
     },
     ...save,
   };

@@ -1,4 +1,4 @@
-import { useEffect, useEffectEvent, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import type { Board, BoardRow } from "../../../server/round/board.ts";
 
 const LOOK = 1_500;
@@ -8,34 +8,46 @@ export function isStale({ cells, standing, validUntil }: BoardRow, now: number):
   return standing === null || cells.includes(null) || validUntil <= now;
 }
 
+/** The next row to be asked for: the one that is looked at, or of those that are stale the one whose turn is longest ago; so that one that fails holds up no other. */
+export function nextRow(rows: readonly BoardRow[], now: number, looked: string | undefined, asked: ReadonlyMap<string, number>): string | undefined {
+  const turn = (id: string) => asked.get(id) ?? -1;
+  const stale = rows.filter((row) => isStale(row, now)).sort((a, b) => turn(a.id) - turn(b.id));
+  const own = stale.find(({ id }) => id === looked);
+  return (own && turn(own.id) < 0 ? own : stale.at(0))?.id;
+}
+
 /**
  * The rows of the board, kept current: those that lack something, or on which a bar has closed by the market's clock,
- * are asked for one after the other, the one that is looked at first.
+ * are asked for one after the other.
  */
 export function useRows({ rows: first, list }: Pick<Board, "rows" | "list">, now: number, looked: string | undefined): { rows: readonly BoardRow[]; waiting: number } {
   const [fresh, setFresh] = useState<ReadonlyMap<string, BoardRow>>(new Map());
+  const asked = useRef(new Map<string, number>());
   const rows = first.map((row) => fresh.get(row.id) ?? row);
-  const next = useEffectEvent(() => {
-    const stale = rows.filter((row) => isStale(row, now));
-    return (stale.find(({ id }) => id === looked) ?? stale.at(0))?.id;
-  });
+  const next = useEffectEvent(() => nextRow(rows, now, looked, asked.current));
   useEffect(() => {
     const left = new AbortController();
     let timer: ReturnType<typeof setTimeout>;
+    let turn = 0;
     const read = async () => {
       const id = next();
       let rest = id === undefined ? LOOK : 0;
-      if (id !== undefined)
+      if (id !== undefined) {
+        // Asked for again only when all others have had their turn, and not at once.
+        if (asked.current.has(id)) rest = LOOK;
+        asked.current.set(id, turn++);
         try {
           const response = await fetch(`/round/${id}${list.id ? `?list=${list.id}` : ""}`, { signal: left.signal });
           if (response.ok) {
             const row = (await response.json()) as BoardRow;
             setFresh((held) => new Map(held).set(row.id, row));
-          } else rest = LOOK;
+            if (!isStale(row, row.validUntil - 1)) asked.current.delete(id);
+          }
         } catch {
           // Left, or the server is away: it is asked again.
           rest = LOOK;
         }
+      }
       if (!left.signal.aborted) timer = setTimeout(() => void read(), rest);
     };
     void read();
