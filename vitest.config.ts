@@ -1,7 +1,7 @@
 import { defineConfig } from "vitest/config";
 
 const TESTS = "{core,chart,contracts,server,demo,commands,app,bench}/**/*.test.ts";
-/** Tests of what the database holds share one: they run one after the other. */
+/** Tests of what the database holds share one: they run one after the other. The others share what they import. */
 const ON_TABLES = ["server/**/*.test.ts", "commands/desk/*.test.ts"];
 
 export default defineConfig({
@@ -10,7 +10,7 @@ export default defineConfig({
     testTimeout: 20_000,
     maxWorkers: 2,
     projects: [
-      { extends: true, test: { name: "computed", include: [TESTS], exclude: [...ON_TABLES, "node_modules/**"] } },
+      { extends: true, test: { name: "computed", include: [TESTS], exclude: [...ON_TABLES, "node_modules/**"], isolate: false } },
       { extends: true, test: { name: "stored", include: ON_TABLES, fileParallelism: false } },
     ],
   },

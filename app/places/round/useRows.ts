@@ -3,9 +3,13 @@ import type { Board, BoardRow } from "../../../server/round/board.ts";
 
 const LOOK = 1_500;
 
+function isWhole({ cells, standing }: BoardRow): boolean {
+  return standing !== null && !cells.includes(null);
+}
+
 /** A row that lacks something, or says what no longer holds. */
-export function isStale({ cells, standing, validUntil }: BoardRow, now: number): boolean {
-  return standing === null || cells.includes(null) || validUntil <= now;
+export function isStale(row: BoardRow, now: number): boolean {
+  return !isWhole(row) || row.validUntil <= now;
 }
 
 /** The next row to be asked for: the one that is looked at, or of those that are stale the one whose turn is longest ago; so that one that fails holds up no other. */
@@ -41,7 +45,7 @@ export function useRows({ rows: first, list }: Pick<Board, "rows" | "list">, now
           if (response.ok) {
             const row = (await response.json()) as BoardRow;
             setFresh((held) => new Map(held).set(row.id, row));
-            if (!isStale(row, row.validUntil - 1)) asked.current.delete(id);
+            if (isWhole(row)) asked.current.delete(id);
           }
         } catch {
           // Left, or the server is away: it is asked again.
