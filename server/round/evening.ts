@@ -5,6 +5,7 @@ import type { Found } from "#core/finding/found";
 import type { MarketFacts } from "#core/marks/kind";
 import { isSilent } from "#core/marks/registry";
 import { lengthOf } from "#core/marks/shown";
+import { countText } from "#core/marks/wording";
 import { closeOfBar } from "#core/series/resample";
 import { bucketOfBar } from "#core/time/boundaries";
 import { MINUTE } from "#core/time/dates";
@@ -83,7 +84,7 @@ export function keepEvening({ remarks }: EveningDto, accountId: string): Promise
     const known = new Set((await Market.findAll({ attributes: ["id"], raw: true, transaction })).map(({ id }) => id));
     const said = remarks.filter(({ market, remark }) => known.has(market) && remark.trim() !== "");
     const id = randomUUID();
-    await RoundRow.create({ id, accountId, listId: "", kind: "evening", startedAt: now, endedAt: now, summary: `${said.length} markets to remember in the morning.`, stops: remarks.length, looked: remarks.length }, { transaction });
+    await RoundRow.create({ id, accountId, listId: "", kind: "evening", startedAt: now, endedAt: now, summary: `${countText(said.length, "market")} to remember in the morning.`, stops: remarks.length, looked: remarks.length }, { transaction });
     await VerdictRow.bulkCreate(said.map(({ market, remark, verdict }) => ({ roundId: id, marketId: market, rung: "P1D", verdict, remark: remark.trim(), saidAt: now, asksAt: null })), { transaction });
     return id;
   });

@@ -101,6 +101,6 @@ describe("an evening", () => {
     await keepEvening({ remarks: [{ market: "cocoa", verdict: "watch", remark: " new supply above " }, { market: "salt", verdict: "nothing", remark: "" }, { market: "nowhere", verdict: "plan", remark: "x" }] }, id);
     expect((await openRoundOf(id, "", NOW)).round).toBeNull();
     expect([...(await lastRemarks(id, undefined))].map(([market, { verdict, remark }]) => [market, verdict, remark])).toEqual([["cocoa", "watch", "new supply above"]]);
-    expect((await pastRounds(id))[0].kind).toBe("evening");
+    expect((await pastRounds(id))[0]).toMatchObject({ kind: "evening", summary: "1 market to remember in the morning." });
   });
 });
