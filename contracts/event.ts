@@ -1,11 +1,12 @@
 import "reflect-metadata";
 import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsNumber, IsOptional, IsString, Length, Max, MaxLength, Min } from "class-validator";
+import { TiesDto } from "#contracts/market";
 import { EVENT_KINDS, type EventKind, type Impact } from "#core/events/event";
 
 const LATEST = 8e15;
 
 /** An event that is entered by hand. */
-export class EventDto {
+export class EventDto extends TiesDto {
   /** Empty for a new one. */
   @IsString()
   @Length(0, 36)
@@ -33,20 +34,6 @@ export class EventDto {
 
   @IsIn([1, 2, 3])
   impact!: Impact;
-
-  @IsArray()
-  @ArrayMaxSize(20)
-  @IsString({ each: true })
-  @Length(1, 60, { each: true })
-  currencies!: string[];
-
-  @IsString()
-  @MaxLength(60)
-  region!: string;
-
-  @IsString()
-  @MaxLength(60)
-  sector!: string;
 
   @IsArray()
   @ArrayMaxSize(50)

@@ -4,21 +4,12 @@ import { bandsOfMark, type BandsAt } from "#core/alerts/place";
 import { FINDING_DEFAULTS, readFrom } from "#core/finding/params";
 import { closeOfBar } from "#core/series/resample";
 import { slice } from "#core/series/series";
-import { nominalLength } from "#core/time/timeframe";
-import { layersOf } from "../bars/layers.ts";
+import { finestOf } from "../bars/finest.ts";
 import { calendarOf, factsOf } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
 import { marksOf } from "../desk/marks.ts";
-
-/** The finest bars of a market; none when it has no bars. */
-async function finestOf(market: Market): Promise<ClosedBars | undefined> {
-  const layers = (await layersOf(market)).filter(({ series }) => series.length > 0);
-  const [finest] = [...layers].sort((a, b) => nominalLength(a.base) - nominalLength(b.base));
-  const calendar = calendarOf(market);
-  return finest && { series: finest.series, closeOf: (time) => closeOfBar(time, finest.base, calendar) };
-}
 
 /** Instant up to which a market's finest bars tell what happened; none when it has no bars. */
 export async function toldUntilOf(market: Market): Promise<number | undefined> {

@@ -1,10 +1,8 @@
 import { randomUUID } from "node:crypto";
 import type { SetupDto } from "#contracts/setup";
 import { outcomeOf, rewardToRisk, type Setup, type SetupOutcome } from "#core/round/setup";
-import { closeOfBar } from "#core/series/resample";
-import { nominalLength } from "#core/time/timeframe";
-import { layersOf } from "../bars/layers.ts";
-import { calendarOf, findMarket } from "../bars/markets.ts";
+import { finestOf } from "../bars/finest.ts";
+import { findMarket } from "../bars/markets.ts";
 import { Market, SetupRow } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
@@ -40,9 +38,8 @@ export async function setupsOf(accountId: string, limit = 50): Promise<NotedSetu
   for (const { id, marketId, rung, setup, notedAt } of rows) {
     const market = markets.get(marketId);
     if (!market) continue;
-    const [finest] = [...(await layersOf(market))].filter(({ series }) => series.length > 0).sort((a, b) => nominalLength(a.base) - nominalLength(b.base));
-    const calendar = calendarOf(market);
-    const outcome: SetupOutcome = finest ? outcomeOf(setup, finest.series, notedAt, (time) => closeOfBar(time, finest.base, calendar)) : { end: "open", at: undefined, r: 0, ambiguous: false };
+    const fine = await finestOf(market);
+    const outcome: SetupOutcome = fine ? outcomeOf(setup, fine.series, notedAt, fine.closeOf) : { end: "open", at: undefined, r: 0, ambiguous: false };
     out.push({ ...setup, id, market: marketId, name: market.name, decimals: market.decimals, rung, notedAt, outcome });
   }
   return out;

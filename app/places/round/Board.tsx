@@ -7,6 +7,7 @@ import type { SxProps, Theme } from "@mui/material/styles";
 import { Fragment, useRef, type KeyboardEvent, type MouseEvent } from "react";
 import { Link } from "react-router";
 import { priceText, rungText } from "#core/marks/wording";
+import { asksAgain } from "#core/round/verdict";
 import { isDue } from "#core/round/walk";
 import type { BoardCell, BoardRow } from "../../../server/round/board.ts";
 import { agreementText } from "../descent/BearingRow.tsx";
@@ -117,11 +118,10 @@ function Row({ row, rungs, index, now, addressOf }: { row: BoardRow; rungs: read
 function VerdictWord({ row, now }: { row: BoardRow; now: number }) {
   if (!row.verdict) return null;
   const { verdict, remark, asksAt } = row.verdict;
-  const asks = asksAt !== null && asksAt <= now;
   return (
     <span className={verdict} title={verdictText(row.verdict, now)}>
       <em>{verdict}</em>
-      {asks ? " ask again" : asksAt !== null ? " ?" : ""}
+      {asksAgain(row.verdict, now) ? " ask again" : asksAt !== null ? " ?" : ""}
       {remark && <small> {remark}</small>}
     </span>
   );

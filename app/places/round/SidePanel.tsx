@@ -5,6 +5,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { grouped } from "#core/events/event";
 import { countText, rungText } from "#core/marks/wording";
+import { asksAgain } from "#core/round/verdict";
 import { closingNext, isDue, type Cell } from "#core/round/walk";
 import { spanText } from "../../../chart/measure.ts";
 import type { BoardCell } from "../../../server/round/board.ts";
@@ -36,7 +37,7 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
   const closing = closingNext(cells, now, 4);
   const due = cells.filter(isDue).sort((a, b) => (b.closedAt ?? 0) - (a.closedAt ?? 0));
   const dueMarkets = [...new Set(due.map(({ market }) => market))];
-  const asked = round.rows.filter(({ verdict }) => verdict && verdict.asksAt !== null && verdict.asksAt <= now);
+  const asked = round.rows.filter(({ verdict }) => verdict && asksAgain(verdict, now));
   const watched = round.rows.filter(({ verdict }) => verdict && verdict.verdict !== "nothing");
   const touched = (id: string) => round.rows.filter(({ events }) => events.some((event) => event.id === id)).map(({ name }) => name);
   const clash = grouped(side.events.filter(({ at }) => at >= now)).find((group) => group.length > 1 || group[0].kind === "speech");

@@ -7,7 +7,7 @@ import { useState, type RefObject } from "react";
 import { Link } from "react-router";
 import { distanceTo, type Area } from "#core/areas/areas";
 import type { RungReading } from "#core/finding/reading";
-import type { Verdict } from "#core/round/verdict";
+import { asksAgain, type Verdict } from "#core/round/verdict";
 import { percentText, priceText, rungText } from "#core/marks/wording";
 import { spanText } from "../../../chart/measure.ts";
 import type { BoardCell, BoardRow } from "../../../server/round/board.ts";
@@ -99,7 +99,7 @@ export function StopPanel({ row, rung, cell, reading, areas, price, now, opened,
       </Box>
       {verdict && verdict.verdict !== "nothing" && (
         <Button variant="text" sx={{ px: 0, py: 0, minHeight: 24 }} onClick={onAskAgain} aria-pressed={verdict.asksAt !== null} title="Y">
-          {verdict.asksAt === null ? "Only if it closes like this" : verdict.asksAt <= now ? "The bar has closed: does it stand?" : `To be asked again at ${clockText(verdict.asksAt, now)}`}
+          {verdict.asksAt === null ? "Only if it closes like this" : asksAgain(verdict, now) ? "The bar has closed: does it stand?" : `To be asked again at ${clockText(verdict.asksAt, now)}`}
         </Button>
       )}
       <TextField

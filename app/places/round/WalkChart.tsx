@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useEffectEvent, useMemo, useState, useSyncExternalStore } from "react";
 import type { Area } from "#core/areas/areas";
 import type { RungReading } from "#core/finding/reading";
 import { EVERYTHING } from "#core/marks/shown";
@@ -37,11 +37,8 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
   const reading = machine.findings?.rungs.find((one) => one.rung === rung);
   const close = here?.bars?.series.close.at(-1);
   const said = useMemo(() => ({ reading, areas, price: close }), [reading, areas, close]);
-  const [told, setTold] = useState<typeof said>();
-  if (told !== said) {
-    setTold(said);
-    queueMicrotask(() => onRead(said));
-  }
+  const tell = useEffectEvent(onRead);
+  useEffect(() => tell(said), [said]);
   const shared: Shared = { hours: "all", asOf: undefined, now, log: false, goTo: undefined, moment: undefined, shown: SHOWN, cursor, dragged: undefined, plan: undefined, machine: { ...machine.onCharts, areas } };
   const place = useMemo(() => ({ id: 0, market: "", rung }), [rung]);
   const onChange = useCallback((next: PaneView) => setView(next), []);

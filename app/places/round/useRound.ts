@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { doneOf, isDue, stopsOf, type Stop } from "#core/round/walk";
-import type { Verdict } from "#core/round/verdict";
+import { asksAgain, type Verdict } from "#core/round/verdict";
 import type { RoundStepDto } from "#contracts/round";
 import type { Board, BoardCell, BoardRow } from "../../../server/round/board.ts";
 import type { SaidVerdict } from "../../../server/round/rounds.ts";
@@ -113,7 +113,7 @@ export function useRound(board: Board, now: number, looked: string | undefined):
     isOpen(stop) {
       const cell = cellOf(stop);
       const verdict = rowOf(stop.market)?.verdict;
-      const asked = verdict?.rung === stop.rung && verdict.asksAt !== null && verdict.asksAt <= now;
+      const asked = verdict?.rung === stop.rung && asksAgain(verdict, now);
       return asked || (cell !== undefined && isDue(cell));
     },
     look(stop) {

@@ -1,4 +1,5 @@
 import { priceText, percentText, rungText } from "#core/marks/wording";
+import { asksAgain } from "#core/round/verdict";
 import { isDue } from "#core/round/walk";
 import type { BoardCell, BoardRow } from "../../../server/round/board.ts";
 import type { SaidVerdict } from "../../../server/round/rounds.ts";
@@ -47,8 +48,9 @@ export function rangeShare({ standing }: BoardRow): number {
 }
 
 /** "plan, 4 h: back at 404"; and that it is to be asked again. */
-export function verdictText({ verdict, rung, remark, asksAt }: SaidVerdict, now: number): string {
-  const again = asksAt === null ? "" : asksAt <= now ? ", ask again" : `, if it closes so at ${clockText(asksAt, now)}`;
+export function verdictText(said: SaidVerdict, now: number): string {
+  const { verdict, rung, remark, asksAt } = said;
+  const again = asksAt === null ? "" : asksAgain(said, now) ? ", ask again" : `, if it closes so at ${clockText(asksAt, now)}`;
   return `${verdict}, ${rungText(rung)}${again}${remark ? `: ${remark}` : ""}`;
 }
 
