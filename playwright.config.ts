@@ -8,7 +8,7 @@ export default defineConfig({
   workers: 1,
   timeout: 240_000,
   expect: { timeout: 20_000 },
-  reporter: [["line"], ["json", { outputFile: "test-results/e2e.json" }]],
+  reporter: [["line"], ["json"]],
   use: {
     baseURL: process.env.COMPASS_ADDRESS,
     viewport: { width: 1280, height: 800 },

@@ -1,13 +1,13 @@
 import { PEOPLE } from "../demo/people.ts";
 import { seedWorld } from "../demo/seed.ts";
-import { runDesk } from "./desk/desk.ts";
+import { readDeskName, runDesk } from "./desk/desk.ts";
 import { runCommand, timed } from "./desk/timing.ts";
 
 process.env.COMPASS_LOG ??= "warn";
 
 runCommand(() =>
   runDesk(
-    process.argv[2] === "test" ? "test" : "demo",
+    readDeskName(process.argv[2] ?? "demo"),
     async () => {
       await timed("Looking after the Meridian Isles", seedWorld);
     },

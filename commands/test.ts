@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
-import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { ensureBuild } from "./desk/build.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { freePort } from "./desk/ports.ts";
@@ -53,19 +53,35 @@ async function unitTests(): Promise<Count> {
   }
 }
 
-/** The story in a real browser, against the production build and a freshly seeded world. */
-async function browserTests(): Promise<Count> {
-  rmSync("var/test", { recursive: true, force: true });
+/** Halves of the browser tests that take about the same time; the market clock is moved by the last file alone. */
+const HALVES = [
+  ["chart", "charts", "finding", "import", "library", "round"],
+  ["machine", "marks", "story", "watch"],
+];
+
+/** The browser tests, against the production build: each half on a freshly seeded world of its own, beside the other. */
+async function browserTests(): Promise<Count[]> {
+  const left = readdirSync("e2e").filter((file) => file.endsWith(".spec.ts") && !HALVES.flat().includes(file.replace(".spec.ts", "")));
+  if (left.length > 0) throw new CommandFault(`${left.join(", ")} is in none of the halves of the browser tests.`);
   await ensureBuild();
-  const port = await freePort(4410);
-  const desk = spawn(bin("tsx"), ["commands/demo.ts", "test"], {
+  return Promise.all(HALVES.map(async (files, i) => half(i + 1, files, await freePort(4410 + 100 * i))));
+}
+
+async function half(number: number, files: readonly string[], port: number): Promise<Count> {
+  const name = `test-${number}`;
+  rmSync(`var/${name}`, { recursive: true, force: true });
+  const desk = spawn(bin("tsx"), ["commands/demo.ts", name], {
     stdio: ["ignore", "pipe", "inherit"],
     env: { ...process.env, COMPASS_PORT: String(port), COMPASS_LOG: "error" },
   });
   try {
-    const address = await addressOf(desk);
-    const { status } = spawnSync(bin("playwright"), ["test"], { stdio: "inherit", env: { ...process.env, COMPASS_ADDRESS: address } });
-    const { stats } = JSON.parse(readFileSync("test-results/e2e.json", "utf8")) as { stats: { expected: number; unexpected: number; flaky: number } };
+    const result = `test-results/${name}.json`;
+    const runner = spawn(bin("playwright"), ["test", "--output", `test-results/${name}`, ...files.map((file) => `e2e/${file}.spec.ts`)], {
+      stdio: "inherit",
+      env: { ...process.env, COMPASS_ADDRESS: await addressOf(desk), PLAYWRIGHT_JSON_OUTPUT_FILE: result },
+    });
+    const status = await new Promise((done) => runner.once("close", done));
+    const { stats } = JSON.parse(readFileSync(result, "utf8")) as { stats: { expected: number; unexpected: number; flaky: number } };
     return { passed: stats.expected + stats.flaky, failed: Math.max(stats.unexpected, status === 0 ? 0 : 1) };
   } finally {
     const ended = new Promise((done) => desk.once("exit", done));
@@ -92,7 +108,7 @@ runCommand(async () => {
   const counts: Count[] = [];
   if (!only || only === "static") counts.push(...(await staticChecks()));
   if (!only || only === "unit") counts.push(await unitTests());
-  if (!only || only === "browser") counts.push(await browserTests());
+  if (!only || only === "browser") counts.push(...(await browserTests()));
   const sum = (key: keyof Count) => counts.reduce((total, count) => total + count[key], 0);
   process.stdout.write(`\n${sum("passed")} passed, ${sum("failed")} failed\n`);
   process.exitCode = sum("failed") === 0 ? 0 : 1;

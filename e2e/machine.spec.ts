@@ -94,9 +94,8 @@ test("an area of several rungs explains itself, and a scenario begins at it; a b
     }
   }
   const areas = sheet(page).getByRole("list", { name: "Areas by distance" });
-  const area = areas.getByRole("button", { name: /weight/ }).first();
-  await area.click();
-  await expect(area).toHaveAttribute("aria-pressed", "true");
+  await areas.getByRole("button", { name: /weight/ }).first().click();
+  await expect(areas.getByRole("button", { name: /weight/, pressed: true })).toHaveCount(1);
   const reasons = areas.getByRole("button", { name: /^(Year|Quarter|Month|Week|Day): / });
   await expect(reasons.first()).toBeVisible();
   expect(new Set((await reasons.allTextContents()).map((text) => text.split(":")[0])).size).toBeGreaterThan(1);

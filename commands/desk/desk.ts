@@ -8,8 +8,8 @@ import { freePort } from "./ports.ts";
 import { serve, type Running } from "./serve.ts";
 import { CommandFault, timed } from "./timing.ts";
 
-/** "demo" is the invented world, "desk" one's own, "test" what the browser tests work on. */
-export const DESKS = ["demo", "desk", "test"] as const;
+/** "demo" is the invented world, "desk" one's own, the others what the browser tests work on, half of them on each. */
+export const DESKS = ["demo", "desk", "test-1", "test-2"] as const;
 export type DeskName = (typeof DESKS)[number];
 
 export function folderOf(desk: DeskName): string {

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { areasOf, bandWeight, distanceTo, onGrid, roomAt, rungWeight, type AreaBand } from "#core/areas/areas";
+import { areasOf, bandWeight, distanceTo, onGrid, roomAt, rungWeight, successorOf, type AreaBand } from "#core/areas/areas";
 import { bandsOfMarks } from "#core/areas/fromMarks";
 import { live, mark } from "#core/testing/marks";
 import { days } from "#core/testing/openData";
@@ -26,6 +26,13 @@ describe("areas", () => {
     const areas = areasOf(chain);
     for (const { bottom, top } of areas) expect(top - bottom).toBeLessThanOrEqual(4);
     expect(areas.length).toBeGreaterThan(1);
+  });
+  it("go on when a reason joins or goes, and end with the last one they had", () => {
+    const [week, day, hour] = [band("P1W", 99, 103), band("P1D", 101, 102), band("PT1H", 101.2, 101.8)];
+    const [before] = areasOf([week, day]);
+    const after = areasOf([week, day, hour, band("P1W", 300, 301), band("P1D", 300, 301)]);
+    expect(successorOf(before, after)).toBe(after[0]);
+    expect(successorOf(after[1], areasOf([week, day]))).toBeUndefined();
   });
   it("count a fact once: one mark, or two of a kind on the same bars, are one reason", () => {
     const sources = [{ from: 0, to: 10 }];

@@ -135,6 +135,15 @@ export function distanceTo({ bottom, top }: Pick<Area, "bottom" | "top">, price:
   return price < bottom ? bottom - price : price > top ? top - price : 0;
 }
 
+/** The area that goes on from one of before: of those that share a reason with it, the one that shares most. */
+export function successorOf(before: Area, areas: readonly Area[]): Area | undefined {
+  const ids = new Set(before.reasons.map(({ id }) => id));
+  const shared = (area: Area) => area.reasons.filter(({ id }) => ids.has(id)).length;
+  let best: Area | undefined;
+  for (const area of areas) if (shared(area) > (best ? shared(best) : 0)) best = area;
+  return best;
+}
+
 /** The nearest area on each side of a price, and the room to it; an area that holds the price is none of the two. */
 export function roomAt(areas: readonly Area[], price: number): { above?: Area; below?: Area; inside?: Area } {
   const above = areas.filter(({ bottom }) => bottom > price).at(0);

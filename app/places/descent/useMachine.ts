@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { areasOf, onGrid, type Area } from "#core/areas/areas";
+import { areasOf, onGrid, successorOf, type Area } from "#core/areas/areas";
 import { bandsOfMarks } from "#core/areas/fromMarks";
 import type { Found } from "#core/finding/found";
 import type { RungReading } from "#core/finding/reading";
@@ -53,7 +53,7 @@ export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined;
   const { id: market, tick } = desk.market;
   const [asked, setAsked] = useState(0);
   const [basis, setBasis] = useState<RangeBasis>("shift");
-  const [key, setKey] = useState<string>();
+  const [choice, setChoice] = useState<Area>();
   const series = view?.desk === desk ? view.bars?.series : undefined;
   const findings = useFindings(market, asOf, series?.time.at(-1), asked);
   const facts = findings?.facts ?? NONE;
@@ -70,8 +70,8 @@ export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined;
     // Which of very many marks are nearest need not be asked at every price.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [marks, lives, rungs, tick]);
-  const keyOf = (area: Area) => area.reasons.map(({ id }) => id).sort().join(" ");
-  const chosen = areas.find((area) => keyOf(area) === key);
+  // Areas are made anew with every mark that comes or goes: what was chosen stays chosen while a reason of it stands.
+  const chosen = useMemo(() => choice && successorOf(choice, areas), [choice, areas]);
   const current = proposals.current?.key;
   const { open, waiting, step } = proposals;
   const names = open && (step === undefined || step === "structure");
@@ -79,5 +79,5 @@ export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined;
     const shown = open ? waiting.filter((fact, i) => i < MOST_OUTLINES || fact.key === current) : NONE;
     return { market, rungs: rungs ?? [], offers: shown, current, names, areas, chosen, shiftRungs };
   }, [market, rungs, open, waiting, current, names, areas, chosen, shiftRungs]);
-  return { findings, proposals, areas, chosen, choose: (area) => setKey(area && keyOf(area)), basis, setBasis, onCharts, ask: () => setAsked(asked + 1) };
+  return { findings, proposals, areas, chosen, choose: setChoice, basis, setBasis, onCharts, ask: () => setAsked(asked + 1) };
 }
