@@ -64,30 +64,40 @@ async function browserTests(): Promise<Count[]> {
   const left = readdirSync("e2e").filter((file) => file.endsWith(".spec.ts") && !HALVES.flat().includes(file.replace(".spec.ts", "")));
   if (left.length > 0) throw new CommandFault(`${left.join(", ")} is in none of the halves of the browser tests.`);
   await ensureBuild();
-  return Promise.all(HALVES.map(async (files, i) => half(i + 1, files, await freePort(4410 + 100 * i))));
+  const desks: { child: ChildProcess; address: string }[] = [];
+  try {
+    // One after the other: two that start together would look for a free port for their databases at one moment.
+    for (const number of HALVES.keys()) desks.push(await startDesk(`test-${number + 1}`));
+    return await Promise.all(HALVES.map((files, i) => half(`test-${i + 1}`, files, desks[i].address)));
+  } finally {
+    await Promise.all(desks.map(({ child }) => ended(child)));
+  }
 }
 
-async function half(number: number, files: readonly string[], port: number): Promise<Count> {
-  const name = `test-${number}`;
+async function startDesk(name: string): Promise<{ child: ChildProcess; address: string }> {
   rmSync(`var/${name}`, { recursive: true, force: true });
-  const desk = spawn(bin("tsx"), ["commands/demo.ts", name], {
+  const child = spawn(bin("tsx"), ["commands/demo.ts", name], {
     stdio: ["ignore", "pipe", "inherit"],
-    env: { ...process.env, COMPASS_PORT: String(port), COMPASS_LOG: "error" },
+    env: { ...process.env, COMPASS_PORT: String(await freePort(4410)), COMPASS_LOG: "error" },
   });
-  try {
-    const result = `test-results/${name}.json`;
-    const runner = spawn(bin("playwright"), ["test", "--output", `test-results/${name}`, ...files.map((file) => `e2e/${file}.spec.ts`)], {
-      stdio: "inherit",
-      env: { ...process.env, COMPASS_ADDRESS: await addressOf(desk), PLAYWRIGHT_JSON_OUTPUT_FILE: result },
-    });
-    const status = await new Promise((done) => runner.once("close", done));
-    const { stats } = JSON.parse(readFileSync(result, "utf8")) as { stats: { expected: number; unexpected: number; flaky: number } };
-    return { passed: stats.expected + stats.flaky, failed: Math.max(stats.unexpected, status === 0 ? 0 : 1) };
-  } finally {
-    const ended = new Promise((done) => desk.once("exit", done));
-    desk.kill("SIGTERM");
-    await ended;
-  }
+  return { child, address: await addressOf(child) };
+}
+
+async function ended(child: ChildProcess): Promise<void> {
+  const end = new Promise((done) => child.once("exit", done));
+  child.kill("SIGTERM");
+  await end;
+}
+
+async function half(name: string, files: readonly string[], address: string): Promise<Count> {
+  const result = `test-results/${name}.json`;
+  const runner = spawn(bin("playwright"), ["test", "--output", `test-results/${name}`, ...files.map((file) => `e2e/${file}.spec.ts`)], {
+    stdio: "inherit",
+    env: { ...process.env, COMPASS_ADDRESS: address, PLAYWRIGHT_JSON_OUTPUT_FILE: result },
+  });
+  const status = await new Promise((done) => runner.once("close", done));
+  const { stats } = JSON.parse(readFileSync(result, "utf8")) as { stats: { expected: number; unexpected: number; flaky: number } };
+  return { passed: stats.expected + stats.flaky, failed: Math.max(stats.unexpected, status === 0 ? 0 : 1) };
 }
 
 function addressOf(desk: ChildProcess): Promise<string> {
