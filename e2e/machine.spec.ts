@@ -93,9 +93,10 @@ test("an area of several rungs explains itself, and a scenario begins at it; a b
       await page.keyboard.press("Escape");
     }
   }
+  // The marks taken together come to life one after the other; until then areas come and go.
+  await expect(lines(page).filter({ hasText: /^(Week: )?\.\.\.$/ })).toHaveCount(0);
   const areas = sheet(page).getByRole("list", { name: "Areas by distance" });
   const pressed = areas.getByRole("button", { name: /weight/, pressed: true });
-  // The marks taken together still come to life one after the other, and the list is put in order anew.
   await expect(async () => {
     if ((await pressed.count()) === 0) await areas.getByRole("button", { name: /weight/ }).first().click();
     await expect(pressed).toHaveCount(1, { timeout: 2000 });

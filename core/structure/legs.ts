@@ -16,13 +16,13 @@ export interface Leg {
   overlap: number;
 }
 
-/** Highs and lows in turn: of several on one side the outermost stays. */
-export function alternating(swings: readonly Swing[]): Swing[] {
-  const out: Swing[] = [];
+/** Highs and lows in turn: of several on one side the outermost stays, of equal ones the first. */
+export function alternating<T extends Swing>(swings: readonly T[]): T[] {
+  const out: T[] = [];
   for (const swing of swings) {
     const last = out.at(-1);
     if (last?.side !== swing.side) out.push(swing);
-    else if ((swing.side === "high") === swing.price > last.price) out[out.length - 1] = swing;
+    else if (swing.side === "high" ? swing.price > last.price : swing.price < last.price) out[out.length - 1] = swing;
   }
   return out;
 }

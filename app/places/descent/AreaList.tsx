@@ -22,7 +22,7 @@ interface Props {
   alertRung: string | undefined;
 }
 
-/** Listed at once: the nearest. */
+/** Listed at once: the nearest, and the chosen one wherever it is. */
 const LISTED = 6;
 
 /** Where marks of several rungs meet, nearest to price first; the chosen one with its reasons. */
@@ -33,7 +33,7 @@ export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason
     <Box component="section" aria-label="Areas" sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}>
       <Typography variant="h3">{countText(areas.length, "area")}</Typography>
       <Box component="ul" aria-label="Areas by distance" sx={{ listStyle: "none", p: 0, m: 0 }}>
-        {near.slice(0, LISTED).map((area) => {
+        {near.filter((area, i) => i < LISTED || area === chosen).map((area) => {
           const on = area === chosen;
           return (
             <Box component="li" key={`${area.bottom} ${area.top}`}>
