@@ -124,7 +124,7 @@ function makeMarks(bars: number, count: number, series: ReturnType<typeof millio
       case 2:
         return { ...base, kind: "retracement", anchors: points(2), props: { ratios: [0.382, 0.5, 0.618] } };
       default:
-        return { ...base, kind: "impulse", anchors: points(5), props: { degree: "Minor", scale: "arithmetic" } };
+        return { ...base, kind: "count", anchors: points(5), props: { degree: "Minor", scale: "arithmetic" } };
     }
   });
 }

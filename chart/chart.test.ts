@@ -5,7 +5,7 @@ import { drawCandles, fitPrices } from "./candles.ts";
 import { declutter } from "./declutter.ts";
 import { distanceTo, hits } from "./hit.ts";
 import { hatch } from "./marks/hatch.ts";
-import { waveLabel } from "./marks/impulse.ts";
+import { labelText } from "#core/waves/notation";
 import { LAMP, PAPER, type Palette } from "./palette.ts";
 import { buildPyramid, visible } from "./pyramid.ts";
 import { makeScale } from "./scale.ts";
@@ -120,7 +120,8 @@ describe("labels", () => {
   it("that do not touch are left alone", () => expect(declutter([100, 200], 20, 0, 400)).toEqual([100, 200]));
   // Notation: Frost and Prechter (1978), chapter 1, "Degree"; from memory.
   it("waves are written by degree", () => {
-    expect([waveLabel("Cycle", 5), waveLabel("Primary", 3), waveLabel("Intermediate", 5), waveLabel("Minor", 1)]).toEqual(["V", "\u2462", "(5)", "1"]);
+    expect([labelText("5", "Cycle"), labelText("3", "Primary"), labelText("5", "Intermediate"), labelText("1", "Minor")]).toEqual(["V", "\u2462", "(5)", "1"]);
+    expect([labelText("B", "Cycle"), labelText("B", "Intermediate"), labelText("4", "Minute"), labelText("Y", "Subminuette")]).toEqual(["b", "(B)", "[iv]", "y"]);
   });
   it("hatches lean as they should and stay in their box", () => {
     for (const [x1, y1, x2, y2] of hatch({ left: 10, right: 60, top: 20, bottom: 40 }, "rising", 7)) {

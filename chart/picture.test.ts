@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { followMark } from "#core/marks/follow";
 import type { Anchor, Mark, MarketFacts } from "#core/marks/kind";
-import { isSilent, markKinds } from "#core/marks/registry";
+import { isSilent, kindOf, markKinds } from "#core/marks/registry";
 import { fromBars } from "#core/series/series";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { boxOf, separateLabels } from "./labels.ts";
@@ -60,7 +60,7 @@ describe("a laid out picture", () => {
     level: { label: "here" },
     zone: { side: "demand", own: true },
     retracement: { ratios: [0.5] },
-    impulse: { degree: "Minor", scale: "arithmetic" },
+    count: { ...kindOf({ kind: "count" }).readProps({ degree: "Minor" }, 4) },
     trendLine: {},
     note: { text: "some words" },
     fittedLevel: { label: "shelf", touches: 4, through: 0 },
@@ -71,7 +71,7 @@ describe("a laid out picture", () => {
   };
   // A path never dies, and bearings and dismissals are no figure of the chart.
   it.each(markKinds.map(({ kind }) => kind).filter((kind) => kind !== "path" && !isSilent({ kind })))("draws a %s, and a dead one without its pigment", (kind) => {
-    const count = { level: 1, zone: 2, retracement: 2, trendLine: 2, fittedLevel: 2, channel: 3, impulse: 4, gap: 2, structure: 2 }[kind] ?? 1;
+    const count = { level: 1, zone: 2, retracement: 2, trendLine: 2, fittedLevel: 2, channel: 3, count: 4, gap: 2, structure: 2 }[kind] ?? 1;
     const mark: Mark = { id: "1", kind, market: "m", rung: "P1D", anchors: anchors(count), props: props[kind], note: "", author: "", version: 1 };
     const life = followMark(mark, { series, market, calendar });
     const picture: Picture = { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [{ mark, life: { ...life, dead: false } }], scenarios: [], selected: [], unfinished: true };

@@ -16,6 +16,7 @@ import { declutter } from "./declutter.ts";
 import { drawFarOff } from "./farOff.ts";
 import { separateLabels } from "./labels.ts";
 import { asOutline, drawAreas, drawNextShift, drawSwingNames, type SwingName, type NextShift, type Offer } from "./offers.ts";
+import { pivotBar } from "#core/marks/pivotBar";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
 import { drawNights, nights, type Stretch } from "./nights.ts";
@@ -132,6 +133,27 @@ export function indexOfTime(series: Series, future: readonly number[], time: num
   return lastAtOrBefore(series, time);
 }
 
+/** Bars that made extremes of longer rungs, by series: looked for once, not at every frame. */
+const extremes = new WeakMap<Series, Map<string, number>>();
+
+/**
+ * Bar index of an anchor of a mark: of one that is an extreme of a longer rung's bar the very bar that made it, where it is
+ * asked for with its price.
+ */
+export function indexOfAnchor({ pyramid, future, timeframe, calendar }: Picture, mark: Pick<Mark, "rung" | "kind">, time: number, price?: number): number {
+  const series = pyramid.levels[0];
+  const own = parseTimeframe(mark.rung);
+  if (price === undefined || !own || nominalLength(own) <= nominalLength(timeframe) || series.length === 0 || time < series.time[0]) return indexOfTime(series, future, time);
+  let known = extremes.get(series);
+  if (!known) extremes.set(series, (known = new Map()));
+  const key = `${mark.rung} ${time} ${price}`;
+  const before = known.get(key);
+  if (before !== undefined) return before;
+  const found = pivotBar(series, { time, price }, own, timeframe, calendar);
+  known.set(key, found);
+  return found;
+}
+
 /** The instant a bar index begins at, whatever the rung: what bars of two charts are compared by. */
 export function instantOf({ pyramid, future, timeframe, calendar }: Picture, index: number): number {
   const time = timeOf(pyramid.levels[0], future, index);
@@ -185,7 +207,8 @@ function farOff({ pyramid, marks, market }: Picture, scale: Scale): Shape[] {
 }
 
 /** One mark's shapes: what is drawn, and what a pointer can hit. */
-export function drawMark({ mark, life }: LivedMark, { pyramid, market, future, marks, selected, timeframe }: Picture, scale: Scale): Shape[] {
+export function drawMark({ mark, life }: LivedMark, picture: Picture, scale: Scale): Shape[] {
+  const { pyramid, market, marks, selected, timeframe } = picture;
   const series = pyramid.levels[0];
   const rung = parseTimeframe(mark.rung);
   const hatchApart = HATCH * Math.min(4, Math.ceil(marks.length / CROWD));
@@ -193,7 +216,7 @@ export function drawMark({ mark, life }: LivedMark, { pyramid, market, future, m
   return drawingOf(mark.kind)(mark, life, {
     scale,
     market,
-    indexOf: (time) => indexOfTime(series, future, time),
+    indexOf: (time, price) => indexOfAnchor(picture, mark, time, price),
     last: series.length - 1,
     selected: selected.includes(mark.id),
     origin,

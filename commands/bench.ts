@@ -7,6 +7,7 @@ import { cleanImport, importSides } from "../bench/import.ts";
 import { withDesk } from "../bench/desk.ts";
 import { roundLines } from "../bench/round.ts";
 import { compare, ratioLine } from "../bench/side.ts";
+import { waveLines, waveSides } from "../bench/waves.ts";
 import { storeLines, withMillion } from "../bench/store.ts";
 import { ensureBuild } from "./desk/build.ts";
 import { runCommand } from "./desk/timing.ts";
@@ -15,7 +16,7 @@ process.env.COMPASS_LOG ??= "warn";
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
 
-/** Everything, or the parts that are named: core, found, import, store, first, chart, round. */
+/** Everything, or the parts that are named: core, found, waves, import, store, first, chart, round. */
 runCommand(async () => {
   const asked = process.argv.slice(2);
   const wants = (part: string) => asked.length === 0 || asked.includes(part);
@@ -25,6 +26,12 @@ runCommand(async () => {
     for (const side of foundSides()) say(ratioLine(await compare(side)));
     say("\nWhat was planted and what is found:");
     for (const line of foundLines()) say(line);
+    say("");
+  }
+  if (wants("waves")) {
+    for (const side of waveSides()) say(ratioLine(await compare(side)));
+    say("\nPlanted counts and how often they are found again:");
+    for (const line of waveLines()) say(line);
     say("");
   }
   if (wants("import")) for (const side of importSides()) say(ratioLine(await compare(side)));

@@ -48,7 +48,7 @@ export class MarkDto {
 
   @IsArray()
   @ArrayMinSize(1)
-  @ArrayMaxSize(50)
+  @ArrayMaxSize(400)
   @ValidateNested({ each: true })
   @Type(() => AnchorDto)
   anchors!: AnchorDto[];

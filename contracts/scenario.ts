@@ -105,6 +105,10 @@ export class ScenarioDto {
   @Min(0)
   @Max(8e15)
   expiry!: number;
+
+  @IsOptional()
+  @IsUUID()
+  restsOn?: string;
 }
 
 export class SaveScenarioDto {

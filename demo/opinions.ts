@@ -31,7 +31,7 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
   const count = (wave: PlantedWave, rung: string, degree: string): Mark => {
     const finished = wave.children.filter(({ end }) => end.day < series.length - 2).slice(0, 5);
     const anchors = [wave.start, ...finished.map(({ end }) => end)].map(({ day }, i) => pivotAt(series, day, (i % 2 === 1) === wave.end.log > wave.start.log));
-    return { ...blank, id: randomUUID(), kind: "impulse", rung, anchors, props: { degree, scale: "log" } };
+    return { ...blank, id: randomUUID(), kind: "count", rung, anchors, props: { degree, scale: "log" } };
   };
   const outer = count(truth, "P1W", "Primary");
   const minor = count(inner, "P1D", "Intermediate");

@@ -329,7 +329,8 @@ export class ChartController implements KeyedChart, GesturedChart {
   private drawOverlay(): void {
     const { picture, scale, pointer } = this;
     if (!picture) return;
-    const { chosen, toPixels } = new MarkReach(picture, scale);
+    const reach = new MarkReach(picture, scale);
+    const { chosen, toPixels } = reach;
     const draft = (this.placing ?? this.measured)?.map(toPixels) ?? [];
     const near = pointer && this.placing ? [toPixels(anchorAt(picture, scale, pointer))] : [];
     const read = pointer && !this.gestures.isPanning ? readAt(picture, scale, pointer) : undefined;
@@ -341,7 +342,7 @@ export class ChartController implements KeyedChart, GesturedChart {
         ...(this.linked && !read ? { linked: { x: scale.x(indexOfInstant(picture, this.linked.instant)), ...(this.linked.price === undefined ? {} : { y: scale.y(this.linked.price) }) } } : {}),
         ...(momentAt === undefined || momentAt < 0 ? {} : { moment: { x: scale.x(momentAt), time: instantText(picture, momentAt) } }),
         ...(this.box ? { box: this.box } : {}),
-        handles: chosen.flatMap(({ anchors, locked }) => (locked ? [] : anchors.map(toPixels))),
+        handles: chosen.flatMap((mark) => (mark.locked ? [] : mark.anchors.map((anchor) => reach.pixelsOf(mark, anchor)))),
         draft: [...draft, ...near],
       },
       scale,

@@ -1,5 +1,6 @@
 import type { Anchor, Mark } from "#core/marks/kind";
-import { drawMark, indexOfTime, timeOf, type Picture } from "../../chart/picture.ts";
+import { kindOf } from "#core/marks/registry";
+import { drawMark, indexOfAnchor, indexOfTime, timeOf, type Picture } from "../../chart/picture.ts";
 import { hits } from "../../chart/hit.ts";
 import type { Scale } from "../../chart/scale.ts";
 import { toTick } from "../../chart/snap.ts";
@@ -21,6 +22,12 @@ export class MarkReach {
 
   toPixels = ({ time, price }: Anchor): Point => ({ x: this.scale.x(this.indexOf(time)), y: this.scale.y(price) });
 
+  /** Where an anchor of a mark is drawn. */
+  pixelsOf(mark: Mark, { time, price }: Anchor): Point {
+    const index = kindOf(mark).onExtremes ? indexOfAnchor(this.picture, mark, time, price) : this.indexOf(time);
+    return { x: this.scale.x(index), y: this.scale.y(price) };
+  }
+
   /** The topmost mark at a point. */
   markAt({ x, y }: Point, reach: number): string | undefined {
     const { picture, scale } = this;
@@ -31,7 +38,7 @@ export class MarkReach {
   gripAt({ x, y }: Point, reach: number): Grip | undefined {
     const [mark, ...others] = this.chosen;
     if (!mark || others.length > 0 || mark.locked) return undefined;
-    const anchor = mark.anchors.map(this.toPixels).findIndex((at) => Math.hypot(at.x - x, at.y - y) <= reach + 4);
+    const anchor = mark.anchors.map((one) => this.pixelsOf(mark, one)).findIndex((at) => Math.hypot(at.x - x, at.y - y) <= reach + 4);
     return anchor >= 0 ? { mark, anchor } : undefined;
   }
 
@@ -43,11 +50,11 @@ export class MarkReach {
   /** Every mark an anchor of which lies in a box. */
   within(from: Point, to: Point): string[] {
     const between = (value: number, a: number, b: number) => value >= Math.min(a, b) && value <= Math.max(a, b);
-    const caught = (anchor: Anchor) => {
-      const { x, y } = this.toPixels(anchor);
+    const caught = (mark: Mark) => (anchor: Anchor) => {
+      const { x, y } = this.pixelsOf(mark, anchor);
       return between(x, from.x, to.x) && between(y, from.y, to.y);
     };
-    return this.picture.marks.filter(({ mark }) => mark.anchors.some(caught)).map(({ mark }) => mark.id);
+    return this.picture.marks.filter(({ mark }) => mark.anchors.some(caught(mark))).map(({ mark }) => mark.id);
   }
 
   /** The chosen marks moved by ticks and by bars of this chart; locked ones stay. */

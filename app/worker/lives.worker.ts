@@ -1,7 +1,7 @@
 import { expose } from "comlink";
 import { followMark } from "#core/marks/follow";
 import { problemsOf } from "#core/marks/check";
-import { kindOf } from "#core/marks/registry";
+import { followedOn, kindOf } from "#core/marks/registry";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { fromBuffer, type Series } from "#core/series/series";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
@@ -47,8 +47,8 @@ const worker = {
     const answer: LivesAnswer = [];
     // One after the other: marks of one rung share what was loaded for the first.
     for (const mark of [...marks].sort((a, b) => sinceOf(a) - sinceOf(b))) {
-      const held = onScreen && mark.rung === shown.rung && reaches({ series: onScreen, start: shown.start }, sinceOf(mark));
-      const series = held ? onScreen : await barsSince({ market: market.id, rung: mark.rung, asOf }, revision, sinceOf(mark));
+      const held = onScreen && followedOn(mark) === shown.rung && reaches({ series: onScreen, start: shown.start }, sinceOf(mark));
+      const series = held ? onScreen : await barsSince({ market: market.id, rung: followedOn(mark), asOf }, revision, sinceOf(mark));
       const context = { series, market, calendar };
       const life = followMark(mark, context);
       const kind = kindOf(mark);

@@ -6,8 +6,11 @@ import type { Shape } from "../shapes.ts";
 export interface DrawContext {
   scale: Scale;
   market: MarketFacts;
-  /** Bar index of an instant on the rung shown; fractional between bars, past the end in the future's room. */
-  indexOf(time: number): number;
+  /**
+   * Bar index of an instant on the rung shown; fractional between bars, past the end in the future's room. With a price,
+   * where the mark is of a longer rung, the very bar of the rung shown whose high or low made it.
+   */
+  indexOf(time: number, price?: number): number;
   /** Index of the last bar: the future's room begins after it. */
   last: number;
   selected: boolean;

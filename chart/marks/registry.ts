@@ -1,8 +1,9 @@
 import { drawChannel } from "./channel.ts";
+import { drawCount } from "./count.ts";
 import type { Draw } from "./drawing.ts";
+import { kindNamed } from "#core/marks/registry";
 import { drawFittedLevel } from "./fittedLevel.ts";
 import { drawGap } from "./gap.ts";
-import { drawImpulse } from "./impulse.ts";
 import { drawLevel } from "./level.ts";
 import { drawNote } from "./note.ts";
 import { drawPath } from "./path.ts";
@@ -24,10 +25,10 @@ const drawings: Record<string, Draw> = {
   gap: drawGap as unknown as Draw,
   zone: drawZone as unknown as Draw,
   retracement: drawRetracement as unknown as Draw,
-  impulse: drawImpulse as unknown as Draw,
+  count: drawCount as unknown as Draw,
 };
 
 /** How a kind of mark is drawn; a kind without a drawing draws nothing. */
 export function drawingOf(kind: string): Draw {
-  return drawings[kind] ?? (() => []);
+  return drawings[kindNamed(kind)] ?? (() => []);
 }

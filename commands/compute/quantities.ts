@@ -1,12 +1,13 @@
 import { advanceBand, FRESH, type Band, type BandEvent } from "#core/levels/band";
 import { periodExtremes } from "#core/levels/periodExtremes";
-import { DEGREES } from "#core/marks/impulse";
+import { DEGREES } from "#core/waves/degrees";
 import { retracement, RETRACEMENT_RATIOS } from "#core/projections/retracement";
 import { barAt, COLUMNS, firstAtOrAfter, type Series } from "#core/series/series";
 import { swings } from "#core/structure/swings";
 import { divides, isIntraday, type Timeframe } from "#core/time/timeframe";
 import { gaps } from "#core/zones/gaps";
-import { readImpulse, type LengthScale } from "#core/waves/impulse";
+import { readImpulse } from "#core/waves/impulse";
+import type { LengthScale } from "#core/waves/wave";
 import { RequestFault } from "./fault.ts";
 import { found } from "./found.ts";
 import { indicators } from "./indicators.ts";
@@ -106,7 +107,7 @@ export const quantities: readonly Quantity[] = [
       const { rules, statements, projections } = readImpulse(read, scale as LengthScale);
       const [kill] = statements;
       const end = kill && { killPrice: kill.killPrice, killSide: kill.killSide, killRule: kill.killRule };
-      return [{ rules, ...end, projections, statements }];
+      return [{ rules: rules.map(({ rule, holds, numbers }) => ({ rule, holds, numbers })), ...end, projections, statements }];
     },
   },
   {

@@ -40,7 +40,7 @@ export interface Area {
 }
 
 /** How much a kind of mark counts; a kind not named here half (definition our own). */
-const KINDS: Record<string, number> = { zone: 1, pool: 1, gap: 0.7, level: 0.8, fittedLevel: 0.8, trendLine: 0.7, channel: 0.7, structure: 0.6, retracement: 0.6, impulse: 0.6 };
+const KINDS: Record<string, number> = { zone: 1, pool: 1, gap: 0.7, level: 0.8, fittedLevel: 0.8, trendLine: 0.7, channel: 0.7, structure: 0.6, retracement: 0.6, count: 0.6 };
 /** Bands merge when they lie within this share of the ATR of the finer of their two rungs. */
 const TOLERANCE = 0.25;
 /** An area is at most this many ATR of its finest rung high. */

@@ -41,7 +41,7 @@ describe("two versions of a mark", () => {
   });
   it("say which was removed, and which has more anchors", () => {
     expect(differences(one, undefined, words)).toEqual([{ what: "The mark", ours: "stands", theirs: "removed" }]);
-    const longer = mark("impulse", [[0, 1], [1, 2], [2, 1.5]]);
+    const longer = mark("count", [[0, 1], [1, 2], [2, 1.5]]);
     expect(differences({ ...longer, anchors: longer.anchors.slice(0, 2) }, longer, words).map(({ what, ours }) => [what, ours])).toEqual([["Anchor 3", "none"], ["Anchor 3, time", "none"]]);
   });
 });

@@ -88,12 +88,18 @@ export interface MarkKind<Props = Record<string, unknown>, State = unknown> {
   title: string;
   /** How many anchors make it whole: placing takes clicks up to `most`, and may stop at `least`. */
   anchors: { least: number; most: number };
+  /** How many anchors it may come to have, where more are added after it was placed. */
+  most?: number;
+  /** Its anchors are extremes of bars: on finer rungs each stands at the very bar that made it. */
+  onExtremes?: true;
+  /** The rung whose bars it is followed over, where that is not its own. */
+  followedOn?(mark: Mark<Props>): string | undefined;
   /** Which anchor bars act on it from; the last one unless said otherwise (a path lies ahead of its first). */
   birth?: "first";
   /** It draws nothing and is no line of the argument. */
   silent?: true;
-  /** Props from untrusted data with defaults filled in; `undefined` if they cannot be. */
-  readProps(raw: Record<string, unknown>): Props | undefined;
+  /** Props from untrusted data of a mark of so many anchors, with defaults filled in; `undefined` if they cannot be. */
+  readProps(raw: Record<string, unknown>, anchors?: number): Props | undefined;
   /** Completes a freshly placed mark from the bars (edges of a zone from its base). */
   complete?(mark: Mark<Props>, context: MarkContext): Mark<Props>;
   check(mark: Mark<Props>, context: MarkContext): Problem[];

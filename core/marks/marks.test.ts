@@ -77,20 +77,20 @@ describe("a note", () => {
   });
 });
 
-describe("an impulse count", () => {
-  const count = mark("impulse", [[0, 100], [1, 120], [2, 110]]);
+describe("a count of waves", () => {
+  const count = mark("count", [[0, 100], [1, 120], [2, 110]]);
   it("is killed by a wick strictly beyond its price, not at it", () => {
     const at = days([100, 101, 100, 100], [100, 120, 100, 118], [118, 118, 110, 111], [111, 113, 110, 112]);
     expect(live(count, at).dead).toBe(false);
     const beyond = days([100, 101, 100, 100], [100, 120, 100, 118], [118, 118, 110, 111], [111, 113, 109.99, 112]);
     const { state } = live(count, beyond);
-    expect(state).toMatchObject({ killed: { time: day(3), price: 110 } });
+    expect(state).toMatchObject({ died: [{ at: [], time: day(3), price: 110 }] });
     expect(say(count, beyond)).toContain("died below 110.00");
   });
   it("names the broken rule and the pivot at fault", () => {
-    const wrong = mark("impulse", [[0, 100], [1, 120], [2, 95]]);
+    const wrong = mark("count", [[0, 100], [1, 120], [2, 95]]);
     expect(kindOf(wrong).check(wrong, { series: days(), market, calendar })).toEqual([
-      { sentence: "Broken: wave 2 does not pass the start of wave 1 (end of 2 95.00, start of 1 100.00).", anchor: 2 },
+      { sentence: "Broken: wave 2 does not pass the start of wave 1 (end of 2 95.00, start of 1 100.00, over by 500 ticks).", anchor: 2 },
     ]);
   });
 });
@@ -103,7 +103,7 @@ describe("every kind", () => {
     retracement: [[0, 95], [3, 105]],
     trendLine: [[0, 95], [3, 98]],
     note: [[2, 100]],
-    impulse: [[0, 95], [2, 105], [3, 100]],
+    count: [[0, 95], [2, 105], [3, 100]],
     fittedLevel: [[0, 100], [3, 100]],
     channel: [[0, 95], [3, 98], [1, 102]],
     path: [[1, 100], [4, 104], [6, 98]],

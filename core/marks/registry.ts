@@ -1,11 +1,11 @@
 import { bearing } from "#core/marks/bearing";
 import { channel } from "#core/marks/channel";
+import { count } from "#core/marks/count";
 import { readCopyOf } from "#core/marks/equivalent";
 import { dismissal } from "#core/marks/dismissal";
 import { fittedLevel } from "#core/marks/fittedLevel";
 import { readFoundFrom } from "#core/marks/foundFrom";
 import { gap } from "#core/marks/gap";
-import { impulse } from "#core/marks/impulse";
 import { birthOf, type Mark, type MarkKind } from "#core/marks/kind";
 import { level } from "#core/marks/level";
 import { note } from "#core/marks/note";
@@ -16,27 +16,33 @@ import { structure } from "#core/marks/structure";
 import { trendLine } from "#core/marks/trendLine";
 import { zone } from "#core/marks/zone";
 
-const kinds = new Map<string, MarkKind>(
-  [level, fittedLevel, trendLine, channel, structure, pool, gap, zone, retracement, impulse, path, note, bearing, dismissal].map((kind) => [kind.kind, kind as unknown as MarkKind]),
-);
+export const markKinds = [level, fittedLevel, trendLine, channel, structure, pool, gap, zone, retracement, count, path, note, bearing, dismissal] as unknown as readonly MarkKind[];
 
-export const markKinds: readonly MarkKind[] = [...kinds.values()];
+const kinds = new Map<string, MarkKind>(markKinds.map((kind) => [kind.kind, kind]));
+
+/** Kinds by names they once had: editions that were frozen then still say so. */
+const FORMER: Readonly<Record<string, string>> = { impulse: "count" };
+
+/** The name a kind has today. */
+export function kindNamed(name: string): string {
+  return FORMER[name] ?? name;
+}
 
 /** The kind of that name; `undefined` if there is none (data from elsewhere). */
 export function findKind(name: string): MarkKind | undefined {
-  return kinds.get(name);
+  return kinds.get(kindNamed(name));
 }
 
 /** The kind of a mark that is already known to be one. Throws RangeError otherwise. */
 export function kindOf(mark: Pick<Mark, "kind">): MarkKind {
-  const kind = kinds.get(mark.kind);
+  const kind = findKind(mark.kind);
   if (!kind) throw new RangeError(`There is no kind of mark named "${mark.kind}".`);
   return kind;
 }
 
 /** Whether a mark draws nothing and is no line of the argument. */
 export function isSilent(mark: Pick<Mark, "kind">): boolean {
-  return kinds.get(mark.kind)?.silent === true;
+  return findKind(mark.kind)?.silent === true;
 }
 
 /** Instant after which bars can act on a mark, and before which it is not known. */
@@ -44,13 +50,18 @@ export function bornAt(mark: Mark): number {
   return kindOf(mark).birth === "first" ? mark.anchors[0].time : birthOf(mark);
 }
 
+/** The rung whose bars a mark is followed over: its own, or a finer one that parts of it were made on. */
+export function followedOn(mark: Mark): string {
+  return kindOf(mark).followedOn?.(mark) ?? mark.rung;
+}
+
 /** A mark from untrusted parts: its props read, its number of anchors checked; a sentence if it is none. */
 export function readMark(raw: Omit<Mark, "props"> & { props: Record<string, unknown> }): Mark | string {
-  const kind = kinds.get(raw.kind);
+  const kind = findKind(raw.kind);
   if (!kind) return `There is no kind of mark named "${raw.kind}".`;
-  const props = kind.readProps(raw.props);
+  const props = kind.readProps(raw.props, raw.anchors.length);
   if (!props) return `The details of the ${kind.title.toLowerCase()} cannot be read.`;
-  const most = kind.complete ? Math.max(2, kind.anchors.most) : kind.anchors.most;
+  const most = kind.most ?? (kind.complete ? Math.max(2, kind.anchors.most) : kind.anchors.most);
   if (raw.anchors.length < kind.anchors.least || raw.anchors.length > most)
     return `A ${kind.title.toLowerCase()} has ${kind.anchors.least} to ${most} anchors, not ${raw.anchors.length}.`;
   if (raw.anchors.some(({ time, price }) => !Number.isFinite(time) || !Number.isFinite(price) || Math.abs(price) > 1e12))
@@ -60,5 +71,5 @@ export function readMark(raw: Omit<Mark, "props"> & { props: Record<string, unkn
   if (copied && !origin) return "Where the mark was copied from cannot be read.";
   const offered = found === undefined || found === null ? undefined : readFoundFrom(found);
   if (found && !offered) return "What the mark was taken over from cannot be read.";
-  return { ...rest, props, ...(offered ? { found: offered } : {}), ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(origin ? { copied: origin } : {}) };
+  return { ...rest, kind: kind.kind, props, ...(offered ? { found: offered } : {}), ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(origin ? { copied: origin } : {}) };
 }

@@ -13,6 +13,8 @@ export interface Scenario {
   invalidation: number;
   /** Milliseconds UTC; a plan not entered by then lapses. */
   expiry: number;
+  /** Id of the count (a mark) it rests on; when that dies the plan has lost its reason. */
+  restsOn?: string;
 }
 
 export interface Trigger {

@@ -3,6 +3,7 @@ import type { AlertMaterial, ClosedBars } from "#core/alerts/evaluate";
 import { bandsOfMark, type BandsAt } from "#core/alerts/place";
 import { FINDING_DEFAULTS, readFrom } from "#core/finding/params";
 import { closeOfBar } from "#core/series/resample";
+import { followedOn } from "#core/marks/registry";
 import { slice } from "#core/series/series";
 import { finestOf } from "../bars/finest.ts";
 import { calendarOf, factsOf } from "../bars/markets.ts";
@@ -37,5 +38,5 @@ async function barsOfRung(market: Market, rung: string): Promise<ClosedBars> {
 async function bandsOf(market: Market, { mark: id, bottom, top, name }: Place): Promise<BandsAt | undefined> {
   if (id === undefined) return () => [{ bottom, top, name }];
   const mark = (await marksOf(market.id)).find((one) => one.id === id);
-  return mark && bandsOfMark(mark, { series: await seriesOf(market, mark.rung), market: factsOf(market), calendar: calendarOf(market) });
+  return mark && bandsOfMark(mark, { series: await seriesOf(market, followedOn(mark)), market: factsOf(market), calendar: calendarOf(market) });
 }

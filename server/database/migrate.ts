@@ -5,6 +5,7 @@ import * as barsAndRungs from "./migrations/0002-bars-and-rungs.ts";
 import * as chartsAndCopies from "./migrations/0003-charts-and-copies.ts";
 import * as findings from "./migrations/0004-findings.ts";
 import * as round from "./migrations/0005-round.ts";
+import * as counts from "./migrations/0006-counts.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -13,6 +14,7 @@ const migrations = [
   { name: "0003-charts-and-copies", ...chartsAndCopies },
   { name: "0004-findings", ...findings },
   { name: "0005-round", ...round },
+  { name: "0006-counts", ...counts },
 ];
 
 export function migrator(sequelize: Sequelize) {

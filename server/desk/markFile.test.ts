@@ -14,7 +14,7 @@ async function marked() {
   const [{ id: author }, market] = [await anAnalyst(), await aMarket()];
   const marks = [
     mark({ note: '=HYPERLINK("http://x";"y")', props: { label: "+1, \"two\"\nlines" } }),
-    mark({ kind: "impulse", rung: "PT4H", anchors: [10, 12, 11].map((price, i) => ({ time: i * DAY + 3_600_000, price })), props: { degree: "Minor", scale: "log" } }),
+    mark({ kind: "count", rung: "PT4H", anchors: [10, 12, 11].map((price, i) => ({ time: i * DAY + 3_600_000, price })), props: { degree: "Minor", scale: "log" } }),
     mark({ kind: "retracement", anchors: [{ time: DAY, price: 1e-8 }, { time: 2 * DAY, price: 1e9 }], props: { ratios: [0.382, 0.5] } }),
   ];
   await applySteps(market.id, marks.map((one) => ({ id: randomUUID(), step: "set", version: 0, mark: one })), author);

@@ -54,5 +54,6 @@ function plainPlan(dto: SaveScenarioDto["scenario"]): Scenario {
     targets: dto.targets.map(({ price, share }) => ({ price, share: share / total })),
     invalidation: dto.invalidation,
     expiry: dto.expiry,
+    ...(dto.restsOn ? { restsOn: dto.restsOn } : {}),
   };
 }

@@ -1,7 +1,8 @@
 import { horizonViews, type HorizonView } from "#core/finding/horizon";
 import { bearingsOf } from "#core/marks/bearing";
+import { asToday } from "#core/marks/former";
 import { dismissal } from "#core/marks/dismissal";
-import { kindOf } from "#core/marks/registry";
+import { followedOn, kindOf } from "#core/marks/registry";
 import { followMark } from "#core/marks/follow";
 import { levelLines, type LevelLine } from "#core/marks/levels";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
@@ -87,7 +88,7 @@ export async function livesOf(
 ): Promise<Section["marks"]> {
   return Promise.all(
     marks.map(async (mark) => {
-      const life = followMark(mark, { series: await series(mark.rung), market, calendar });
+      const life = followMark(mark, { series: await series(followedOn(mark)), market, calendar });
       return { mark, life, says: kindOf(mark).say(mark, life, market) };
     }),
   );
@@ -111,7 +112,7 @@ export function pictureOf(section: Section): { picture: Picture; view: View } {
       timeframe,
       calendar,
       future: series.length > 0 ? nextTimes(last, timeframe, calendar, Math.max(6, room)) : [],
-      marks: section.marks.filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),
+      marks: section.marks.map(asToday).filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),
       scenarios: section.scenarios,
       selected: [],
       unfinished: false,

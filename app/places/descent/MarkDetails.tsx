@@ -1,15 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Anchor, Life, Mark, MarketFacts } from "#core/marks/kind";
-import { DEGREES } from "#core/marks/impulse";
 import { kindOf } from "#core/marks/registry";
-import { useState } from "react";
+import { useState, type ComponentProps, type ReactNode } from "react";
 import { percentText, priceText, rungText } from "#core/marks/wording";
 import { legOf, retracement } from "#core/projections/retracement";
-import { readImpulse, type LengthScale } from "#core/waves/impulse";
 import { dateText, momentText } from "../../parts/times.ts";
 import { WordsField } from "../../parts/WordsField.tsx";
 import { AnchorFields } from "./AnchorFields.tsx";
@@ -17,6 +13,9 @@ import type { Found } from "#core/finding/found";
 import { CopiedLine } from "./CopiedLine.tsx";
 import { FoundLine } from "./FoundLine.tsx";
 import { AlertChoices } from "../alerts/AlertChoices.tsx";
+import type { Series } from "#core/series/series";
+import { CountSection } from "./counting/CountSection.tsx";
+import { asCount, type Counts } from "./counting/useCounts.ts";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
 
@@ -38,11 +37,17 @@ interface Props {
   onChange(mark: Mark): void;
   onRemove(): void;
   onCopy(): void;
+  /** Bars of the chart, and what is done with counts. */
+  series: Series | undefined;
+  counts: Counts;
+  others: ComponentProps<typeof CountSection>["others"];
+  onSelect(id: string): void;
 }
 
 /** What the selected mark is, exactly: its prices to type, what it computes, its history. */
-export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, behind, sessionAt, onChange, onRemove, onCopy }: Props) {
+export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, behind, sessionAt, onChange, onRemove, onCopy, series, counts, others, onSelect }: Props) {
   const kind = kindOf(mark);
+  const count = asCount(mark);
   const setProps = (change: Record<string, unknown>) => onChange({ ...mark, props: { ...mark.props, ...change } });
   const setAnchor = (i: number, change: Partial<Anchor>) => {
     const anchors = mark.anchors.map((anchor, n) => (n === i ? { ...anchor, ...change } : anchor));
@@ -87,7 +92,8 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, beh
           {"\u00d7"} {sentence}
         </Typography>
       ))}
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", alignItems: "end", gap: 1.25, mt: 1 }}>
+      {count && <CountSection mark={count} life={life?.life} market={market} series={series} atr={atr} zone={zone} intraday={intraday} counts={counts} others={others} onSelect={onSelect} />}
+      <Anchors folded={count !== undefined}>
         {mark.anchors.map(({ time, price }, i) => (
           <AnchorFields key={i} name={inHand(mark.kind)?.anchorName(i) ?? "Price"} time={time} price={price} market={market} zone={zone} intraday={intraday} locked={locked} onCommit={(change) => setAnchor(i, change)} />
         ))}
@@ -97,23 +103,7 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, beh
         {mark.kind === "note" && (
           <WordsField label="Words" value={String(mark.props.text)} longest={200} disabled={locked} first={mark.props.text === ""} onCommit={(text) => setProps({ text })} />
         )}
-        {mark.kind === "impulse" && (
-          <>
-            <TextField select label="Degree" disabled={locked} value={mark.props.degree} onChange={(event) => setProps({ degree: event.target.value })}>
-              {DEGREES.map((degree) => (
-                <MenuItem key={degree} value={degree}>
-                  {degree}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField select label="Lengths" disabled={locked} value={mark.props.scale} onChange={(event) => setProps({ scale: event.target.value })}>
-              <MenuItem value="arithmetic">arithmetic</MenuItem>
-              <MenuItem value="log">logarithmic</MenuItem>
-            </TextField>
-          </>
-        )}
-      </Box>
-      {mark.kind === "impulse" && <ImpulseLines mark={mark} market={market} />}
+      </Anchors>
       {mark.kind === "retracement" && <RetracementLines mark={mark} market={market} />}
       <Box sx={{ mt: 1.25 }}>
         <WordsField label="Remark" value={mark.note} longest={2000} multiline onCommit={(note) => onChange({ ...mark, note })} />
@@ -156,19 +146,16 @@ function Line({ left, right, dim = false }: { left: string; right: string; dim?:
   );
 }
 
-function ImpulseLines({ mark, market }: { mark: Mark; market: MarketFacts }) {
-  const { rules, statements, projections } = readImpulse(mark.anchors, mark.props.scale as LengthScale);
+/** Exact times and prices; of a count, whose pivots are many, folded away. */
+function Anchors({ folded, children }: { folded: boolean; children: ReactNode }) {
+  const grid = <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", alignItems: "end", gap: 1.25, mt: 1 }}>{children}</Box>;
+  if (!folded) return grid;
   return (
-    <Box sx={{ mt: 1 }}>
-      {rules.map(({ rule, holds }) => (
-        <Line key={rule} left={rule} right={holds ? "holds" : "\u00d7 broken"} dim={holds} />
-      ))}
-      {statements.map(({ statement, killPrice, killSide }) => (
-        <Line key={statement} left={statement} right={`\u00d7 ${killSide} ${priceText(killPrice, market)}`} />
-      ))}
-      {projections.map(({ wave, ratio, price, basis }) => (
-        <Line key={`${ratio} ${basis}`} left={`${wave}: ${ratio} ${basis}`} right={priceText(price, market)} dim />
-      ))}
+    <Box component="details" sx={{ borderTop: 1, borderColor: "divider", mt: 0.75, pt: 0.5 }}>
+      <Typography component="summary" variant="body2" sx={{ cursor: "pointer", fontWeight: 600 }}>
+        Pivots, exactly
+      </Typography>
+      {grid}
     </Box>
   );
 }

@@ -86,5 +86,5 @@ function rulerText(ruler: readonly Anchor[], at: ReadAt | undefined, series: Ser
 
 function hintOf(placing: Placing): string {
   const end = mayEndHere(placing) ? "Escape ends it here." : "Escape leaves it.";
-  return `${inHand(placing.kind)?.next(placing.anchors.length) ?? ""} ${end}`;
+  return `${inHand(placing.kind)?.next(placing.anchors.length, placing.wave) ?? ""} ${end}`;
 }

@@ -4,12 +4,14 @@ import Typography from "@mui/material/Typography";
 import { lazy, Suspense, useState, useSyncExternalStore } from "react";
 import { bearingsOf, type Direction } from "#core/marks/bearing";
 import { factBehind } from "#core/finding/answer";
-import type { Mark } from "#core/marks/kind";
+import type { Mark, MarketFacts } from "#core/marks/kind";
 import { isSilent } from "#core/marks/registry";
 import { countText, rungText } from "#core/marks/wording";
 import { hasOvernight } from "#core/series/hours";
 import { isIntraday } from "#core/time/timeframe";
 import { BearingLine } from "./Bearing.tsx";
+import type { View } from "../../../chart/scale.ts";
+import { asCount, type Counts } from "./counting/useCounts.ts";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
 import type { MarkStore, Snapshot } from "./markStore.ts";
@@ -23,6 +25,9 @@ import { saveText } from "./saveText.ts";
 const MachineLines = lazy(async () => ({ default: (await import("./MachineLines.tsx")).MachineLines }));
 const AreaList = lazy(async () => ({ default: (await import("./AreaList.tsx")).AreaList }));
 const Differences = lazy(async () => ({ default: (await import("./Differences.tsx")).Differences }));
+const MachineCounts = lazy(async () => ({ default: (await import("./counting/MachineCounts.tsx")).MachineCounts }));
+const CountBegin = lazy(async () => ({ default: (await import("./counting/CountBegin.tsx")).CountBegin }));
+const CountCompare = lazy(async () => ({ default: (await import("./counting/CountCompare.tsx")).CountCompare }));
 const MarkDetails = lazy(async () => ({ default: (await import("./MarkDetails.tsx")).MarkDetails }));
 
 interface Props {
@@ -40,6 +45,14 @@ interface Props {
   bearing: { setting: boolean; onSetting(setting: boolean): void; onSet(direction: Direction, reasons: string): void };
   /** What the machine reads and offers, and the set of rungs it looks at. */
   machine: Machine;
+  counts: Counts;
+  /** Whether a new count is being labelled. */
+  labelling: boolean;
+  /** The part of the market in view. */
+  seen(): View | undefined;
+  log: boolean;
+  building: Building | undefined;
+  onBuilding(building: Building | undefined): void;
   set: string;
   /** Plans of the market that is open; none where another one is worked on. */
   plans: StoredPlan[] | undefined;
@@ -53,12 +66,11 @@ const MOST_LINES = 60;
 
 /** The running argument beside the chart: what the marks say, the selected ones in full, the scenarios. */
 export function Sheet(props: Props) {
-  const { view, tradable, now, asOf, dragged, selected, onSelect, said, onCopy, bearing, machine, set, plans, shownPlan, onShowPlan, onPlans } = props;
+  const { view, tradable, now, asOf, dragged, selected, onSelect, said, onCopy, bearing, machine, counts, labelling, seen, log, building, onBuilding: setBuilding, set, plans, shownPlan, onShowPlan, onPlans } = props;
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
   const snapshot = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const lives = useSyncExternalStore(board.subscribe, board.get, board.get);
-  const [building, setBuilding] = useState<Building>();
   const [all, setAll] = useState(false);
   const chosen = argued.filter(({ id }) => selected.includes(id)).map((mark) => (dragged?.id === mark.id ? dragged : mark));
   const lines = argued.filter((mark) => !isSilent(mark));
@@ -67,6 +79,10 @@ export function Sheet(props: Props) {
   const listed = all ? lines : lines.filter((mark, i) => i < MOST_LINES || selected.includes(mark.id));
   const isFiled = (mark: Mark) => lives.get(mark.id)?.life.dead === true;
   const filed = listed.filter(isFiled);
+  const otherCounts = (own: Mark) => argued.flatMap((mark) => {
+    const count = mark.id === own.id ? undefined : asCount(mark);
+    return count ? [{ mark: count, dead: isFiled(mark), says: lives.get(mark.id)?.says ?? "..." }] : [];
+  });
   const lineOf = (mark: Mark) => <ArgumentLine filed={mark === filed.at(0)} key={mark.id} mark={mark} life={lives.get(mark.id)} rung={rung} selected={selected.includes(mark.id)} onSelect={(add) => onSelect(selected.length === 1 && selected[0] === mark.id ? [] : [mark.id], add)} />;
   return (
     <Box component="aside" aria-label="Sheet" sx={{ width: 312, flexShrink: 0, bgcolor: "background.paper", borderLeft: 1, borderColor: "divider", overflowY: "auto", px: 2, py: 1.5 }}>
@@ -85,6 +101,11 @@ export function Sheet(props: Props) {
         {plans ? "" : `${market.name}, `}
         {rungText(rung)}: the argument
       </Typography>
+      {labelling && (
+        <Suspense>
+          <CountBegin counts={counts} onChange={(choice) => counts.begin(undefined, choice)} />
+        </Suspense>
+      )}
       <BearingLine key={`${market.id} ${rung}`} rung={rungText(rung)} bearing={bearingsOf(argued).get(rung)} {...bearing} />
       <Suspense>
         <MachineLines machine={machine} market={market} rung={rung} price={price} set={set} answerable={asOf === undefined} />
@@ -121,10 +142,34 @@ export function Sheet(props: Props) {
               onSelect([], false);
             }}
             onCopy={onCopy}
+            series={view.bars?.series}
+            counts={counts}
+            others={otherCounts(chosen[0])}
+            onSelect={(id) => onSelect([id], false)}
           />
         )}
       </Suspense>
-      {chosen.length > 1 && <SeveralMarks marks={chosen} store={store} onCopy={onCopy} onSelect={onSelect} />}
+      {counts.machineAt && (
+        <Suspense>
+          <MachineCounts
+            key={JSON.stringify(counts.machineAt)}
+            at={counts.machineAt}
+            mark={asCount(argued.find(({ id }) => id === counts.machineAt?.mark))}
+            series={view.bars?.series}
+            seen={seen()}
+            market={market}
+            rung={rung}
+            degree={counts.choice.degree}
+            log={log}
+            onTake={(mark) => {
+              store.set(mark);
+              onSelect([mark.id], false);
+            }}
+            onClose={() => counts.askMachine(undefined)}
+          />
+        </Suspense>
+      )}
+      {chosen.length > 1 && <SeveralMarks marks={chosen} market={market} store={store} onCopy={onCopy} onSelect={onSelect} />}
       <Suspense>
         <AreaList
           areas={machine.areas}
@@ -144,7 +189,7 @@ export function Sheet(props: Props) {
 }
 
 /** What can be done with several marks at once. */
-function SeveralMarks({ marks, store, onCopy, onSelect }: { marks: readonly Mark[]; store: MarkStore; onCopy(): void; onSelect: Props["onSelect"] }) {
+function SeveralMarks({ marks, market, store, onCopy, onSelect }: { marks: readonly Mark[]; market: MarketFacts; store: MarkStore; onCopy(): void; onSelect: Props["onSelect"] }) {
   const locked = marks.every((mark) => mark.locked);
   const hidden = marks.every((mark) => mark.hidden);
   const free = marks.filter((mark) => !mark.locked);
@@ -154,6 +199,11 @@ function SeveralMarks({ marks, store, onCopy, onSelect }: { marks: readonly Mark
       <Typography variant="body2" color="text.secondary">
         Arrow up and down move them by a tick, Alt with arrow left and right by a bar.
       </Typography>
+      {marks.every((mark) => asCount(mark)) && (
+        <Suspense>
+          <CountCompare counts={marks.flatMap((mark) => asCount(mark) ?? [])} market={market} />
+        </Suspense>
+      )}
       <Box sx={{ display: "flex", flexWrap: "wrap", ml: -0.75, "& .MuiButton-root": { px: 0.75, py: 0, minWidth: 0 } }}>
         <Button variant="text" aria-pressed={locked} onClick={() => store.set(...marks.map((mark) => ({ ...mark, locked: !locked })))} title="K">
           {locked ? "Unlock" : "Lock"}

@@ -16,10 +16,12 @@ import { ChartMenu, type MenuChoice } from "./ChartMenu.tsx";
 import { ChartTools } from "./ChartTools.tsx";
 import { useDesks, type DeskData } from "./desks.ts";
 import { Guide, showGuide } from "./Guide.tsx";
-import { KINDS } from "./kinds.ts";
+import { asCount, openOf, snapLabel, useCounts, withLabelled } from "./counting/useCounts.ts";
+import { KINDS, type Placing } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
 import type { PaneView, Shared } from "./Pane.tsx";
 import type { StoredPlan } from "./PlanBuilder.tsx";
+import type { Building } from "./Plans.tsx";
 import { Readout } from "./Readout.tsx";
 import { RungColumn } from "./RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
@@ -77,6 +79,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const [open, setOpen] = useState<Open>();
   const [table, setTable] = useState(false);
   const [menu, setMenu] = useState<MenuAt>();
+  const [building, setBuilding] = useState<Building>();
   const [said, setSaid] = useState<string>();
   const [folded, setFolded] = useState(false);
   const [look, setLook] = useState<{ log: boolean; fits: number; goTo?: { time: number }; moment?: number | undefined }>({ log: false, fits: 0 });
@@ -98,24 +101,34 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const sketches = useSketches(desks.home.market.id, rungSet.id, hours, asOf, view?.bars !== undefined);
 
   const select = (ids: string[], add: boolean) => setSelected(add ? [...selected.filter((id) => !ids.includes(id)), ...ids.filter((id) => !selected.includes(id))] : ids);
-  const finish = (kind: string, anchors: Anchor[], pane: number) => {
+  const finish = ({ kind, anchors, wave }: Placing, pane: number) => {
     const on = views.get(pane);
     if (!on?.bars) return;
+    if (wave) {
+      const labelled = withLabelled({ kind, anchors, wave }, on.rung, on.desk.market.id, on.desk.store.getSnapshot().marks);
+      if (!labelled) return;
+      on.desk.store.set(labelled);
+      setSelected([labelled.id]);
+      return;
+    }
     const props = kindOf({ kind }).readProps({}) ?? {};
     const mark: Mark = { id: crypto.randomUUID(), kind, market: on.desk.market.id, rung: on.rung, anchors, props, note: "", author: "", version: 0 };
     const whole = kindOf(mark).complete?.(mark, { series: on.bars.series, market: on.desk.market, calendar: on.calendar }) ?? mark;
     on.desk.store.set(whole);
     setSelected([whole.id]);
   };
-  const placer = usePlacing(finish);
+  const placer = usePlacing(finish, (placing, anchor, pane) => snapLabel(placing, anchor, views.get(pane), seen.current, marks));
   const begin = (kind: string, first?: { anchor: Anchor; pane: number }) => {
     setSelected([]);
-    placer.begin(kind, first);
+    if (kind === "count") counts.begin(first);
+    else placer.begin({ kind }, first);
   };
   const walk = useWalk(view, look.moment, asOf, cursor);
   const marked = useMarkCommands({ store, marks: knownMarks, selected, view, clear: () => setSelected([]), onCopy: () => setOpen("copy") });
   const shiftRungs = useMemo(() => Object.values(horizons).flat(), [horizons]);
   const machine = useMachine({ desk, view, marks: knownMarks, lives, rung: place.rung, asOf, shiftRungs, select: (ids) => setSelected(ids) });
+  const counts = useCounts({ desk, rung: place.rung, marks: knownMarks, view, areas: machine.areas, atr: machine.findings?.rungs.find((one) => one.rung === place.rung)?.atr ?? 0, begin: placer.begin, select: (ids) => setSelected(ids), onPlan: (seed) => setBuilding({ seed }) });
+  const count = selected.length === 1 ? asCount(knownMarks.find(({ id }) => id === selected[0])) : undefined;
   const toRung = (next: string | undefined) => next && panes.toRung(next);
   const along = (step: number) => rungSet.rungs[rungSet.rungs.findIndex((one) => one.rung === place.rung) + step]?.rung;
   const go = async (date: string) => {
@@ -137,6 +150,11 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     ...marked.commands,
     ...machine.proposals.commands,
     leave,
+    addPivot: count ? () => counts.next(count, openOf(count)) : undefined,
+    forkCount: count ? () => counts.fork(count) : undefined,
+    promoteCount: count ? () => counts.promote(count) : undefined,
+    planCount: count ? () => setSaid(counts.plan(count)) : undefined,
+    countMachine: () => counts.askMachine(count ? { mark: count.id, at: [] } : {}),
     bearing: () => toggle("bearing"),
     undo: () => store.undo(),
     redo: () => store.redo(),
@@ -246,6 +264,12 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
             onCopy={() => setOpen("copy")}
             bearing={{ setting: open === "bearing", onSetting: (setting) => setOpen(setting ? "bearing" : undefined), onSet: marked.setBearing }}
             machine={machine}
+            counts={counts}
+            labelling={placer.placing?.wave !== undefined && placer.placing.wave.into === undefined}
+            seen={() => seen.current}
+            log={look.log}
+            building={building}
+            onBuilding={setBuilding}
             set={rungSet.id}
             plans={desk === desks.home ? known : undefined}
             shownPlan={shownPlan}

@@ -1,5 +1,8 @@
 import type { Anchor, Mark } from "#core/marks/kind";
 import { kindOf } from "#core/marks/registry";
+import type { Degree } from "#core/waves/degrees";
+import { labelText } from "#core/waves/notation";
+import { PATTERNS, type Pattern } from "#core/waves/patterns";
 import type { Palette } from "../../../chart/palette.ts";
 
 /** How a kind of mark is placed by hand and shown in the workspace, in the working order of the steps. */
@@ -11,7 +14,7 @@ export interface KindInHand {
   more?: true;
   pigment(mark: Mark): keyof Palette;
   /** What the next click means, when so many anchors are set. */
-  next(anchors: number): string;
+  next(anchors: number, wave?: PlacedWave): string;
   anchorName(index: number): string;
 }
 
@@ -78,11 +81,11 @@ export const KINDS: readonly KindInHand[] = [
     anchorName: (index) => (index === 0 ? "Near edge" : "Far edge"),
   },
   {
-    kind: "impulse",
+    kind: "count",
     step: "Waves",
     pigment: () => "plum",
-    next: (anchors) => `Count: click the ${anchors === 0 ? "start of wave 1" : `end of wave ${anchors}`}.`,
-    anchorName: (index) => (index === 0 ? "Start" : `End of ${index}`),
+    next: (anchors, wave) => nextTurn(anchors, wave),
+    anchorName: (index) => (index === 0 ? "Start" : `Pivot ${index}`),
   },
   {
     kind: "retracement",
@@ -112,14 +115,42 @@ export function inHand(kind: string): KindInHand | undefined {
   return KINDS.find((one) => one.kind === kind);
 }
 
-/** A mark that is being placed: the anchors set so far. */
+/** What is being labelled of a count: a whole one, the inside of one of its waves, or the next turn of one. */
+export interface PlacedWave {
+  pattern: Pattern;
+  degree: Degree;
+  /** The count and the wave that are gone on with; absent for a new one. */
+  into?: { mark: string; at: readonly number[]; way: "inside" | "next" };
+  /** Labels of the turns to click, in order. */
+  labels: readonly string[];
+  /** Turns that may be left out at the end: what is in progress has not come to them. */
+  open: boolean;
+}
+
+/** A mark that is being placed: the anchors set so far, and for waves what they are labelled as. */
 export interface Placing {
   kind: string;
   anchors: Anchor[];
+  wave?: PlacedWave | undefined;
+}
+
+function nextTurn(anchors: number, wave: PlacedWave | undefined): string {
+  if (!wave) return "";
+  const { pattern, degree, labels, into } = wave;
+  const name = `${degree} ${PATTERNS[pattern].title}`;
+  const label = labels[anchors];
+  return `${into?.way === "next" ? "Next pivot" : name}: click the ${label === "start" ? "start" : `end of ${labelText(label, degree)}`}.`;
+}
+
+/** How many anchors make it whole. */
+export function mostAnchors({ kind, wave }: Placing): number {
+  return wave ? wave.labels.length : kindOf({ kind }).anchors.most;
 }
 
 /** Whether the anchors so far already make a mark that may also grow: then Escape keeps it. */
-export function mayEndHere({ kind, anchors }: Placing): boolean {
+export function mayEndHere(placing: Placing): boolean {
+  const { kind, anchors, wave } = placing;
+  if (wave) return wave.open && anchors.length >= (wave.into ? 1 : 2);
   const { least, most } = kindOf({ kind }).anchors;
   return least < most && anchors.length >= least;
 }

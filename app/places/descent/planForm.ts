@@ -20,6 +20,8 @@ export interface PlanFields {
   target2: string;
   invalidation: string;
   expiry: string;
+  /** Id of the count the plan rests on, empty for none. */
+  restsOn: string;
 }
 
 const DAY = 86_400_000;
@@ -40,6 +42,7 @@ export function emptyFields(rung: string, now: number, zone: string): PlanFields
     target2: "",
     invalidation: "",
     expiry: toInput(now + 14 * DAY, zone),
+    restsOn: "",
   };
 }
 
@@ -59,6 +62,7 @@ export function fieldsOf(plan: Scenario, decimals: number, zone: string): PlanFi
     target2: text(plan.targets[1]?.price),
     invalidation: text(plan.invalidation),
     expiry: toInput(plan.expiry, zone),
+    restsOn: plan.restsOn ?? "",
   };
 }
 
@@ -76,6 +80,7 @@ export function planOf(fields: PlanFields, id: string, zone: string): Scenario {
     targets: targets.map((text) => ({ price: parseNumber(text), share: 1 / targets.length })),
     invalidation: parseNumber(fields.invalidation),
     expiry: fromInput(fields.expiry, zone),
+    ...(fields.restsOn ? { restsOn: fields.restsOn } : {}),
   };
 }
 

@@ -1,7 +1,6 @@
 import { useState } from "react";
-import { kindOf } from "#core/marks/registry";
 import type { Anchor } from "#core/marks/kind";
-import { mayEndHere, type Placing } from "./kinds.ts";
+import { mayEndHere, mostAnchors, type Placing } from "./kinds.ts";
 
 export interface Placer {
   /** The mark that is being placed. */
@@ -10,8 +9,8 @@ export interface Placer {
   ruler: readonly Anchor[] | undefined;
   /** Anchors set so far of whatever the next click goes on with. */
   anchors: Anchor[] | undefined;
-  /** Begins to place a kind of mark; from the menu on a chart its first anchor is known. */
-  begin(kind: string, first?: { anchor: Anchor; pane: number }): void;
+  /** Begins to place a kind of mark, or a part of one; from the menu on a chart its first anchor is known. */
+  begin(what: Pick<Placing, "kind" | "wave">, first?: { anchor: Anchor; pane: number }): void;
   /** Takes the ruler up, or puts it away. */
   measure(): void;
   /** Sets an anchor on a chart; those of one mark are all set on the chart of the first. */
@@ -22,25 +21,31 @@ export interface Placer {
   stop(): boolean;
 }
 
-/** Clicks on charts as anchors of a mark or of the ruler; `finish` gets a mark's once they are all there. */
-export function usePlacing(finish: (kind: string, anchors: Anchor[], pane: number) => void): Placer {
+/**
+ * Clicks on charts as anchors of a mark or of the ruler; `finish` gets a mark's once they are all there. `snap` says what
+ * point a click means.
+ */
+export function usePlacing(finish: (placed: Placing, pane: number) => void, snap: (placing: Placing, anchor: Anchor, pane: number) => Anchor = (_, anchor) => anchor): Placer {
   const [placing, setPlacing] = useState<Placing>();
   const [ruler, setRuler] = useState<Anchor[]>();
   const [place, setPlace] = useState<number>();
-  const end = (kind: string, anchors: Anchor[], pane: number) => {
+  const go = (next: Placing, pane: number) => {
+    if (next.anchors.length < mostAnchors(next)) return setPlacing(next);
     setPlacing(undefined);
-    finish(kind, anchors, pane);
+    finish(next, pane);
   };
+  const grown = (before: Placing, anchor: Anchor, pane: number): Placing => ({ ...before, anchors: [...before.anchors, snap(before, anchor, pane)] });
   const started = (ruler ?? placing?.anchors ?? []).length > 0;
   return {
     placing,
     ruler,
     anchors: ruler === undefined ? placing?.anchors : ruler.length < 2 ? ruler : undefined,
-    begin(kind, first) {
+    begin(what, first) {
       setRuler(undefined);
-      if (first) setPlace(first.pane);
-      if (first && kindOf({ kind }).anchors.most === 1) end(kind, [first.anchor], first.pane);
-      else setPlacing({ kind, anchors: first ? [first.anchor] : [] });
+      const fresh: Placing = { ...what, anchors: [] };
+      if (!first) return setPlacing(fresh);
+      setPlace(first.pane);
+      go(grown(fresh, first.anchor, first.pane), first.pane);
     },
     measure() {
       setPlacing(undefined);
@@ -49,16 +54,15 @@ export function usePlacing(finish: (kind: string, anchors: Anchor[], pane: numbe
     takes: (pane) => !started || pane === place,
     add(anchor, pane) {
       setPlace(pane);
-      if (ruler) return setRuler([...ruler, anchor]);
-      if (!placing) return;
-      const anchors = [...placing.anchors, anchor];
-      if (anchors.length >= kindOf(placing).anchors.most) end(placing.kind, anchors, pane);
-      else setPlacing({ ...placing, anchors });
+      if (ruler) setRuler([...ruler, anchor]);
+      else if (placing) go(grown(placing, anchor, pane), pane);
     },
     stop() {
       if (ruler) setRuler(undefined);
-      else if (placing && mayEndHere(placing) && place !== undefined) end(placing.kind, placing.anchors, place);
-      else if (placing) setPlacing(undefined);
+      else if (placing && mayEndHere(placing) && place !== undefined) {
+        setPlacing(undefined);
+        finish(placing, place);
+      } else if (placing) setPlacing(undefined);
       else return false;
       return true;
     },

@@ -1,0 +1,179 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { anchorsOf, fillInside } from "#core/marks/countTree";
+import type { Mark, MarketFacts } from "#core/marks/kind";
+import { countText, priceText } from "#core/marks/wording";
+import { slice, type Series } from "#core/series/series";
+import type { Degree } from "#core/waves/degrees";
+import { PART_NAMES, type ScoreParts } from "#core/waves/explain";
+import { PATTERNS } from "#core/waves/patterns";
+import type { CountProposal } from "#core/waves/proposals";
+import { nestedStatements } from "#core/waves/statements";
+import { inProgress, type LengthScale } from "#core/waves/wave";
+import type { View } from "../../../../chart/scale.ts";
+import type { MachineAt, Counted } from "./useCounts.ts";
+import { insideOf, useMachineCounts, usualOptions } from "./useMachineCounts.ts";
+
+interface Props {
+  /** Where it counts: the part in view, or the inside of a wave of a count. */
+  at: NonNullable<MachineAt>;
+  mark: Counted | undefined;
+  series: Series | undefined;
+  /** The bars in view. */
+  seen: View | undefined;
+  market: MarketFacts;
+  rung: string;
+  degree: Degree;
+  log: boolean;
+  onTake(mark: Mark): void;
+  onClose(): void;
+}
+
+/** Counts by machine: asked for, watched, cancelled, compared, and taken over as a count of one's own. */
+export function MachineCounts({ at, mark, series, seen, market, rung, degree, log, onTake, onClose }: Props) {
+  const { work, run, cancel } = useMachineCounts();
+  const [swings, setSwings] = useState(60);
+  const [degrees, setDegrees] = useState(2);
+  const [scale, setScale] = useState<LengthScale>(mark?.props.scale ?? (log ? "log" : "arithmetic"));
+  const [pinned, setPinned] = useState(false);
+  const inside = mark && at.at && at.at.length > 0 ? at.at : undefined;
+  const begin = () => {
+    if (!series) return;
+    if (mark && inside) {
+      const part = insideOf(mark, inside, series);
+      if (part) run(part.series, usualOptions({ swings, degrees, ...part.options }));
+      return;
+    }
+    const part = partInView(series, seen, mark);
+    const pins = pinned && mark ? mark.props.root.pivots.slice(1).map((pivot, i) => ({ time: mark.anchors[pivot].time, label: PATTERNS[mark.props.root.pattern].labels[i], below: 0 })) : [];
+    run(part, usualOptions({ swings, degrees, scale, pins }));
+  };
+  const take = ({ root }: CountProposal) => {
+    if (mark && inside) return onTake(fillInside(mark, inside, root) as unknown as Mark);
+    const { anchors, root: node } = anchorsOf(root);
+    onTake({ id: crypto.randomUUID(), kind: "count", market: market.id, rung, anchors, props: { degree: mark?.props.degree ?? degree, scale, role: mark ? "alternate" : "preferred", root: node, shown: degrees }, note: "", author: "", version: 0 });
+  };
+  const best = work.proposals.at(0);
+  const number = (label: string, value: number, options: readonly number[], set: (value: number) => void) => (
+    <TextField select label={label} value={value} onChange={(event) => set(Number(event.target.value))}>
+      {options.map((one) => (
+        <MenuItem key={one} value={one}>
+          {one}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  return (
+    <Box component="section" aria-label="Counted by machine" sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}>
+      <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline" }}>
+        <Typography variant="h3">{inside ? "The inside, by machine" : "Counted by machine"}</Typography>
+        <Button variant="text" sx={{ px: 0.75, py: 0, minWidth: 0 }} onClick={onClose}>
+          Close
+        </Button>
+      </Box>
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, mt: 0.75 }}>
+        {number("Swings", swings, [24, 60, 120, 200], setSwings)}
+        {number("Degrees", degrees, [1, 2, 3, 4], setDegrees)}
+        <TextField select label="Lengths" disabled={inside !== undefined} value={scale} onChange={(event) => setScale(event.target.value as LengthScale)}>
+          <MenuItem value="arithmetic">arithmetic</MenuItem>
+          <MenuItem value="log">logarithmic</MenuItem>
+        </TextField>
+      </Box>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.75 }}>
+        {work.state === "counting" ? (
+          <Button variant="outlined" onClick={cancel}>
+            Cancel
+          </Button>
+        ) : (
+          <Button variant="contained" disabled={!series} onClick={begin}>
+            Count
+          </Button>
+        )}
+        {mark && !inside && (
+          <Button variant="text" aria-pressed={pinned} sx={{ px: 0.5 }} onClick={() => setPinned(!pinned)}>
+            {pinned ? "My pivots stay" : "Pivots are free"}
+          </Button>
+        )}
+        <Typography variant="caption" color="text.secondary" role="status">
+          {statusText(work.state, work.proposals.length, work.took)}
+        </Typography>
+      </Box>
+      {work.state === "counting" && <LinearProgress variant="determinate" value={work.done * 100} aria-label="Share counted" sx={{ mt: 0.5 }} />}
+      <Box component="ol" aria-label="Counts" sx={{ listStyle: "none", p: 0, m: 0, mt: 0.5 }}>
+        {work.proposals.map((proposal, i) => (
+          <ProposedCount key={i} proposal={proposal} best={best} scale={scale} market={market} onTake={() => take(proposal)} />
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function ProposedCount({ proposal, best, scale, market, onTake }: { proposal: CountProposal; best: CountProposal | undefined; scale: LengthScale; market: MarketFacts; onTake(): void }) {
+  const { root, score } = proposal;
+  const { title, labels } = PATTERNS[root.pattern];
+  const open = inProgress(root);
+  const kill = nestedStatements(root, { scale, overlap: 0 }).find(({ at, asserted }) => at.length === 0 && asserted);
+  const less = best && best !== proposal ? best.score - score : 0;
+  return (
+    <Box component="li" sx={{ py: 0.5, borderBottom: 1, borderColor: "divider", fontSize: "0.85rem" }}>
+      <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>
+        <Box component="span" sx={({ vars }) => ({ color: vars?.palette.compass.plum, fontWeight: 600 })}>
+          {title}, {open === undefined ? "complete" : `wave ${labels[open]} in progress`}
+        </Box>
+        <Button variant="text" sx={{ px: 0.5, py: 0, minWidth: 0, minHeight: 24 }} onClick={onTake}>
+          Take
+        </Button>
+      </Box>
+      <Box sx={{ color: "text.secondary", fontSize: "0.78rem" }}>
+        {root.pivots.map(({ price }) => priceText(price, market)).join(" \u2013 ")}
+        {kill ? `; \u00d7 ${kill.killSide} ${priceText(kill.killPrice, market)}` : ""}
+      </Box>
+      <Box sx={{ color: "text.secondary", fontSize: "0.78rem" }} title="Differences of log likelihood to the first: what speaks for it above zero, against it below.">
+        {best && best !== proposal ? `${oddsText(less)} the first: ${differenceText(best.parts, proposal.parts)}` : "the likeliest"}
+      </Box>
+    </Box>
+  );
+}
+
+/** "1 in 7 of": how likely a count is against the best one. */
+function oddsText(less: number): string {
+  const odds = Math.exp(less);
+  return odds < 1.5 ? "about as likely as" : odds > 1e6 ? "far less likely than" : `1 to ${priceText(odds, { decimals: odds < 10 ? 1 : 0 })} against`;
+}
+
+function differenceText(first: ScoreParts, own: ScoreParts): string {
+  return (Object.keys(PART_NAMES) as (keyof ScoreParts)[])
+    .map((part) => ({ part, by: own[part] - first[part] }))
+    .filter(({ by }) => Math.abs(by) >= 0.5)
+    .sort((a, b) => Math.abs(b.by) - Math.abs(a.by))
+    .map(({ part, by }) => `${PART_NAMES[part]} ${by > 0 ? "+" : "\u2212"}${priceText(Math.abs(by), { decimals: 1 })}`)
+    .join(", ");
+}
+
+function statusText(state: string, count: number, took: number): string {
+  switch (state) {
+    case "counting":
+      return count > 0 ? `${countText(count, "count")} at first sight` : "Counting";
+    case "done":
+      return count > 0 ? `${countText(count, "count")} in ${priceText(took / 1000, { decimals: 1 })} s` : "No count keeps the rules here: more swings, or another start.";
+    case "cancelled":
+      return "Cancelled; what was found stands.";
+    case "failed":
+      return "The counting ended with a fault; nothing was changed.";
+    default:
+      return "";
+  }
+}
+
+/** The bars in view; with a count, from its first pivot on. */
+function partInView(series: Series, seen: View | undefined, mark: Counted | undefined): Series {
+  const first = mark ? series.time.findIndex((time) => time >= Math.min(...mark.anchors.map((anchor) => anchor.time))) : -1;
+  const from = first >= 0 ? first : Math.max(0, Math.floor(seen?.from ?? 0));
+  const to = Math.min(series.length, Math.ceil((seen?.to ?? series.length) + 1));
+  return slice(series, from, Math.max(to, from));
+}

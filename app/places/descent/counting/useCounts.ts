@@ -1,0 +1,178 @@
+import { useState } from "react";
+import type { Area } from "#core/areas/areas";
+import { addPivot, cutAfter, labelInside, nodeAt, wholeNode } from "#core/marks/countTree";
+import { degreeAt, type CountProps } from "#core/marks/count";
+import type { Anchor, Mark } from "#core/marks/kind";
+import { lengthOf } from "#core/marks/shown";
+import { pathAnchors, planFromCount } from "#core/scenarios/fromCount";
+import type { Degree } from "#core/waves/degrees";
+import { PATTERNS, type Pattern } from "#core/waves/patterns";
+import { snapPivot } from "#core/waves/snapPivot";
+import { toTick } from "../../../../chart/snap.ts";
+import type { View } from "../../../../chart/scale.ts";
+import { priceText } from "#core/marks/wording";
+import type { MarketDesk } from "../desks.ts";
+import type { PlacedWave, Placing } from "../kinds.ts";
+import type { PaneView } from "../Pane.tsx";
+import type { PlanFields } from "../planForm.ts";
+
+export type Counted = Mark<CountProps>;
+
+export const asCount = (mark: Mark | undefined): Counted | undefined => (mark?.kind === "count" ? (mark as unknown as Counted) : undefined);
+const asMark = (mark: Counted): Mark => mark as unknown as Mark;
+
+/** What is labelled next, when a new count is begun. */
+export interface CountChoice {
+  pattern: Pattern;
+  degree: Degree;
+}
+
+/** Where the machine is asked: the part of the market in view, or the inside of a wave. */
+export type MachineAt = { mark?: string; at?: readonly number[] } | undefined;
+
+export interface Counts {
+  choice: CountChoice;
+  choose(choice: Partial<CountChoice>): void;
+  machineAt: MachineAt;
+  askMachine(at: MachineAt): void;
+  /** Begins to label a new count. */
+  begin(first?: { anchor: Anchor; pane: number }, as?: CountChoice): void;
+  labelInside(mark: Counted, at: readonly number[], pattern: Pattern): void;
+  /** Begins to label the next turn of the wave in progress of a wave. */
+  next(mark: Counted, at: readonly number[]): void;
+  /** An alternate: the same count, or as it was up to a pivot of a wave. */
+  fork(mark: Counted, at?: readonly number[], last?: number): void;
+  promote(mark: Counted): void;
+  change(mark: Counted): void;
+  /** Begins a scenario; a sentence where the count asks for none. */
+  plan(mark: Counted): string | undefined;
+}
+
+/** The degree waves of a rung are usually labelled at (common practice, no source); the analyst chooses another. */
+export function usualDegree(rung: string): Degree {
+  const days = lengthOf(rung) / 86_400_000;
+  const steps: [number, Degree][] = [[360, "Supercycle"], [80, "Cycle"], [25, "Primary"], [6, "Intermediate"], [0.9, "Minor"], [0.15, "Minute"], [0.03, "Minuette"]];
+  return steps.find(([least]) => days >= least)?.[1] ?? "Subminuette";
+}
+
+interface Work {
+  desk: MarketDesk;
+  rung: string;
+  marks: readonly Mark[];
+  view: PaneView | undefined;
+  areas: readonly Area[];
+  atr: number;
+  begin(what: Pick<Placing, "kind" | "wave">, first?: { anchor: Anchor; pane: number }): void;
+  select(ids: string[]): void;
+  onPlan(seed: Partial<PlanFields>): void;
+}
+
+/** What is done with counts: labelling by hand, forks, promotion, the machine, the way to a scenario. */
+export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, onPlan }: Work): Counts {
+  const { store, market } = desk;
+  const [chosen, setChosen] = useState<Partial<CountChoice> & { rung?: string }>({});
+  const [machineAt, askMachine] = useState<MachineAt>();
+  const choice: CountChoice = { pattern: chosen.pattern ?? "impulse", degree: (chosen.rung === rung ? chosen.degree : undefined) ?? usualDegree(rung) };
+  const counts = () => marks.flatMap((mark) => asCount(mark) ?? []);
+  return {
+    choice,
+    choose: (change) => setChosen({ ...chosen, ...change, ...(change.degree ? { rung } : {}) }),
+    machineAt,
+    askMachine,
+    begin: (first, as = choice) => begin({ kind: "count", wave: { ...as, labels: ["start", ...PATTERNS[as.pattern].labels], open: true } }, first),
+    labelInside(mark, at, pattern) {
+      const parent = nodeAt(mark, at.slice(0, -1));
+      const finished = parent !== undefined && at[at.length - 1] + 1 < parent.pivots.length;
+      const { labels } = PATTERNS[pattern];
+      begin({ kind: "count", wave: { pattern, degree: degreeAt(mark.props, at.length), into: { mark: mark.id, at, way: "inside" }, labels: finished ? labels.slice(0, -1) : labels, open: !finished } });
+    },
+    next(mark, at) {
+      const node = nodeAt(mark, at);
+      const label = node && PATTERNS[node.pattern].labels[node.pivots.length - 1];
+      if (node && label) begin({ kind: "count", wave: { pattern: node.pattern, degree: degreeAt(mark.props, at.length), into: { mark: mark.id, at, way: "next" }, labels: [label], open: false } });
+    },
+    fork(mark, at = [], last) {
+      const copy: Counted = { ...mark, id: crypto.randomUUID(), version: 0, props: { ...mark.props, role: "alternate", weight: 0 } };
+      const forked = last === undefined ? copy : cutAfter(copy, at, last);
+      store.set(asMark(forked));
+      select([forked.id]);
+    },
+    promote(mark) {
+      // One preferred count a market: the one before becomes an alternate in the same step.
+      const before = counts().filter(({ id, props }) => id !== mark.id && props.role === "preferred" && props.degree === mark.props.degree);
+      store.set(...[{ ...mark, props: { ...mark.props, role: "preferred" as const } }, ...before.map((one) => ({ ...one, props: { ...one.props, role: "alternate" as const } }))].map(asMark));
+    },
+    change: (mark) => store.set(asMark(mark)),
+    plan(mark) {
+      const series = view?.bars?.series;
+      if (!series || series.length === 0) return "The bars are still on their way.";
+      const last = series.length - 1;
+      const plan = planFromCount(mark, series.close[last], atr, areas);
+      if (!plan) return "This count asks for no trade: it is complete, or no price behind it would end it.";
+      const text = (price: number) => priceText(toTick(price, market.tick, market.decimals), market);
+      onPlan({
+        title: plan.title,
+        premise: plan.premise,
+        direction: plan.direction,
+        triggerEvent: plan.direction === "long" ? "closeAbove" : "closeBelow",
+        triggerPrice: text(plan.entry),
+        order: plan.order,
+        entry: text(plan.entry),
+        stop: text(plan.stop),
+        target1: text(plan.targets[0]),
+        target2: plan.targets[1] === undefined ? "" : text(plan.targets[1]),
+        invalidation: text(plan.invalidation),
+        restsOn: mark.id,
+      });
+      const anchors = pathAnchors(plan.path, { time: series.time[last], price: series.close[last] }, view?.picture?.future ?? []).map(({ time, price }) => ({ time, price: toTick(price, market.tick, market.decimals) }));
+      if (anchors.length > 1) store.set({ id: crypto.randomUUID(), kind: "path", market: market.id, rung, anchors, props: { label: plan.title.slice(0, 60) }, note: "", author: "", version: 0 });
+      return undefined;
+    },
+  };
+}
+
+/** The count with what was labelled: a new one, the inside of a wave, or one turn more. `rung` is the one it was labelled on. */
+export function withLabelled({ wave, anchors }: Placing & { wave: PlacedWave }, rung: string, market: string, marks: readonly Mark[]): Mark | undefined {
+  const { pattern, degree, into } = wave;
+  if (!into) {
+    const props: Record<string, unknown> = { degree, root: wholeNode(pattern, anchors.length) };
+    return { id: crypto.randomUUID(), kind: "count", market, rung, anchors, props, note: "", author: "", version: 0 };
+  }
+  const mark = asCount(marks.find(({ id }) => id === into.mark));
+  if (!mark) return undefined;
+  const grown = into.way === "next" ? addPivot(mark, into.at, anchors[0]) : labelInside(mark, into.at, pattern, anchors);
+  const finest = [mark.props.finest ?? mark.rung, rung].sort((a, b) => lengthOf(a) - lengthOf(b))[0];
+  return asMark(finest === mark.rung ? grown : { ...grown, props: { ...grown.props, finest } });
+}
+
+/** Of a count, the finest wave in progress that is said: where the next pivot belongs. */
+export function openOf({ props }: Counted): readonly number[] {
+  const at: number[] = [];
+  let node = props.root;
+  for (;;) {
+    const running = node.pivots.length - 1;
+    const inner = running < PATTERNS[node.pattern].labels.length ? node.inner[running] : null;
+    if (!inner || inner.pivots.length > PATTERNS[inner.pattern].labels.length) return at;
+    at.push(running);
+    node = inner;
+  }
+}
+
+/** The swing a click means while waves are labelled. */
+export function snapLabel({ wave, anchors }: Placing, click: Anchor, view: PaneView | undefined, seen: View | undefined, marks: readonly Mark[]): Anchor {
+  const series = view?.bars?.series;
+  if (!wave || !series) return click;
+  const into = wave.into && asCount(marks.find(({ id }) => id === wave.into?.mark));
+  const before = anchors.at(-1) ?? (into && wave.into && startOf(into, wave.into));
+  const reach = seen ? Math.max(2, Math.round((seen.to - seen.from) * REACH)) : 3;
+  return snapPivot(series, click, before, reach);
+}
+
+/** A click means a swing within this share of the width. */
+const REACH = 0.012;
+
+function startOf(mark: Counted, { at, way }: { at: readonly number[]; way: "inside" | "next" }): Anchor | undefined {
+  const node = nodeAt(mark, way === "next" ? at : at.slice(0, -1));
+  const pivot = way === "next" ? node?.pivots.at(-1) : node?.pivots[at[at.length - 1]];
+  return pivot === undefined ? undefined : mark.anchors[pivot];
+}

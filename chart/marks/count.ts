@@ -1,0 +1,148 @@
+import { degreeAt, isDead, killOf, nameAt, nestedTargets, readingOf, checkedWaves, type CountProps, type CountState } from "#core/marks/count";
+import { priceText } from "#core/marks/wording";
+import { channelsOf } from "#core/waves/channel";
+import { DEGREES } from "#core/waves/degrees";
+import { labelSize, labelText } from "#core/waves/notation";
+import { PATTERNS } from "#core/waves/patterns";
+import { allWaves, directionOf, spine, type Pivot, type Placed } from "#core/waves/wave";
+import type { Shape } from "../shapes.ts";
+import type { Draw, DrawContext } from "./drawing.ts";
+import type { Mark } from "#core/marks/kind";
+
+type Counted = Mark<CountProps>;
+
+/** Pixels between a candle and the first label, and lines that are kept for the column of targets. */
+const OFF = 8;
+const COLUMN = 170;
+
+/** Legs and labels of every degree that is shown, the prices that end what is said, and the targets of the waves in progress. */
+export const drawCount: Draw<CountProps, CountState> = (mark, life, context) => {
+  const { selected } = context;
+  const { role, shown } = mark.props;
+  if (role === "archived" && !selected) return [];
+  const reading = readingOf(mark);
+  const waves = allWaves(reading.wave).filter(({ at }) => at.length < shown);
+  const pixels = new Map<string, { x: number; y: number }>();
+  const pixelsOf = (pivot: Pivot) => {
+    const key = `${pivot.time} ${pivot.price}`;
+    const known = pixels.get(key);
+    if (known) return known;
+    const at = { x: context.scale.x(context.indexOf(pivot.time, pivot.price)), y: context.scale.y(pivot.price) };
+    pixels.set(key, at);
+    return at;
+  };
+  const pigment = life.dead ? "ink3" : "plum";
+  const out: Shape[] = waves.map(({ wave, at }): Shape => ({
+    kind: "path",
+    paths: [wave.pivots.flatMap((pivot) => [pixelsOf(pivot).x, pixelsOf(pivot).y])],
+    stroke: pigment,
+    width: at.length === 0 ? (selected ? 1.6 : 1) : 0.7,
+    opacity: at.length === 0 ? 0.8 : 0.45,
+    ...(role === "alternate" ? { dash: [5, 4] } : {}),
+  }));
+  out.push(...drawLabels(mark, waves, pixelsOf, pigment, life.state));
+  const points = reading.wave.pivots.map(pixelsOf);
+  if (life.dead) return [...out, { kind: "path", paths: [strike(points)], stroke: "ink2", width: 1, dash: [1, 3] }];
+  if (role === "alternate" && !selected) return out;
+  return [...out, ...drawKills(mark, life.state, points[0].x, context), ...drawTargets(mark, life.state, context), ...(selected ? drawChannels(mark, context) : [])];
+};
+
+/** Labels at the pivots, the smallest degree next to the candle; a broken rule and a dead statement are crosses. */
+function drawLabels(mark: Counted, waves: readonly Placed[], pixelsOf: (pivot: Pivot) => { x: number; y: number }, color: "ink3" | "plum", { died }: CountState): Shape[] {
+  const broken = new Set(checkedWaves(mark).flatMap(({ at, rules }) => rules.filter(({ holds }) => !holds).map(({ pivot = 0 }) => `${at.join()} ${pivot}`)));
+  const stacks = new Map<string, { pivot: Pivot; above: boolean; labels: { text: string; size: number; order: number }[] }>();
+  for (const { wave, at } of waves) {
+    const degree = degreeAt(mark.props, at.length);
+    const up = directionOf(wave.pivots) > 0;
+    const gone = died.some((one) => one.at.join() === at.join());
+    wave.pivots.forEach((pivot, i) => {
+      // Where a wave begins, the one before it has its label; only the root says where it begins itself.
+      if (i === 0 && at.length > 0) return;
+      const key = `${pivot.time} ${pivot.price}`;
+      const stack = stacks.get(key) ?? { pivot, above: (i % 2 === 1) === up, labels: [] };
+      const wrong = broken.has(`${at.join()} ${i}`) || (gone && i === wave.pivots.length - 1);
+      stack.labels.push({ text: `${labelText(i === 0 ? "0" : PATTERNS[wave.pattern].labels[i - 1], degree)}${wrong ? " \u00d7" : ""}`, size: labelSize(degree), order: DEGREES.indexOf(degree) });
+      stacks.set(key, stack);
+    });
+  }
+  return [...stacks.values()].flatMap(({ pivot, above, labels }) => {
+    const { x, y } = pixelsOf(pivot);
+    let off = OFF;
+    return labels
+      .sort((a, b) => b.order - a.order)
+      .map(({ text, size }): Shape => {
+        const shape: Shape = { kind: "text", x, y: y + (above ? -off : off), text, color, size, bold: true, align: "center", baseline: above ? "bottom" : "top", halo: "paper", yields: true };
+        off += size + 1;
+        return shape;
+      });
+  });
+}
+
+function strike(points: { x: number; y: number }[]): number[] {
+  const xs = points.map(({ x }) => x);
+  const ys = points.map(({ y }) => y);
+  return [Math.min(...xs), Math.max(...ys), Math.max(...xs), Math.min(...ys)];
+}
+
+/** The prices that end what the count says: dotted lines of ink with a cross, never a colour; inner ones when it is chosen. */
+function drawKills(mark: Counted, state: CountState, from: number, { scale, market, selected }: DrawContext): Shape[] {
+  const right = scale.plot.left + scale.plot.width;
+  const root = killOf(mark);
+  const own = readingOf(mark).asserted.filter((statement) => !isDead(state, statement) && (statement === root || selected));
+  const seen = new Set<number>();
+  return own.flatMap((statement): Shape[] => {
+    const { killPrice, killSide, at } = statement;
+    if (seen.has(killPrice)) return [];
+    seen.add(killPrice);
+    const y = Math.round(scale.y(killPrice)) + 0.5;
+    // From the pivot it hangs on; a count that lies to the left of the view is told at its edge. Inner ones are shorter.
+    const left = Math.max(scale.plot.left, at.length === 0 ? Math.min(from, right - 200) : right - 260);
+    const says = statement === root ? "count dies" : `${statement.statement}${nameAt(mark, at)} dies`;
+    return [
+      { kind: "path", paths: [[left, y, right, y]], stroke: "ink", width: statement === root ? 1 : 0.7, dash: [1.5, 4] },
+      { kind: "text", x: left + 8, y: y + (killSide === "below" ? 4 : -4), text: `\u00d7 ${says} ${killSide} ${priceText(killPrice, market)}`, color: "ink", size: 11.5, movable: true, baseline: killSide === "below" ? "top" : "bottom", halo: "paper" },
+    ];
+  });
+}
+
+/** Short lines in the future's room; those reached or off the picture are left to the table. */
+function drawTargets(mark: Counted, { reached }: CountState, { scale, last, market, selected }: DrawContext): Shape[] {
+  const { plot } = scale;
+  const all = selected ? nestedTargets(mark) : readingOf(mark).targets.map((target) => ({ ...target, at: [] as number[] }));
+  const seen = all
+    .filter(({ price }) => !reached.includes(price))
+    .map((target) => ({ ...target, y: scale.y(target.price) }))
+    .filter(({ y }) => y > plot.top && y < plot.top + plot.height);
+  const left = Math.min(scale.x(last) + 14, plot.left + plot.width - COLUMN);
+  const right = plot.left + plot.width;
+  return [
+    { kind: "path", paths: seen.map(({ y }) => [left, Math.round(y) + 0.5, right, Math.round(y) + 0.5]), stroke: "verdigris", width: 1.1 },
+    ...seen.map(({ wave, ratio, price, basis, at, y }): Shape => ({
+      kind: "text",
+      x: left + 2,
+      y: y - 2,
+      text: `${at.length === 0 ? wave : labelText(wave, degreeAt(mark.props, at.length))}: ${ratio} ${basis.split(/[,:]/)[0]}  ${priceText(price, market)}`,
+      color: "verdigris",
+      size: 11,
+      movable: true,
+      baseline: "bottom",
+      tag: "sheet",
+    })),
+  ];
+}
+
+/** Channels of the root and of the waves in progress inside it, from their first pivot to the end of the plot. */
+function drawChannels(mark: Counted, { scale, indexOf }: DrawContext): Shape[] {
+  const right = scale.plot.left + scale.plot.width;
+  const { wave, options } = readingOf(mark);
+  const priceAt = new Map(allWaves(wave).flatMap((one) => one.wave.pivots.map(({ time, price }) => [time, price] as const)));
+  return spine(wave).flatMap(({ wave: one, at }) =>
+    channelsOf(one, (time) => indexOf(time, priceAt.get(time)), options.scale).map(({ base, parallel, from }): Shape => {
+      const to = scale.index(right);
+      // Straight on the scale the lengths are taken on; in steps where the axis is another.
+      const steps = Array.from({ length: 33 }, (_, i) => from + ((to - from) * i) / 32);
+      const line = (price: (at: number) => number) => steps.flatMap((position) => [scale.x(position), scale.y(price(position))]);
+      return { kind: "path", paths: [line(base), line(parallel)], stroke: "plum", width: at.length === 0 ? 0.9 : 0.6, dash: [7, 4], opacity: 0.6 };
+    }),
+  );
+}

@@ -1,0 +1,134 @@
+import type { Anchor, Mark } from "#core/marks/kind";
+import type { CountProps } from "#core/marks/count";
+import { PATTERN_NAMES, PATTERNS, type Pattern } from "#core/waves/patterns";
+import { allWaves, type Wave } from "#core/waves/wave";
+
+/**
+ * A wave of a count that is kept: its pivots by their place among the mark's anchors, start first, so that a pivot shared
+ * by several degrees is one point; `inner[i]` is what is said of its wave i, null where nothing is.
+ */
+export interface CountNode {
+  pattern: Pattern;
+  pivots: number[];
+  inner: (CountNode | null)[];
+}
+
+/** Waves inside waves are kept so deep at the most. */
+const DEEPEST = 9;
+
+/** A wave over all anchors in order, with nothing said of its inside. */
+export function wholeNode(pattern: Pattern, anchors: number): CountNode {
+  const { labels } = PATTERNS[pattern];
+  const pivots = Array.from({ length: Math.min(anchors, labels.length + 1) }, (_, i) => i);
+  return { pattern, pivots, inner: labels.map(() => null) };
+}
+
+/** A wave from untrusted data; `undefined` where it is none or speaks of anchors that are not there. */
+export function readNode(raw: unknown, anchors: number, depth = 0): CountNode | undefined {
+  if (typeof raw !== "object" || raw === null || depth >= DEEPEST) return undefined;
+  const { pattern: name, pivots, inner } = raw as Record<string, unknown>;
+  const pattern = PATTERN_NAMES.find((one) => one === name);
+  if (!pattern || !Array.isArray(pivots) || !Array.isArray(inner)) return undefined;
+  const { labels } = PATTERNS[pattern];
+  if (pivots.length < 1 || pivots.length > labels.length + 1 || inner.length !== labels.length) return undefined;
+  if (!pivots.every((at): at is number => Number.isInteger(at) && (at as number) >= 0 && (at as number) < anchors)) return undefined;
+  const children = inner.map((child) => (child === null ? null : readNode(child, anchors, depth + 1)));
+  if (children.some((child, i) => child === undefined || (child !== null && i >= pivots.length))) return undefined;
+  return { pattern, pivots, inner: children as (CountNode | null)[] };
+}
+
+export function waveOf(anchors: readonly Anchor[], { pattern, pivots, inner }: CountNode): Wave {
+  return { pattern, pivots: pivots.map((at) => ({ time: anchors[at].time, price: anchors[at].price })), inner: inner.map((child) => (child ? waveOf(anchors, child) : undefined)) };
+}
+
+/** The anchors and the tree of a wave: each turn once, in order of time. */
+export function anchorsOf(root: Wave): { anchors: Anchor[]; root: CountNode } {
+  const key = ({ time, price }: Anchor) => `${time} ${price}`;
+  const all = new Map(allWaves(root).flatMap(({ wave }) => wave.pivots.map(({ time, price }) => [key({ time, price }), { time, price }])));
+  const anchors = [...all.values()].sort((a, b) => a.time - b.time);
+  const place = new Map(anchors.map((anchor, i) => [key(anchor), i]));
+  const nodeOf = ({ pattern, pivots, inner }: Wave): CountNode => ({ pattern, pivots: pivots.map((pivot) => place.get(key(pivot)) ?? 0), inner: PATTERNS[pattern].labels.map((_, i) => (inner[i] ? nodeOf(inner[i]) : null)) });
+  return { anchors, root: nodeOf(root) };
+}
+
+type Counted = Mark<CountProps>;
+
+/** The wave of a count at a place: [2, 0] is the first of the third of the root. */
+export function nodeAt({ props }: Counted, at: readonly number[]): CountNode | undefined {
+  let node: CountNode | null | undefined = props.root;
+  for (const wave of at) node = node?.inner[wave];
+  return node ?? undefined;
+}
+
+/** The count with another tree and, where it is given, other anchors; what no wave uses any more goes. */
+function withRoot(mark: Counted, root: Wave): Counted {
+  const { anchors, root: node } = anchorsOf(root);
+  return { ...mark, anchors, props: { ...mark.props, root: node } };
+}
+
+function changed(root: Wave, at: readonly number[], change: (wave: Wave) => Wave | undefined): Wave {
+  if (at.length === 0) return change(root) ?? root;
+  const [first, ...rest] = at;
+  return { ...root, inner: root.inner.map((child, i) => (i !== first ? child : rest.length === 0 ? child && change(child) : child && changed(child, rest, change))) };
+}
+
+/**
+ * Labels the inside of a wave: of a finished one the turns between its ends, of the one in progress the turns since its
+ * start. What was said of its inside before is replaced. `at` ends with the wave that is opened.
+ */
+export function labelInside(mark: Counted, at: readonly number[], pattern: Pattern, turns: readonly Anchor[]): Counted {
+  const parent = at.slice(0, -1);
+  const wave = at[at.length - 1];
+  const root = waveOf(mark.anchors, mark.props.root);
+  return withRoot(
+    mark,
+    changed(root, parent, (one) => {
+      const [start, end] = [one.pivots[wave], one.pivots[wave + 1]];
+      const pivots = [start, ...turns, ...(end ? [end] : [])].sort((a, b) => a.time - b.time).slice(0, PATTERNS[pattern].labels.length + 1);
+      const inner = PATTERNS[pattern].labels.map(() => undefined);
+      return { ...one, inner: one.inner.map((child, i) => (i === wave ? { pattern, pivots, inner } : child)) };
+    }),
+  );
+}
+
+/** Puts a whole wave, such as the machine's, inside another. */
+export function fillInside(mark: Counted, at: readonly number[], inside: Wave): Counted {
+  const wave = at[at.length - 1];
+  return withRoot(mark, changed(waveOf(mark.anchors, mark.props.root), at.slice(0, -1), (one) => ({ ...one, inner: one.inner.map((child, i) => (i === wave ? inside : child)) })));
+}
+
+/** Takes away what is said of the inside of a wave. */
+export function clearInside(mark: Counted, at: readonly number[]): Counted {
+  return withRoot(mark, changed(waveOf(mark.anchors, mark.props.root), at, () => undefined as never));
+}
+
+/** Gives a wave another pattern over the same pivots; the inside of waves that the pattern has, too, stays. */
+export function relabel(mark: Counted, at: readonly number[], pattern: Pattern): Counted {
+  const most = PATTERNS[pattern].labels.length;
+  return withRoot(
+    mark,
+    changed(waveOf(mark.anchors, mark.props.root), at, (one) => {
+      const pivots = one.pivots.slice(0, most + 1);
+      return { pattern, pivots, inner: PATTERNS[pattern].labels.map((_, i) => (i < pivots.length ? one.inner[i] : undefined)) };
+    }),
+  );
+}
+
+/** The turn that ends the wave in progress of a wave; nothing changes where it is complete or the turn comes too early. */
+export function addPivot(mark: Counted, at: readonly number[], turn: Anchor): Counted {
+  return withRoot(
+    mark,
+    changed(waveOf(mark.anchors, mark.props.root), at, (one) => (one.pivots.length > PATTERNS[one.pattern].labels.length || turn.time <= one.pivots[one.pivots.length - 1].time ? one : { ...one, pivots: [...one.pivots, turn] })),
+  );
+}
+
+/** A count as it was up to pivot `last` of a wave: what came after is taken away, inside it, too. */
+export function cutAfter(mark: Counted, at: readonly number[], last: number): Counted {
+  return withRoot(
+    mark,
+    changed(waveOf(mark.anchors, mark.props.root), at, (one) => {
+      const pivots = one.pivots.slice(0, Math.max(1, last + 1));
+      return { ...one, pivots, inner: one.inner.map((child, i) => (i < pivots.length - 1 ? child : undefined)) };
+    }),
+  );
+}

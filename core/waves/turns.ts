@@ -1,0 +1,62 @@
+import type { Series } from "#core/series/series";
+import { alternating } from "#core/structure/legs";
+import { nested } from "#core/structure/nested";
+import type { Swing } from "#core/structure/swings";
+
+/** Turns of a series that a count is made of: alternating highs and lows in order, as columns. */
+export interface Turns {
+  /** Index and time (ms UTC) of each turn's bar. */
+  index: Int32Array;
+  time: Float64Array;
+  price: Float64Array;
+  /** Size (price units) up to which each stands when smaller legs are merged; the last one, still running, may yet move. */
+  size: Float64Array;
+}
+
+/**
+ * The `most` most prominent turns of a series: its first extreme, then highs and lows that alternate, and last the extreme
+ * that has been reached since. With `k` only symmetric swings of k bars on each side are turns inside, with 0 every bar
+ * that turns the way. Which of a bar's two extremes came first is not known: the one away from its close is taken. Turns
+ * at the times of `keep` stay however small they are. O(n log n).
+ */
+export function turnsOf(series: Series, most: number, k = 0, keep: readonly number[] = []): Turns {
+  const all = nested(zigzag(series, k));
+  const last = all.length - 1;
+  const ranked = all.slice(1, last).map(({ size }) => size).sort((a, b) => b - a);
+  const least = ranked.length > most - 2 ? ranked[most - 2] : -Infinity;
+  const wanted = new Set(keep);
+  const asked = all.map(({ time, size }, i) => i === 0 || i === last || size > least || wanted.has(time));
+  // Turns leave in pairs: one that is kept keeps the other, so that highs and lows still alternate.
+  all.forEach(({ time, size }, i) => {
+    if (!wanted.has(time) || size > least) return;
+    const partner = [i - 1, i + 1].find((j) => all[j]?.size === size) ?? all.findIndex((other, j) => j !== i && other.size === size);
+    if (partner >= 0) asked[partner] = true;
+  });
+  const kept = alternating(all.filter((_, i) => asked[i]));
+  return {
+    index: Int32Array.from(kept, ({ index }) => index),
+    time: Float64Array.from(kept, ({ time }) => time),
+    price: Float64Array.from(kept, ({ price }) => price),
+    size: Float64Array.from(kept, ({ size }) => size),
+  };
+}
+
+function zigzag({ length, time, high, low, open, close }: Series, k: number): Swing[] {
+  const all: Swing[] = [];
+  const add = (index: number, side: "high" | "low") => all.push({ index, time: time[index], side, price: side === "high" ? high[index] : low[index], knownAt: index });
+  for (let i = 0; i < length; i++) {
+    const inner = i >= k && i < length - k;
+    const isHigh = !inner || k === 0 || extreme(high, i, k, 1);
+    const isLow = !inner || k === 0 || extreme(low, i, k, -1);
+    const lowFirst = close[i] >= open[i];
+    if (lowFirst && isLow) add(i, "low");
+    if (isHigh) add(i, "high");
+    if (!lowFirst && isLow) add(i, "low");
+  }
+  return alternating(all);
+}
+
+function extreme(values: Float64Array, i: number, k: number, sign: number): boolean {
+  for (let step = 1; step <= k; step++) if (sign * values[i + step] >= sign * values[i] || sign * values[i - step] > sign * values[i]) return false;
+  return true;
+}
