@@ -17,6 +17,7 @@ export default [
     route("library/derive", "places/library/derive.tsx"),
     route("library/:market", "places/library/market.tsx"),
     route("descent/:market", "places/descent/descent.tsx"),
+    route("counts", "places/counts/counts.tsx"),
     route("rungs", "places/rungs/rungs.tsx"),
     route("keys", "places/keys/keys.tsx"),
     route("editions", "places/editions/editions.tsx"),

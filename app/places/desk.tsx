@@ -36,6 +36,7 @@ export default function Desk({ loaderData: { person, clock, market } }: Route.Co
   const places = [
     { to: "/round", name: "Round" },
     ...(open ? [{ to: `/descent/${open}`, name: "Descent" }] : []),
+    { to: "/counts", name: "Counts" },
     { to: "/editions", name: "Editions" },
     { to: "/outlooks", name: "Readers" },
     { to: "/library", name: "Library" },

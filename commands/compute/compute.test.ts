@@ -30,6 +30,8 @@ const EXAMPLES: Record<string, object> = {
   periodExtremes: { period: "P1W" },
   retracement: { from: { time: "2015-01-02", price: 10 }, to: { time: "2015-02-02", price: 20 } },
   impulse: { pivots: [{ time: "2015-01-02", price: 10 }, { time: "2015-02-02", price: 20 }] },
+  projection: { from: { time: "2015-01-02", price: 10 }, to: { time: "2015-02-02", price: 20 }, origin: { time: "2015-03-02", price: 15 } },
+  waves: { best: 3, degrees: 2 },
   structure: { k: 1 },
   equalLevels: { k: 1 },
   areas: { timeframes: ["P1D", "P1W"] },

@@ -13,6 +13,7 @@ import { found } from "./found.ts";
 import { indicators } from "./indicators.ts";
 import { number, oneOf, ratios, raw, readPoint, whole } from "./parameters.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
+import { waves } from "./waves.ts";
 import { derive, readMoment, readTimeframeField } from "./request.ts";
 
 function barRows(series: Series, timeframe: Timeframe): Params[] {
@@ -25,6 +26,7 @@ function barRows(series: Series, timeframe: Timeframe): Params[] {
 export const quantities: readonly Quantity[] = [
   ...indicators,
   ...found,
+  ...waves,
   {
     name: "resample",
     says: "bars of a longer timeframe, by the market's sessions",

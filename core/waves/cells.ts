@@ -1,4 +1,4 @@
-import { bareLikelihood, comparedWith, noiseLikelihood, placeLikelihood, quietLikelihood, ratioLikelihood, seenLikelihood, timeLikelihood, TRUNCATED } from "#core/waves/likelihood";
+import { bareLikelihood, comparedWith, FREE, noiseLikelihood, placeLikelihood, quietLikelihood, ratioLikelihood, seenLikelihood, timeLikelihood, TRUNCATED } from "#core/waves/likelihood";
 import { isMotiveWave, judgedAt, PATTERNS, PATTERN_NAMES, type Pattern, type PriceRule } from "#core/waves/patterns";
 import { keeps } from "#core/waves/rules";
 import { breaksByTravel } from "#core/waves/statements";
@@ -164,6 +164,13 @@ export class Cells {
     if (b - a === 1) return true;
     const [top, bottom] = rises ? [value[b], value[a]] : [value[a], value[b]];
     return this.high[at] - top <= OVERSHOOT * height && bottom - this.low[at] <= OVERSHOOT * height;
+  }
+
+  /** What all turns say when each leg stands by itself: what a count is held against. */
+  get chance(): number {
+    let sum = 0;
+    for (let i = 1; i < this.n; i++) sum += 2 * FREE - this.lnLength[(i - 1) * this.n + i] - this.lnTime[(i - 1) * this.n + i];
+    return sum;
   }
 
   /** What the turns strictly inside a leg say when they are noise of one bare move of this height and time. */

@@ -70,8 +70,8 @@ export const USUAL: Readonly<Record<Pattern, number>> = {
 /** Of two waves in a row, spread of the natural log of the ratio of their times. */
 const TIME_SPREAD = 0.46;
 /** A share of every ratio is left to chance: one off the usual ones weakens a count, it does not forbid it. */
-const LEFT_TO_CHANCE = 0.05;
-const CHANCE = 0.8;
+const LENGTHS_BY_CHANCE: Chance = { share: 0.05, spread: 0.6 };
+const TIMES_BY_CHANCE: Chance = { share: 0.15, spread: 1.3 };
 
 /** Natural logs of ratios are looked up within plus and minus this, in steps of 1 / STEPS. */
 const REACH = 5;
@@ -87,6 +87,12 @@ function erf(x: number): number {
   return x < 0 ? tail - 1 : 1 - tail;
 }
 
+interface Chance {
+  share: number;
+  /** Spread of the natural log of the ratio. */
+  spread: number;
+}
+
 interface Table {
   /** ln density of the natural log of a finished ratio. */
   done: Float64Array;
@@ -94,10 +100,10 @@ interface Table {
   open: Float64Array;
 }
 
-function tableOf(all: readonly Bump[]): Table {
+function tableOf(all: readonly Bump[], chance: Chance): Table {
   const total = all.reduce((sum, { weight }) => sum + weight, 0);
   const middle = all.reduce((sum, { ratio, weight }) => sum + (weight / total) * Math.log(ratio), 0);
-  const parts = [...all.map(({ ratio, spread, weight }) => ({ at: Math.log(ratio), spread, share: ((1 - LEFT_TO_CHANCE) * weight) / total })), { at: middle, spread: CHANCE, share: LEFT_TO_CHANCE }];
+  const parts = [...all.map(({ ratio, spread, weight }) => ({ at: Math.log(ratio), spread, share: ((1 - chance.share) * weight) / total })), { at: middle, ...chance }];
   const table: Table = { done: new Float64Array(SIZE), open: new Float64Array(SIZE) };
   for (let i = 0; i < SIZE; i++) {
     const x = (i - REACH * STEPS) / STEPS;
@@ -107,8 +113,8 @@ function tableOf(all: readonly Bump[]): Table {
   return table;
 }
 
-const TABLES = Object.fromEntries(PATTERN_NAMES.map((pattern) => [pattern, FITS[pattern].map(({ bumps: all }) => tableOf(all))])) as unknown as Record<Pattern, Table[]>;
-const TIME_TABLE = tableOf([{ ratio: 1, spread: TIME_SPREAD, weight: 1 }]);
+const TABLES = Object.fromEntries(PATTERN_NAMES.map((pattern) => [pattern, FITS[pattern].map(({ bumps: all }) => tableOf(all, LENGTHS_BY_CHANCE))])) as unknown as Record<Pattern, Table[]>;
+const TIME_TABLE = tableOf([{ ratio: 1, spread: TIME_SPREAD, weight: 1 }], TIMES_BY_CHANCE);
 
 function slot(logRatio: number): number {
   const i = Math.round(logRatio * STEPS) + REACH * STEPS;

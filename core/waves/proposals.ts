@@ -38,7 +38,7 @@ export const COUNTING: CountingOptions = { swings: 60, degrees: 2, best: 10, k: 
 
 export interface CountProposal {
   root: Wave;
-  /** ln likelihood of the turns as the count explains them: differences are odds, the number alone says nothing. */
+  /** ln odds of the turns as the count explains them against turns that stand each by itself; what two counts differ by is their odds. */
   score: number;
   parts: ScoreParts;
 }
@@ -91,7 +91,7 @@ function* countTurns(series: Series, { swings, degrees, best, k, scale, pins, fr
     const tree = waveOf(machine.tree(root, degrees));
     if (!keepsPins(tree, pins) || !isSound(tree, scale)) continue;
     const whole = machine.tree(root, EVERY_DEGREE);
-    const score = root.score - PIN * pinsUsed(whole, labelAt);
+    const score = root.score - machine.cells.chance - PIN * pinsUsed(whole, labelAt);
     proposals.push({ root: tree, score, parts: partsOf({ ...root, score }, whole, machine.data) });
   }
   yield { done: to, proposals };

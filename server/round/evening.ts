@@ -3,7 +3,7 @@ import type { EveningDto } from "#contracts/evening";
 import { waitingOf } from "#core/finding/answer";
 import type { Found } from "#core/finding/found";
 import type { MarketFacts } from "#core/marks/kind";
-import { isSilent } from "#core/marks/registry";
+import { followedOn, isSilent } from "#core/marks/registry";
 import { lengthOf } from "#core/marks/shown";
 import { countText } from "#core/marks/wording";
 import { closeOfBar } from "#core/series/resample";
@@ -64,7 +64,7 @@ export async function eveningOf(marketId: string, accountId: string): Promise<Ev
   const knownAt = (rung: string, time: number) => closeOfBar(time, readTimeframe(rung), calendar);
   const died = lived.flatMap((one) => {
     const last = one.life.events.at(-1);
-    return one.life.dead && last && knownAt(one.mark.rung, last.time) > since ? [{ ...lineOf(one), end: { sentence: last.sentence, time: knownAt(one.mark.rung, last.time) } }] : [];
+    return one.life.dead && last && knownAt(followedOn(one.mark), last.time) > since ? [{ ...lineOf(one), end: { sentence: last.sentence, time: knownAt(followedOn(one.mark), last.time) } }] : [];
   });
   const stands = lived.filter(({ life, mark }) => !life.dead && !mark.hidden).map(lineOf).sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance)).slice(0, MOST_STANDING);
   const rungs = chosen.rungs.map(({ rung }) => rung).filter((rung) => lengthOf(rung) >= SHORTEST);

@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import type { Anchor, Life, Mark, MarketFacts } from "#core/marks/kind";
 import { kindOf } from "#core/marks/registry";
 import { useState, type ComponentProps, type ReactNode } from "react";
-import { percentText, priceText, rungText } from "#core/marks/wording";
+import { countText, percentText, priceText, rungText } from "#core/marks/wording";
 import { legOf, retracement } from "#core/projections/retracement";
 import { dateText, momentText } from "../../parts/times.ts";
 import { WordsField } from "../../parts/WordsField.tsx";
@@ -111,7 +111,7 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, beh
       {events.length > 0 && (
         <Box component="details" sx={{ mt: 1 }}>
           <Typography component="summary" variant="body2" sx={{ cursor: "pointer" }}>
-            History, {events.length} events
+            History, {countText(events.length, "event")}
           </Typography>
           {events.slice(-30).map(({ time, sentence }, i) => (
             <Typography key={i} variant="caption" component="div">

@@ -9,19 +9,26 @@ import { PlanRuler } from "./PlanRuler.tsx";
 interface Props {
   plan: Scenario;
   market: MarketFacts;
+  /** What became of the count it rests on, when that has died or is gone. */
+  lost: string | undefined;
   shown: boolean;
   onShow(): void;
   onEdit(): void;
 }
 
 /** A saved plan in a sentence; shown, it is drawn on the chart and its figures stand below. */
-export function PlanLine({ plan, market, shown, onShow, onEdit }: Props) {
+export function PlanLine({ plan, market, lost, shown, onShow, onEdit }: Props) {
   return (
     <Box sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
       <Typography variant="h3" sx={({ vars }) => ({ color: vars?.palette.compass.carmine })}>
         {plan.title}
       </Typography>
       <Typography variant="body2">{planSentence(plan, market)}</Typography>
+      {lost && (
+        <Typography variant="body2" role="status" sx={{ fontWeight: 600 }}>
+          {"\u00d7"} {lost}
+        </Typography>
+      )}
       {shown && <PlanRuler plan={plan} market={market} />}
       <Button variant="text" onClick={onShow} aria-pressed={shown}>
         {shown ? "Hide" : "Show on the chart"}

@@ -22,6 +22,8 @@ interface Props {
   market: MarketFacts;
   rung: string;
   plans: StoredPlan[];
+  /** What became of the count a plan rests on, when that has died or is gone. */
+  lostOf(plan: StoredPlan["plan"]): string | undefined;
   building: Building | undefined;
   onBuilding(building: Building | undefined): void;
 }
@@ -38,7 +40,7 @@ export function seedOf({ bottom, top }: Area, price: number, atr: number, market
 }
 
 /** The scenarios of a market: listed, or one of them in the builder. */
-export function Plans({ building, onBuilding, plans, shownPlan, onShowPlan, onPlans, ...rest }: Props) {
+export function Plans({ building, onBuilding, plans, shownPlan, onShowPlan, onPlans, lostOf, ...rest }: Props) {
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", mt: 2, pt: 1.5 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
@@ -74,6 +76,7 @@ export function Plans({ building, onBuilding, plans, shownPlan, onShowPlan, onPl
             key={stored.plan.id}
             plan={stored.plan}
             market={rest.market}
+            lost={lostOf(stored.plan)}
             shown={shownPlan === stored.plan.id}
             onShow={() => onShowPlan(shownPlan === stored.plan.id ? undefined : stored.plan.id)}
             onEdit={() => onBuilding(stored)}

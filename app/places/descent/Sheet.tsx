@@ -19,6 +19,8 @@ import type { PaneView } from "./Pane.tsx";
 import type { StoredPlan } from "./PlanBuilder.tsx";
 import { Plans, seedOf, type Building } from "./Plans.tsx";
 import type { Machine } from "./useMachine.ts";
+import type { CountState } from "#core/marks/count";
+import { dateText } from "../../parts/times.ts";
 import { saveText } from "./saveText.ts";
 
 /** Loaded when they are first wanted: forms that most visits do not open. */
@@ -183,9 +185,17 @@ export function Sheet(props: Props) {
           alertRung={asOf === undefined ? rung : undefined}
         />
       </Suspense>
-      {plans && <Plans building={building} onBuilding={setBuilding} plans={plans} shownPlan={shownPlan} onShowPlan={onShowPlan} onPlans={onPlans} market={market} rung={rung} tradable={tradable} now={now} />}
+      {plans && <Plans lostOf={(plan) => lostOf(plan, store.getSnapshot().marks, lives)} building={building} onBuilding={setBuilding} plans={plans} shownPlan={shownPlan} onShowPlan={onShowPlan} onPlans={onPlans} market={market} rung={rung} tradable={tradable} now={now} />}
     </Box>
   );
+}
+
+/** What became of the count a plan rests on, when that has died or is gone. */
+function lostOf({ restsOn }: StoredPlan["plan"], marks: readonly Mark[], lives: Lives): string | undefined {
+  if (!restsOn) return undefined;
+  if (!marks.some(({ id }) => id === restsOn)) return "The count it rests on is gone.";
+  const died = (lives.get(restsOn)?.life.state as Partial<CountState> | undefined)?.died?.find(({ at }) => at.length === 0);
+  return died && `The count it rests on died on ${dateText(died.time)}: ${died.statement}.`;
 }
 
 /** What can be done with several marks at once. */

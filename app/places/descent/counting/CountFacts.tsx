@@ -1,3 +1,4 @@
+import Box from "@mui/material/Box";
 import { useMemo } from "react";
 import type { MarketFacts } from "#core/marks/kind";
 import { checkedWaves, degreeAt, isDead, nameAt, nestedTargets, readingOf, ruleNumbers, type CountState } from "#core/marks/count";
@@ -139,7 +140,15 @@ function Targets({ mark, state, market, series, atr }: Props) {
     ...channels.map(({ channel, at, value }) => ({ price: value, from: degreeAt(mark.props, at.length), method: `channel ${channel.name}` })),
   ];
   const areas = targetAreas(reasons, atr);
-  const figures = (price: number) => `${percentText(price / close - 1, 1)}${atr > 0 ? `  ${priceText(Math.abs(price - close) / atr, { decimals: 1 })} ATR` : ""}${risk > 0 ? `  ${priceText(Math.abs(price - close) / risk, { decimals: 1 })} R` : ""}`;
+  const figures = (price: number) => [percentText(price / close - 1, 1), ...(atr > 0 ? [`${priceText(Math.abs(price - close) / atr, { decimals: 1 })} ATR`] : []), ...(risk > 0 ? [`${priceText(Math.abs(price - close) / risk, { decimals: 1 })} R`] : [])].join(", ");
+  const priced = (price: number) => (
+    <>
+      {priceText(price, market)}
+      <Box component="span" sx={{ display: "block", fontSize: "0.75rem" }}>
+        {figures(price)}
+      </Box>
+    </>
+  );
   return (
     <Part title={`Targets: ${targets.length}${areas.length > 0 ? `, ${areas.length} agree` : ""}`} open>
       {areas.map(({ bottom, top, reasons: agree }) => (
@@ -148,10 +157,10 @@ function Targets({ mark, state, market, series, atr }: Props) {
       {[...targets]
         .sort((a, b) => Math.abs(a.price - close) - Math.abs(b.price - close))
         .map(({ at, wave: label, ratio, price, basis }) => (
-          <Row key={`${at.join()} ${ratio} ${basis}`} dim left={`${labelText(label, degreeAt(mark.props, at.length))}: ${ratio} ${basis}${state?.reached.includes(price) ? ", reached" : ""}`} right={`${priceText(price, market)}  ${figures(price)}`} />
+          <Row key={`${at.join()} ${ratio} ${basis}`} dim left={`${labelText(label, degreeAt(mark.props, at.length))}: ${ratio} ${basis}${state?.reached.includes(price) ? ", reached" : ""}`} right={priced(price)} />
         ))}
       {channels.map(({ channel, at, value }) => (
-        <Row key={`${at.join()} ${channel.name}`} dim left={`Channel ${channel.name}${nameAt(mark, at)}, at the last bar`} right={`${priceText(value, market)}  ${figures(value)}`} />
+        <Row key={`${at.join()} ${channel.name}`} dim left={`Channel ${channel.name}${nameAt(mark, at)}, at the last bar`} right={priced(value)} />
       ))}
     </Part>
   );

@@ -80,8 +80,8 @@ export function MachineCounts({ at, mark, series, seen, market, rung, degree, lo
         {number("Swings", swings, [24, 60, 120, 200], setSwings)}
         {number("Degrees", degrees, [1, 2, 3, 4], setDegrees)}
         <TextField select label="Lengths" disabled={inside !== undefined} value={scale} onChange={(event) => setScale(event.target.value as LengthScale)}>
-          <MenuItem value="arithmetic">arithmetic</MenuItem>
-          <MenuItem value="log">logarithmic</MenuItem>
+          <MenuItem value="arithmetic">plain</MenuItem>
+          <MenuItem value="log">log</MenuItem>
         </TextField>
       </Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.75 }}>
