@@ -55,7 +55,7 @@ async function unitTests(): Promise<Count> {
 
 /** Halves of the browser tests that take about the same time; the market clock is moved by the last file alone. */
 const HALVES = [
-  ["chart", "charts", "finding", "import", "library", "round"],
+  ["chart", "charts", "counts", "finding", "import", "library", "round"],
   ["machine", "marks", "story", "watch"],
 ];
 

@@ -60,3 +60,9 @@ export async function accessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary}`).join(" | ")}`)).toEqual([]);
 }
+
+/** Where the handles of what is chosen stand on the chart, in its pixels. */
+export async function handles(page: Page): Promise<[number, number][]> {
+  const text = (await chart(page).getAttribute("data-handles")) ?? "";
+  return text.split(" ").filter(Boolean).map((pair) => pair.split(",").map(Number) as [number, number]);
+}

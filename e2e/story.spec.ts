@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, chart, clickAt, descend, hydrated, saved, signIn, signInByHand } from "./desk.ts";
+import { accessible, chart, clickAt, descend, handles, hydrated, saved, signIn, signInByHand } from "./desk.ts";
 
 /** The whole way once: a market is read, marks and a plan are made, published, followed by the feed, and read. */
 test.describe.configure({ mode: "serial" });
@@ -12,6 +12,7 @@ test("an analyst signs in and finds the markets of the Isles", async ({ page }) 
   await expect(page.getByRole("heading", { name: /round today$/ })).toBeVisible();
   await expect(page.getByRole("table", { name: "Board" }).getByRole("link", { name: "Sable tin", exact: true })).toBeVisible();
   await page.getByRole("navigation", { name: "Places" }).getByRole("link", { name: "Library" }).click();
+  await expect(page.getByRole("heading", { level: 1, name: "Library" })).toBeVisible();
   await expect(page.getByRole("link", { name: "Sable tin", exact: true })).toBeVisible();
   await accessible(page);
 });
@@ -51,23 +52,25 @@ test("marks are placed by hand, undone, redone, and still there after a reload",
   await expect(sheet.getByRole("listitem")).toHaveCount(before + 3);
   await page.keyboard.press("Control+Shift+z");
   await expect(sheet.getByRole("listitem")).toHaveCount(before + 4);
-  await sheet.getByLabel("Degree").click();
-  await page.getByRole("option", { name: "Minor" }).click();
+  await sheet.getByText("How it is taken").click();
+  await sheet.getByLabel("Degree", { exact: true }).click();
+  await page.getByRole("option", { name: "Minute", exact: true }).click();
   await saved(page);
   await accessible(page);
 
   await page.reload();
   await expect(sheet.getByRole("listitem")).toHaveCount(before + 4);
-  await expect(sheet.getByText(/Minor impulse/)).toBeVisible();
+  await expect(sheet.getByText(/Minute impulse/).first()).toBeVisible();
 });
 
 test("a count says which rule a typed pivot breaks, and what would end it", async ({ page }) => {
   await signIn(page, "analyst");
   await descend(page, "sable-tin");
   const sheet = page.getByRole("complementary", { name: "Sheet" });
-  await sheet.getByRole("button", { name: /Minor impulse/ }).click();
+  await sheet.getByRole("button", { name: /Minute impulse/ }).click();
   await expect(sheet.getByText("wave 2 is still running")).toBeVisible();
-  const second = sheet.getByLabel("End of 2", { exact: true });
+  await sheet.getByText("Pivots, exactly").click();
+  const second = sheet.getByLabel("Pivot 2", { exact: true });
   const start = await sheet.getByLabel("Start", { exact: true }).inputValue();
   await second.fill(String(Number(start) - 5));
   await second.press("Enter");
@@ -94,8 +97,9 @@ test("while a pivot is dragged into a violation, the broken rule is named at onc
     await page.mouse.click(box.x + x, box.y + y);
   await page.keyboard.press("Escape");
   await expect(sheet.getByRole("alert")).toHaveCount(0);
-  // The handle of the last pivot stands where that click snapped to.
-  await page.mouse.move(box.x + 400, box.y + 350);
+  // The handle of the last pivot stands at the swing that click snapped to.
+  const [x, y] = (await handles(page))[2];
+  await page.mouse.move(box.x + x, box.y + y);
   await page.mouse.down();
   await page.mouse.move(box.x + 410, box.y + 620, { steps: 8 });
   await expect(page.getByRole("status").filter({ hasText: "wave 2 does not pass the start of wave 1" })).toBeVisible();

@@ -335,6 +335,9 @@ export class ChartController implements KeyedChart, GesturedChart {
     const near = pointer && this.placing ? [toPixels(anchorAt(picture, scale, pointer))] : [];
     const read = pointer && !this.gestures.isPanning ? readAt(picture, scale, pointer) : undefined;
     if (read && pointer) this.handlers.onPointed({ read: read.at, instant: instantOf(picture, read.at.index), price: scale.price(pointer.y) });
+    const handles = chosen.flatMap((mark) => (mark.locked ? [] : mark.anchors.map((anchor) => reach.pixelsOf(mark, anchor))));
+    // Where they stand, for whoever drives the chart by script.
+    this.host.dataset.handles = handles.map(({ x, y }) => `${Math.round(x)},${Math.round(y)}`).join(" ");
     const momentAt = this.moment === undefined ? undefined : indexOfInstant(picture, this.moment);
     this.scene.drawOverlay(
       {
@@ -342,7 +345,7 @@ export class ChartController implements KeyedChart, GesturedChart {
         ...(this.linked && !read ? { linked: { x: scale.x(indexOfInstant(picture, this.linked.instant)), ...(this.linked.price === undefined ? {} : { y: scale.y(this.linked.price) }) } } : {}),
         ...(momentAt === undefined || momentAt < 0 ? {} : { moment: { x: scale.x(momentAt), time: instantText(picture, momentAt) } }),
         ...(this.box ? { box: this.box } : {}),
-        handles: chosen.flatMap((mark) => (mark.locked ? [] : mark.anchors.map((anchor) => reach.pixelsOf(mark, anchor)))),
+        handles,
         draft: [...draft, ...near],
       },
       scale,

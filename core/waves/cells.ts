@@ -166,6 +166,13 @@ export class Cells {
     return this.high[at] - top <= OVERSHOOT * height && bottom - this.low[at] <= OVERSHOOT * height;
   }
 
+  /** Whether nothing inside a leg goes past its ends: one bare move does not. */
+  private isWithin(a: number, b: number): boolean {
+    const { value } = this.data;
+    const at = a * this.n + b;
+    return b - a === 1 || (this.high[at] <= Math.max(value[a], value[b]) && this.low[at] >= Math.min(value[a], value[b]));
+  }
+
   /** What all turns say when each leg stands by itself: what a count is held against. */
   get chance(): number {
     let sum = 0;
@@ -199,7 +206,7 @@ export class Cells {
     const { n, data } = this;
     const at = a * n + b;
     const height = Math.abs(data.value[b] - data.value[a]);
-    this.bare[at] = bareLikelihood(height / this.whole) + this.noise(a, b, height, data.time[b] - data.time[a]);
+    if (this.isWithin(a, b)) this.bare[at] = bareLikelihood(height / this.whole) + this.noise(a, b, height, data.time[b] - data.time[a]);
     const seen = seenLikelihood(height / this.whole);
     if (b - a > 2) {
       const inner = this.candidates(a, b, height);

@@ -186,9 +186,8 @@ export class CountingMachine {
           });
     }
     for (let set = 0; set < SETS.length; set++) {
-      // A motive wave never passes its own start; a bare leg in the place of one must not either.
-      const motive = SETS[set].every((pattern) => PATTERNS[pattern].motive);
-      let best = motive && passed > 0 ? NONE : bareLikelihood(height / this.cells.whole) + noise;
+      // One bare move does not pass its own start, nor does a motive wave.
+      let best = passed > 0 ? NONE : bareLikelihood(height / this.cells.whole) + noise;
       let found = -1;
       for (const pattern of SETS[set]) {
         const f = PREPARED_BY[pattern].index;

@@ -3,6 +3,7 @@ import { QueryTypes } from "sequelize";
 import { describe, expect, it } from "vitest";
 import type { StepDto } from "#contracts/mark";
 import type { Scenario } from "#core/scenarios/scenario";
+import { barsAppended } from "../bars/changes.ts";
 import { appendBars } from "../bars/chunks.ts";
 import { openDatabase, transact } from "../database/connection.ts";
 import { migrator } from "../database/migrate.ts";
@@ -50,7 +51,10 @@ describe("the counts of every market", () => {
     expect((await liveCounts()).markets.find((one) => one.market.id === market.id)?.counts.flatMap(({ changes }) => changes)).toEqual([]);
     // Below the end of the fourth: the count dies, and that is the change since the edition.
     const more = minutes(START + 51 * MINUTE, path(140, 130));
-    await transact((transaction) => appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, more, transaction));
+    await transact(async (transaction) => {
+      await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, more, transaction);
+      await barsAppended([market], "PT1M", START + 62 * MINUTE, transaction);
+    });
     await setClock(START + 70 * MINUTE);
     const { since, markets } = await liveCounts();
     expect(since).toBe(START + 51 * MINUTE);

@@ -163,6 +163,7 @@ export function Sheet(props: Props) {
             rung={rung}
             degree={counts.choice.degree}
             log={log}
+            preferred={argued.some((mark) => asCount(mark)?.props.role === "preferred" && !isFiled(mark))}
             onTake={(mark) => {
               store.set(mark);
               onSelect([mark.id], false);

@@ -16,7 +16,7 @@ import type { CountProposal } from "#core/waves/proposals";
 import { nestedStatements } from "#core/waves/statements";
 import { inProgress, type LengthScale } from "#core/waves/wave";
 import type { View } from "../../../../chart/scale.ts";
-import type { MachineAt, Counted } from "./useCounts.ts";
+import { freshCount, type Counted, type MachineAt } from "./useCounts.ts";
 import { insideOf, useMachineCounts, usualOptions } from "./useMachineCounts.ts";
 
 interface Props {
@@ -30,12 +30,14 @@ interface Props {
   rung: string;
   degree: Degree;
   log: boolean;
+  /** Whether the market has a preferred count already. */
+  preferred: boolean;
   onTake(mark: Mark): void;
   onClose(): void;
 }
 
 /** Counts by machine: asked for, watched, cancelled, compared, and taken over as a count of one's own. */
-export function MachineCounts({ at, mark, series, seen, market, rung, degree, log, onTake, onClose }: Props) {
+export function MachineCounts({ at, mark, series, seen, market, rung, degree, log, preferred, onTake, onClose }: Props) {
   const { work, run, cancel } = useMachineCounts();
   const [swings, setSwings] = useState(60);
   const [degrees, setDegrees] = useState(2);
@@ -56,7 +58,7 @@ export function MachineCounts({ at, mark, series, seen, market, rung, degree, lo
   const take = ({ root }: CountProposal) => {
     if (mark && inside) return onTake(fillInside(mark, inside, root) as unknown as Mark);
     const { anchors, root: node } = anchorsOf(root);
-    onTake({ id: crypto.randomUUID(), kind: "count", market: market.id, rung, anchors, props: { degree: mark?.props.degree ?? degree, scale, role: mark ? "alternate" : "preferred", root: node, shown: degrees }, note: "", author: "", version: 0 });
+    onTake(freshCount(market.id, rung, anchors, { degree: mark?.props.degree ?? degree, scale, role: preferred ? "alternate" : "preferred", root: node, shown: degrees }));
   };
   const best = work.proposals.at(0);
   const number = (label: string, value: number, options: readonly number[], set: (value: number) => void) => (

@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import { Fragment } from "react";
 import type { MarketFacts } from "#core/marks/kind";
 import { degreeAt, type DeadStatement } from "#core/marks/count";
 import type { CountNode } from "#core/marks/countTree";
@@ -22,7 +23,7 @@ export function WaveTree(props: Props) {
   const { mark } = props;
   const { root, degree } = mark.props;
   return (
-    <Box component="ul" aria-label="Waves" sx={{ listStyle: "none", p: 0, m: 0, mt: 0.5 }}>
+    <Box role="group" aria-label="Waves" sx={{ mt: 0.5 }}>
       <WaveRow {...props} at={[]} name={`${degree} ${PATTERNS[root.pattern].title}`} says={progressText(root)} />
       <Inside {...props} node={root} at={[]} />
     </Box>
@@ -38,10 +39,10 @@ function Inside({ node, at, ...props }: Props & { node: CountNode; at: readonly 
     const path = [...at, i];
     const price = (pivot: number) => priceText(mark.anchors[pivot].price, market);
     return (
-      <Box component="li" key={i} sx={{ display: "contents" }}>
+      <Fragment key={i}>
         <WaveRow {...props} at={path} name={`${labelText(PATTERNS[node.pattern].labels[i], degree)} ${inner ? PATTERNS[inner.pattern].title : ""}`} says={`${price(from)} to ${to === undefined ? "... running" : price(to)}`} />
         {inner && <Inside {...props} node={inner} at={path} />}
-      </Box>
+      </Fragment>
     );
   });
 }

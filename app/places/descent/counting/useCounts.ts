@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Area } from "#core/areas/areas";
 import { addPivot, cutAfter, labelInside, nodeAt, wholeNode } from "#core/marks/countTree";
-import { degreeAt, type CountProps } from "#core/marks/count";
+import { count, degreeAt, type CountProps } from "#core/marks/count";
 import type { Anchor, Mark } from "#core/marks/kind";
 import { lengthOf } from "#core/marks/shown";
 import { pathAnchors, planFromCount } from "#core/scenarios/fromCount";
@@ -131,12 +131,17 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
   };
 }
 
+/** A new count; what is not said of how it is taken is as usual. */
+export function freshCount(market: string, rung: string, anchors: Anchor[], said: Partial<CountProps>): Mark {
+  const props: Record<string, unknown> = { ...(count.readProps(said, anchors.length) ?? said) };
+  return { id: crypto.randomUUID(), kind: "count", market, rung, anchors, props, note: "", author: "", version: 0 };
+}
+
 /** The count with what was labelled: a new one, the inside of a wave, or one turn more. `rung` is the one it was labelled on. */
 export function withLabelled({ wave, anchors }: Placing & { wave: PlacedWave }, rung: string, market: string, marks: readonly Mark[]): Mark | undefined {
   const { pattern, degree, into } = wave;
   if (!into) {
-    const props: Record<string, unknown> = { degree, root: wholeNode(pattern, anchors.length) };
-    return { id: crypto.randomUUID(), kind: "count", market, rung, anchors, props, note: "", author: "", version: 0 };
+    return freshCount(market, rung, anchors, { degree, root: wholeNode(pattern, anchors.length) });
   }
   const mark = asCount(marks.find(({ id }) => id === into.mark));
   if (!mark) return undefined;

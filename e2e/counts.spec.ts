@@ -1,0 +1,157 @@
+import { expect, test, type Page } from "@playwright/test";
+import { accessible, chart, clickAt, descend, handles, saved, signIn } from "./desk.ts";
+
+const sheet = (page: Page) => page.getByRole("complementary", { name: "Sheet" });
+const details = (page: Page) => page.getByRole("region", { name: "Selected mark" });
+const waves = (page: Page) => details(page).getByRole("group", { name: "Waves" }).getByRole("button");
+const machine = (page: Page) => page.getByRole("region", { name: "Counted by machine" });
+
+/** Puts the crosshair at a share of the chart and sets an anchor there by the key alone. */
+async function anchorByKeys(page: Page, x: number, y: number): Promise<void> {
+  const box = await chart(page).boundingBox();
+  if (!box) throw new Error("no chart");
+  await page.mouse.move(box.x + box.width * x, box.y + box.height * y);
+  await page.keyboard.press("Enter");
+}
+
+async function removeAll(page: Page): Promise<void> {
+  const undo = sheet(page).getByRole("button", { name: "Undo" });
+  await expect(async () => {
+    if (await undo.isEnabled()) await undo.click({ timeout: 1000 });
+    await expect(undo).toBeDisabled({ timeout: 100 });
+  }).toPass({ intervals: [0] });
+  await saved(page);
+}
+
+test("a count is labelled by mouse and by keys, its inside one degree lower, and goes on pivot by pivot", async ({ page }) => {
+  await signIn(page, "analyst");
+  await descend(page, "isles-200");
+  await chart(page).focus();
+  await page.keyboard.press("w");
+  await sheet(page).getByRole("combobox", { name: "Label as" }).click();
+  await page.getByRole("option", { name: "zigzag", exact: true }).click();
+  // The list fades away over the chart.
+  await expect(page.locator(".MuiModal-root")).toHaveCount(0);
+  await expect(page.getByRole("status").filter({ hasText: /Minor zigzag: click the start/ })).toBeVisible();
+  await clickAt(page, 0.159, 0.6);
+  await expect(page.getByRole("status").filter({ hasText: /end of A\. / })).toBeVisible();
+  await clickAt(page, 0.378, 0.1);
+  await chart(page).focus();
+  await anchorByKeys(page, 0.593, 0.45);
+  await page.keyboard.press("Escape");
+  await expect(waves(page).first()).toHaveText(/Minor zigzag ?wave C in progress/);
+  await expect(waves(page)).toHaveCount(4);
+  await expect(details(page).getByText("What would end it")).toBeVisible();
+  // The inside of A: an impulse asks for the four turns between its ends, which are there already.
+  await waves(page).nth(1).click();
+  await details(page).getByRole("button", { name: "Label inside" }).click();
+  await expect(page.getByRole("status").filter({ hasText: /Minute impulse: click the end of \[i\]/ })).toBeVisible();
+  for (const [x, y] of [[0.215, 0.3], [0.29, 0.5], [0.34, 0.15], [0.36, 0.3]]) await clickAt(page, x, y);
+  await expect(waves(page)).toHaveCount(9);
+  await expect(waves(page).nth(2)).toHaveText(/^\[i\]/);
+  // The next pivot of the wave in progress, by its key.
+  await chart(page).focus();
+  await page.keyboard.press("6");
+  await expect(page.getByRole("status").filter({ hasText: /Next pivot: click the end of C/ })).toBeVisible();
+  await clickAt(page, 0.72, 0.1);
+  await expect(waves(page).first()).toHaveText(/complete/);
+  await accessible(page);
+  await removeAll(page);
+});
+
+test("a pivot is dragged into a violation, the count is forked, promoted and compared, and becomes a scenario", async ({ page }) => {
+  await signIn(page, "analyst");
+  await descend(page, "isles-200");
+  await chart(page).focus();
+  await page.keyboard.press("w");
+  await clickAt(page, 0.2, 0.85);
+  await clickAt(page, 0.4, 0.2);
+  await clickAt(page, 0.5, 0.6);
+  await page.keyboard.press("Escape");
+  await expect(waves(page)).toHaveCount(4);
+  const box = await chart(page).boundingBox();
+  if (!box) throw new Error("no chart");
+  const before = await handles(page);
+  const up = before[1][1] < before[0][1];
+  await page.mouse.move(box.x + before[2][0], box.y + before[2][1]);
+  await page.mouse.down();
+  await page.mouse.move(box.x + before[2][0] + 8, box.y + before[0][1] + (up ? 60 : -60), { steps: 6 });
+  await expect(page.getByRole("status").filter({ hasText: /wave 2 does not pass the start of wave 1 .*over by \d+ ticks/ })).toBeVisible();
+  await page.mouse.up();
+  await expect(details(page).getByText(/^Rules: 1 of \d+ broken$/)).toBeVisible();
+  await sheet(page).getByRole("button", { name: "Undo" }).click();
+  await expect(details(page).getByText(/^Rules: \d+ hold$/)).toBeVisible();
+  // An alternate, by its key; promoted, the other stands back.
+  await chart(page).focus();
+  await page.keyboard.press("7");
+  await expect(sheet(page).getByRole("list", { name: "The argument" }).getByRole("button", { name: /^Alternate: Minor impulse/ })).toHaveCount(1);
+  await page.keyboard.press("8");
+  await expect(details(page).getByRole("button", { name: "Promote" })).toBeDisabled();
+  const lines = sheet(page).getByRole("list", { name: "The argument" }).getByRole("button", { name: /Minor impulse/ });
+  await expect(lines).toHaveCount(2);
+  // The promoted one is chosen; the other is added.
+  await lines.and(page.locator("[aria-pressed=false]")).click({ modifiers: ["Shift"] });
+  const compared = page.getByRole("table", { name: "Counts compared" });
+  await expect(compared.getByRole("row", { name: /^dies/ })).toBeVisible();
+  await accessible(page);
+  await chart(page).focus();
+  await page.keyboard.press("Escape");
+  await sheet(page).getByRole("list", { name: "The argument" }).getByRole("button", { name: /^Minor impulse/ }).click();
+  await details(page).getByRole("button", { name: "Make a scenario" }).click();
+  const form = sheet(page).getByRole("form", { name: "Scenario" });
+  await expect(form.getByLabel("Scenario")).toHaveValue(/Minor wave \d/);
+  await expect(form.getByLabel("Stop")).toHaveValue(/\d/);
+  await expect(form.getByLabel("Target 1")).toHaveValue(/\d/);
+  await form.getByRole("button", { name: "Close" }).click();
+  await removeAll(page);
+});
+
+test("the machine counts what is in view, can be cancelled, says why one count beats another, and completes an inside", async ({ page }) => {
+  await signIn(page, "analyst");
+  await descend(page, "isles-200");
+  await chart(page).focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press("-");
+  await page.keyboard.press("0");
+  await machine(page).getByRole("combobox", { name: "Swings" }).click();
+  await page.getByRole("option", { name: "200" }).click();
+  await machine(page).getByRole("button", { name: "Count", exact: true }).click();
+  const cancel = machine(page).getByRole("button", { name: "Cancel" });
+  await cancel.click();
+  await expect(machine(page).getByText(/^Cancelled/)).toBeVisible();
+  await machine(page).getByRole("combobox", { name: "Swings" }).click();
+  await page.getByRole("option", { name: "60" }).click();
+  await machine(page).getByRole("button", { name: "Count", exact: true }).click();
+  await expect(machine(page).getByText(/^\d+ counts in [\d.]+ s$/)).toBeVisible();
+  const found = machine(page).getByRole("list", { name: "Counts" }).getByRole("listitem");
+  expect(await found.count()).toBeGreaterThan(1);
+  await expect(found.first()).toContainText("the likeliest");
+  await expect(found.nth(1)).toContainText(/the first: /);
+  await accessible(page);
+  await found.first().getByRole("button", { name: "Take" }).click();
+  await expect(details(page).getByText(/^Rules: \d+ hold$/)).toBeVisible();
+  const rows = await waves(page).count();
+  await waves(page).nth(1).click();
+  await details(page).getByRole("button", { name: "Complete by machine" }).click();
+  const inside = page.getByRole("region", { name: "Counted by machine" });
+  await expect(inside.getByText("The inside, by machine")).toBeVisible();
+  await inside.getByRole("button", { name: "Count", exact: true }).click();
+  await expect(inside.getByText(/counts? in|No count keeps/)).toBeVisible();
+  const take = inside.getByRole("button", { name: "Take" }).first();
+  if (await take.isVisible()) {
+    await take.click();
+    await expect.poll(() => waves(page).count()).toBeGreaterThanOrEqual(Math.min(rows, 4));
+    await expect(details(page).getByText(/^Rules: \d+ hold$/)).toBeVisible();
+  }
+  await removeAll(page);
+});
+
+test("every count stands on one page with what would end it", async ({ page }) => {
+  await signIn(page, "analyst");
+  await page.goto("/counts");
+  const tin = page.getByRole("region", { name: "Sable tin" });
+  await expect(tin.getByRole("link", { name: /Primary impulse/ })).toBeVisible();
+  await expect(tin.getByRole("list", { name: "Statements" }).first()).toContainText(/(below|above) \d/);
+  await accessible(page);
+  await tin.getByRole("link", { name: /Primary impulse/ }).click();
+  await expect(page).toHaveURL(/descent\/sable-tin\?rung=P1W/);
+});
