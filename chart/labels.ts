@@ -17,7 +17,8 @@ const MOST = 40;
 /**
  * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
  * line is left out (it stands in the table). Those nearest to the height `about` (the last price) are placed first.
- * Fixed texts and level lines are kept clear; of wave labels at their pivots that would cover each other the first stays. Each label is compared with those at its
+ * Fixed texts and level lines are kept clear; of labels at swings that would cover each other the first stays, wave labels
+ * move out of each other's way. Each label is compared with those at its
  * height only.
  */
 export function separateLabels(shapes: readonly Shape[], plot: Plot, about: number): Shape[] {
@@ -26,8 +27,9 @@ export function separateLabels(shapes: readonly Shape[], plot: Plot, about: numb
   const placed = new Map<Shape, Shape | undefined>();
   for (const text of texts.filter(({ yields }) => yields)) {
     const box = boxOf(text);
-    if (taken.overlaps(box)) placed.set(text, undefined);
-    else taken.add(box);
+    const away = text.climbs ? climbFor(box, text.baseline === "bottom" ? -1 : 1, taken, plot) : taken.overlaps(box) ? undefined : 0;
+    placed.set(text, away === undefined ? undefined : { ...text, y: text.y + away });
+    if (away !== undefined) taken.add({ ...box, top: box.top + away, bottom: box.bottom + away });
   }
   for (const line of shapes.flatMap(levelLines)) taken.add(line);
   const movable = shapes.filter((shape): shape is TextShape => shape.kind === "text" && shape.movable === true);
@@ -71,6 +73,16 @@ class Taken {
 /** Pixels of a strip: about a line of text. */
 const STRIP = 16;
 const stripOf = (y: number) => Math.floor(Math.max(-1e4, Math.min(1e4, y)) / STRIP);
+
+/** How far a label at a pivot has to move away from it to be clear of the others. */
+function climbFor(home: Box, way: 1 | -1, taken: Taken, plot: Plot): number | undefined {
+  for (let step = 0; step <= FURTHEST; step += 2) {
+    const box = { ...home, top: home.top + way * step, bottom: home.bottom + way * step };
+    if (step > 0 && (box.top < plot.top || box.bottom > plot.top + plot.height)) return undefined;
+    if (!taken.overlaps(box)) return way * step;
+  }
+  return undefined;
+}
 
 function roomFor(home: Box, taken: Taken, plot: Plot): number | undefined {
   for (let step = 0; step <= FURTHEST; step += 2)

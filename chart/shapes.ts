@@ -29,6 +29,8 @@ export interface TextShape {
   movable?: boolean;
   /** Stays where it is or, where it would cover another text, is left out. */
   yields?: boolean;
+  /** Of one that yields: moves away from its point, up or down as it stands, before it is left out. */
+  climbs?: boolean;
   /** A filled tag around the text. */
   tag?: Pigment;
   opacity?: number;

@@ -53,10 +53,10 @@ async function unitTests(): Promise<Count> {
   }
 }
 
-/** Halves of the browser tests that take about the same time; the market clock is moved by the last file alone. */
+/** Halves of the browser tests that take about the same time; the market clock is moved by the last files alone. */
 const HALVES = [
   ["chart", "charts", "counts", "finding", "import", "library", "round"],
-  ["machine", "marks", "story", "watch"],
+  ["machine", "marks", "story", "watch-counts", "watch"],
 ];
 
 /** The browser tests, against the production build: each half on a freshly seeded world of its own, beside the other. */

@@ -71,7 +71,7 @@ function drawLabels(mark: Counted, waves: readonly Placed[], pixelsOf: (pivot: P
     return labels
       .sort((a, b) => b.order - a.order)
       .map(({ text, size }): Shape => {
-        const shape: Shape = { kind: "text", x, y: y + (above ? -off : off), text, color, size, bold: true, align: "center", baseline: above ? "bottom" : "top", halo: "paper", yields: true };
+        const shape: Shape = { kind: "text", x, y: y + (above ? -off : off), text, color, size, bold: true, align: "center", baseline: above ? "bottom" : "top", halo: "paper", yields: true, climbs: true };
         off += size + 1;
         return shape;
       });

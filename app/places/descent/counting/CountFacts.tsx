@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
-import { useMemo } from "react";
+import Typography from "@mui/material/Typography";
+import { useMemo, type ReactNode } from "react";
 import type { MarketFacts } from "#core/marks/kind";
 import { checkedWaves, degreeAt, isDead, nameAt, nestedTargets, readingOf, ruleNumbers, type CountState } from "#core/marks/count";
 import { percentText, priceText } from "#core/marks/wording";
@@ -74,27 +75,33 @@ function Kills({ mark, state, market, series, atr }: Props) {
   );
 }
 
+/** Lines of one wave under its name; the root's need none. */
+function OfWave({ mark, at, children }: { mark: Counted; at: readonly number[]; children: ReactNode }) {
+  return (
+    <>
+      {at.length > 0 && (
+        <Typography variant="caption" component="p" sx={({ vars }) => ({ color: vars?.palette.compass.plum, mt: 0.5 })}>
+          {nameAt(mark, at).trim()}
+        </Typography>
+      )}
+      {children}
+    </>
+  );
+}
+
 function Rules({ mark, market }: Props) {
   const waves = checkedWaves(mark);
   const broken = waves.reduce((sum, { rules }) => sum + rules.filter(({ holds }) => !holds).length, 0);
   const all = waves.reduce((sum, { rules }) => sum + rules.length, 0);
   return (
     <Part title={broken > 0 ? `Rules: ${broken} of ${all} broken` : `Rules: ${all} hold`} open={broken > 0}>
-      {waves.map(({ at, rules }) =>
-        rules.map((line) => (
-          <Row
-            key={`${at.join()} ${line.rule}`}
-            dim={line.holds}
-            left={
-              <span title={line.source}>
-                {line.rule}
-                {nameAt(mark, at)}
-              </span>
-            }
-            right={line.holds ? ruleNumbers(line, market).split(", ").at(-1) || "holds" : `\u00d7 ${ruleNumbers(line, market).split(", ").at(-1) ?? "broken"}`}
-          />
-        )),
-      )}
+      {waves.map(({ at, rules }) => (
+        <OfWave key={at.join()} mark={mark} at={at}>
+          {rules.map((line) => (
+            <Row key={line.rule} dim={line.holds} left={<span title={`${ruleNumbers(line, market)} (${line.source})`}>{line.rule}</span>} right={`${line.holds ? "" : "\u00d7 "}${ruleNumbers(line, market).split(", ").at(-1) || (line.holds ? "holds" : "broken")}`} />
+          ))}
+        </OfWave>
+      ))}
     </Part>
   );
 }
@@ -106,21 +113,13 @@ function Guidelines({ mark, series }: Props) {
   if (score === undefined) return null;
   return (
     <Part title={`Guidelines: ${Math.round(score * 100)} of 100`}>
-      {lines.map(({ at, lines: own }) =>
-        own.map(({ guideline, score: met, numbers, usual }) => (
-          <Row
-            key={`${at.join()} ${guideline}`}
-            dim={met > 0.5}
-            left={
-              <span title={`Usual: ${usual}`}>
-                {guideline}
-                {nameAt(mark, at)}
-              </span>
-            }
-            right={`${Object.values(numbers).map((value) => priceText(value, { decimals: 2 })).join(" / ")}  ${Math.round(met * 100)}`}
-          />
-        )),
-      )}
+      {lines.map(({ at, lines: own }) => (
+        <OfWave key={at.join()} mark={mark} at={at}>
+          {own.map(({ guideline, score: met, numbers, usual }) => (
+            <Row key={guideline} dim={met > 0.5} left={<span title={`Usual: ${usual}`}>{guideline}</span>} right={`${Object.values(numbers).map((value) => priceText(value, { decimals: Math.abs(value) < 20 ? 2 : 0 })).join(" / ")}, ${Math.round(met * 100)}`} />
+          ))}
+        </OfWave>
+      ))}
     </Part>
   );
 }
