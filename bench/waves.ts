@@ -1,7 +1,8 @@
 import type { Side } from "./side.ts";
 import { sp500 } from "#core/testing/openData";
 import { bestCounts, COUNTING, type CountProposal } from "#core/waves/proposals";
-import { isComplete } from "#core/waves/wave";
+import { checkTree, STRICT } from "#core/waves/rules";
+import { allWaves, isComplete } from "#core/waves/wave";
 import { brokenRules } from "#core/testing/waveRules";
 import { NOISES, PLAN, plantCount, SHARES, type PlantedCount } from "../demo/plantedCounts.ts";
 import { scan } from "./core.ts";
@@ -66,9 +67,11 @@ export function waveLines(count = 500): string[] {
 export function waveSides(): Side[] {
   const series = sp500();
   const counted = (swings: number, degrees: number) => () => bestCounts(series, { ...COUNTING, swings, degrees, scale: "log" });
+  const deep = bestCounts(series, { ...COUNTING, swings: 200, degrees: 4, scale: "log" }).map(({ root }) => root).sort((a, b) => allWaves(b).length - allWaves(a).length)[0];
   const against = { other: () => scan(series), otherName: `a plain scan of ${series.length} bars`, pairs: 3 };
   return [
     { name: "ten counts of 60 swings, two degrees", ours: counted(60, 2), ...against },
     { name: "ten counts of 200 swings, three degrees", ours: counted(200, 3), ...against },
+    { name: `rules of a count of ${allWaves(deep).length} waves, as at each move of a drag`, ours: () => checkTree(deep, { ...STRICT, scale: "log" }), ...against, pairs: 9 },
   ];
 }

@@ -1,6 +1,7 @@
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
+import { atr } from "#core/indicators/atr";
 import { hasOvernight } from "#core/series/hours";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import { bucketAt, bucketOfBar } from "#core/time/boundaries";
@@ -218,10 +219,23 @@ export function drawMark({ mark, life }: LivedMark, picture: Picture, scale: Sca
     market,
     indexOf: (time, price) => indexOfAnchor(picture, mark, time, price),
     last: series.length - 1,
+    close: series.length > 0 ? series.close[series.length - 1] : NaN,
+    atr: lastAtr(series),
     selected: selected.includes(mark.id),
     origin,
     hatchApart,
   });
+}
+
+const ranges = new WeakMap<Series, number>();
+
+/** ATR(14) at the last bar, worked out once for a series. */
+function lastAtr(series: Series): number {
+  const known = ranges.get(series);
+  if (known !== undefined) return known;
+  const value = atr(series).at(-1) ?? NaN;
+  ranges.set(series, Number.isNaN(value) ? 0 : value);
+  return Number.isNaN(value) ? 0 : value;
 }
 
 /** Pixels between the lines of a hatch, wider by as much again for each so many marks. */

@@ -55,8 +55,8 @@ async function unitTests(): Promise<Count> {
 
 /** Halves of the browser tests that take about the same time; the market clock is moved by the last files alone. */
 const HALVES = [
-  ["chart", "charts", "counts", "finding", "import", "library", "round"],
-  ["machine", "marks", "story", "watch-counts", "watch"],
+  ["chart", "charts", "counts", "import", "library", "round"],
+  ["finding", "machine", "marks", "story", "watch-counts", "watch"],
 ];
 
 /** The browser tests, against the production build: each half on a freshly seeded world of its own, beside the other. */

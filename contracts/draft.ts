@@ -1,7 +1,18 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
-import { ArrayMaxSize, IsArray, IsInt, IsString, IsUUID, Length, Matches, MaxLength, Min, ValidateNested } from "class-validator";
+import { ArrayMaxSize, IsArray, IsBoolean, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateNested } from "class-validator";
 import { RUNG } from "#contracts/mark";
+
+/** Degrees of waves a picture shows of each count, from its own down, and whether alternates stand beside the preferred. */
+export class SectionCountsDto {
+  @IsInt()
+  @Min(1)
+  @Max(9)
+  degrees!: number;
+
+  @IsBoolean()
+  alternates!: boolean;
+}
 
 export class SectionDto {
   @IsString()
@@ -16,6 +27,13 @@ export class SectionDto {
   @ArrayMaxSize(10)
   @IsUUID(undefined, { each: true })
   scenarios!: string[];
+
+  /** What the picture shows of the market's counts; all that the desk shows when it is not said. */
+  @IsOptional()
+  @IsObject()
+  @ValidateNested()
+  @Type(() => SectionCountsDto)
+  counts?: SectionCountsDto;
 }
 
 export class DraftDto {

@@ -1,9 +1,11 @@
-import { degreeAt, isDead, killOf, nameAt, nestedTargets, readingOf, checkedWaves, type CountProps, type CountState } from "#core/marks/count";
-import { priceText } from "#core/marks/wording";
+import { degreeAt, isDead, labelAt, killOf, nameAt, nestedTargets, readingOf, checkedWaves, type CountProps, type CountState } from "#core/marks/count";
+import { percentText, priceText } from "#core/marks/wording";
 import { channelsOf } from "#core/waves/channel";
 import { DEGREES } from "#core/waves/degrees";
-import { labelSize, labelText } from "#core/waves/notation";
+import { labelSize } from "#core/waves/notation";
 import { PATTERNS } from "#core/waves/patterns";
+import { targetAreas, type TargetArea } from "#core/waves/targetAreas";
+import type { WaveTarget } from "#core/waves/targets";
 import { allWaves, directionOf, spine, type Pivot, type Placed } from "#core/waves/wave";
 import type { Shape } from "../shapes.ts";
 import type { Draw, DrawContext } from "./drawing.ts";
@@ -61,7 +63,7 @@ function drawLabels(mark: Counted, waves: readonly Placed[], pixelsOf: (pivot: P
       const key = `${pivot.time} ${pivot.price}`;
       const stack = stacks.get(key) ?? { pivot, above: (i % 2 === 1) === up, labels: [] };
       const wrong = broken.has(`${at.join()} ${i}`) || (gone && i === wave.pivots.length - 1);
-      stack.labels.push({ text: `${labelText(i === 0 ? "0" : PATTERNS[wave.pattern].labels[i - 1], degree)}${wrong ? " \u00d7" : ""}`, size: labelSize(degree), order: DEGREES.indexOf(degree) });
+      stack.labels.push({ text: `${labelAt(mark.props, i === 0 ? "0" : PATTERNS[wave.pattern].labels[i - 1], at.length)}${wrong ? " \u00d7" : ""}`, size: labelSize(degree), order: DEGREES.indexOf(degree) });
       stacks.set(key, stack);
     });
   }
@@ -106,8 +108,10 @@ function drawKills(mark: Counted, state: CountState, from: number, { scale, mark
 }
 
 /** Short lines in the future's room; those reached or off the picture are left to the table. */
-function drawTargets(mark: Counted, { reached }: CountState, { scale, last, market, selected }: DrawContext): Shape[] {
+function drawTargets(mark: Counted, { reached }: CountState, { scale, last, market, selected, close, atr }: DrawContext): Shape[] {
   const { plot } = scale;
+  const kill = killOf(mark)?.killPrice;
+  const figures = (price: number) => (selected && close > 0 ? `  ${percentText(price / close - 1, 1)}${kill === undefined || kill === close ? "" : `  ${priceText(Math.abs((price - close) / (close - kill)), { decimals: 1 })} R`}` : "");
   const all = selected ? nestedTargets(mark) : readingOf(mark).targets.map((target) => ({ ...target, at: [] as number[] }));
   const seen = all
     .filter(({ price }) => !reached.includes(price))
@@ -121,13 +125,28 @@ function drawTargets(mark: Counted, { reached }: CountState, { scale, last, mark
       kind: "text",
       x: left + 2,
       y: y - 2,
-      text: `${at.length === 0 ? wave : labelText(wave, degreeAt(mark.props, at.length))}: ${ratio} ${basis.split(/[,:]/)[0]}  ${priceText(price, market)}`,
+      text: `${at.length === 0 ? wave : labelAt(mark.props, wave, at.length)}: ${ratio} ${basis.split(/[,:]/)[0]}  ${priceText(price, market)}${figures(price)}`,
       color: "verdigris",
       size: 11,
       movable: true,
       baseline: "bottom",
       tag: "sheet",
     })),
+    ...(selected ? areasAhead(mark, all, atr).flatMap(({ bottom, top, reasons }) => drawAgreement(scale.y(top), scale.y(bottom), right, reasons.length, plot)) : []),
+  ];
+}
+
+function areasAhead(mark: Counted, targets: readonly (WaveTarget & { at: readonly number[] })[], atr: number): TargetArea[] {
+  return targetAreas(targets.map(({ price, wave, ratio, basis, at }) => ({ price, from: degreeAt(mark.props, at.length), method: `${wave}: ${ratio} ${basis}` })), atr);
+}
+
+/** Where targets agree: a bracket at the end of the plot with how many do. */
+function drawAgreement(top: number, bottom: number, right: number, count: number, plot: DrawContext["scale"]["plot"]): Shape[] {
+  if (bottom < plot.top || top > plot.top + plot.height) return [];
+  const [a, b] = [top - 3, bottom + 3];
+  return [
+    { kind: "path", paths: [[right - 10, a, right - 3, a, right - 3, b, right - 10, b]], stroke: "verdigris", width: 1.6 },
+    { kind: "text", x: right - 14, y: (a + b) / 2, text: `${count} agree`, color: "verdigris", size: 11, align: "right", baseline: "middle", movable: true, halo: "sheet" },
   ];
 }
 

@@ -11,8 +11,10 @@ export interface DrawContext {
    * where the mark is of a longer rung, the very bar of the rung shown whose high or low made it.
    */
   indexOf(time: number, price?: number): number;
-  /** Index of the last bar: the future's room begins after it. */
+  /** Index of the last bar: the future's room begins after it; its close, and ATR(14) there (0 while there is none). */
   last: number;
+  close: number;
+  atr: number;
   selected: boolean;
   /** "Week" when the mark was made on a higher rung than the one shown, otherwise empty. */
   origin: string;

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { count, killOf, nestedTargets, type CountProps } from "#core/marks/count";
-import { addPivot, anchorsOf, clearInside, cutAfter, fillInside, labelInside, nodeAt, relabel, waveOf } from "#core/marks/countTree";
+import { count, countShown, killOf, labelAt, nestedTargets, type CountProps } from "#core/marks/count";
+import { STYLES } from "#core/waves/notation";
+import { addPivot, anchorsOf, clearInside, cutAfter, fillInside, labelInside, nodeAt, relabel, removePivot, waveOf } from "#core/marks/countTree";
 import { asToday } from "#core/marks/former";
 import { followMark } from "#core/marks/follow";
 import type { Mark } from "#core/marks/kind";
@@ -28,8 +29,29 @@ describe("the tree of a count", () => {
     expect(nodeAt(begun, [3])?.pivots).toHaveLength(2);
     const on = addPivot(begun, [3], at(34, 145));
     expect(nodeAt(on, [3])?.pivots).toHaveLength(3);
-    expect(addPivot(on, [3], at(33, 1))).toEqual(on);
+    expect(addPivot(on, [3], at(30, 1))).toEqual(on);
     expect(times(addPivot(root, [], at(40, 135)))).toEqual([0, 10, 20, 30, 40]);
+  });
+  it("a turn put in between moves the later labels on, one taken away moves them back; insides before it stay", () => {
+    const inside = labelInside(labelInside(root, [0], "impulse", [at(2, 106), at(4, 103), at(6, 115), at(8, 112)]), [2], "impulse", [at(22, 120), at(24, 115), at(26, 140), at(28, 133)]);
+    const more = addPivot(inside, [], at(25, 130));
+    expect(more.props.root.pivots.map((pivot) => more.anchors[pivot].price)).toEqual([100, 120, 110, 130, 150]);
+    expect(more.props.root.inner.map((child) => child?.pattern)).toEqual(["impulse", undefined, undefined, undefined, undefined]);
+    const less = removePivot(inside, [], 2);
+    expect(less.props.root.pivots.map((pivot) => less.anchors[pivot].price)).toEqual([100, 120, 150]);
+    expect(less.props.root.inner[0]?.pattern).toBe("impulse");
+    expect(removePivot(inside, [], 0)).toEqual(inside);
+  });
+  it("a picture leaves out archived counts, alternates if that is wished, and finer degrees", () => {
+    const as = (role: string) => ({ ...root, props: { ...root.props, role } }) as unknown as Mark;
+    expect(["preferred", "alternate", "archived"].map((role) => countShown(as(role)).length)).toEqual([1, 1, 0]);
+    expect(countShown(as("alternate"), { degrees: 2, alternates: false })).toEqual([]);
+    expect(countShown(as("preferred"), { degrees: 1, alternates: false })[0].props.shown).toBe(1);
+  });
+  it("degrees are written as the count says", () => {
+    const own = counted([100, 120], { notation: { Minor: { figures: "roman", letters: "small", around: "brackets" }, Luck: {} } });
+    expect([labelAt(own.props, "3", 0), labelAt(own.props, "3", 1), own.props.notation]).toEqual(["(3)", "(III)", { Minor: { figures: "roman", letters: "small", around: "brackets" } }]);
+    expect(new Set(STYLES.map(({ name }) => name)).size).toBe(STYLES.length);
   });
   it("relabelled, cut, cleared and filled; a pivot that no wave uses goes", () => {
     const inside = labelInside(root, [0], "impulse", [at(2, 106), at(4, 103), at(6, 115), at(8, 112)]);

@@ -3,6 +3,7 @@ import type { Mark, MarkKind, MarketFacts, PriceBand, Problem } from "#core/mark
 import { priceText } from "#core/marks/wording";
 import { DEGREES, degreeBelow, type Degree } from "#core/waves/degrees";
 import { parseTimeframe } from "#core/time/timeframe";
+import { labelText, readNotation, USUAL_NOTATION, type Notation } from "#core/waves/notation";
 import { PATTERNS } from "#core/waves/patterns";
 import { checkTree, type RuleLine, type RuleOptions } from "#core/waves/rules";
 import { isKilledBy, nestedStatements, type NestedStatement } from "#core/waves/statements";
@@ -29,6 +30,8 @@ export interface CountProps {
   root: CountNode;
   /** The finest rung its inside was labelled on, where that is not its own. */
   finest?: string;
+  /** How degrees are written, where that is not as usual. */
+  notation?: Partial<Notation>;
 }
 
 /** A statement that died. */
@@ -62,12 +65,13 @@ export const count: MarkKind<CountProps, CountState> = {
   readProps(raw, anchors = 2) {
     const degree = DEGREES.find((name) => name === (raw.degree ?? "Intermediate"));
     const { scale = "arithmetic", overlap = 0, basis = "wick", role = "preferred", weight = 0, shown = 3, finest } = raw;
+    const notation = readNotation(raw.notation);
     const root = raw.root === undefined ? wholeNode("impulse", anchors) : readNode(raw.root, anchors);
     if (!degree || !root || (scale !== "arithmetic" && scale !== "log") || (basis !== "wick" && basis !== "close")) return undefined;
     if (!within(overlap, 0, 0.5) || !within(weight, 0, 100) || !within(shown, 1, DEGREES.length)) return undefined;
     if (finest !== undefined && (typeof finest !== "string" || !parseTimeframe(finest))) return undefined;
     const known = ROLES.find((name) => name === role);
-    return known && { degree, scale, overlap, basis, role: known, weight, shown, root, ...(finest === undefined ? {} : { finest }) };
+    return known && { degree, scale, overlap, basis, role: known, weight, shown, root, ...(finest === undefined ? {} : { finest }), ...(notation ? { notation } : {}) };
   },
   check(mark, { market }) {
     return checkedWaves(mark).flatMap(({ wave, at, rules }) => rules.filter(({ holds }) => !holds).map((line): Problem => ({ sentence: `Broken${nameAt(mark, at)}: ${line.rule}${numbersText(line, market)}.`, ...anchorAt(mark, wave, line) })));
@@ -146,6 +150,11 @@ export function degreeAt({ degree }: Pick<CountProps, "degree">, below: number):
   return degreeBelow(degree, below) ?? DEGREES[DEGREES.length - 1];
 }
 
+/** A label as the count writes that of a wave `below` the root. */
+export function labelAt(props: Pick<CountProps, "degree" | "notation">, label: string, below: number): string {
+  return labelText(label, degreeAt(props, below), { ...USUAL_NOTATION, ...props.notation });
+}
+
 /** " of Minor wave 3": where an inner wave stands; empty for the root. */
 export function nameAt({ props }: Mark<CountProps>, at: readonly number[]): string {
   if (at.length === 0) return "";
@@ -183,4 +192,18 @@ function spaced(name: string): string {
 
 function within(value: unknown, least: number, most: number): value is number {
   return typeof value === "number" && value >= least && value <= most;
+}
+
+/** What a picture shows of counts: degrees from each count's own down, and whether alternates stand beside the preferred. */
+export interface CountsShown {
+  degrees: number;
+  alternates: boolean;
+}
+
+/** A mark as a picture shows it; a count that it leaves out is none. Archived counts stand in no picture. */
+export function countShown(mark: Mark, shown: CountsShown = { degrees: DEGREES.length, alternates: true }): Mark[] {
+  if (mark.kind !== "count") return [mark];
+  const { role, shown: own } = mark.props as unknown as CountProps;
+  if (role === "archived" || (role === "alternate" && !shown.alternates)) return [];
+  return [{ ...mark, props: { ...mark.props, shown: Math.min(own, shown.degrees) } }];
 }

@@ -114,12 +114,33 @@ export function relabel(mark: Counted, at: readonly number[], pattern: Pattern):
   );
 }
 
-/** The turn that ends the wave in progress of a wave; nothing changes where it is complete or the turn comes too early. */
+/**
+ * A turn more of a wave, in order of time: after the last one it ends the wave in progress, between two the later labels move
+ * on by one and what was said of their insides goes. Nothing changes where the wave is complete or the turn comes before it.
+ */
 export function addPivot(mark: Counted, at: readonly number[], turn: Anchor): Counted {
   return withRoot(
     mark,
-    changed(waveOf(mark.anchors, mark.props.root), at, (one) => (one.pivots.length > PATTERNS[one.pattern].labels.length || turn.time <= one.pivots[one.pivots.length - 1].time ? one : { ...one, pivots: [...one.pivots, turn] })),
+    changed(waveOf(mark.anchors, mark.props.root), at, (one) => {
+      const place = one.pivots.findIndex(({ time }) => time >= turn.time);
+      if (one.pivots.length > PATTERNS[one.pattern].labels.length || place === 0 || one.pivots[place]?.time === turn.time) return one;
+      const before = place < 0 ? one.pivots.length : place;
+      return { ...one, pivots: [...one.pivots.slice(0, before), turn, ...one.pivots.slice(before)], inner: keptInner(one, before) };
+    }),
   );
+}
+
+/** A wave without one of its turns but its start: the later labels move back by one, what was said of their insides goes. */
+export function removePivot(mark: Counted, at: readonly number[], pivot: number): Counted {
+  return withRoot(
+    mark,
+    changed(waveOf(mark.anchors, mark.props.root), at, (one) => (pivot < 1 || one.pivots.length < 3 ? one : { ...one, pivots: one.pivots.filter((_, i) => i !== pivot), inner: keptInner(one, pivot) })),
+  );
+}
+
+/** The insides of the waves that end before a pivot. */
+function keptInner({ inner }: Wave, pivot: number): Wave["inner"] {
+  return inner.map((child, i) => (i < pivot - 1 ? child : undefined));
 }
 
 /** A count as it was up to pivot `last` of a wave: what came after is taken away, inside it, too. */

@@ -1,10 +1,14 @@
 import { DEGREES, type Degree } from "#core/waves/degrees";
 
+const FIGURES = ["roman", "arabic", "small roman"] as const;
+const LETTERS = ["capital", "small"] as const;
+const AROUND = ["circled", "brackets", "bare"] as const;
+
 /** How a degree writes its labels. */
 export interface DegreeStyle {
-  figures: "roman" | "arabic" | "small roman";
-  letters: "capital" | "small";
-  around: "circled" | "brackets" | "bare";
+  figures: (typeof FIGURES)[number];
+  letters: (typeof LETTERS)[number];
+  around: (typeof AROUND)[number];
 }
 export type Notation = Readonly<Record<Degree, DegreeStyle>>;
 
@@ -39,4 +43,25 @@ export function labelText(label: string, degree: Degree, notation: Notation = US
 /** Larger degrees are written larger; points. */
 export function labelSize(degree: Degree): number {
   return 19 - DEGREES.indexOf(degree);
+}
+
+/** Every way a degree can be written, each with what it makes of a third wave and of an A. */
+export const STYLES: readonly { name: string; style: DegreeStyle }[] = FIGURES.flatMap((figures) =>
+  AROUND.map((around) => {
+    const own = style(figures, figures === "arabic" ? "capital" : "small", around);
+    return { name: `${labelText("3", "Minor", { ...USUAL_NOTATION, Minor: own })} ${labelText("A", "Minor", { ...USUAL_NOTATION, Minor: own })}`, style: own };
+  }),
+);
+
+/** A notation from untrusted data; what cannot be read of it is as usual, `undefined` where nothing is left. */
+export function readNotation(raw: unknown): Partial<Notation> | undefined {
+  if (typeof raw !== "object" || raw === null) return undefined;
+  const read = DEGREES.flatMap((degree) => {
+    const own = (raw as Record<string, unknown>)[degree] as Partial<Record<keyof DegreeStyle, unknown>> | undefined;
+    const figures = FIGURES.find((one) => one === own?.figures);
+    const letters = LETTERS.find((one) => one === own?.letters);
+    const around = AROUND.find((one) => one === own?.around);
+    return figures && letters && around ? [[degree, { figures, letters, around }] as const] : [];
+  });
+  return read.length > 0 ? Object.fromEntries(read) : undefined;
 }

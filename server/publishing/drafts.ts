@@ -28,7 +28,7 @@ export function listDrafts(): Promise<Draft[]> {
 
 /** Saves a draft unless it was published or changed elsewhere meanwhile. */
 export async function saveDraft(id: string, { title, body, sections, version }: DraftDto): Promise<Draft> {
-  const plain = sections.map(({ market, rung, scenarios }) => ({ market, rung, scenarios }));
+  const plain = sections.map(({ market, rung, scenarios, counts }) => ({ market, rung, scenarios, ...(counts ? { counts: { degrees: counts.degrees, alternates: counts.alternates } } : {}) }));
   const [changed] = await Draft.update(
     { title, body, sections: plain, version: version + 1, updatedAt: Date.now() },
     { where: { id, version, published: null } },

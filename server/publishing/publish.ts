@@ -51,7 +51,7 @@ const ATTEMPTS = 8;
 const UNLOCKED = 2;
 
 export function composeAll(draft: Pick<Draft, "sections" | "accountId">): Promise<Section[]> {
-  return Promise.all(draft.sections.map(({ market, rung, scenarios }) => composeSection(market, rung, scenarios, draft.accountId)));
+  return Promise.all(draft.sections.map((section) => composeSection(section.market, section.rung, section.scenarios, draft.accountId, section.counts)));
 }
 
 function checkPublishable({ title, body }: Draft, sections: readonly Section[], now: number): void {

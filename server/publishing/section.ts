@@ -1,6 +1,7 @@
 import { horizonViews, type HorizonView } from "#core/finding/horizon";
 import { bearingsOf } from "#core/marks/bearing";
 import { asToday } from "#core/marks/former";
+import { countShown, type CountsShown } from "#core/marks/count";
 import { dismissal } from "#core/marks/dismissal";
 import { followedOn, kindOf } from "#core/marks/registry";
 import { followMark } from "#core/marks/follow";
@@ -46,12 +47,12 @@ const SHOWN = 200;
 const FUTURE_SHARE = 0.22;
 
 /** Puts a section together from what the desk holds now; the view by horizon is that of the analyst whose draft it is. */
-export async function composeSection(marketId: string, rung: string, scenarioIds: readonly string[], accountId: string): Promise<Section> {
+export async function composeSection(marketId: string, rung: string, scenarioIds: readonly string[], accountId: string, counts?: CountsShown): Promise<Section> {
   const market = await findMarket(marketId);
   const facts = factsOf(market);
   const calendar = calendarOf(market);
   const series = await seriesOf(market, rung);
-  const shownMarks = (await marksOf(marketId)).filter(({ hidden, kind }) => !hidden && kind !== dismissal.kind);
+  const shownMarks = (await marksOf(marketId)).filter(({ hidden, kind }) => !hidden && kind !== dismissal.kind).flatMap((mark) => countShown(mark, counts));
   const marks = await livesOf(shownMarks, (own) => seriesOf(market, own), facts, calendar);
   const scenarios = (await scenariosOf(marketId)).map(({ plan }) => plan).filter(({ id }) => scenarioIds.includes(id));
   const shown = slice(series, Math.max(0, series.length - SHOWN), series.length);

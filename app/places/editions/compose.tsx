@@ -8,7 +8,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
 import { redirect, useFetcher, useRevalidator } from "react-router";
 import type { DraftDto } from "#contracts/draft";
-import { rungText } from "#core/marks/wording";
+import { countText, rungText } from "#core/marks/wording";
 import { planSentence } from "#core/scenarios/say";
 import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
@@ -53,6 +53,8 @@ export function action({ params, context }: Route.ActionArgs) {
 }
 
 type Section = DraftDto["sections"][number];
+/** As many degrees as there are: nothing is left out. */
+const ALL_DEGREES = 9;
 
 export default function Compose({ loaderData: { draft, rungs, markets, levels } }: Route.ComponentProps) {
   const [title, setTitle] = useState(draft.title);
@@ -105,6 +107,18 @@ export default function Compose({ loaderData: { draft, rungs, markets, levels } 
                   </MenuItem>
                 ))}
               </TextField>
+              <TextField select label="Waves" value={section.counts?.degrees ?? ALL_DEGREES} onChange={(event) => change(i, { counts: { alternates: true, ...section.counts, degrees: Number(event.target.value) } })} sx={{ width: 130 }}>
+                {[1, 2, 3, ALL_DEGREES].map((degrees) => (
+                  <MenuItem key={degrees} value={degrees}>
+                    {degrees === ALL_DEGREES ? "as on the desk" : countText(degrees, "degree")}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <FormControlLabel
+                control={<Checkbox size="small" checked={section.counts?.alternates ?? true} onChange={(event) => change(i, { counts: { degrees: ALL_DEGREES, ...section.counts, alternates: event.target.checked } })} />}
+                label="Alternates"
+                sx={{ mr: 0 }}
+              />
               <Button variant="text" onClick={() => setSections(sections.filter((_, n) => n !== i))}>
                 Take out
               </Button>

@@ -1,3 +1,4 @@
+import type { CountsShown } from "#core/marks/count";
 import { DataTypes, type Sequelize } from "sequelize";
 import type { FollowState, FollowUp } from "#core/scenarios/follow";
 import type { OutcomeNote } from "#core/scenarios/note";
@@ -9,7 +10,7 @@ export class Draft extends Row<Draft> {
   declare accountId: string;
   declare title: string;
   declare body: string;
-  declare sections: { market: string; rung: string; scenarios: string[] }[];
+  declare sections: { market: string; rung: string; scenarios: string[]; counts?: CountsShown }[];
   declare version: number;
   declare published: number | null;
   declare updatedAt: number;

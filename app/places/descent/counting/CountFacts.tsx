@@ -2,13 +2,12 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useMemo, type ReactNode } from "react";
 import type { MarketFacts } from "#core/marks/kind";
-import { checkedWaves, degreeAt, isDead, nameAt, nestedTargets, readingOf, ruleNumbers, type CountState } from "#core/marks/count";
+import { checkedWaves, degreeAt, isDead, labelAt, nameAt, nestedTargets, readingOf, ruleNumbers, type CountState } from "#core/marks/count";
 import { percentText, priceText } from "#core/marks/wording";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import { channelsOf } from "#core/waves/channel";
 import { guidelineScore, guidelinesOf } from "#core/waves/guidelines";
 import { momentumOf } from "#core/waves/momentum";
-import { labelText } from "#core/waves/notation";
 import { PATTERNS } from "#core/waves/patterns";
 import { targetAreas } from "#core/waves/targetAreas";
 import { timeTargetsOf } from "#core/waves/targets";
@@ -156,7 +155,7 @@ function Targets({ mark, state, market, series, atr }: Props) {
       {[...targets]
         .sort((a, b) => Math.abs(a.price - close) - Math.abs(b.price - close))
         .map(({ at, wave: label, ratio, price, basis }) => (
-          <Row key={`${at.join()} ${ratio} ${basis}`} dim left={`${labelText(label, degreeAt(mark.props, at.length))}: ${ratio} ${basis}${state?.reached.includes(price) ? ", reached" : ""}`} right={priced(price)} />
+          <Row key={`${at.join()} ${ratio} ${basis}`} dim left={`${labelAt(mark.props, label, at.length)}: ${ratio} ${basis}${state?.reached.includes(price) ? ", reached" : ""}`} right={priced(price)} />
         ))}
       {channels.map(({ channel, at, value }) => (
         <Row key={`${at.join()} ${channel.name}`} dim left={`Channel ${channel.name}${nameAt(mark, at)}, at the last bar`} right={priced(value)} />
@@ -172,7 +171,7 @@ function Times({ mark, zone, intraday }: Props) {
   return (
     <Part title="Times">
       {times.map(({ wave: label, ratio, time, basis, at }) => (
-        <Row key={`${at.join()} ${ratio} ${basis}`} dim left={`${labelText(label, degreeAt(mark.props, at.length))}: ${ratio} ${basis}`} right={intraday ? momentText(time, zone) : dateText(time)} />
+        <Row key={`${at.join()} ${ratio} ${basis}`} dim left={`${labelAt(mark.props, label, at.length)}: ${ratio} ${basis}`} right={intraday ? momentText(time, zone) : dateText(time)} />
       ))}
     </Part>
   );

@@ -13,6 +13,7 @@ import { NumberField } from "../../../parts/NumberField.tsx";
 import { dateText } from "../../../parts/times.ts";
 import { CountFacts } from "./CountFacts.tsx";
 import type { Counted, Counts } from "./useCounts.ts";
+import { NotationFields } from "./NotationFields.tsx";
 import { WaveActions } from "./WaveActions.tsx";
 import { WaveTree } from "./WaveTree.tsx";
 
@@ -103,6 +104,7 @@ export function CountSection({ mark, life, market, series, atr, zone, intraday, 
           <NumberField label="Weight, %" value={props.weight} decimals={0} disabled={locked} problem={(value) => (value < 0 || value > 100 ? "From 0 to 100." : undefined)} onCommit={(weight) => set({ weight })} />
           <NumberField label="4 may enter 1 by, %" value={props.overlap * 100} decimals={0} disabled={locked} problem={(value) => (value < 0 || value > 50 ? "From 0 to 50." : undefined)} onCommit={(value) => set({ overlap: value / 100 })} />
           <NumberField label="Degrees drawn" value={props.shown} decimals={0} disabled={locked} problem={(value) => (Number.isInteger(value) && value >= 1 && value <= DEGREES.length ? undefined : `A whole number from 1 to ${DEGREES.length}.`)} onCommit={(shown) => set({ shown })} />
+          <NotationFields props={props} disabled={locked} onChange={(notation) => set({ notation })} />
         </Box>
       </Box>
     </Box>

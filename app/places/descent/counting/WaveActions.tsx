@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import { clearInside, cutAfter, nodeAt, relabel } from "#core/marks/countTree";
+import { clearInside, cutAfter, nodeAt, relabel, removePivot } from "#core/marks/countTree";
 import { PATTERN_NAMES, PATTERNS, type Pattern } from "#core/waves/patterns";
 import type { Counted, Counts } from "./useCounts.ts";
 
@@ -48,12 +48,22 @@ export function WaveActions({ mark, at, counts }: Props) {
         </Button>
         {runs && (
           <Button variant="text" sx={button} title="6" onClick={() => counts.next(mark, at)}>
-            Next pivot
+            Next or inserted pivot
+          </Button>
+        )}
+        {node && !runs && incomplete && (
+          <Button variant="text" sx={button} onClick={() => counts.next(mark, at)}>
+            Insert a pivot
           </Button>
         )}
         {node && node.pivots.length > (parent ? 1 : 2) && (
           <Button variant="text" sx={button} onClick={() => counts.change(cutAfter(mark, at, node.pivots.length - 2))}>
             Take last pivot away
+          </Button>
+        )}
+        {parent && wave + 1 < parent.pivots.length && parent.pivots.length > 2 && (
+          <Button variant="text" sx={button} title="Later labels move back by one" onClick={() => counts.change(removePivot(mark, at.slice(0, -1), wave + 1))}>
+            Take its end away
           </Button>
         )}
         {parent && node && (

@@ -1,10 +1,9 @@
 import Box from "@mui/material/Box";
 import { Fragment } from "react";
 import type { MarketFacts } from "#core/marks/kind";
-import { degreeAt, type DeadStatement } from "#core/marks/count";
+import { labelAt, type DeadStatement } from "#core/marks/count";
 import type { CountNode } from "#core/marks/countTree";
 import { priceText } from "#core/marks/wording";
-import { labelText } from "#core/waves/notation";
 import { PATTERNS } from "#core/waves/patterns";
 import type { Counted } from "./useCounts.ts";
 
@@ -32,7 +31,6 @@ export function WaveTree(props: Props) {
 
 function Inside({ node, at, ...props }: Props & { node: CountNode; at: readonly number[] }) {
   const { mark, market } = props;
-  const degree = degreeAt(mark.props, at.length);
   return node.pivots.slice(0, PATTERNS[node.pattern].labels.length).map((from, i) => {
     const inner = node.inner[i];
     const to = node.pivots[i + 1];
@@ -40,7 +38,7 @@ function Inside({ node, at, ...props }: Props & { node: CountNode; at: readonly 
     const price = (pivot: number) => priceText(mark.anchors[pivot].price, market);
     return (
       <Fragment key={i}>
-        <WaveRow {...props} at={path} name={`${labelText(PATTERNS[node.pattern].labels[i], degree)} ${inner ? PATTERNS[inner.pattern].title : ""}`} says={`${price(from)} to ${to === undefined ? "... running" : price(to)}`} />
+        <WaveRow {...props} at={path} name={`${labelAt(mark.props, PATTERNS[node.pattern].labels[i], at.length)} ${inner ? PATTERNS[inner.pattern].title : ""}`} says={`${price(from)} to ${to === undefined ? "... running" : price(to)}`} />
         {inner && <Inside {...props} node={inner} at={path} />}
       </Fragment>
     );

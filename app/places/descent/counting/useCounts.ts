@@ -15,6 +15,7 @@ import type { MarketDesk } from "../desks.ts";
 import type { PlacedWave, Placing } from "../kinds.ts";
 import type { PaneView } from "../Pane.tsx";
 import type { PlanFields } from "../planForm.ts";
+import { keptNotation } from "./keptNotation.ts";
 
 export type Counted = Mark<CountProps>;
 
@@ -133,7 +134,7 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
 
 /** A new count; what is not said of how it is taken is as usual. */
 export function freshCount(market: string, rung: string, anchors: Anchor[], said: Partial<CountProps>): Mark {
-  const props: Record<string, unknown> = { ...(count.readProps(said, anchors.length) ?? said) };
+  const props: Record<string, unknown> = { ...(count.readProps({ notation: keptNotation(), ...said }, anchors.length) ?? said) };
   return { id: crypto.randomUUID(), kind: "count", market, rung, anchors, props, note: "", author: "", version: 0 };
 }
 
