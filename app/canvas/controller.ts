@@ -2,6 +2,7 @@ import type { Anchor, Mark } from "#core/marks/kind";
 import { indexOfInstant, indexOfTime, instantOf, layOut, type Picture } from "../../chart/picture.ts";
 import type { Scale, View } from "../../chart/scale.ts";
 import { planPrices } from "../../chart/scenario.ts";
+import { chosenPrices } from "../../chart/bands.ts";
 import { Viewport } from "../../chart/viewport.ts";
 import { pressKey, type KeyedChart } from "./chartKeys.ts";
 import { anchorAt, instantText, readAt, stepped, type ReadAt } from "./crosshair.ts";
@@ -90,9 +91,10 @@ export class ChartController implements KeyedChart, GesturedChart {
   setPicture(picture: Picture, fresh: boolean, prepended = 0): void {
     this.picture = picture;
     this.viewport.setBars(picture.pyramid, prepended);
-    const { scenarios, chosenArea } = picture;
-    // A plan and an area that were asked for are brought into sight.
-    this.viewport.include([...scenarios.flatMap(planPrices), ...(chosenArea ? [chosenArea.bottom, chosenArea.top] : [])]);
+    const { scenarios, chosenArea, marks, selected, pyramid } = picture;
+    const close = pyramid.levels[0].close.at(-1) ?? NaN;
+    // A plan, an area and targets that were asked for are brought into sight.
+    this.viewport.include([...scenarios.flatMap(planPrices), ...(chosenArea ? [chosenArea.bottom, chosenArea.top] : []), ...chosenPrices(marks, selected, close)]);
     if (fresh) this.viewport.showLatest();
     this.schedule();
   }

@@ -15,7 +15,7 @@ type Counted = Mark<CountProps>;
 
 /** Pixels between a candle and the first label, and lines that are kept for the column of targets. */
 const OFF = 8;
-const COLUMN = 170;
+const COLUMN = { plain: 170, figured: 205 };
 
 /** Legs and labels of every degree that is shown, the prices that end what is said, and the targets of the waves in progress. */
 export const drawCount: Draw<CountProps, CountState> = (mark, life, context) => {
@@ -42,7 +42,7 @@ export const drawCount: Draw<CountProps, CountState> = (mark, life, context) => 
     opacity: at.length === 0 ? 0.8 : 0.45,
     ...(role === "alternate" ? { dash: [5, 4] } : {}),
   }));
-  out.push(...drawLabels(mark, waves, pixelsOf, pigment, life.state));
+  out.push(...drawLabels(mark, waves, context.scale, pixelsOf, pigment, life.state));
   const points = reading.wave.pivots.map(pixelsOf);
   if (life.dead) return [...out, { kind: "path", paths: [strike(points)], stroke: "ink2", width: 1, dash: [1, 3] }];
   if (role === "alternate" && !selected) return out;
@@ -50,7 +50,7 @@ export const drawCount: Draw<CountProps, CountState> = (mark, life, context) => 
 };
 
 /** Labels at the pivots, the smallest degree next to the candle; a broken rule and a dead statement are crosses. */
-function drawLabels(mark: Counted, waves: readonly Placed[], pixelsOf: (pivot: Pivot) => { x: number; y: number }, color: "ink3" | "plum", { died }: CountState): Shape[] {
+function drawLabels(mark: Counted, waves: readonly Placed[], { plot }: DrawContext["scale"], pixelsOf: (pivot: Pivot) => { x: number; y: number }, color: "ink3" | "plum", { died }: CountState): Shape[] {
   const broken = new Set(checkedWaves(mark).flatMap(({ at, rules }) => rules.filter(({ holds }) => !holds).map(({ pivot = 0 }) => `${at.join()} ${pivot}`)));
   const stacks = new Map<string, { pivot: Pivot; above: boolean; labels: { text: string; size: number; order: number }[] }>();
   for (const { wave, at } of waves) {
@@ -70,14 +70,19 @@ function drawLabels(mark: Counted, waves: readonly Placed[], pixelsOf: (pivot: P
   return [...stacks.values()].flatMap(({ pivot, above, labels }) => {
     const { x, y } = pixelsOf(pivot);
     let off = OFF;
-    return labels
-      .sort((a, b) => b.order - a.order)
-      .map(({ text, size }): Shape => {
-        const shape: Shape = { kind: "text", x, y: y + (above ? -off : off), text, color, size, bold: true, align: "center", baseline: above ? "bottom" : "top", halo: "paper", yields: true, climbs: true };
-        off += size + 1;
-        return shape;
-      });
+    return fitting(labels, above ? y - plot.top : plot.top + plot.height - y).map(({ text, size }): Shape => {
+      const shape: Shape = { kind: "text", x, y: y + (above ? -off : off), text, color, size, bold: true, align: "center", baseline: above ? "bottom" : "top", halo: "paper", yields: true, climbs: true };
+      off += size + 1;
+      return shape;
+    });
   });
+}
+
+/** Labels of one pivot, the smallest degree first; where there is no room for all, the larger ones stay. */
+function fitting<T extends { size: number; order: number }>(labels: readonly T[], room: number): T[] {
+  const sorted = [...labels].sort((a, b) => b.order - a.order);
+  while (sorted.length > 1 && OFF + sorted.reduce((sum, { size }) => sum + size + 1, 0) > room) sorted.shift();
+  return sorted;
 }
 
 function strike(points: { x: number; y: number }[]): number[] {
@@ -117,7 +122,7 @@ function drawTargets(mark: Counted, { reached }: CountState, { scale, last, mark
     .filter(({ price }) => !reached.includes(price))
     .map((target) => ({ ...target, y: scale.y(target.price) }))
     .filter(({ y }) => y > plot.top && y < plot.top + plot.height);
-  const left = Math.min(scale.x(last) + 14, plot.left + plot.width - COLUMN);
+  const left = Math.min(scale.x(last) + 14, plot.left + plot.width - (selected ? COLUMN.figured : COLUMN.plain));
   const right = plot.left + plot.width;
   return [
     { kind: "path", paths: seen.map(({ y }) => [left, Math.round(y) + 0.5, right, Math.round(y) + 0.5]), stroke: "verdigris", width: 1.1 },
@@ -125,7 +130,7 @@ function drawTargets(mark: Counted, { reached }: CountState, { scale, last, mark
       kind: "text",
       x: left + 2,
       y: y - 2,
-      text: `${at.length === 0 ? wave : labelAt(mark.props, wave, at.length)}: ${ratio} ${basis.split(/[,:]/)[0]}  ${priceText(price, market)}${figures(price)}`,
+      text: `${at.length === 0 ? wave : labelAt(mark.props, wave, at.length)}: ${ratio} ${shortBasis(basis)}  ${priceText(price, market)}${figures(price)}`,
       color: "verdigris",
       size: 11,
       movable: true,
@@ -134,6 +139,11 @@ function drawTargets(mark: Counted, { reached }: CountState, { scale, last, mark
     })),
     ...(selected ? areasAhead(mark, all, atr).flatMap(({ bottom, top, reasons }) => drawAgreement(scale.y(top), scale.y(bottom), right, reasons.length, plot)) : []),
   ];
+}
+
+/** "× 1–3": which legs a ratio is taken of, as short as it can be said. */
+function shortBasis(basis: string): string {
+  return basis.split(/[,:]/)[0].replace(/waves? /, "").replace(" to ", "\u2013");
 }
 
 function areasAhead(mark: Counted, targets: readonly (WaveTarget & { at: readonly number[] })[], atr: number): TargetArea[] {
