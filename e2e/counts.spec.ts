@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, chart, clickAt, descend, handles, saved, signIn } from "./desk.ts";
+import { accessible, chart, clickAt, descend, handles, signIn, undoAll } from "./desk.ts";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Sheet" });
 const details = (page: Page) => page.getByRole("region", { name: "Selected mark" });
@@ -12,15 +12,6 @@ async function anchorByKeys(page: Page, x: number, y: number): Promise<void> {
   if (!box) throw new Error("no chart");
   await page.mouse.move(box.x + box.width * x, box.y + box.height * y);
   await page.keyboard.press("Enter");
-}
-
-async function removeAll(page: Page): Promise<void> {
-  const undo = sheet(page).getByRole("button", { name: "Undo" });
-  await expect(async () => {
-    if (await undo.isEnabled()) await undo.click({ timeout: 1000 });
-    await expect(undo).toBeDisabled({ timeout: 100 });
-  }).toPass({ intervals: [0] });
-  await saved(page);
 }
 
 test("a count is labelled by mouse and by keys, its inside one degree lower, and goes on pivot by pivot", async ({ page }) => {
@@ -56,7 +47,7 @@ test("a count is labelled by mouse and by keys, its inside one degree lower, and
   await clickAt(page, 0.72, 0.1);
   await expect(waves(page).first()).toHaveText(/complete/);
   await accessible(page);
-  await removeAll(page);
+  await undoAll(page);
 });
 
 test("a pivot is dragged into a violation, the count is forked, promoted and compared, and becomes a scenario", async ({ page }) => {
@@ -103,7 +94,7 @@ test("a pivot is dragged into a violation, the count is forked, promoted and com
   await expect(form.getByLabel("Stop")).toHaveValue(/\d/);
   await expect(form.getByLabel("Target 1")).toHaveValue(/\d/);
   await form.getByRole("button", { name: "Close" }).click();
-  await removeAll(page);
+  await undoAll(page);
 });
 
 test("the machine counts what is in view, can be cancelled, says why one count beats another, and completes an inside", async ({ page }) => {
@@ -142,7 +133,7 @@ test("the machine counts what is in view, can be cancelled, says why one count b
     await expect.poll(() => waves(page).count()).toBeGreaterThanOrEqual(Math.min(rows, 4));
     await expect(details(page).getByText(/^Rules: \d+ hold$/)).toBeVisible();
   }
-  await removeAll(page);
+  await undoAll(page);
 });
 
 test("every count stands on one page with what would end it", async ({ page }) => {

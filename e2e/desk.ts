@@ -66,3 +66,13 @@ export async function handles(page: Page): Promise<[number, number][]> {
   const text = (await chart(page).getAttribute("data-handles")) ?? "";
   return text.split(" ").filter(Boolean).map((pair) => pair.split(",").map(Number) as [number, number]);
 }
+
+/** Takes back everything that was done since the page was opened. */
+export async function undoAll(page: Page): Promise<void> {
+  const undo = page.getByRole("complementary", { name: "Sheet" }).getByRole("button", { name: "Undo" });
+  await expect(async () => {
+    if (await undo.isEnabled()) await undo.click({ timeout: 1000 });
+    await expect(undo).toBeDisabled({ timeout: 100 });
+  }).toPass({ intervals: [0] });
+  await saved(page);
+}

@@ -1,21 +1,11 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, chart, descend, saved, signIn } from "./desk.ts";
+import { accessible, chart, descend, saved, signIn, undoAll } from "./desk.ts";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Sheet" });
 const proposals = (page: Page) => sheet(page).getByRole("region", { name: "Proposals" });
 const waiting = async (page: Page) => Number(/^(\d+)/.exec((await proposals(page).getByRole("heading").textContent()) ?? "")?.[1] ?? NaN);
 const lines = (page: Page) => sheet(page).getByRole("list", { name: "The argument" }).getByRole("listitem");
 const current = (page: Page) => proposals(page).getByRole("article", { name: "Proposal" });
-
-/** Takes back everything that was done since the page was opened. */
-async function undoAll(page: Page): Promise<void> {
-  const undo = sheet(page).getByRole("button", { name: "Undo" });
-  await expect(async () => {
-    if (await undo.isEnabled()) await undo.click({ timeout: 1000 });
-    await expect(undo).toBeDisabled({ timeout: 100 });
-  }).toPass({ intervals: [0] });
-  await saved(page);
-}
 
 test("proposals are walked, accepted, adjusted, dismissed and taken together by keys alone; a no stays said", async ({ page }) => {
   await signIn(page, "analyst");

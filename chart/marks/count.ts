@@ -1,4 +1,5 @@
-import { degreeAt, isDead, labelAt, killOf, nameAt, nestedTargets, readingOf, checkedWaves, type CountProps, type CountState } from "#core/marks/count";
+import { checkedWaves, type CountState, degreeAt, isDead, killOf, labelAt, nameAt, nestedTargets, readingOf } from "#core/marks/count";
+import type { CountProps } from "#core/marks/countProps";
 import { percentText, priceText } from "#core/marks/wording";
 import { channelsOf } from "#core/waves/channel";
 import { DEGREES } from "#core/waves/degrees";

@@ -1,7 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { count, countShown, killOf, labelAt, nestedTargets, type CountProps } from "#core/marks/count";
+import { count, countShown, killOf, labelAt, nestedTargets } from "#core/marks/count";
+import { waveOf } from "#core/marks/countNode";
+import type { CountProps } from "#core/marks/countProps";
+import { addPivot, anchorsOf, clearInside, cutAfter, fillInside, labelInside, nodeAt, relabel, removePivot } from "#core/marks/countTree";
 import { STYLES } from "#core/waves/notation";
-import { addPivot, anchorsOf, clearInside, cutAfter, fillInside, labelInside, nodeAt, relabel, removePivot, waveOf } from "#core/marks/countTree";
 import { asToday } from "#core/marks/former";
 import { followMark } from "#core/marks/follow";
 import type { Mark } from "#core/marks/kind";

@@ -1,38 +1,15 @@
-import { readNode, wholeNode, waveOf, type CountNode } from "#core/marks/countTree";
+import { ROLES, type CountProps } from "#core/marks/countProps";
+import { readNode, waveOf, wholeNode } from "#core/marks/countNode";
 import type { Mark, MarkKind, MarketFacts, PriceBand, Problem } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
 import { DEGREES, degreeBelow, type Degree } from "#core/waves/degrees";
 import { parseTimeframe } from "#core/time/timeframe";
-import { labelText, readNotation, USUAL_NOTATION, type Notation } from "#core/waves/notation";
+import { labelText, readNotation, USUAL_NOTATION } from "#core/waves/notation";
 import { PATTERNS } from "#core/waves/patterns";
 import { checkTree, type RuleLine, type RuleOptions } from "#core/waves/rules";
 import { isKilledBy, nestedStatements, type NestedStatement } from "#core/waves/statements";
 import { targetsOf, type WaveTarget } from "#core/waves/targets";
-import { spine, type LengthScale, type Wave } from "#core/waves/wave";
-
-export const ROLES = ["preferred", "alternate", "archived"] as const;
-export type CountRole = (typeof ROLES)[number];
-
-export interface CountProps {
-  /** Degree of the root; each inner wave is one lower. */
-  degree: Degree;
-  /** How lengths are measured. */
-  scale: LengthScale;
-  /** Share of wave 1 by which wave 4 may enter its territory; 0 to 0.5. */
-  overlap: number;
-  /** Whether a wick ends a statement, or only a close. */
-  basis: "wick" | "close";
-  role: CountRole;
-  /** Stated probability in percent; 0 says nothing. */
-  weight: number;
-  /** Degrees that are drawn, the root's included. */
-  shown: number;
-  root: CountNode;
-  /** The finest rung its inside was labelled on, where that is not its own. */
-  finest?: string;
-  /** How degrees are written, where that is not as usual. */
-  notation?: Partial<Notation>;
-}
+import { spine, type Wave } from "#core/waves/wave";
 
 /** A statement that died. */
 export interface DeadStatement {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Area } from "#core/areas/areas";
-import type { CountProps } from "#core/marks/count";
+import type { CountProps } from "#core/marks/countProps";
 import type { Mark } from "#core/marks/kind";
 import { planFromCount, pathAnchors } from "#core/scenarios/fromCount";
 import { mark } from "#core/testing/marks";

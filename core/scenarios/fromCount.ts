@@ -1,5 +1,6 @@
 import type { Area } from "#core/areas/areas";
-import { killOf, readingOf, type CountProps } from "#core/marks/count";
+import { killOf, readingOf } from "#core/marks/count";
+import type { CountProps } from "#core/marks/countProps";
 import type { Anchor, Mark } from "#core/marks/kind";
 import { PATTERNS } from "#core/waves/patterns";
 import { nestedStatements } from "#core/waves/statements";

@@ -1,6 +1,7 @@
-import { ANY, Cells, NONE, places, PREPARED, walkTurns, type Prepared, type Turns } from "#core/waves/cells";
+import { Cells, NONE, walkTurns, type Turns } from "#core/waves/cells";
 import { bareLikelihood, FREE, placeLikelihood, ratioLikelihood, seenLikelihood, timeLikelihood } from "#core/waves/likelihood";
 import { PATTERNS, PATTERN_NAMES, type Pattern } from "#core/waves/patterns";
+import { ANY, LAST_OF_FIVE, places, PREPARED, type Prepared } from "#core/waves/prepared";
 import { Best, isNear, type FoundRoot } from "#core/waves/roots";
 import { keeps } from "#core/waves/rules";
 
@@ -98,7 +99,7 @@ export class CountingMachine {
   /** The inside of a root, `degrees` deep. */
   tree({ pattern, turns, complete }: FoundRoot, degrees: number): FoundWave {
     const truncated = complete && pattern === "impulse" && this.isShort(turns);
-    const inner = turns.slice(1).map((end, i) => (truncated && i === 4 && degrees > 1 ? this.complete(LAST, turns[4], end, degrees - 1, true) : this.inside(pattern, turns, i, end, degrees - 1)));
+    const inner = turns.slice(1).map((end, i) => (truncated && i === 4 && degrees > 1 ? this.complete(LAST_OF_FIVE, turns[4], end, degrees - 1, true) : this.inside(pattern, turns, i, end, degrees - 1)));
     const running = complete ? undefined : this.running(PREPARED_BY[pattern].places[turns.length - 1], turns[turns.length - 1], degrees - 1);
     return { pattern, turns, inner: complete ? inner : [...inner, running] };
   }
@@ -141,7 +142,7 @@ export class CountingMachine {
     const cell = ((found * n + a) * n + b) * 4;
     const ends = [a, ...turns.subarray(cell, cell + one.waves - 1), b];
     const truncated = one.pattern === "impulse" && this.isShort(ends);
-    const inner = ends.slice(1).map((end, i) => (degrees < 2 ? undefined : truncated && i === 4 ? this.complete(LAST, ends[4], end, degrees - 1, true) : this.inside(one.pattern, ends, i, end, degrees - 1)));
+    const inner = ends.slice(1).map((end, i) => (degrees < 2 ? undefined : truncated && i === 4 ? this.complete(LAST_OF_FIVE, ends[4], end, degrees - 1, true) : this.inside(one.pattern, ends, i, end, degrees - 1)));
     return { pattern: one.pattern, turns: ends, inner };
   }
 
@@ -302,7 +303,6 @@ export class CountingMachine {
 }
 
 const PREPARED_BY = Object.fromEntries(PREPARED.map((one) => [one.pattern, one])) as unknown as Record<Pattern, Prepared>;
-const LAST = places.of(PATTERNS.impulse.children[4]);
 const COMPLETE_SHARE = Math.log(0.5);
 const OPEN_SHARE = Math.log(0.5);
 /** A root that ends at the very last turn has nothing yet that says it has ended. */

@@ -1,4 +1,5 @@
-import { nameAt, readingOf, isDead, type CountProps, type CountRole, type CountState } from "#core/marks/count";
+import { type CountState, isDead, nameAt, readingOf } from "#core/marks/count";
+import type { CountProps, CountRole } from "#core/marks/countProps";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { followedOn } from "#core/marks/registry";
 import { closeOfBar } from "#core/series/resample";

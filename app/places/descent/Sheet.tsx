@@ -4,9 +4,9 @@ import Typography from "@mui/material/Typography";
 import { lazy, Suspense, useState, useSyncExternalStore } from "react";
 import { bearingsOf, type Direction } from "#core/marks/bearing";
 import { factBehind } from "#core/finding/answer";
-import type { Mark, MarketFacts } from "#core/marks/kind";
+import type { Mark } from "#core/marks/kind";
 import { isSilent } from "#core/marks/registry";
-import { countText, rungText } from "#core/marks/wording";
+import { rungText } from "#core/marks/wording";
 import { hasOvernight } from "#core/series/hours";
 import { isIntraday } from "#core/time/timeframe";
 import { BearingLine } from "./Bearing.tsx";
@@ -22,6 +22,7 @@ import type { Machine } from "./useMachine.ts";
 import type { CountState } from "#core/marks/count";
 import { dateText } from "../../parts/times.ts";
 import { saveText } from "./saveText.ts";
+import { SeveralMarks } from "./SeveralMarks.tsx";
 
 /** Loaded when they are first wanted: forms that most visits do not open. */
 const MachineLines = lazy(async () => ({ default: (await import("./MachineLines.tsx")).MachineLines }));
@@ -29,7 +30,6 @@ const AreaList = lazy(async () => ({ default: (await import("./AreaList.tsx")).A
 const Differences = lazy(async () => ({ default: (await import("./Differences.tsx")).Differences }));
 const MachineCounts = lazy(async () => ({ default: (await import("./counting/MachineCounts.tsx")).MachineCounts }));
 const CountBegin = lazy(async () => ({ default: (await import("./counting/CountBegin.tsx")).CountBegin }));
-const CountCompare = lazy(async () => ({ default: (await import("./counting/CountCompare.tsx")).CountCompare }));
 const MarkDetails = lazy(async () => ({ default: (await import("./MarkDetails.tsx")).MarkDetails }));
 
 interface Props {
@@ -197,48 +197,6 @@ function lostOf({ restsOn }: StoredPlan["plan"], marks: readonly Mark[], lives: 
   if (!marks.some(({ id }) => id === restsOn)) return "The count it rests on is gone.";
   const died = (lives.get(restsOn)?.life.state as Partial<CountState> | undefined)?.died?.find(({ at }) => at.length === 0);
   return died && `The count it rests on died on ${dateText(died.time)}: ${died.statement}.`;
-}
-
-/** What can be done with several marks at once. */
-function SeveralMarks({ marks, market, store, onCopy, onSelect }: { marks: readonly Mark[]; market: MarketFacts; store: MarkStore; onCopy(): void; onSelect: Props["onSelect"] }) {
-  const locked = marks.every((mark) => mark.locked);
-  const hidden = marks.every((mark) => mark.hidden);
-  const free = marks.filter((mark) => !mark.locked);
-  return (
-    <Box component="section" aria-label="Selected marks" sx={{ borderTop: 1, borderColor: "divider", pt: 1.5, mt: 1.5 }}>
-      <Typography variant="h3">{countText(marks.length, "mark")} selected</Typography>
-      <Typography variant="body2" color="text.secondary">
-        Arrow up and down move them by a tick, Alt with arrow left and right by a bar.
-      </Typography>
-      {marks.every((mark) => asCount(mark)) && (
-        <Suspense>
-          <CountCompare counts={marks.flatMap((mark) => asCount(mark) ?? [])} market={market} />
-        </Suspense>
-      )}
-      <Box sx={{ display: "flex", flexWrap: "wrap", ml: -0.75, "& .MuiButton-root": { px: 0.75, py: 0, minWidth: 0 } }}>
-        <Button variant="text" aria-pressed={locked} onClick={() => store.set(...marks.map((mark) => ({ ...mark, locked: !locked })))} title="K">
-          {locked ? "Unlock" : "Lock"}
-        </Button>
-        <Button variant="text" aria-pressed={hidden} onClick={() => store.set(...marks.map((mark) => ({ ...mark, hidden: !hidden })))} title="V">
-          {hidden ? "Show" : "Hide"}
-        </Button>
-        <Button variant="text" onClick={onCopy} title="C">
-          Copy
-        </Button>
-        <Button
-          variant="text"
-          disabled={free.length === 0}
-          title="Delete"
-          onClick={() => {
-            store.remove(...free.map(({ id }) => id));
-            onSelect([], false);
-          }}
-        >
-          Remove
-        </Button>
-      </Box>
-    </Box>
-  );
 }
 
 function ArgumentLine({ mark, life, rung, selected, filed, onSelect }: { filed: boolean; mark: Mark; life: ReturnType<Lives["get"]>; rung: string; selected: boolean; onSelect(add: boolean): void }) {

@@ -16,7 +16,7 @@ import { ChartMenu, type MenuChoice } from "./ChartMenu.tsx";
 import { ChartTools } from "./ChartTools.tsx";
 import { useDesks, type DeskData } from "./desks.ts";
 import { Guide, showGuide } from "./Guide.tsx";
-import { asCount, openOf, snapLabel, useCounts, withLabelled } from "./counting/useCounts.ts";
+import { countCommands, snapLabel, useCounts, withLabelled } from "./counting/useCounts.ts";
 import { KINDS, type Placing } from "./kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
 import type { PaneView, Shared } from "./Pane.tsx";
@@ -128,7 +128,6 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const shiftRungs = useMemo(() => Object.values(horizons).flat(), [horizons]);
   const machine = useMachine({ desk, view, marks: knownMarks, lives, rung: place.rung, asOf, shiftRungs, select: (ids) => setSelected(ids) });
   const counts = useCounts({ desk, rung: place.rung, marks: knownMarks, view, areas: machine.areas, atr: machine.findings?.rungs.find((one) => one.rung === place.rung)?.atr ?? 0, begin: placer.begin, select: (ids) => setSelected(ids), onPlan: (seed) => setBuilding({ seed }) });
-  const count = selected.length === 1 ? asCount(knownMarks.find(({ id }) => id === selected[0])) : undefined;
   const toRung = (next: string | undefined) => next && panes.toRung(next);
   const along = (step: number) => rungSet.rungs[rungSet.rungs.findIndex((one) => one.rung === place.rung) + step]?.rung;
   const go = async (date: string) => {
@@ -150,11 +149,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     ...marked.commands,
     ...machine.proposals.commands,
     leave,
-    addPivot: count ? () => counts.next(count, openOf(count)) : undefined,
-    forkCount: count ? () => counts.fork(count) : undefined,
-    promoteCount: count ? () => counts.promote(count) : undefined,
-    planCount: count ? () => setSaid(counts.plan(count)) : undefined,
-    countMachine: () => counts.askMachine(count ? { mark: count.id, at: [] } : {}),
+    ...countCommands(counts, selected.length === 1 ? knownMarks.find(({ id }) => id === selected[0]) : undefined, setSaid),
     bearing: () => toggle("bearing"),
     undo: () => store.undo(),
     redo: () => store.redo(),

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useMemo, type ReactNode } from "react";
 import type { MarketFacts } from "#core/marks/kind";
-import { checkedWaves, degreeAt, isDead, labelAt, nameAt, nestedTargets, readingOf, ruleNumbers, type CountState } from "#core/marks/count";
+import { checkedWaves, type CountState, degreeAt, isDead, labelAt, nameAt, nestedTargets, readingOf, ruleNumbers } from "#core/marks/count";
 import { percentText, priceText } from "#core/marks/wording";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import { channelsOf } from "#core/waves/channel";

@@ -1,6 +1,7 @@
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { degreeAt, type CountProps } from "#core/marks/count";
+import { degreeAt } from "#core/marks/count";
+import type { CountProps } from "#core/marks/countProps";
 import { STYLES, USUAL_NOTATION, type Notation } from "#core/waves/notation";
 import { keepNotation } from "./keptNotation.ts";
 

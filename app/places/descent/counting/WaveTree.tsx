@@ -1,8 +1,8 @@
 import Box from "@mui/material/Box";
 import { Fragment } from "react";
 import type { MarketFacts } from "#core/marks/kind";
-import { labelAt, type DeadStatement } from "#core/marks/count";
-import type { CountNode } from "#core/marks/countTree";
+import { type DeadStatement, labelAt } from "#core/marks/count";
+import type { CountNode } from "#core/marks/countNode";
 import { priceText } from "#core/marks/wording";
 import { PATTERNS } from "#core/waves/patterns";
 import type { Counted } from "./useCounts.ts";

@@ -1,7 +1,9 @@
 import { useState } from "react";
 import type { Area } from "#core/areas/areas";
-import { addPivot, cutAfter, labelInside, nodeAt, wholeNode } from "#core/marks/countTree";
-import { count, degreeAt, type CountProps } from "#core/marks/count";
+import { count, degreeAt } from "#core/marks/count";
+import { wholeNode } from "#core/marks/countNode";
+import type { CountProps } from "#core/marks/countProps";
+import { addPivot, cutAfter, labelInside, nodeAt } from "#core/marks/countTree";
 import type { Anchor, Mark } from "#core/marks/kind";
 import { lengthOf } from "#core/marks/shown";
 import { pathAnchors, planFromCount } from "#core/scenarios/fromCount";
@@ -162,6 +164,18 @@ export function openOf({ props }: Counted): readonly number[] {
     at.push(running);
     node = inner;
   }
+}
+
+/** What keys do with the count that is chosen; without one only the machine can be asked. */
+export function countCommands(counts: Counts, chosen: Mark | undefined, say: (sentence: string | undefined) => void): Record<string, (() => void) | undefined> {
+  const mark = asCount(chosen);
+  return {
+    addPivot: mark && (() => counts.next(mark, openOf(mark))),
+    forkCount: mark && (() => counts.fork(mark)),
+    promoteCount: mark && (() => counts.promote(mark)),
+    planCount: mark && (() => say(counts.plan(mark))),
+    countMachine: () => counts.askMachine(mark ? { mark: mark.id, at: [] } : {}),
+  };
 }
 
 /** The swing a click means while waves are labelled. */

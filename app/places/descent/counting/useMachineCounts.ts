@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { firstAtOrAfter, lastAtOrBefore, slice, type Series } from "#core/series/series";
-import { nodeAt } from "#core/marks/countTree";
 import { readingOf } from "#core/marks/count";
+import { nodeAt } from "#core/marks/countTree";
 import { PATTERNS } from "#core/waves/patterns";
 import { COUNTING, type CountingOptions, type CountProposal } from "#core/waves/proposals";
 import { countInWorker } from "./countInWorker.ts";
