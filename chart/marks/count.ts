@@ -8,15 +8,17 @@ import { PATTERNS } from "#core/waves/patterns";
 import { targetAreas, type TargetArea } from "#core/waves/targetAreas";
 import type { WaveTarget } from "#core/waves/targets";
 import { allWaves, directionOf, spine, type Pivot, type Placed } from "#core/waves/wave";
-import type { Shape } from "../shapes.ts";
+import { textWidth, type Shape } from "../shapes.ts";
 import type { Draw, DrawContext } from "./drawing.ts";
 import type { Mark } from "#core/marks/kind";
 
 type Counted = Mark<CountProps>;
 
-/** Pixels between a candle and the first label, and lines that are kept for the column of targets. */
+/** Pixels between a candle and the first label, and of the column of targets where the future has less room. */
 const OFF = 8;
-const COLUMN = { plain: 170, figured: 205 };
+const COLUMN = 150;
+/** Points of a target's text. */
+const SIZE = 11;
 
 /** Legs and labels of every degree that is shown, the prices that end what is said, and the targets of the waves in progress. */
 export const drawCount: Draw<CountProps, CountState> = (mark, life, context) => {
@@ -117,27 +119,23 @@ function drawKills(mark: Counted, state: CountState, from: number, { scale, mark
 function drawTargets(mark: Counted, { reached }: CountState, { scale, last, market, selected, close, atr }: DrawContext): Shape[] {
   const { plot } = scale;
   const kill = killOf(mark)?.killPrice;
-  const figures = (price: number) => (selected && close > 0 ? `  ${percentText(price / close - 1, 1)}${kill === undefined || kill === close ? "" : `  ${priceText(Math.abs((price - close) / (close - kill)), { decimals: 1 })} R`}` : "");
+  const percent = (price: number) => (close > 0 ? `  ${percentText(price / close - 1, 1)}` : "");
+  const risk = (price: number) => (kill === undefined || kill === close ? "" : `  ${priceText(Math.abs((price - close) / (close - kill)), { decimals: 1 })} R`);
   const all = selected ? nestedTargets(mark) : readingOf(mark).targets.map((target) => ({ ...target, at: [] as number[] }));
   const seen = all
     .filter(({ price }) => !reached.includes(price))
     .map((target) => ({ ...target, y: scale.y(target.price) }))
     .filter(({ y }) => y > plot.top && y < plot.top + plot.height);
-  const left = Math.min(scale.x(last) + 14, plot.left + plot.width - (selected ? COLUMN.figured : COLUMN.plain));
+  const left = Math.min(scale.x(last) + 14, plot.left + plot.width - COLUMN);
   const right = plot.left + plot.width;
   return [
     { kind: "path", paths: seen.map(({ y }) => [left, Math.round(y) + 0.5, right, Math.round(y) + 0.5]), stroke: "verdigris", width: 1.1 },
-    ...seen.map(({ wave, ratio, price, basis, at, y }): Shape => ({
-      kind: "text",
-      x: left + 2,
-      y: y - 2,
-      text: `${at.length === 0 ? wave : labelAt(mark.props, wave, at.length)}: ${ratio} ${shortBasis(basis)}  ${priceText(price, market)}${figures(price)}`,
-      color: "verdigris",
-      size: 11,
-      movable: true,
-      baseline: "bottom",
-      tag: "sheet",
-    })),
+    ...seen.map(({ wave, ratio, price, basis, at, y }): Shape => {
+      const plain = `${labelAt(mark.props, wave, at.length)}: ${ratio} ${shortBasis(basis)}  ${priceText(price, market)}`;
+      // As much of its figures as the column has room for; all of them stand in the Sheet.
+      const text = [plain + percent(price) + risk(price), plain + percent(price)].find((one) => selected && textWidth(one, SIZE) < right - left) ?? plain;
+      return { kind: "text", x: left + 2, y: y - 2, text, color: "verdigris", size: SIZE, movable: true, baseline: "bottom", tag: "sheet" };
+    }),
     ...(selected ? areasAhead(mark, all, atr).flatMap(({ bottom, top, reasons }) => drawAgreement(scale.y(top), scale.y(bottom), right, reasons.length, plot)) : []),
   ];
 }

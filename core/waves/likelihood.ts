@@ -19,15 +19,20 @@ export interface RatioFit {
   of: number;
   to: number;
   bumps: readonly Bump[];
+  /** Above it the machine does not propose the pattern, though no rule forbids it (common practice, no source). */
+  most?: number;
 }
 
 const bumps = (spread: number, ...pairs: readonly [ratio: number, weight: number][]): readonly Bump[] => pairs.map(([ratio, weight]) => ({ ratio, spread, weight }));
 const fit = (of: number, to: number, spread: number, ...pairs: readonly [ratio: number, weight: number][]): RatioFit => ({ of, to, bumps: bumps(spread, ...pairs) });
 
+const atMost = (most: number, one: RatioFit): RatioFit => ({ ...one, most });
+
 const CONVERGING = [fit(2, 1, 0.17, [0.66, 1], [0.81, 1]), fit(3, 1, 0.22, [0.618, 1], [0.8, 1]), fit(4, 3, 0.17, [0.66, 1], [0.81, 1]), fit(5, 3, 0.22, [0.618, 1], [0.8, 1])];
 const DIVERGING = [fit(2, 1, 0.19, [0.66, 1], [0.81, 1]), fit(3, 1, 0.24, [1.236, 1], [1.5, 1]), fit(4, 3, 0.19, [0.66, 1], [0.81, 1]), fit(5, 3, 0.24, [1.236, 1], [1.5, 1])];
-const NARROWING = [2, 3, 4, 5].map((of) => fit(of, of - 1, 0.19, [0.618, 1], [0.8, 1]));
-const WIDENING = [2, 3, 4, 5].map((of) => fit(of, of - 1, 0.17, [1.1, 1], [1.3, 1]));
+const THREES = [atMost(1.382, fit(2, 1, 0.24, [0.618, 1], [0.9, 1])), atMost(1.618, fit(3, 1, 0.24, [0.8, 0.7], [1, 1])), atMost(1.382, fit(4, 3, 0.24, [0.618, 1], [0.9, 1])), atMost(1.618, fit(5, 3, 0.24, [0.8, 0.7], [1, 1]))];
+const NARROWING = [2, 3, 4, 5].map((of) => atMost(1.382, fit(of, of - 1, 0.19, [0.618, 1], [0.8, 1])));
+const WIDENING = [2, 3, 4, 5].map((of) => atMost(1.618, fit(of, of - 1, 0.17, [1.1, 1], [1.3, 1])));
 
 export const FITS: Readonly<Record<Pattern, readonly RatioFit[]>> = {
   impulse: [
@@ -40,14 +45,14 @@ export const FITS: Readonly<Record<Pattern, readonly RatioFit[]>> = {
   endingDiagonal: CONVERGING,
   leadingDiagonalExpanding: DIVERGING,
   endingDiagonalExpanding: DIVERGING,
-  zigzag: [fit(2, 1, 0.22, [0.382, 0.7], [0.5, 1], [0.618, 1]), fit(3, 1, 0.22, [0.618, 0.5], [1, 1.5], [1.618, 0.7])],
-  flat: [fit(2, 1, 0.1, [0.97, 1], [1.1, 0.7], [1.236, 0.7], [1.382, 0.3]), fit(3, 1, 0.19, [1, 1], [1.236, 0.7], [1.618, 0.7])],
+  zigzag: [fit(2, 1, 0.22, [0.382, 0.7], [0.5, 1], [0.618, 1]), atMost(4.236, fit(3, 1, 0.22, [0.618, 0.5], [1, 1.5], [1.618, 0.7]))],
+  flat: [atMost(1.618, fit(2, 1, 0.1, [0.97, 1], [1.1, 0.7], [1.236, 0.7], [1.382, 0.3])), atMost(2.618, fit(3, 1, 0.19, [1, 1], [1.236, 0.7], [1.618, 0.7]))],
   triangle: NARROWING,
   triangleExpanding: WIDENING,
   doubleZigzag: [fit(2, 1, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]), fit(3, 1, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5])],
   tripleZigzag: [fit(2, 1, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]), fit(3, 1, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5]), fit(4, 3, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]), fit(5, 3, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5])],
-  doubleThree: [fit(2, 1, 0.24, [0.618, 1], [0.9, 1]), fit(3, 1, 0.24, [0.8, 0.7], [1, 1]) ],
-  tripleThree: [fit(2, 1, 0.24, [0.618, 1], [0.9, 1]), fit(3, 1, 0.24, [0.8, 0.7], [1, 1]), fit(4, 3, 0.24, [0.618, 1], [0.9, 1]), fit(5, 3, 0.24, [0.8, 0.7], [1, 1])],
+  doubleThree: THREES.slice(0, 2),
+  tripleThree: THREES,
 };
 
 /** How usual each pattern is where several may stand; only shares among those that may matter. */
@@ -100,20 +105,24 @@ interface Table {
   open: Float64Array;
 }
 
-function tableOf(all: readonly Bump[], chance: Chance): Table {
+function tableOf(all: readonly Bump[], chance: Chance, most = Infinity): Table {
   const total = all.reduce((sum, { weight }) => sum + weight, 0);
   const middle = all.reduce((sum, { ratio, weight }) => sum + (weight / total) * Math.log(ratio), 0);
   const parts = [...all.map(({ ratio, spread, weight }) => ({ at: Math.log(ratio), spread, share: ((1 - chance.share) * weight) / total })), { at: middle, ...chance }];
   const table: Table = { done: new Float64Array(SIZE), open: new Float64Array(SIZE) };
   for (let i = 0; i < SIZE; i++) {
     const x = (i - REACH * STEPS) / STEPS;
+    if (x > Math.log(most)) {
+      table.done[i] = table.open[i] = -Infinity;
+      continue;
+    }
     table.done[i] = Math.log(Math.max(1e-12, parts.reduce((sum, { at, spread, share }) => sum + share * normal(x - at, spread), 0)));
     table.open[i] = Math.log(Math.max(1e-9, parts.reduce((sum, { at, spread, share }) => sum + share * 0.5 * (1 - erf((x - at) / spread / Math.SQRT2)), 0)));
   }
   return table;
 }
 
-const TABLES = Object.fromEntries(PATTERN_NAMES.map((pattern) => [pattern, FITS[pattern].map(({ bumps: all }) => tableOf(all, LENGTHS_BY_CHANCE))])) as unknown as Record<Pattern, Table[]>;
+const TABLES = Object.fromEntries(PATTERN_NAMES.map((pattern) => [pattern, FITS[pattern].map(({ bumps: all, most }) => tableOf(all, LENGTHS_BY_CHANCE, most))])) as unknown as Record<Pattern, Table[]>;
 const TIME_TABLE = tableOf([{ ratio: 1, spread: TIME_SPREAD, weight: 1 }], TIMES_BY_CHANCE);
 
 function slot(logRatio: number): number {
