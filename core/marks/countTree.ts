@@ -1,8 +1,9 @@
 import type { Anchor, Mark } from "#core/marks/kind";
 import { waveOf, type CountNode } from "#core/marks/countNode";
 import type { CountProps } from "#core/marks/countProps";
+import { lengthOf } from "#core/marks/shown";
 import { PATTERNS, type Pattern } from "#core/waves/patterns";
-import { allWaves, type Wave } from "#core/waves/wave";
+import { allWaves, isComplete, type Pivot, type Wave } from "#core/waves/wave";
 
 /** The anchors and the tree of a wave: each turn once, in order of time. */
 export function anchorsOf(root: Wave): { anchors: Anchor[]; root: CountNode } {
@@ -54,10 +55,24 @@ export function labelInside(mark: Counted, at: readonly number[], pattern: Patte
   );
 }
 
-/** Puts a whole wave, such as the machine's, inside another. */
+/** Puts a whole wave, such as the machine's, inside another; its ends become those of the wave it fills. */
 export function fillInside(mark: Counted, at: readonly number[], inside: Wave): Counted {
   const wave = at[at.length - 1];
-  return withRoot(mark, changed(waveOf(mark.anchors, mark.props.root), at.slice(0, -1), (one) => ({ ...one, inner: one.inner.map((child, i) => (i === wave ? inside : child)) })));
+  return withRoot(
+    mark,
+    changed(waveOf(mark.anchors, mark.props.root), at.slice(0, -1), (one) => {
+      const ends = [[inside.pivots[0], one.pivots[wave]] as const, ...(isComplete(inside) ? [[inside.pivots[inside.pivots.length - 1], one.pivots[wave + 1]] as const] : [])];
+      const moved = (pivot: Pivot) => ends.find(([from]) => from.time === pivot.time && from.price === pivot.price)?.[1] ?? pivot;
+      const aligned = (part: Wave): Wave => ({ ...part, pivots: part.pivots.map(moved), inner: part.inner.map((child) => child && aligned(child)) });
+      return { ...one, inner: one.inner.map((child, i) => (i === wave ? aligned(inside) : child)) };
+    }),
+  );
+}
+
+/** The count once something of it was labelled on a rung: the finest of those is the one it is followed on. */
+export function labelledOn(mark: Counted, rung: string): Counted {
+  const finest = [mark.props.finest ?? mark.rung, rung].sort((a, b) => lengthOf(a) - lengthOf(b))[0];
+  return finest === mark.rung ? mark : { ...mark, props: { ...mark.props, finest } };
 }
 
 /** Takes away what is said of the inside of a wave. */

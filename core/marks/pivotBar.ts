@@ -1,8 +1,8 @@
-import type { Anchor } from "#core/marks/kind";
+import type { Anchor, Mark } from "#core/marks/kind";
 import { firstAtOrAfter, lastAtOrBefore, type Series } from "#core/series/series";
 import { bucketOfBar } from "#core/time/boundaries";
 import type { Calendar } from "#core/time/calendar";
-import { isIntraday, nominalLength, type Timeframe } from "#core/time/timeframe";
+import { isIntraday, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 
 /** Prices of two rungs are the same when they differ by less than this share. */
 const SAME = 1e-9;
@@ -18,11 +18,26 @@ export function pivotBar(series: Series, { time, price }: Anchor, own: Timeframe
   return lastAtOrBefore(series, from);
 }
 
+/**
+ * A mark whose anchors stand at the very bars of a finer rung that made them, where those bars are held: so what is labelled
+ * there can be put in order with them. On its own rung it is drawn as before.
+ */
+export function atFinerBars<T extends Pick<Mark, "anchors" | "rung">>(mark: T, series: Series, shown: Timeframe, calendar: Calendar): T {
+  const own = parseTimeframe(mark.rung);
+  if (!own || nominalLength(shown) >= nominalLength(own) || series.length === 0) return mark;
+  return {
+    ...mark,
+    anchors: mark.anchors.map((anchor) => {
+      if (anchor.time < series.time[0]) return anchor;
+      const at = pivotBar(series, anchor, own, shown, calendar);
+      const made = at >= 0 && [series.high[at], series.low[at]].some((price) => Math.abs(price - anchor.price) <= Math.abs(price) * SAME);
+      return made ? { ...anchor, time: series.time[at] } : anchor;
+    }),
+  };
+}
+
 /** The times of bars of the finer rung within one of the longer: instants within a day, labels from a day up. */
 function span(time: number, own: Timeframe, shown: Timeframe, calendar: Calendar): [number, number] {
-  if (isIntraday(shown)) {
-    const { from, to } = bucketOfBar(time, own, calendar);
-    return [from, to];
-  }
-  return [time, time + nominalLength(own)];
+  const bucket = bucketOfBar(time, own, calendar);
+  return isIntraday(shown) ? [bucket.from, bucket.to] : [bucket.time, bucket.time + nominalLength(own)];
 }

@@ -10,10 +10,11 @@ const FURTHER = 4;
  * The swing a click means: of the highs (lows) within `reach` bars that stand beyond their two neighbours on each side the
  * highest (lowest), after the pivot before. Whether a high or a low is meant follows from the pivot before, for the first
  * one from the nearer extreme of its bar. Where there is none near, the next one further off; where there is none at all,
- * the extreme of the bar that was clicked.
+ * the extreme of the bar that was clicked. It lies before `until`.
  */
-export function snapPivot(series: Series, click: Pivot, before: Pivot | undefined, reach: number): Pivot {
-  const { high, low, time, length } = series;
+export function snapPivot(series: Series, click: Pivot, before: Pivot | undefined, reach: number, until = Infinity): Pivot {
+  const { high, low, time } = series;
+  const length = until === Infinity ? series.length : firstAtOrAfter(series, until);
   if (length === 0) return click;
   const first = before ? firstAtOrAfter(series, before.time + 1) : 0;
   const at = Math.min(length - 1, Math.max(first, lastAtOrBefore(series, click.time), 0));

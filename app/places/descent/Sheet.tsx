@@ -161,6 +161,8 @@ export function Sheet(props: Props) {
             seen={seen()}
             market={market}
             rung={rung}
+            timeframe={timeframe}
+            calendar={calendar}
             degree={counts.choice.degree}
             log={log}
             preferred={argued.some((mark) => asCount(mark)?.props.role === "preferred" && !isFiled(mark))}

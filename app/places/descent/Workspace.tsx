@@ -105,7 +105,7 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     const on = views.get(pane);
     if (!on?.bars) return;
     if (wave) {
-      const labelled = withLabelled({ kind, anchors, wave }, on.rung, on.desk.market.id, on.desk.store.getSnapshot().marks);
+      const labelled = withLabelled({ kind, anchors, wave }, on);
       if (!labelled) return;
       on.desk.store.set(labelled);
       setSelected([labelled.id]);

@@ -5,10 +5,13 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { anchorsOf, fillInside } from "#core/marks/countTree";
+import { anchorsOf, fillInside, labelledOn } from "#core/marks/countTree";
+import { atFinerBars } from "#core/marks/pivotBar";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { countText, priceText } from "#core/marks/wording";
 import { slice, type Series } from "#core/series/series";
+import type { Calendar } from "#core/time/calendar";
+import type { Timeframe } from "#core/time/timeframe";
 import type { Degree } from "#core/waves/degrees";
 import { PART_NAMES, type ScoreParts } from "#core/waves/explain";
 import { PATTERNS } from "#core/waves/patterns";
@@ -28,6 +31,8 @@ interface Props {
   seen: View | undefined;
   market: MarketFacts;
   rung: string;
+  timeframe: Timeframe;
+  calendar: Calendar;
   degree: Degree;
   log: boolean;
   /** Whether the market has a preferred count already. */
@@ -37,7 +42,7 @@ interface Props {
 }
 
 /** Counts by machine: asked for, watched, cancelled, compared, and taken over as a count of one's own. */
-export function MachineCounts({ at, mark, series, seen, market, rung, degree, log, preferred, onTake, onClose }: Props) {
+export function MachineCounts({ at, mark, series, seen, market, rung, timeframe, calendar, degree, log, preferred, onTake, onClose }: Props) {
   const { work, run, cancel } = useMachineCounts();
   const [swings, setSwings] = useState(60);
   const [degrees, setDegrees] = useState(2);
@@ -56,7 +61,7 @@ export function MachineCounts({ at, mark, series, seen, market, rung, degree, lo
     run(part, usualOptions({ swings, degrees, scale, pins }));
   };
   const take = ({ root }: CountProposal) => {
-    if (mark && inside) return onTake(fillInside(mark, inside, root) as unknown as Mark);
+    if (mark && inside) return onTake(labelledOn(fillInside(series ? atFinerBars(mark, series, timeframe, calendar) : mark, inside, root), rung) as unknown as Mark);
     const { anchors, root: node } = anchorsOf(root);
     onTake(freshCount(market.id, rung, anchors, { degree: mark?.props.degree ?? degree, scale, role: preferred ? "alternate" : "preferred", root: node, shown: degrees }));
   };

@@ -3,8 +3,9 @@ import type { Area } from "#core/areas/areas";
 import { count, degreeAt } from "#core/marks/count";
 import { wholeNode } from "#core/marks/countNode";
 import type { CountProps } from "#core/marks/countProps";
-import { addPivot, cutAfter, labelInside, nodeAt } from "#core/marks/countTree";
+import { addPivot, cutAfter, labelInside, labelledOn, nodeAt } from "#core/marks/countTree";
 import type { Anchor, Mark } from "#core/marks/kind";
+import { atFinerBars } from "#core/marks/pivotBar";
 import { lengthOf } from "#core/marks/shown";
 import { pathAnchors, planFromCount } from "#core/scenarios/fromCount";
 import type { Degree } from "#core/waves/degrees";
@@ -140,17 +141,18 @@ export function freshCount(market: string, rung: string, anchors: Anchor[], said
   return { id: crypto.randomUUID(), kind: "count", market, rung, anchors, props, note: "", author: "", version: 0 };
 }
 
-/** The count with what was labelled: a new one, the inside of a wave, or one turn more. `rung` is the one it was labelled on. */
-export function withLabelled({ wave, anchors }: Placing & { wave: PlacedWave }, rung: string, market: string, marks: readonly Mark[]): Mark | undefined {
+/** The count with what was labelled on a chart: a new one, the inside of a wave, or one turn more. */
+export function withLabelled({ wave, anchors }: Placing & { wave: PlacedWave }, { desk, rung, bars, timeframe, calendar }: PaneView): Mark | undefined {
+  const market = desk.market.id;
   const { pattern, degree, into } = wave;
   if (!into) {
     return freshCount(market, rung, anchors, { degree, root: wholeNode(pattern, anchors.length) });
   }
-  const mark = asCount(marks.find(({ id }) => id === into.mark));
-  if (!mark) return undefined;
-  const grown = into.way === "next" ? addPivot(mark, into.at, anchors[0]) : labelInside(mark, into.at, pattern, anchors);
-  const finest = [mark.props.finest ?? mark.rung, rung].sort((a, b) => lengthOf(a) - lengthOf(b))[0];
-  return asMark(finest === mark.rung ? grown : { ...grown, props: { ...grown.props, finest } });
+  const held = asCount(desk.store.getSnapshot().marks.find(({ id }) => id === into.mark));
+  if (!held) return undefined;
+  // On a finer rung the turns that are there already stand at its very bars, so that new ones find their place among them.
+  const mark = bars ? atFinerBars(held, bars.series, timeframe, calendar) : held;
+  return asMark(labelledOn(into.way === "next" ? addPivot(mark, into.at, anchors[0]) : labelInside(mark, into.at, pattern, anchors), rung));
 }
 
 /** Of a count, the finest wave in progress that is said: where the next pivot belongs. */
@@ -183,16 +185,22 @@ export function snapLabel({ wave, anchors }: Placing, click: Anchor, view: PaneV
   const series = view?.bars?.series;
   if (!wave || !series) return click;
   const into = wave.into && asCount(marks.find(({ id }) => id === wave.into?.mark));
-  const before = anchors.at(-1) ?? (into && wave.into && startOf(into, wave.into));
+  const exact = into && atFinerBars(into, series, view.timeframe, view.calendar);
+  const { start, end } = exact && wave.into ? endsOf(exact, wave.into) : {};
   const reach = seen ? Math.max(2, Math.round((seen.to - seen.from) * REACH)) : 3;
-  return snapPivot(series, click, before, reach);
+  // A turn put in before the last one is taken for the nearer extreme of its bar.
+  const before = anchors.at(-1) ?? (start && click.time > start.time ? start : undefined);
+  return snapPivot(series, click, before, reach, end?.time);
 }
 
 /** A click means a swing within this share of the width. */
 const REACH = 0.012;
 
-function startOf(mark: Counted, { at, way }: { at: readonly number[]; way: "inside" | "next" }): Anchor | undefined {
-  const node = nodeAt(mark, way === "next" ? at : at.slice(0, -1));
-  const pivot = way === "next" ? node?.pivots.at(-1) : node?.pivots[at[at.length - 1]];
-  return pivot === undefined ? undefined : mark.anchors[pivot];
+/** What a turn to be labelled lies between: the ends of the wave that is opened; of the next turn only what lies before. */
+function endsOf(mark: Counted, { at, way }: { at: readonly number[]; way: "inside" | "next" }): { start?: Anchor | undefined; end?: Anchor | undefined } {
+  const anchor = (pivot: number | undefined) => (pivot === undefined ? undefined : mark.anchors[pivot]);
+  if (way === "next") return { start: anchor(nodeAt(mark, at)?.pivots.at(-1)) };
+  const pivots = nodeAt(mark, at.slice(0, -1))?.pivots ?? [];
+  const wave = at[at.length - 1];
+  return { start: anchor(pivots[wave]), end: anchor(pivots[wave + 1]) };
 }
