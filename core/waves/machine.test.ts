@@ -118,6 +118,12 @@ describe("turns", () => {
     expect([...few.time].filter((time) => !many.time.includes(time))).toEqual([]);
     expect(many.index.length).toBeLessThanOrEqual(80);
   });
+  it("between two prices begin and end there, whatever their bars did besides", () => {
+    const outer = fromBars([[10, 12, 8, 11], [11, 20, 11, 19], [19, 19, 13, 14], [29, 30, 14, 16]].map(([open, high, low, close], i) => ({ time: i, open, high, low, close, volume: 1 })));
+    expect([...turnsOf(outer, 20).price]).toEqual([8, 12, 11, 20, 13, 30, 14]);
+    expect([...turnsOf(outer, 20, 0, [], { from: 8, to: 30 }).price]).toEqual([8, 12, 11, 20, 13, 30]);
+    expect([...turnsOf(outer, 20, 0, [], { from: 20 }).price][0]).toBe(20);
+  });
   it("one that is asked for stays, however small", () => {
     const small = turnsOf(series, 200).time[101];
     expect(turnsOf(series, 20).time).not.toContain(small);

@@ -29,14 +29,14 @@ export const USUAL_NOTATION: Notation = {
 
 const ROMAN = ["0", "I", "II", "III", "IV", "V"];
 
-/** A label ("0" to "5", "A" to "E", "W" to "Z") as its degree writes it. Circles no font has are square brackets. */
+/** A label ("0" to "5", "A" to "E", "W" to "Z") as its degree writes it. Circles the fonts do not hold are square brackets. */
 export function labelText(label: string, degree: Degree, notation: Notation = USUAL_NOTATION): string {
   const { figures, letters, around } = notation[degree];
   const isFigure = /^[0-5]$/.test(label);
   const bare = isFigure ? (figures === "arabic" ? label : figures === "roman" ? ROMAN[Number(label)] : ROMAN[Number(label)].toLowerCase()) : letters === "capital" ? label : label.toLowerCase();
   if (around === "brackets") return `(${bare})`;
   if (around === "bare") return bare;
-  if (isFigure && figures === "arabic") return String.fromCodePoint(label === "0" ? 0x24ea : 0x245f + Number(label));
+  if (isFigure && figures === "arabic" && label !== "0") return String.fromCodePoint(0x245f + Number(label));
   return `[${bare}]`;
 }
 

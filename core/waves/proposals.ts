@@ -4,7 +4,7 @@ import { partsOf, type ScoreParts } from "#core/waves/explain";
 import { CountingMachine, type FoundWave } from "#core/waves/machine";
 import { PATTERNS, type Pattern } from "#core/waves/patterns";
 import { checkTree, STRICT } from "#core/waves/rules";
-import { turnsOf } from "#core/waves/turns";
+import { turnsOf, type Ends } from "#core/waves/turns";
 import { allWaves, SCALES, type LengthScale, type Wave } from "#core/waves/wave";
 
 /** A turn the analyst has said the name of: it ends a wave of that label, so many degrees below the root if that is said. */
@@ -28,6 +28,8 @@ export interface CountingOptions {
   pins: readonly Pin[];
   /** The root begins at the first turn. */
   fromFirst: boolean;
+  /** Prices the root begins and ends at, where they are known. */
+  ends?: Ends;
   /** What the root may be; anything when not given. */
   patterns?: readonly Pattern[];
   /** Only counts whose root ends with the series (true), only ones in progress (false). */
@@ -59,7 +61,7 @@ const COARSE_SHARE = 0.05;
  * others work. Every tree has passed the rule checker; the same series gives the same counts.
  */
 export function* countWaves(series: Series, options: CountingOptions = COUNTING): Generator<CountingNews> {
-  if (options.swings > COARSE && options.pins.length === 0) yield* countTurns(series, { ...options, swings: COARSE }, 0, COARSE_SHARE);
+  if (options.swings > COARSE && options.pins.length === 0 && !options.ends) yield* countTurns(series, { ...options, swings: COARSE }, 0, COARSE_SHARE);
   yield* countTurns(series, options, COARSE_SHARE, 1);
 }
 
@@ -70,8 +72,8 @@ export function bestCounts(series: Series, options: CountingOptions = COUNTING):
   return best;
 }
 
-function* countTurns(series: Series, { swings, degrees, best, k, scale, pins, fromFirst, patterns, ended }: CountingOptions, from: number, to: number): Generator<CountingNews> {
-  const turns = turnsOf(series, swings, k, pins.map(({ time }) => time));
+function* countTurns(series: Series, { swings, degrees, best, k, scale, pins, fromFirst, patterns, ended, ends }: CountingOptions, from: number, to: number): Generator<CountingNews> {
+  const turns = turnsOf(series, swings, k, pins.map(({ time }) => time), ends);
   if (turns.price.length < 4) return yield { done: to, proposals: [] };
   const value = scale === "log" ? turns.price.map(SCALES.log.on) : turns.price;
   // On the log scale a turn's size is its share of price.

@@ -96,5 +96,6 @@ describe("notation", () => {
   it("no two degrees write a label alike", () => {
     for (const label of ["1", "3", "5", "A", "C", "W"]) expect(new Set(DEGREES.map((degree) => labelText(label, degree))).size).toBeGreaterThanOrEqual(label < "A" ? 9 : 6);
   });
+  it("circles that the fonts hold are circles, others square brackets", () => expect(["0", "1", "5", "A"].map((label) => labelText(label, "Primary"))).toEqual(["[0]", "\u2460", "\u2464", "[A]"]));
   it("can be changed for a degree", () => expect(labelText("3", "Minor", { ...USUAL_NOTATION, Minor: { figures: "roman", letters: "small", around: "brackets" } })).toBe("(III)"));
 });

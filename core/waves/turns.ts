@@ -17,10 +17,11 @@ export interface Turns {
  * The `most` most prominent turns of a series: its first extreme, then highs and lows that alternate, and last the extreme
  * that has been reached since. With `k` only symmetric swings of k bars on each side are turns inside, with 0 every bar
  * that turns the way. Which of a bar's two extremes came first is not known: the one away from its close is taken. Turns
- * at the times of `keep` stay however small they are. O(n log n).
+ * at the times of `keep` stay however small they are. `ends` are the prices of the first and, if it is said, of the last one:
+ * what their bars did before and after does not count. O(n log n).
  */
-export function turnsOf(series: Series, most: number, k = 0, keep: readonly number[] = []): Turns {
-  const all = nested(zigzag(series, k));
+export function turnsOf(series: Series, most: number, k = 0, keep: readonly number[] = [], ends?: Ends): Turns {
+  const all = nested(between(zigzag(series, k), ends));
   const last = all.length - 1;
   const ranked = all.slice(1, last).map(({ size }) => size).sort((a, b) => b - a);
   const least = ranked.length > most - 2 ? ranked[most - 2] : -Infinity;
@@ -39,6 +40,18 @@ export function turnsOf(series: Series, most: number, k = 0, keep: readonly numb
     price: Float64Array.from(kept, ({ price }) => price),
     size: Float64Array.from(kept, ({ size }) => size),
   };
+}
+
+export interface Ends {
+  from: number;
+  to?: number | undefined;
+}
+
+function between(swings: readonly Swing[], ends: Ends | undefined): readonly Swing[] {
+  if (!ends) return swings;
+  const first = swings.findIndex(({ price }) => price === ends.from);
+  const last = ends.to === undefined ? -1 : swings.findLastIndex(({ price }) => price === ends.to);
+  return swings.slice(Math.max(0, first), last < 0 ? undefined : last + 1);
 }
 
 function zigzag({ length, time, high, low, open, close }: Series, k: number): Swing[] {

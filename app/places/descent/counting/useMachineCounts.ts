@@ -55,7 +55,7 @@ export function insideOf(mark: Counted, at: readonly number[], series: Series): 
   const to = end === undefined ? undefined : mark.anchors[end];
   const first = nearest(series, from);
   const last = to ? nearest(series, to) + 1 : series.length;
-  return { series: slice(series, first, last), options: { patterns: PATTERNS[parent.pattern].children[wave], ended: to !== undefined, fromFirst: true, scale: readingOf(mark).options.scale } };
+  return { series: slice(series, first, last), options: { patterns: PATTERNS[parent.pattern].children[wave], ended: to !== undefined, ends: { from: from.price, to: to?.price }, fromFirst: true, scale: readingOf(mark).options.scale } };
 }
 
 /** The bar that made a pivot: on a finer rung the first one from its time on with that very extreme. */
