@@ -37,7 +37,8 @@ describe("planted counts", () => {
         if (isComplete(root)) continue;
         for (const statement of nestedStatements(root).filter(({ asserted, at }) => asserted && at.length === 0)) {
           const since = root.pivots[root.pivots.length - 1].time;
-          for (let i = 0; i < series.length; i++) if (series.time[i] > since) expect(isKilledBy(statement, { high: series.high[i], low: series.low[i], close: series.close[i] })).toBe(false);
+          const killing = Array.from({ length: series.length }, (_, i) => i).filter((i) => series.time[i] > since && isKilledBy(statement, { high: series.high[i], low: series.low[i], close: series.close[i] }));
+          expect(killing).toEqual([]);
         }
       }
   });

@@ -21,6 +21,8 @@ export interface CountOptions {
   patterns?: readonly Pattern[];
   /** Only roots that end at the last turn (true), only ones in progress (false). */
   ended?: boolean | undefined;
+  /** Turns that end a wave of the root with this label. */
+  pinned?: ReadonlyMap<number, string>;
 }
 
 /** Finished waves a root has at least: before that it says no more than that a wave has ended. */
@@ -85,8 +87,11 @@ export class CountingMachine {
   }
 
   /** The best roots, best first, no two of which differ by next to nothing. */
-  roots({ best, starts = this.starts(), patterns = PATTERN_NAMES, ended }: CountOptions): FoundRoot[] {
-    const kept = new Best(Math.max(60, best * 6), ({ complete, turns }) => ended === undefined || (ended ? complete && turns[turns.length - 1] === this.cells.n - 1 : !complete));
+  roots({ best, starts = this.starts(), patterns = PATTERN_NAMES, ended, pinned = new Map() }: CountOptions): FoundRoot[] {
+    const last = this.cells.n - 1;
+    const endsSo = ({ complete, turns }: FoundRoot) => ended === undefined || (ended ? complete && turns[turns.length - 1] === last : !complete);
+    const hasPins = ({ pattern, turns }: FoundRoot) => [...pinned].every(([turn, label]) => turns.indexOf(turn) > 0 && PATTERNS[pattern].labels[turns.indexOf(turn) - 1] === label);
+    const kept = new Best(Math.max(60, best * 6), (root) => endsSo(root) && hasPins(root));
     for (const a of starts) this.rootsFrom(a, PREPARED.filter(({ pattern }) => patterns.includes(pattern)), kept);
     const out: FoundRoot[] = [];
     for (const root of kept.sorted()) {

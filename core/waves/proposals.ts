@@ -4,7 +4,7 @@ import { partsOf, type ScoreParts } from "#core/waves/explain";
 import { CountingMachine, type FoundWave } from "#core/waves/machine";
 import { PATTERNS, type Pattern } from "#core/waves/patterns";
 import { checkTree, STRICT } from "#core/waves/rules";
-import { turnsOf, type Ends } from "#core/waves/turns";
+import { turnAt, turnsOf, type Ends } from "#core/waves/turns";
 import { allWaves, SCALES, type LengthScale, type Wave } from "#core/waves/wave";
 
 /** A turn the analyst has said the name of: it ends a wave of that label, so many degrees below the root if that is said. */
@@ -78,7 +78,9 @@ function* countTurns(series: Series, { swings, degrees, best, k, scale, pins, fr
   const value = scale === "log" ? turns.price.map(SCALES.log.on) : turns.price;
   // On the log scale a turn's size is its share of price.
   const size = scale === "log" ? turns.size.map((one, i) => one / turns.price[i]) : turns.size;
-  const labelAt = new Map(pins.map(({ time, label }) => [turns.time.indexOf(time), label]));
+  // What is pinned at the root chooses among roots; what may stand anywhere draws the search to it.
+  const labelsOf = (some: readonly Pin[]) => new Map(some.map(({ time, label }) => [turnAt(turns.time, turns.size, time), label]));
+  const labelAt = labelsOf(pins.filter(({ below }) => below !== 0));
   const machine = new CountingMachine({ time: turns.time, value, size }, labelAt);
   for (let done = machine.fill(); done < 1; done = machine.fill()) yield { done: from + (to - from) * done * 0.95 };
   const waveOf = ({ pattern, turns: at, inner }: FoundWave): Wave => ({
@@ -88,7 +90,7 @@ function* countTurns(series: Series, { swings, degrees, best, k, scale, pins, fr
   });
   const proposals: CountProposal[] = [];
   // Pins and the rule checker may leave some out: more are asked for than are wanted.
-  for (const root of machine.roots({ best: best * (pins.length > 0 ? 20 : 2), ...(fromFirst ? { starts: [0] } : {}), ...(patterns ? { patterns } : {}), ended })) {
+  for (const root of machine.roots({ best: best * (pins.length > 0 ? 20 : 2), ...(fromFirst ? { starts: [0] } : {}), ...(patterns ? { patterns } : {}), ended, pinned: labelsOf(pins.filter(({ below }) => below === 0)) })) {
     if (proposals.length >= best) break;
     const tree = waveOf(machine.tree(root, degrees));
     if (!keepsPins(tree, pins) || !isSound(tree, scale)) continue;

@@ -25,11 +25,11 @@ export function turnsOf(series: Series, most: number, k = 0, keep: readonly numb
   const last = all.length - 1;
   const ranked = all.slice(1, last).map(({ size }) => size).sort((a, b) => b - a);
   const least = ranked.length > most - 2 ? ranked[most - 2] : -Infinity;
-  const wanted = new Set(keep);
-  const asked = all.map(({ time, size }, i) => i === 0 || i === last || size > least || wanted.has(time));
+  const wanted = new Set(keep.map((time) => turnAt(all.map((swing) => swing.time), all.map(({ size }) => size), time)));
+  const asked = all.map(({ size }, i) => i === 0 || i === last || size > least || wanted.has(i));
   // Turns leave in pairs: one that is kept keeps the other, so that highs and lows still alternate.
-  all.forEach(({ time, size }, i) => {
-    if (!wanted.has(time) || size > least) return;
+  all.forEach(({ size }, i) => {
+    if (!wanted.has(i) || size > least) return;
     const partner = [i - 1, i + 1].find((j) => all[j]?.size === size) ?? all.findIndex((other, j) => j !== i && other.size === size);
     if (partner >= 0) asked[partner] = true;
   });
@@ -40,6 +40,13 @@ export function turnsOf(series: Series, most: number, k = 0, keep: readonly numb
     price: Float64Array.from(kept, ({ price }) => price),
     size: Float64Array.from(kept, ({ size }) => size),
   };
+}
+
+/** The turn at a time: of a bar's high and low, where both are turns, the more prominent; -1 where there is none. */
+export function turnAt(times: ArrayLike<number>, sizes: ArrayLike<number>, time: number): number {
+  let best = -1;
+  for (let i = 0; i < times.length; i++) if (times[i] === time && (best < 0 || sizes[i] > sizes[best])) best = i;
+  return best;
 }
 
 export interface Ends {
