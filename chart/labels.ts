@@ -21,7 +21,8 @@ const MOST = 40;
  * move out of each other's way. Each label is compared with those at its
  * height only.
  */
-export function separateLabels(shapes: readonly Shape[], plot: Plot, about: number): Shape[] {
+export function separateLabels(all: readonly Shape[], plot: Plot, about: number): Shape[] {
+  const shapes = saidOnce(all);
   const texts = shapes.filter((shape): shape is TextShape => shape.kind === "text" && !shape.movable);
   const taken = new Taken(texts.filter((text) => !text.yields).map(boxOf));
   const placed = new Map<Shape, Shape | undefined>();
@@ -46,6 +47,16 @@ export function separateLabels(shapes: readonly Shape[], plot: Plot, about: numb
     if (shift !== undefined) taken.add({ ...home, top: home.top + shift, bottom: home.bottom + shift });
   }
   return shapes.flatMap((shape) => (placed.has(shape) ? (placed.get(shape) ?? []) : shape));
+}
+
+/** Labels that say the same at the same place, as of a count and its fork, are said once. */
+function saidOnce(shapes: readonly Shape[]): readonly Shape[] {
+  const said = new Set<string>();
+  return shapes.filter((shape) => {
+    if (shape.kind !== "text" || !(shape.movable || shape.climbs)) return true;
+    const key = `${shape.text} ${Math.round(shape.x)} ${Math.round(shape.y)}`;
+    return !said.has(key) && said.add(key);
+  });
 }
 
 /** Boxes by the strips of the plot they reach into, so that a box is held against its neighbours alone. */

@@ -256,7 +256,8 @@ function axisTags({ pyramid, market, marks }: Picture, scale: Scale): { shapes: 
   const { plot, view } = scale;
   const kills = bandsOf(marks)
     .filter(({ role }) => role === "kill")
-    .map(({ bottom }) => ({ price: bottom, mark: "\u00d7 ", tag: "ink2" as const }));
+    .map(({ bottom }) => ({ price: bottom, mark: "\u00d7 ", tag: "ink2" as const }))
+    .filter(({ price }, i, all) => all.findIndex((other) => other.price === price) === i);
   const shown = [{ price: series.close[series.length - 1], mark: "", tag: "ink" as const }, ...kills].filter(
     ({ price }) => price > view.bottom && price < view.top,
   );

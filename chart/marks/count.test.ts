@@ -5,6 +5,7 @@ import { followMark } from "#core/marks/follow";
 import type { Mark } from "#core/marks/kind";
 import { days } from "#core/testing/openData";
 import { contextOf, day, mark, market } from "#core/testing/marks";
+import { separateLabels } from "../labels.ts";
 import { makeScale } from "../scale.ts";
 import type { Shape, TextShape } from "../shapes.ts";
 import { drawCount } from "./count.ts";
@@ -55,6 +56,13 @@ describe("the drawing of a count", () => {
     expect(target(false)).toBe("(5): 1 \u00d7 1  155.00");
     expect(target(true)).toMatch(/^\(5\): 1 \u00d7 1 {2}155\.00 {2}10\.7 %( {2}3\.0 R)?$/);
     expect(drawn(root, true).some((shape) => shape.kind === "path" && shape.stroke === "plum" && shape.dash !== undefined)).toBe(true);
+  });
+  it("a fork and its count say the same thing once; labels at one pivot move out of each other's way", () => {
+    const both = [...drawn(root), ...drawn({ ...root, id: "2" })];
+    expect(texts(separateLabels(both, plot, 300)).filter(({ text }) => text === "(3)")).toHaveLength(1);
+    const other = texts(separateLabels([...drawn(root), ...drawn(counted([100, 120, 110, 150, 135], { degree: "Minor" }))], plot, 300)).filter(({ text }) => text === "(3)" || text === "3");
+    expect(other).toHaveLength(2);
+    expect(Math.abs(other[0].y - other[1].y)).toBeGreaterThan(10);
   });
   it("an alternate is dashed and says nothing until it is chosen; an archived one is not drawn", () => {
     const alternate = counted([100, 120, 110, 150, 135], { role: "alternate" });
