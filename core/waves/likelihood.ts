@@ -172,7 +172,7 @@ export function quietLikelihood(share: number): number {
 }
 
 /** E1(x), x > 0, to 5e-5 (Abramowitz and Stegun 1964, 5.1.53 and 5.1.54). */
-function exponentialIntegral(x: number): number {
+export function exponentialIntegral(x: number): number {
   if (x < 1) return -Math.log(x) - 0.57721566 + x * (0.99999193 + x * (-0.24991055 + x * (0.05519968 + x * (-0.00976004 + x * 0.00107857))));
   return (Math.exp(-x) / x) * ((x * x + 2.334733 * x + 0.250621) / (x * x + 3.330657 * x + 1.681534));
 }

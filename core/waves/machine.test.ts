@@ -85,13 +85,19 @@ describe("laws of the machine", () => {
     expect(bestCounts(series, { ...COUNTING, pins: [{ time: third.time, label: "2" }] }).length).toBeGreaterThan(0);
   });
   it("what is asked for inside a wave is one of what may stand there, from its start to its end", () => {
-    const ended = bestCounts(series, { ...COUNTING, fromFirst: true, ended: true, patterns: ["zigzag", "flat"] });
+    const whole = planted.find(({ planted: one, place }) => one.complete && place === 1)!.planted;
+    const end = whole.root.turns[whole.finished].bar;
+    const up = whole.root.turns[1].price > whole.root.turns[0].price;
+    const bars = slice(whole.series, 0, end + 1);
+    const ends = up ? { from: bars.low[0], to: bars.high[end] } : { from: bars.high[0], to: bars.low[end] };
+    const ended = bestCounts(bars, { ...COUNTING, fromFirst: true, ended: true, ends, patterns: [whole.root.pattern] });
     for (const { root } of ended) {
-      expect(["zigzag", "flat"]).toContain(root.pattern);
-      expect(isComplete(root)).toBe(true);
-      expect(root.pivots[0].time).toBe(series.time[0]);
+      expect([root.pattern, isComplete(root)]).toEqual([whole.root.pattern, true]);
+      expect([root.pivots[0].price, root.pivots[root.pivots.length - 1].price]).toEqual([ends.from, ends.to]);
     }
-    for (const { root } of bestCounts(series, { ...COUNTING, ended: false })) expect(isComplete(root)).toBe(false);
+    const open = bestCounts(series, { ...COUNTING, ended: false });
+    expect([ended.length > 0, open.length > 0]).toEqual([true, true]);
+    for (const { root } of open) expect(isComplete(root)).toBe(false);
   });
   it("random walks and real days give counts that keep the rules, on either scale", () => {
     for (const [bars, scale] of [[walk(Array.from({ length: 300 }, (_, i): [number, number, number] => [Math.round(seeded(`w${i}`).normal() * 4), i % 3, i % 2])), "arithmetic"], [slice(sp500(), 0, 1500), "log"]] as const) {
