@@ -10,7 +10,7 @@ const stableServerNames: Plugin = {
   },
 };
 
-const SERVER_ONLY = ["sequelize", "mariadb", "umzug", "@node-rs/argon2", "@resvg/resvg-js", "piscina", "pino"];
+const SERVER_ONLY = ["sequelize", "mariadb", "umzug", "@node-rs/argon2", "@resvg/resvg-js", "workerpool", "pino"];
 
 export default defineConfig({
   plugins: [reactRouter(), stableServerNames],

@@ -34,6 +34,12 @@ describe("a log axis", () => {
       }),
     );
   });
+  it("of prices that no number lies between, or that span everything, has no ticks and is soon done", () => {
+    expect(priceTicks(400, 400.0000000000001, 400)).toEqual([]);
+    expect(priceTicks(1e-300, 1e300, 400, true).length).toBeLessThan(10);
+    expect(priceTicks(NaN, NaN, 400)).toEqual([]);
+    expect(priceTicks(400, 410, 400).length).toBeGreaterThan(3);
+  });
   it("is fitted and stretched by ratios", () => {
     const viewport = new Viewport(buildPyramid(fromBars(Array.from({ length: 200 }, (_, i) => ({ time: i, open: 10, high: i === 190 ? 1000 : 20, low: 10, close: 15, volume: 1 })))));
     viewport.resize(870, 540);

@@ -11,6 +11,7 @@ import { formatTimeframe, isIntraday, nominalLength, parseTimeframe, type Timefr
 import { offsetAt } from "#core/time/zone";
 import { bandsOf } from "./bands.ts";
 import { batch } from "./batch.ts";
+import { bounded } from "./bounds.ts";
 import { drawCandles } from "./candles.ts";
 import type { Area } from "#core/areas/areas";
 import { declutter } from "./declutter.ts";
@@ -78,10 +79,11 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   const ticks = timeTicks((i) => timeAt(timeOf(series, future, i)), Math.max(view.from, 1), end, scale.slot);
   const tags = axisTags(picture, scale);
   const night = nightsOf(picture, scale);
+  const said = [...drawReading(picture, scale), ...drawMarks(picture, scale), ...farOff(picture, scale), ...drawScenarios(picture, scale)];
   return {
-    ground: [...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)],
-    candles: drawCandles(pyramid, scale, picture.unfinished),
-    marks: batch(separateLabels([...drawReading(picture, scale), ...drawMarks(picture, scale), ...farOff(picture, scale), ...drawScenarios(picture, scale)], plot, last < 0 ? plot.top : scale.y(series.close[last])), plot),
+    ground: bounded([...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)], plot),
+    candles: bounded(drawCandles(pyramid, scale, picture.unfinished), plot),
+    marks: bounded(batch(separateLabels(said, plot, last < 0 ? plot.top : scale.y(series.close[last]))), plot),
     tags: tags.shapes,
     priceTicks: priceTicks(view.bottom, view.top, plot.height, view.log).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
     timeTicks: ticks,

@@ -7,9 +7,11 @@ export function priceTicks(bottom: number, top: number, height: number, log = fa
   // Over less than a doubling a log axis is nearly even.
   if (log && bottom > 0 && top / bottom > 2) return logTicks(bottom, top, height, apart);
   const step = roundStep(((top - bottom) * apart) / height);
-  const out: number[] = [];
-  for (let n = Math.ceil(bottom / step); n * step <= top; n++) out.push(n * step);
-  return out;
+  const first = Math.ceil(bottom / step);
+  const count = Math.floor(top / step) - first + 1;
+  // Numbers so close that no round one lies between them, or so far from zero that a step is lost in them, have no ticks.
+  if (!(count > 0) || count > height || !Number.isSafeInteger(first)) return [];
+  return Array.from({ length: count }, (_, i) => (first + i) * step);
 }
 
 function roundStep(least: number): number {
@@ -21,13 +23,14 @@ function roundStep(least: number): number {
 function logTicks(bottom: number, top: number, height: number, apart: number): number[] {
   const ratio = Math.exp((Math.log(top / bottom) * apart) / height);
   const out: number[] = [];
-  for (let price = bottom; ; ) {
+  for (let price = bottom; out.length < height; ) {
     const step = roundStep(price * (ratio - 1));
     const next = Math.ceil((out.length === 0 ? bottom : price * ratio) / step - 1e-9) * step;
-    if (next > top) return out;
+    if (!(next <= top)) break;
     out.push(next);
     price = next;
   }
+  return out;
 }
 
 export interface TimeTick {

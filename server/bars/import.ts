@@ -9,7 +9,7 @@ import { isZone } from "#core/time/zone";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { BarImport, Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { readFileInPool } from "../pool/pool.ts";
+import { runTask } from "../pool/pool.ts";
 import type { FileOptions, ReadFile } from "../pool/readfile.ts";
 import { readClock } from "../feed/clock.ts";
 import { readAbout, type AboutMarket } from "./about.ts";
@@ -40,7 +40,7 @@ export interface ImportReport {
 
 async function readUpload(path: string, options: FileOptions): Promise<ReadFile> {
   if (!isZone(options.zone)) throw new Failure("zone", `"${options.zone.slice(0, 40)}" is not a time zone of the IANA database.`, { fields: { zone: "Choose a zone such as Europe/Lisbon or UTC." } });
-  const read = await readFileInPool(path, options);
+  const read = await runTask("readBars", { path, options });
   if (typeof read === "string") throw new Failure("file", read, { kept: "Nothing was stored.", remedy: "Mend the file and choose it again." });
   return read;
 }

@@ -3,7 +3,7 @@ import { barAt } from "#core/series/series";
 import { parseTimeframe } from "#core/time/timeframe";
 import { nextTimes } from "#core/time/boundaries";
 import { composeSection, pictureOf } from "../publishing/section.ts";
-import { renderSvg } from "../publishing/render.ts";
+import { pictureSvg } from "../pictures/pictures.ts";
 import { Market } from "../database/models.ts";
 import { anAnalyst, confirmation, failureOf, upload, withTables } from "../testing.ts";
 import { importUpload, inspectUpload } from "./import.ts";
@@ -32,7 +32,7 @@ async function shown(market: Market): Promise<string> {
   for (const time of nextTimes(daily.time[daily.length - 1], parseTimeframe("P1D")!, calendarOf(market), 50)) expect(Number.isFinite(time)).toBe(true);
   const { picture, view } = pictureOf(await composeSection(market.id, "P1D", [], ""));
   expect(view.top).toBeGreaterThan(view.bottom);
-  const svg = await renderSvg(picture, view, { width: 400, height: 300 }, market.name);
+  const svg = await pictureSvg(picture, view, { width: 400, height: 300 }, market.name);
   expect(svg).not.toMatch(/NaN|Infinity/);
   return svg;
 }

@@ -3,9 +3,9 @@ import { describe, expect, it } from "vitest";
 import { EVERYTHING } from "#core/marks/shown";
 import { transact } from "../database/connection.ts";
 import { Market } from "../database/models.ts";
-import { renderPng, renderSvg } from "../publishing/render.ts";
+import { drawPicture, pictureSvg } from "../pictures/pictures.ts";
 import { appendBars } from "../bars/chunks.ts";
-import { aMarket, anAnalyst, minutes, withTables } from "../testing.ts";
+import { aMarket, anAnalyst, failureOf, minutes, withTables } from "../testing.ts";
 import { applySteps, marksOf } from "./marks.ts";
 import { composeSeen, levelsAsCsv, seenAsJson, type Seen } from "./view.ts";
 
@@ -40,11 +40,11 @@ describe("what a chart shows, as files", () => {
     const market = await marked();
     for (const log of [false, true]) {
       const { picture, view } = await composeSeen(market, seen({ view: { ...seen().view, log } }));
-      const svg = renderSvg(picture, view, { width: 600, height: 400 }, "<b>Title</b>");
+      const { svg, png } = await drawPicture(picture, view, { width: 600, height: 400 }, "<b>Title</b>");
       expect(svg).toContain("&#60;b&#62;Title");
       expect(svg).not.toMatch(/NaN|Infinity/);
       // A PNG begins with its signature (ISO/IEC 15948).
-      expect([...renderPng(svg).subarray(0, 8)]).toEqual([137, 80, 78, 71, 13, 10, 26, 10]);
+      expect([...png.subarray(0, 8)]).toEqual([137, 80, 78, 71, 13, 10, 26, 10]);
     }
   });
   it("as data holds the bars in view, the marks with their state, and the levels", async () => {
@@ -74,6 +74,26 @@ describe("what a chart shows, as files", () => {
     const market = (await Market.findByPk((await aMarket()).id))!;
     const composed = await composeSeen(market, seen());
     expect(levelsAsCsv(composed).trim().split("\n")).toHaveLength(1);
-    expect(renderSvg(composed.picture, composed.view, { width: 300, height: 200 }, "Empty")).not.toMatch(/NaN/);
+    expect(await pictureSvg(composed.picture, composed.view, { width: 300, height: 200 }, "Empty")).not.toMatch(/NaN/);
+  });
+});
+
+describe("a view that shows nothing of what the market holds is refused before anything is drawn", () => {
+  const view = seen().view;
+  it.each([
+    ["a height of a hair", { bottom: 100, top: 100.00000000000001 }, "too narrow"],
+    ["no height", { bottom: 100, top: 100 }, "no width or no height"],
+    ["a logarithm over six hundred powers of ten", { bottom: 1e-300, top: 1e300, log: true }, "beyond the market's prices"],
+    ["a logarithm from zero", { bottom: 0, top: 120, log: true }, "begins above zero"],
+    ["prices of another world", { bottom: -1e12, top: 1e12 }, "beyond the market's prices"],
+    ["bars that are not there", { from: 1e6, to: 1e6 + 100 }, "beyond the market's bars"],
+    ["less than half a bar", { from: 10, to: 10.1 }, "too narrow"],
+  ])("%s", async (_what, change, why) => {
+    const fault = await failureOf(composeSeen(await marked(), seen({ view: { ...view, ...change } })));
+    expect(fault).toMatchObject({ code: "view", details: { status: 400 } });
+    expect(fault.sentence).toContain(why);
+  });
+  it("and a rung longer than ten years is none", async () => {
+    for (const rung of ["P999Y", "P11Y", "PT1441M", "PT0M", "P100D"]) expect((await failureOf(composeSeen(await marked(), seen({ rung })))).code).toBe("timeframe");
   });
 });

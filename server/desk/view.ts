@@ -16,6 +16,7 @@ import { factsOf, calendarOf } from "../bars/markets.ts";
 import { hoursOf, seriesAsOf, seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
+import { Failure } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
 import { livesOf } from "../publishing/section.ts";
 import { marksOf } from "./marks.ts";
@@ -45,10 +46,30 @@ export interface SeenMarket {
   series: Series;
 }
 
+/** Room left and right of a market's bars, and how far over its prices, a view may reach. */
+const BEYOND = { bars: 2_000, times: 1_000 };
+/** Share of its prices that is the least height of a view: far below any tick, far above where numbers have no more digits. */
+const LEAST = 1e-9;
+
+/** Throws a `Failure` when a view shows nothing of what the market holds: without it a picture could be of any size. */
+function checkView({ from, to, bottom, top, log }: View, series: Series): void {
+  const refuse = (why: string) => {
+    throw new Failure("view", why, { status: 400, remedy: "Go back to the chart and ask from there." });
+  };
+  const largest = Math.max(1e-12, Math.abs(bottom), Math.abs(top));
+  const highest = series.high.reduce((most, price) => Math.max(most, Math.abs(price)), 1);
+  if (to <= from || top <= bottom) refuse("The view has no width or no height.");
+  if (from < -BEYOND.bars || to > series.length + BEYOND.bars) refuse("The view lies beyond the market's bars.");
+  if (to - from < 0.5 || top - bottom < LEAST * largest) refuse("The view is too narrow to be drawn.");
+  if (largest > highest * BEYOND.times) refuse("The view lies beyond the market's prices.");
+  if (log && (bottom <= 0 || top / bottom > 1e9)) refuse("A logarithmic view begins above zero and spans a billion times at most.");
+}
+
 /** Everything of a market that a chart shows, worked out here from what is stored: the picture, its marks and its levels. */
 export async function composeSeen(market: Market, { rung, hours, asOf, view: asked, plan, shown }: Seen): Promise<SeenMarket> {
   const barsOf = (own: string, of: Hours) => (asOf === undefined ? seriesOf(market, own, of) : seriesAsOf(market, own, of, asOf));
   const series = await barsOf(rung, hours);
+  checkView(asked, series);
   const facts = factsOf(market);
   const timeframe = readTimeframe(rung);
   const calendar = hoursOf(market, hours);

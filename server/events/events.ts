@@ -1,8 +1,6 @@
 import { randomUUID } from "node:crypto";
-import Papa from "papaparse";
 import { Op } from "sequelize";
 import type { EventDto } from "#contracts/event";
-import { readEventRows } from "#core/events/csv";
 import type { CalendarEvent, NamedEvent } from "#core/events/event";
 import { allTies, touches, type Ties } from "#core/events/touches";
 import { DAY } from "#core/time/dates";
@@ -11,7 +9,8 @@ import { transact } from "../database/connection.ts";
 import { EventRow, type Market } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
-import { readCalendar, writeCalendar } from "./ical.ts";
+import { runTask } from "../pool/pool.ts";
+import { writeCalendar } from "./ical.ts";
 
 export interface StoredEvent extends CalendarEvent {
   id: string;
@@ -99,8 +98,7 @@ const AHEAD = 731 * DAY;
 export async function importEvents(text: string, name: string, zone: string): Promise<EventsReport> {
   if (text.length > LARGEST) throw new Failure("large", "The file is larger than 4 MB.", { kept: "Nothing was changed.", remedy: "Import it in parts." });
   const { now } = await readClock();
-  const isCalendar = /^\s*BEGIN:VCALENDAR/i.test(text.replace(/^\ufeff/, ""));
-  const read = isCalendar ? readCalendar(text.replace(/^\ufeff/, ""), zone, now - BACK, now + AHEAD) : readEventRows(Papa.parse<string[]>(text.replace(/^\ufeff/, ""), { skipEmptyLines: true }).data, zone);
+  const read = await runTask("readEvents", { text, zone, from: now - BACK, to: now + AHEAD });
   if (typeof read === "string") throw new Failure("events", read, { kept: "Nothing was changed.", remedy: "Events are read as iCalendar (RFC 5545) or as CSV with a header." });
   if (read.events.length === 0) throw new Failure("events", "The file holds no event that could be read.", { kept: "Nothing was changed.", ...(read.faults[0] ? { remedy: `${read.faults[0].where}: ${read.faults[0].reason}` } : {}) });
   return { ...(await storeEvents(read.events, name)), faults: read.faults };

@@ -6,6 +6,8 @@ import { instantOf, isZone } from "#core/time/zone";
 /** Times an event that comes again and again is taken at, at most. */
 const MOST_TIMES = 600;
 const MOST_EVENTS = 20_000;
+/** Times of repeating events that are looked at in one file, those before the stretch asked for included. */
+const MOST_STEPS = 60_000;
 
 /**
  * Events of an iCalendar stream (RFC 5545). A start that is a DATE lasts whole days; a TZID is read as the stream's own
@@ -25,6 +27,7 @@ export function readCalendar(text: string, zone: string, from: number, to: numbe
   const zones = new Map(root.getAllSubcomponents("vtimezone").map((one) => [String(one.getFirstPropertyValue("tzid")), new ICAL.Timezone(one)]));
   const events: NamedEvent[] = [];
   const faults: EventFile["faults"] = [];
+  const budget = { steps: MOST_STEPS };
   for (const component of root.getAllSubcomponents("vevent")) {
     const where = String(component.getFirstPropertyValue("summary") ?? component.getFirstPropertyValue("uid") ?? "an event without a name").slice(0, 80);
     try {
@@ -39,25 +42,27 @@ export function readCalendar(text: string, zone: string, from: number, to: numbe
       const instant = (time: ICAL.Time) => instantIn(time, String(component.getFirstProperty("dtstart")?.getParameter("tzid") ?? ""), zones, zone);
       const event = new ICAL.Event(component);
       const length = event.duration ? event.duration.toSeconds() * 1000 : 0;
-      for (const time of timesOf(event, start, instant, from, to)) {
+      for (const time of timesOf(event, start, instant, { from, to }, budget)) {
         const at = instant(time);
         const single = !event.isRecurring();
         events.push({ ...content, uid: single ? uid : `${uid} ${time.toString()}`, at, allDay: start.isDate, ...(length > 0 ? { until: at + length } : {}) });
         if (events.length > MOST_EVENTS) return `The file holds more than ${MOST_EVENTS} events: import it in parts.`;
       }
     } catch (error) {
+      if (budget.steps <= 0) return `The repeating events of the file come too often: more than ${MOST_STEPS.toLocaleString("en")} times. The last one read is "${where}".`;
       faults.push({ where, reason: error instanceof RangeError ? error.message : "It cannot be read." });
     }
   }
   return { events, faults };
 }
 
-function timesOf(event: ICAL.Event, start: ICAL.Time, instant: (time: ICAL.Time) => number, from: number, to: number): ICAL.Time[] {
+/** Times of an event within a stretch; throws when the budget of its file is used up. */
+function timesOf(event: ICAL.Event, start: ICAL.Time, instant: (time: ICAL.Time) => number, { from, to }: { from: number; to: number }, budget: { steps: number }): ICAL.Time[] {
   if (!event.isRecurring()) return [start];
   const out: ICAL.Time[] = [];
   const iterator = event.iterator();
-  // Rules that never come to an end, or to a time, are given up.
-  for (let n = 0; n < 20_000 && out.length < MOST_TIMES; n++) {
+  while (out.length < MOST_TIMES) {
+    if (--budget.steps <= 0) throw new RangeError("The budget is used up.");
     const time = iterator.next() as ICAL.Time | null;
     if (!time || instant(time) > to) break;
     if (instant(time) >= from) out.push(time);

@@ -1,30 +1,79 @@
 import { resolve } from "node:path";
-import { Piscina } from "piscina";
+import workerpool, { type Pool } from "workerpool";
+import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
-import type { FileOptions, ReadFile } from "./readfile.ts";
+import type { TaskName, Tasks } from "./tasks.ts";
 
-let pool: Piscina | undefined;
+/** What a kind of work may cost: processes side by side, memory of each (MB), work waiting, and time (ms) once it is begun. */
+interface Budget {
+  processes: number;
+  memory: number;
+  waiting: number;
+}
 
-function thePool(): Piscina {
-  if (pool) return pool;
-  pool = new Piscina({
-    filename: resolve("server/pool/readfile.ts"),
-    execArgv: ["--import", "tsx"],
-    maxThreads: 2,
-    minThreads: 0,
-    idleTimeout: 10_000,
-  });
-  // Without a listener a worker that cannot be loaded would end the whole process.
-  pool.on("error", (error) => log.error({ error: String(error) }, "a worker failed"));
+const BUDGETS = {
+  pictures: { processes: 2, memory: 512, waiting: 60 },
+  files: { processes: 2, memory: 3072, waiting: 20 },
+} satisfies Record<string, Budget>;
+
+const TASKS: Record<TaskName, { pool: keyof typeof BUDGETS; deadline: number; what: string }> = {
+  readBars: { pool: "files", deadline: 90_000, what: "The file" },
+  readEvents: { pool: "files", deadline: 5_000, what: "The calendar" },
+  drawSvg: { pool: "pictures", deadline: 15_000, what: "The picture" },
+  drawBoth: { pool: "pictures", deadline: 15_000, what: "The picture" },
+};
+
+const pools = new Map<string, Pool>();
+
+function poolOf(name: keyof typeof BUDGETS): Pool {
+  let pool = pools.get(name);
+  if (!pool) {
+    const { processes, memory, waiting } = BUDGETS[name];
+    pool = workerpool.pool(resolve("server/pool/worker.ts"), {
+      workerType: "process",
+      maxWorkers: processes,
+      maxQueueSize: waiting,
+      workerTerminateTimeout: 200,
+      forkOpts: { execArgv: ["--import", "tsx", `--max-old-space-size=${memory}`], serialization: "advanced" },
+    });
+    pools.set(name, pool);
+  }
   return pool;
 }
 
-/** Reads a file of bars away from the thread that answers requests. */
-export function readFileInPool(path: string, options: FileOptions): Promise<ReadFile | string> {
-  return thePool().run({ path, options });
+/**
+ * Does expensive or dangerous work in a process of its own: it may take its time, run out of memory or be aborted by a
+ * native library without anybody else noticing. A `Failure` says so when it did not come to an end.
+ */
+export async function runTask<Name extends TaskName>(name: Name, given: Tasks[Name]["given"], signal?: AbortSignal): Promise<Tasks[Name]["made"]> {
+  const { pool, deadline, what } = TASKS[name];
+  if (signal?.aborted) throw new Failure("gone", "Nobody is waiting for this any more.", { status: 499 });
+  try {
+    const working = poolOf(pool).exec(name, [given]).timeout(deadline);
+    const stop = () => working.cancel();
+    signal?.addEventListener("abort", stop, { once: true });
+    try {
+      return (await working) as Tasks[Name]["made"];
+    } finally {
+      signal?.removeEventListener("abort", stop);
+    }
+  } catch (error) {
+    throw failureOf(error, what, deadline);
+  }
+}
+
+function failureOf(error: unknown, what: string, deadline: number): Failure {
+  const text = error instanceof Error ? error.message : String(error);
+  const kept = "Nothing was stored.";
+  if (error instanceof workerpool.Promise.TimeoutError)
+    return new Failure("too-long", `${what} could not be worked out within ${deadline / 1000} s.`, { status: 422, kept, remedy: "Try with less of it." });
+  if (/max queue size/i.test(text)) return new Failure("busy", "Too much is being worked out at this moment.", { status: 503, kept, remedy: "Try again in a little while." });
+  log.error({ error: text.slice(0, 2000) }, "work in a process of its own failed");
+  return new Failure("failed", `${what} could not be worked out: it needs more memory than there is for it, or holds something unexpected.`, { status: 422, kept, remedy: "Try with less of it." });
 }
 
 export async function closePool(): Promise<void> {
-  await pool?.destroy();
-  pool = undefined;
+  const ending = [...pools.values()].map((pool) => pool.terminate(true));
+  pools.clear();
+  await Promise.all(ending);
 }

@@ -32,12 +32,15 @@ export interface ReadFile {
 }
 
 const LISTED_FAULTS = 500;
+/** Rows of a file that are read: two million minutes are four years of every market day's minutes. */
+const MOST_ROWS = 3_000_000;
 
 /** A file of bars read from disk, or a sentence saying why it is none. Runs in a worker: it may take seconds. */
 export default function readFile({ path, options }: { path: string; options: FileOptions }): ReadFile | string {
   const bytes = readFileSync(path);
   const text = decodeText(bytes);
   if (text === undefined) return "The file holds bytes that are no text (a spreadsheet or an archive, perhaps). Save it as CSV.";
+  if (hasMoreLines(text, MOST_ROWS)) return `The file has more than ${MOST_ROWS.toLocaleString("en")} lines. Split it by year; later files extend the market.`;
   const cells = text.trimStart().startsWith("{") ? cellsOfJson(text) : cellsOfCsv(text);
   if (typeof cells === "string") return cells;
   const { lines, rows, delimiter, about } = cells;
@@ -62,6 +65,13 @@ export default function readFile({ path, options }: { path: string; options: Fil
     sample: rows.slice(0, 6).map((row) => row.slice(0, 10).map((cell) => cell.slice(0, 40))),
     ...(about === undefined ? {} : { about }),
   };
+}
+
+/** Whether a text has more lines than a number; asked before it is taken apart, which costs many times its length. */
+function hasMoreLines(text: string, most: number): boolean {
+  let lines = 0;
+  for (let at = text.indexOf("\n"); at !== -1; at = text.indexOf("\n", at + 1)) if (++lines > most) return true;
+  return false;
 }
 
 interface Cells {

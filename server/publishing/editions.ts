@@ -2,6 +2,7 @@ import type { FollowUp } from "#core/scenarios/follow";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { Edition, FollowUpRow, OutcomeNoteRow } from "../database/models.ts";
 import { notFound } from "../failure.ts";
+import { drawPicture, type DrawnPicture } from "../pictures/pictures.ts";
 import { GENESIS, sha256 } from "./freeze.ts";
 import type { EditionContent } from "./publish.ts";
 import { pictureOf, type Section } from "./section.ts";
@@ -61,34 +62,24 @@ export async function verifyEdition(number: number): Promise<{ holds: boolean; w
 
 const PICTURE = { width: 860, height: 460 };
 
-/** The drawing library takes a second to load: the first picture pays for it, not the start of the server. */
-const renderer = () => import("./render.ts");
-
 /** A section's picture. Frozen like the edition, so an address of one never changes what it shows. */
 export async function sectionSvg(content: EditionContent, index: number): Promise<string> {
-  const section = content.sections[index];
-  if (!section) throw notFound("picture");
-  const { picture, view } = pictureOf(section);
-  const { renderSvg } = await renderer();
-  return renderSvg(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${content.title}`);
+  return (await sectionPicture(content, index)).svg;
 }
 
 /** The picture a section would be frozen with. */
-export async function previewPng(section: Section): Promise<Buffer> {
+export async function previewPng(section: Section): Promise<Uint8Array> {
   const { picture, view } = pictureOf(section);
-  const { renderPng, renderSvg } = await renderer();
-  return renderPng(renderSvg(picture, view, PICTURE, section.market.name));
+  return (await drawPicture(picture, view, PICTURE, section.market.name)).png;
 }
 
-const pngs = new Map<string, Buffer>();
+async function sectionPicture(content: EditionContent, index: number): Promise<DrawnPicture> {
+  const section = content.sections[index];
+  if (!section) throw notFound("picture");
+  const { picture, view } = pictureOf(section);
+  return drawPicture(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${content.title}`);
+}
 
-export async function sectionPng(content: EditionContent, index: number): Promise<Buffer> {
-  const key = `${content.number} ${content.previous} ${index}`;
-  const known = pngs.get(key);
-  if (known) return known;
-  const { renderPng } = await renderer();
-  const png = renderPng(await sectionSvg(content, index));
-  if (pngs.size > 50) pngs.clear();
-  pngs.set(key, png);
-  return png;
+export async function sectionPng(content: EditionContent, index: number): Promise<Uint8Array> {
+  return (await sectionPicture(content, index)).png;
 }

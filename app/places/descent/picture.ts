@@ -6,6 +6,7 @@ import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { layoutOf } from "../../../server/desk/layout.ts";
 import { composeSeen, levelsAsCsv, seenAsJson, type Seen } from "../../../server/desk/view.ts";
 import { Failure } from "../../../server/failure.ts";
+import { drawPicture, pictureSvg } from "../../../server/pictures/pictures.ts";
 import { answer, personIn } from "../../access.server.ts";
 import type { Route } from "./+types/picture.ts";
 
@@ -19,7 +20,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const query = new URL(request.url).searchParams;
     const format = query.get("format") as Format;
-    if (!(format in TYPES)) throw new Failure("format", "A view is sent as svg, png, csv or json.", { status: 400 });
+    if (!Object.hasOwn(TYPES, format)) throw new Failure("format", "A view is sent as svg, png, csv or json.", { status: 400 });
     const market = await findMarket(params.market);
     const { shown } = await layoutOf(personIn(context).id);
     const seen = readSeen(query, shown);
@@ -38,10 +39,9 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
 async function fileOf(format: Format, composed: Awaited<ReturnType<typeof composeSeen>>, seen: Seen): Promise<string | Uint8Array<ArrayBuffer>> {
   if (format === "csv") return levelsAsCsv(composed);
   if (format === "json") return seenAsJson(composed, seen);
-  // The drawing library takes a second to load: the first picture pays for it.
-  const { renderPng, renderSvg } = await import("../../../server/publishing/render.ts");
-  const svg = renderSvg(composed.picture, composed.view, SIZE, `${composed.market.name}, ${rungText(seen.rung)}`);
-  return format === "svg" ? svg : new Uint8Array(renderPng(svg));
+  const title = `${composed.market.name}, ${rungText(seen.rung)}`;
+  if (format === "svg") return pictureSvg(composed.picture, composed.view, SIZE, title);
+  return new Uint8Array((await drawPicture(composed.picture, composed.view, SIZE, title)).png);
 }
 
 function readSeen(query: URLSearchParams, shown: Shown): Seen {
@@ -53,6 +53,5 @@ function readSeen(query: URLSearchParams, shown: Shown): Seen {
   const rung = query.get("rung") ?? "P1D";
   readTimeframe(rung);
   const view = { from: number("from"), to: number("to"), bottom: number("bottom"), top: number("top"), log: query.get("log") === "yes" };
-  if (view.to <= view.from || view.top <= view.bottom) throw new Failure("view", "The view has no width or no height.", { status: 400 });
   return { rung, hours: readHours(query.get("hours")), asOf: readAsOf(query.get("asOf")), view, plan: query.get("plan") ?? "", shown };
 }

@@ -6,7 +6,7 @@ import { SVGRenderer } from "echarts/renderers";
 import { Resvg } from "@resvg/resvg-js";
 import { chartOption, registerStrokes, type Fonts } from "../../chart/option.ts";
 import { PAPER } from "../../chart/palette.ts";
-import { layOut, type Picture } from "../../chart/picture.ts";
+import type { Layout } from "../../chart/picture.ts";
 import { makeScale, plotOf, type View } from "../../chart/scale.ts";
 
 const require = createRequire(import.meta.url);
@@ -24,12 +24,21 @@ export interface PictureSize {
   height: number;
 }
 
+/** A picture that is laid out: shapes in pixels and what the axes need. Plain data, so that it can be drawn elsewhere. */
+export interface Drawing {
+  layout: Layout;
+  view: View;
+  size: PictureSize;
+  decimals: number;
+  title: string;
+}
+
 /** The chart as SVG text, titled for those who cannot see it. */
-export function renderSvg(picture: Picture, view: View, { width, height }: PictureSize, title: string): string {
+export function drawSvg({ layout, view, size: { width, height }, decimals, title }: Drawing): string {
   const chart = echarts.init(null, null, { renderer: "svg", ssr: true, width, height });
   try {
     const scale = makeScale(view, plotOf(width, height));
-    chart.setOption(chartOption(layOut(picture, scale), scale, picture.market, PAPER, FONTS));
+    chart.setOption(chartOption(layout, scale, { decimals }, PAPER, FONTS));
     const svg = chart.renderToSVGString().replace(/<style[^>]*>[\s\S]*?<\/style>/g, "");
     return svg.replace(/^(<svg[^>]*>)/, `$1<title>${escapeXml(title)}</title>`);
   } finally {
@@ -37,13 +46,13 @@ export function renderSvg(picture: Picture, view: View, { width, height }: Pictu
   }
 }
 
-/** The same picture as PNG, `zoom` pixels to a unit. */
-export function renderPng(svg: string, zoom = 2): Buffer {
+/** The same picture as PNG, `zoom` pixels to a unit. The rasteriser is native: where it fails it may take its process with it. */
+export function drawPng(svg: string, zoom = 2): Uint8Array {
   const resvg = new Resvg(svg, {
     fitTo: { mode: "zoom", value: zoom },
     font: { loadSystemFonts: false, fontFiles: FONT_FILES, defaultFontFamily: FONTS.sans },
   });
-  return Buffer.from(resvg.render().asPng());
+  return new Uint8Array(resvg.render().asPng());
 }
 
 function escapeXml(text: string): string {

@@ -1,0 +1,27 @@
+import { layOut, type Picture } from "../../chart/picture.ts";
+import { makeScale, plotOf, type View } from "../../chart/scale.ts";
+import { runTask } from "../pool/pool.ts";
+import type { Drawing, PictureSize } from "./draw.ts";
+
+export type { PictureSize } from "./draw.ts";
+
+/** A picture in both its forms: the same shapes. */
+export interface DrawnPicture {
+  svg: string;
+  png: Uint8Array;
+}
+
+/** A picture as SVG text. Laid out here, drawn in a process that may fail or be ended. */
+export function pictureSvg(picture: Picture, view: View, size: PictureSize, title: string): Promise<string> {
+  return runTask("drawSvg", drawingOf(picture, view, size, title));
+}
+
+/** The same as SVG and as PNG. */
+export function drawPicture(picture: Picture, view: View, size: PictureSize, title: string): Promise<DrawnPicture> {
+  return runTask("drawBoth", drawingOf(picture, view, size, title));
+}
+
+function drawingOf(picture: Picture, view: View, size: PictureSize, title: string): Drawing {
+  const layout = layOut(picture, makeScale(view, plotOf(size.width, size.height)));
+  return { layout, view, size, decimals: picture.market.decimals, title };
+}

@@ -1,0 +1,16 @@
+import type { Drawing } from "../pictures/draw.ts";
+import type { DrawnPicture } from "../pictures/pictures.ts";
+import type { EventFile } from "#core/events/event";
+import type { FileOptions, ReadFile } from "./readfile.ts";
+
+/** What is done in processes of their own, by name: what each is given and what it gives back. */
+export interface Tasks {
+  /** A file of bars, or the sentence that says why it is none. */
+  readBars: { given: { path: string; options: FileOptions }; made: ReadFile | string };
+  /** A file of events, or the sentence that says why it is none. */
+  readEvents: { given: { text: string; zone: string; from: number; to: number }; made: EventFile | string };
+  drawSvg: { given: Drawing; made: string };
+  drawBoth: { given: Drawing; made: DrawnPicture };
+}
+
+export type TaskName = keyof Tasks;

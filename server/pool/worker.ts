@@ -1,0 +1,21 @@
+import workerpool from "workerpool";
+import { readEventFile } from "../events/readfile.ts";
+import type { Drawing } from "../pictures/draw.ts";
+import type { TaskName, Tasks } from "./tasks.ts";
+import readBars from "./readfile.ts";
+
+/** The drawing library takes a second to load: only a process that draws pays for it. */
+const draw = () => import("../pictures/draw.ts");
+
+const tasks: { [Name in TaskName]: (given: Tasks[Name]["given"]) => Tasks[Name]["made"] | Promise<Tasks[Name]["made"]> } = {
+  readBars,
+  readEvents: readEventFile,
+  drawSvg: async (drawing: Drawing) => (await draw()).drawSvg(drawing),
+  drawBoth: async (drawing: Drawing) => {
+    const { drawPng, drawSvg } = await draw();
+    const svg = drawSvg(drawing);
+    return { svg, png: drawPng(svg) };
+  },
+};
+
+workerpool.worker(tasks);
