@@ -62,7 +62,7 @@ const marks = markKinds
     const count = { level: 1, note: 1, channel: 3, count: 4 }[kind] ?? 2;
     const anchors = Array.from({ length: count }, (_, i) => ({ time: (4 + i * 7) * DAY, price: (i % 2 === 0 ? 97 : 104) * (n % 3 === 0 ? 1.5 : 1) }));
     const own = kind === "note" ? { text: "w ".repeat(90) } : kind === "zone" ? { side: "demand", own: true } : kind === "structure" ? { event: "shift", direction: "up" } : kind === "pool" ? { side: "high", of: "equal" } : kind === "gap" ? { of: "fair" } : kind === "count" ? kindOf({ kind }).readProps({ degree: "Minor" }, 4) : {};
-    const mark: Mark = { id: String(n), kind, market: "m", rung: "P1D", anchors, props: kindOf({ kind }).readProps(own, count) as Record<string, unknown>, note: "", author: "", version: 1 };
+    const mark: Mark = { id: String(n), kind, market: "m", rung: "P1D", anchors, props: (kindOf({ kind }).readProps(own ?? {}, count) ?? {}) as Record<string, unknown>, note: "", author: "", version: 1 };
     return { mark, life: { ...followMark(mark, { series, market, calendar }), dead: n % 4 === 3 } };
   });
 const picture: Picture = {

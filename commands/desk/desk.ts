@@ -1,11 +1,11 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { openDatabase } from "../../server/database/connection.ts";
 import { migrator } from "../../server/database/migrate.ts";
 import { ensureBuild } from "./build.ts";
 import { startMariaDb, type Database } from "./mariadb.ts";
 import { freePort } from "./ports.ts";
-import { serve, type Running } from "./serve.ts";
+import { keepWeb, type Kept } from "./supervise.ts";
 import { CommandFault, timed } from "./timing.ts";
 
 /** "demo" is the invented world, "desk" one's own, the others what the browser tests work on, half of them on each. */
@@ -50,7 +50,9 @@ export function runningDatabase(desk: DeskName): string | undefined {
 /** Starts the database and brings its tables up to date. */
 export async function openDesk(desk: DeskName): Promise<Database> {
   const folder = folderOf(desk);
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  // Others may pass, to the database's own folder, but see nothing: what lies beside it is closed one by one.
+  mkdirSync(folder, { recursive: true });
+  chmodSync(folder, 0o711);
   const database = await timed("Starting MariaDB", () => startMariaDb(folder));
   process.env.COMPASS_DATABASE = database.url;
   process.env.COMPASS_VAR = folder;
@@ -75,10 +77,13 @@ export async function runDesk(desk: DeskName, prepare: () => Promise<void>, gree
   await ensureBuild();
   const database = await openDesk(desk);
   const note = join(folderOf(desk), "running.json");
-  let web: Running | undefined;
+  const say = (why: string) => process.stderr.write(`${new Date().toISOString()} ${why}.\n`);
+  const leaveDatabase = database.watch(say);
+  let web: Kept | undefined;
   let ending: Promise<void> | undefined;
   const end = async () => {
     process.stderr.write("\nStopping ... ");
+    leaveDatabase();
     await web?.close();
     await database.stop();
     rmSync(note, { force: true });
@@ -90,11 +95,12 @@ export async function runDesk(desk: DeskName, prepare: () => Promise<void>, gree
     await prepare();
     const port = await freePort(Number(process.env.COMPASS_PORT) || 4310);
     process.env.COMPASS_PORT = String(port);
-    web = await timed("Starting the desk", () => serve(port));
+    web = await timed("Starting the desk", () => keepWeb(say));
     const address = `http://127.0.0.1:${port}/`;
     writeFileSync(note, JSON.stringify({ pid: process.pid, address, database: database.url } satisfies Note), { mode: 0o600 });
     process.stdout.write(`${await greet(address)}\n`);
   } catch (error) {
+    leaveDatabase();
     await database.stop();
     throw error;
   }

@@ -5,6 +5,7 @@ import { deriveSeries } from "#core/series/formula";
 import { deriveFromLayers, type Layer } from "#core/series/layers";
 import { COLUMNS, concat, firstAtOrAfter, slice, type Series } from "#core/series/series";
 import { formatTimeframe, nominalLength } from "#core/time/timeframe";
+import { currentTransaction } from "../database/connection.ts";
 import type { Market } from "../database/models.ts";
 import { BarChunk } from "../database/models.ts";
 import { readBars } from "./chunks.ts";
@@ -38,6 +39,8 @@ export function bytesOf({ length }: Series): number {
 export function layersOf(market: Market): Promise<Layer[]> {
   const known = held.get(market.id);
   if (known?.revision === market.revision) return Promise.resolve(known.layers);
+  // A transaction reads for itself: one begun elsewhere may be waiting for a connection that is not to be had until this ends.
+  if (currentTransaction()) return readLayers(market, known?.history === market.history ? known.layers : []);
   const key = `${market.id} ${market.revision}`;
   let reading = underway.get(key);
   if (!reading) {

@@ -24,7 +24,7 @@ function folder(): string {
 /** Takes a file in as it comes, never whole in memory; refuses it when it grows past the limit. */
 export async function takeUpload(body: ReadableStream<Uint8Array> | null, name: string, accountId: string): Promise<string> {
   if (!body) throw new Failure("empty", "No file was sent.");
-  await mkdir(folder(), { recursive: true });
+  await mkdir(folder(), { recursive: true, mode: 0o700 });
   await removeOld();
   const id = randomUUID();
   const path = join(folder(), `${id}.csv`);

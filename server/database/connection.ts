@@ -1,7 +1,32 @@
-import { DatabaseError, Sequelize, Transaction, UniqueConstraintError } from "sequelize";
+import { AsyncLocalStorage } from "node:async_hooks";
+import PQueue from "p-queue";
+import { BaseError, ConnectionError, DatabaseError, Sequelize, Transaction, UniqueConstraintError } from "sequelize";
+import { Failure } from "../failure.ts";
 import { bindModels } from "./models.ts";
 
 let open: Sequelize | undefined;
+
+/** Connections of a process; all but the spare ones may be held by transactions, which wait for each other's rows. */
+const CONNECTIONS = 16;
+const SPARE = 4;
+/** Transactions that may wait for their turn: more would wait longer than anybody does. */
+const WAITING = 400;
+
+/**
+ * Whatever is asked of the database while a transaction is on is asked over its connection: the mapper looks the
+ * transaction up here, so that code within it cannot forget to pass it on and wait for a connection that the very
+ * transactions waiting for this one's rows hold.
+ */
+const context = new AsyncLocalStorage<Map<string, unknown>>();
+Sequelize.useCLS({
+  bind: <T>(work: T) => work,
+  run: (work: (context: unknown) => unknown) => context.run(new Map(context.getStore()), () => work(undefined)),
+  get: (key: string) => context.getStore()?.get(key),
+  set: (key: string, value: unknown) => context.getStore()?.set(key, value),
+});
+
+/** Transactions beside each other: those who only read always find a connection. */
+const turns = new PQueue({ concurrency: CONNECTIONS - SPARE });
 
 /** Opens the database once for the process and binds the models to it. */
 export function openDatabase(url: string): Sequelize {
@@ -10,7 +35,7 @@ export function openDatabase(url: string): Sequelize {
     dialect: "mariadb",
     logging: false,
     timezone: "+00:00",
-    pool: { max: 10, idle: 30_000 },
+    pool: { max: CONNECTIONS, idle: 30_000, acquire: 5_000 },
     dialectOptions: { maxAllowedPacket: 64 * 1024 * 1024, connectTimeout: 5_000 },
   });
   bindModels(open);
@@ -22,14 +47,30 @@ export async function closeDatabase(): Promise<void> {
   open = undefined;
 }
 
+/** The transaction that is on where this is asked. */
+export function currentTransaction(): Transaction | undefined {
+  return context.getStore()?.get("transaction") as Transaction | undefined;
+}
+
 const RETRIED = new Set(["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_CHECKREAD"]);
 
-/** One transaction, tried again up to five times when the database chose it as a deadlock's victim. */
+/**
+ * One transaction over one connection, tried again up to five times when the database chose it as a deadlock's victim.
+ * Within another it is a part of that one. A `Failure` when too many are waiting for their turn.
+ */
 export async function transact<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
-  if (!open) throw new Error("The database is not open.");
+  const outer = currentTransaction();
+  if (outer) return work(outer);
+  if (turns.size >= WAITING) throw new Failure("busy", "Too much is being saved at this moment.", { status: 503, kept: "This was not stored.", remedy: "Try again in a few seconds." });
+  return turns.add(() => tryTransaction(work)) as Promise<T>;
+}
+
+async function tryTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+  const database = open;
+  if (!database) throw new Error("The database is not open.");
   for (let attempt = 1; ; attempt++) {
     try {
-      return await open.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED }, work);
+      return await database.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED }, work);
     } catch (error) {
       if (attempt >= 5 || !isRetriable(error)) throw error;
       await new Promise((resolve) => setTimeout(resolve, 20 * attempt * attempt));
@@ -37,10 +78,32 @@ export async function transact<T>(work: (transaction: Transaction) => Promise<T>
   }
 }
 
+function codeOf(error: BaseError): string {
+  return (error as BaseError & { original?: Error & { code?: string } }).original?.code ?? "";
+}
+
 function isRetriable(error: unknown): boolean {
-  return error instanceof DatabaseError && RETRIED.has((error.original as Error & { code?: string }).code ?? "");
+  return error instanceof DatabaseError && RETRIED.has(codeOf(error));
 }
 
 export function isDuplicate(error: unknown): boolean {
   return error instanceof UniqueConstraintError;
+}
+
+/** Whether the database itself is away: it does not answer, ended in the middle, or has no connection left. */
+export function isUnreachable(error: unknown): boolean {
+  if (error instanceof ConnectionError) return true;
+  if (!(error instanceof Error)) return false;
+  const fatal = (error as { original?: { fatal?: boolean } }).original?.fatal ?? (error as { fatal?: boolean }).fatal;
+  // The pool of a database that is being closed refuses everything in words of its own.
+  return fatal === true || /socket|connection.*(closed|lost)|ECONNREFUSED|ECONNRESET|server shutdown/i.test(`${error instanceof BaseError ? codeOf(error) : ""} ${error.message}`);
+}
+
+/** What a person is told while the database is away. */
+export function databaseAway(): Failure {
+  return new Failure("database", "The desk's database does not answer at this moment.", {
+    status: 503,
+    kept: "What was stored before is safe; what you just sent was not stored.",
+    remedy: "It is being started again: try once more in a few seconds.",
+  });
 }

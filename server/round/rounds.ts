@@ -4,7 +4,7 @@ import type { RoundStepDto } from "#contracts/round";
 import type { Verdict } from "#core/round/verdict";
 import { DAY } from "#core/time/dates";
 import { transact } from "../database/connection.ts";
-import { LookRow, Market, RoundRow, VerdictRow } from "../database/models.ts";
+import { Account, LookRow, Market, RoundRow, VerdictRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
 
@@ -61,6 +61,8 @@ export async function sayInRound(listId: string, steps: readonly RoundStepDto[],
   const { now } = await readClock();
   const markets = new Set((await Market.findAll({ attributes: ["id"], raw: true })).map(({ id }) => id));
   return transact(async (transaction) => {
+    // One after the other: of several first looks that come at once one begins the round.
+    await Account.findByPk(accountId, { attributes: ["id"], transaction, lock: transaction.LOCK.UPDATE });
     let round = await openRow(accountId, listId, now, transaction);
     for (const { step, market, rung, verdict, remark, asksAt, summary, stops, looked, at } of steps) {
       if (step === "end") {
