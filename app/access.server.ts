@@ -1,10 +1,12 @@
 import { data, redirect, type RouterContextProvider } from "react-router";
 import { personOf, type Person } from "../server/accounts/accounts.ts";
+import { countRequest, inTurn } from "../server/http/rates.ts";
+import { databaseAway, isUnreachable } from "../server/database/connection.ts";
 import { Failure } from "../server/failure.ts";
 import { log } from "../server/log.ts";
 import { readSettings } from "../server/settings.ts";
 import { readDto } from "#contracts/read";
-import { personContext, requestIdContext } from "./context.ts";
+import { callerContext, personContext, requestIdContext } from "./context.ts";
 
 const COOKIE = "compass_session";
 
@@ -26,9 +28,27 @@ interface Arguments {
   context: Readonly<RouterContextProvider>;
 }
 
-/** Finds out who is asking, once a request, before any loader runs. */
+/** Finds out who is asking, once a request, before any loader runs; who asks for too much is told to wait. */
 export async function knowPerson({ request, context }: Arguments): Promise<void> {
-  context.set(personContext, (await personOf(tokenOf(request))) ?? null);
+  await answer(context, async () => {
+    const person = await personOf(tokenOf(request));
+    context.set(personContext, person ?? null);
+    await countRequest(person?.id, context.get(callerContext));
+  });
+}
+
+/**
+ * An address to go on to, if it is one of this site: read as browsers read it, who drop line breaks and tabs and take
+ * backslashes for slashes. The front door otherwise.
+ */
+export function placeOfThisSite(then: string | null): string {
+  const site = "http://this.site";
+  try {
+    const { origin, pathname, search, hash } = new URL(then ?? "/", site);
+    return origin === site && then?.startsWith("/") && !pathname.startsWith("//") ? pathname + search + hash : "/";
+  } catch {
+    return "/";
+  }
 }
 
 /** Lets only people who are signed in pass; pages send others to the sign-in. */
@@ -57,12 +77,18 @@ export async function answer<T>(context: Readonly<RouterContextProvider>, work: 
     return await work();
   } catch (error) {
     if (error instanceof Response) throw error;
-    if (error instanceof Failure) throw data(error.body, { status: error.status });
+    const failure = error instanceof Failure ? error : isUnreachable(error) ? databaseAway() : undefined;
+    if (failure) throw data(failure.body, { status: failure.status, headers: failure.status === 429 || failure.status === 503 ? { "Retry-After": "5" } : {} });
     if (typeof error === "object" && error !== null && "init" in error && "data" in error) throw error;
     const id = context.get(requestIdContext);
     log.error({ id, error: error instanceof Error ? error.stack : String(error) }, "unexpected");
     throw data({ failure: { code: "unexpected", sentence: "Something went wrong on our side.", requestId: id } }, { status: 500 });
   }
+}
+
+/** The same for what is expensive: it is worked out in turn, and not at all when nobody waits for it any more. */
+export function answerInTurn<T>({ request, context }: Arguments, work: () => Promise<T>): Promise<T> {
+  return answer(context, () => inTurn(personIn(context).id, request.signal, work));
 }
 
 /** The same for actions whose page shows the failure itself: it is returned, not thrown. */
@@ -77,13 +103,36 @@ export async function attempt<T>(context: Readonly<RouterContextProvider>, work:
 
 /** The JSON of a request as a checked DTO; a Failure that marks the fields otherwise. */
 export async function readBody<T extends object>(request: Request, type: new () => T): Promise<T> {
-  return readJson(await request.text(), type);
+  if (!/^application\/json\b/i.test(request.headers.get("Content-Type") ?? "")) throw new Failure("body", "This is sent as JSON.", { status: 415, kept: "Nothing was changed." });
+  return readJson(await textOf(request), type);
 }
 
-/** The same from one field of a form. */
+async function textOf(request: Request): Promise<string> {
+  try {
+    return await request.text();
+  } catch {
+    throw new Failure("body", "The request did not come in whole.", { status: 400, kept: "Nothing was changed." });
+  }
+}
+
+/** The fields of a form. */
+export async function readForm(request: Request): Promise<FormData> {
+  try {
+    return await request.formData();
+  } catch {
+    throw new Failure("body", "The request is no form, or did not come in whole.", { status: 400, kept: "Nothing was changed.", remedy: "Send it from the page once more." });
+  }
+}
+
+/** A field of a form as text: empty where it is missing, or a file. */
+export function textField(form: FormData, name: string): string {
+  const value = form.get(name);
+  return typeof value === "string" ? value : "";
+}
+
+/** The same as a checked DTO. */
 export function readField<T extends object>(form: FormData, name: string, type: new () => T): T {
-  const text = form.get(name);
-  return readJson(typeof text === "string" ? text : "", type);
+  return readJson(textField(form, name), type);
 }
 
 function readJson<T extends object>(text: string, type: new () => T): T {
@@ -91,7 +140,7 @@ function readJson<T extends object>(text: string, type: new () => T): T {
   try {
     raw = JSON.parse(text);
   } catch {
-    throw new Failure("body", "The request is not JSON.", { status: 400 });
+    throw new Failure("body", "The request is not JSON.", { status: 400, kept: "Nothing was changed." });
   }
   const read = readDto(type, raw);
   if (read.ok) return read.value;

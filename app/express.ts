@@ -1,15 +1,20 @@
 import "reflect-metadata";
-import { randomBytes } from "node:crypto";
+import type { BrotliOptions } from "node:zlib";
 import { createRequestHandler } from "@react-router/express";
+import compression from "compression";
 import express, { type NextFunction, type Request, type Response } from "express";
-import helmet from "helmet";
+import compressedStatic from "express-static-gzip";
 import { RouterContextProvider } from "react-router";
 import { watchAlerts } from "../server/alerts/watch.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
+import { closeHealth } from "../server/database/health.ts";
 import { readSettings } from "../server/settings.ts";
 import { closePool } from "../server/pool/pool.ts";
 import { runFeed } from "../server/feed/feed.ts";
-import { health, requestLog, sameOriginOnly } from "../server/http/guards.ts";
+import { limitBodies } from "../server/http/bodies.ts";
+import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
+import { keepNothing, makeNonce, securityHeaders } from "../server/http/headers.ts";
+import { log } from "../server/log.ts";
 import { callerContext, nonceContext, requestIdContext } from "./context.ts";
 
 const settings = readSettings();
@@ -22,44 +27,27 @@ export async function stop(): Promise<void> {
   stopFeed();
   await stopAlerts();
   await closePool();
+  closeHealth();
   await closeDatabase();
 }
+
+/** Until when an answer has to begin (ms), and a file to have come in. */
+const ANSWERED = 30_000;
+const SENT_IN = 600_000;
+const ASSETS = "build/client";
 
 export const app = express();
 app.disable("x-powered-by");
 // Behind a proxy that ends TLS the caller's address is the one the proxy names; otherwise that header is not believed.
 if (settings.COMPASS_TLS === "yes") app.set("trust proxy", 1);
 app.use(requestLog);
-app.get("/healthz", health);
-app.use(sameOriginOnly);
-app.use((_request: Request, response: Response, next: NextFunction) => {
-  response.locals.nonce = randomBytes(16).toString("base64");
-  next();
-});
-app.use(
-  helmet({
-    contentSecurityPolicy: {
-      useDefaults: false,
-      directives: {
-        "default-src": ["'self'"],
-        "script-src": ["'self'", (_request, response) => `'nonce-${(response as Response).locals.nonce}'`],
-        "style-src": ["'self'", (_request, response) => `'nonce-${(response as Response).locals.nonce}'`],
-        "style-src-attr": ["'unsafe-inline'"],
-        "img-src": ["'self'", "data:", "blob:"],
-        "font-src": ["'self'"],
-        "connect-src": ["'self'"],
-        "worker-src": ["'self'", "blob:"],
-        "object-src": ["'none'"],
-        "base-uri": ["'none'"],
-        "form-action": ["'self'"],
-        "frame-ancestors": ["'none'"],
-      },
-    },
-    strictTransportSecurity: settings.COMPASS_TLS === "yes",
-    crossOriginEmbedderPolicy: false,
-    referrerPolicy: { policy: "same-origin" },
-  }),
-);
+app.get("/healthz", health(settings.COMPASS_DATABASE));
+app.use(makeNonce, securityHeaders(settings.COMPASS_TLS === "yes"), keepNothing);
+app.use(properRequests, sameOriginOnly, limitBodies, deadline(ANSWERED, SENT_IN));
+app.use("/assets", compressedStatic(`${ASSETS}/assets`, { serveStatic: { immutable: true, maxAge: "1y" } }));
+// A page is compressed as it comes: with room for it nothing waits to be drained.
+app.use(compression({ brotli: { highWaterMark: 1 << 20 } as BrotliOptions }));
+app.use(express.static(ASSETS, { maxAge: "1h", index: false }));
 app.use(
   createRequestHandler({
     build: () => import("virtual:react-router/server-build"),
@@ -72,3 +60,10 @@ app.use(
     },
   }),
 );
+// What none of the above answered: told calmly, never with a stack.
+app.use((error: unknown, _request: Request, response: Response, next: NextFunction) => {
+  log.error({ id: response.locals.requestId as string, error: error instanceof Error ? error.stack : String(error) }, "unexpected");
+  if (response.headersSent) return next(error);
+  const status = (error as { status?: unknown }).status;
+  response.status(typeof status === "number" && status >= 400 && status < 500 ? status : 500).type("text").send("This could not be answered.");
+});

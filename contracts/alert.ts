@@ -1,5 +1,5 @@
 import "reflect-metadata";
-import { IsObject, registerDecorator } from "class-validator";
+import { IsInt, IsObject, Max, Min, registerDecorator } from "class-validator";
 import type { AlertTerms, Place } from "#core/alerts/alert";
 import { RUNG } from "#contracts/mark";
 
@@ -35,6 +35,14 @@ export function readTerms(raw: unknown): AlertTerms | undefined {
 function AreTerms() {
   return (target: object, propertyName: string) =>
     registerDecorator({ name: "areTerms", target: target.constructor, propertyName, validator: { validate: (value) => readTerms(value) !== undefined, defaultMessage: () => "what the alert waits for cannot be read" } });
+}
+
+/** The number of the newest firing that was seen. */
+export class SeenDto {
+  @IsInt()
+  @Min(0)
+  @Max(2_000_000_000)
+  upTo!: number;
 }
 
 /** An alert that is to be set. */

@@ -39,6 +39,7 @@ export class SectionDto {
 export class DraftDto {
   @IsInt()
   @Min(1)
+  @Max(2_000_000_000)
   version!: number;
 
   @IsString()

@@ -3,6 +3,8 @@ import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsNumber, IsOptional, IsString,
 import { TiesDto } from "#contracts/market";
 import { EVENT_KINDS, type EventKind, type Impact } from "#core/events/event";
 
+/** Letters of the largest calendar taken in. */
+export const LARGEST_CALENDAR = 4 * 1024 * 1024;
 const LATEST = 8e15;
 
 /** An event that is entered by hand. */
@@ -26,6 +28,7 @@ export class EventDto extends TiesDto {
 
   @IsOptional()
   @IsNumber()
+  @Min(-LATEST)
   @Max(LATEST)
   until?: number;
 

@@ -2,6 +2,8 @@ import "reflect-metadata";
 import { Type } from "class-transformer";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
+import { isPrice, type Anchor } from "#core/marks/kind";
+import { isInstant } from "#core/time/dates";
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -9,7 +11,6 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
-  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -20,6 +21,7 @@ import {
   MaxLength,
   Min,
   ValidateNested,
+  registerDecorator,
 } from "class-validator";
 
 /**
@@ -28,14 +30,19 @@ import {
  */
 export const RUNG = /^P(T([1-9]\d{0,2}|1[0-3]\d\d|14[0-3]\d|1440)M|T([1-9]|1\d|2[0-4])H|[1-9]\d?D|([1-9]|[1-4]\d|5[0-2])W|([1-9]|1\d|2[0-4])M|([1-9]|10)Y)$/;
 
-export class AnchorDto {
-  @IsNumber()
-  time!: number;
+/** Bytes of the largest file of marks taken in. */
+export const LARGEST_MARKS_FILE = 8 * 1024 * 1024;
 
-  @IsNumber()
-  @Min(-1e12)
-  @Max(1e12)
-  price!: number;
+/** Anchors are checked in one go: a request may hold thousands of them, and a class for each would take its time. */
+function AreAnchors() {
+  const isAnchor = (one: unknown) => typeof one === "object" && one !== null && Object.keys(one).length === 2 && isInstant((one as Anchor).time) && isPrice((one as Anchor).price);
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: "areAnchors",
+      target: target.constructor,
+      propertyName,
+      validator: { validate: (value) => Array.isArray(value) && value.every(isAnchor), defaultMessage: () => "an anchor is a date and a price" },
+    });
 }
 
 export class MarkDto {
@@ -53,9 +60,8 @@ export class MarkDto {
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(400)
-  @ValidateNested({ each: true })
-  @Type(() => AnchorDto)
-  anchors!: AnchorDto[];
+  @AreAnchors()
+  anchors!: Anchor[];
 
   @IsObject()
   props!: Record<string, unknown>;
@@ -92,6 +98,7 @@ export class StepDto {
   /** Version the change was made on; 0 when the mark is new. */
   @IsInt()
   @Min(0)
+  @Max(2_000_000_000)
   version!: number;
 
   @ValidateNested()

@@ -23,6 +23,11 @@ import { RUNG } from "#contracts/mark";
 /** Bytes of the largest file taken in: about two million rows. */
 export const LARGEST_FILE = 128 * 1024 * 1024;
 
+/** A unit stands at the head of tables, which spreadsheets read: no sign with which a formula begins, no line break. */
+const UNIT = /^[\p{L}\p{N}%\u00b0\u00a2-\u00a5\u20ac][\p{L}\p{N} ./%]*$/u;
+/** Names are one line. */
+export const ONE_LINE = /^[^\p{Cc}\u2028\u2029]*$/u;
+
 export const MARKET_KINDS = ["currency", "commodity", "index", "share", "other"] as const;
 
 /** What the analyst confirms before a file of bars becomes, or extends, a market. */
@@ -34,6 +39,7 @@ export class ConfirmImportDto extends PriceGridDto {
 
   @IsString()
   @Length(1, 80, { message: "a market has a name of 1 to 80 characters" })
+  @Matches(ONE_LINE, { message: "a name is one line" })
   name!: string;
 
   @IsIn(MARKET_KINDS)
@@ -113,6 +119,7 @@ export class TiesDto {
 export class MarketDto extends PriceGridDto {
   @IsString()
   @Length(1, 80, { message: "a market has a name of 1 to 80 characters" })
+  @Matches(ONE_LINE, { message: "a name is one line" })
   name!: string;
 
   @IsString()
@@ -126,6 +133,7 @@ export class MarketDto extends PriceGridDto {
 
   @IsString()
   @Length(1, 12, { message: "the unit of distance has a name of 1 to 12 characters" })
+  @Matches(UNIT, { message: "the unit of distance is named in letters, digits and spaces" })
   pipName!: string;
 
   @IsString()

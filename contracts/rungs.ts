@@ -1,6 +1,6 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
-import { ArrayMaxSize, ArrayMinSize, IsBoolean, IsIn, IsInt, IsString, Length, Matches, Min, ValidateNested } from "class-validator";
+import { ArrayMaxSize, ArrayMinSize, IsBoolean, IsIn, IsInt, IsString, Length, Matches, Max, Min, ValidateNested } from "class-validator";
 import { RUNG } from "#contracts/mark";
 import { RUNG_ROLES, type RungOfSet, type RungRole } from "#core/time/rungs";
 
@@ -20,6 +20,7 @@ export class SaveRungSetDto {
 
   @IsInt()
   @Min(0)
+  @Max(2_000_000_000)
   version!: number;
 
   @IsString()

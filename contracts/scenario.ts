@@ -115,6 +115,7 @@ export class SaveScenarioDto {
   /** Version the change was made on; 0 when it is new. */
   @IsInt()
   @Min(0)
+  @Max(2_000_000_000)
   version!: number;
 
   @IsIn(["save", "remove"])
@@ -124,6 +125,7 @@ export class SaveScenarioDto {
   @IsOptional()
   @IsNumber()
   @Min(0)
+  @Max(8e15)
   writtenAt?: number;
 
   @IsObject()

@@ -5,6 +5,9 @@ import Typography from "@mui/material/Typography";
 const SAYINGS: Record<number, [string, string]> = {
   401: ["Please sign in.", "This needs an account."],
   403: ["This is not yours to open.", "Your account does not reach this place."],
+  413: ["This is too large.", "Send it in parts."],
+  429: ["One moment.", "Too much was asked for in a short time."],
+  503: ["The desk is catching its breath.", "It will be back in a few seconds; nothing that was stored is lost."],
   404: ["There is nothing here.", "The address may be old, or mistyped."],
 };
 

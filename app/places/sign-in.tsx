@@ -7,7 +7,7 @@ import { SignInDto } from "#contracts/account";
 import { readDto } from "#contracts/read";
 import { signIn } from "../../server/accounts/accounts.ts";
 import { Failure } from "../../server/failure.ts";
-import { attempt, sessionCookie } from "../access.server.ts";
+import { attempt, placeOfThisSite, readForm, sessionCookie } from "../access.server.ts";
 import { callerContext } from "../context.ts";
 import { Compass } from "../parts/Compass.tsx";
 import type { Route } from "./+types/sign-in.ts";
@@ -16,14 +16,11 @@ export const meta: Route.MetaFunction = () => [{ title: "Sign in - Even Compass"
 
 export async function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const form = await request.formData();
+    const form = await readForm(request);
     const read = readDto(SignInDto, { email: form.get("email"), password: form.get("password") });
     if (!read.ok) throw new Failure("fields", "Mail address and password are needed.", { status: 400, fields: read.fields });
     const token = await signIn(read.value, context.get(callerContext));
-    const then = new URL(request.url).searchParams.get("then") ?? "/";
-    // Only a path of this site: "//elsewhere" and backslashes would leave it.
-    const safe = /^\/(?![/\\])[^\\]*$/.test(then) ? then : "/";
-    throw redirect(safe, { headers: { "Set-Cookie": sessionCookie(token) } });
+    throw redirect(placeOfThisSite(new URL(request.url).searchParams.get("then")), { headers: { "Set-Cookie": sessionCookie(token) } });
   });
 }
 

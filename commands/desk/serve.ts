@@ -1,13 +1,10 @@
 import { createServer, type Server } from "node:http";
-import type { BrotliOptions } from "node:zlib";
 import { resolve } from "node:path";
 import { pathToFileURL } from "node:url";
-import compression from "compression";
-import express from "express";
-import compressedStatic from "express-static-gzip";
+import type { Express } from "express";
 
 interface Application {
-  app: express.Express;
+  app: Express;
   stop(): Promise<void>;
 }
 
@@ -19,14 +16,9 @@ export interface Running {
 export async function serve(port: number): Promise<Running> {
   process.env.NODE_ENV = "production";
   const { app, stop } = (await import(pathToFileURL(resolve("build/server/express.js")).href)) as Application;
-  const outer = express();
-  outer.disable("x-powered-by");
-  outer.use("/assets", compressedStatic("build/client/assets", { serveStatic: { immutable: true, maxAge: "1y" } }));
-  // A page is compressed as it comes: with room for it nothing waits to be drained.
-  outer.use(compression({ brotli: { highWaterMark: 1 << 20 } as BrotliOptions }));
-  outer.use(express.static("build/client", { maxAge: "1h", index: false }));
-  outer.use(app);
-  const server = createServer(outer);
+  // Heads have to come within ten seconds, so that whoever trickles them in holds a connection no longer than that.
+  const server = createServer({ headersTimeout: 10_000, requestTimeout: 600_000, keepAliveTimeout: 10_000, maxHeaderSize: 16_384, connectionsCheckingInterval: 5_000 }, app);
+  server.maxConnections = 2_000;
   await new Promise<void>((done, fail) => {
     server.once("error", fail);
     server.listen(port, "127.0.0.1", done);

@@ -1,11 +1,13 @@
+import { log } from "../../server/log.ts";
 import { serve } from "./serve.ts";
 
 /** The web server as a process of its own: its desk starts it again should it end. */
-const port = Number(process.env.COMPASS_PORT);
-const running = await serve(port);
+const running = await serve(Number(process.env.COMPASS_PORT));
 let ending: Promise<void> | undefined;
 const end = () => (ending ??= running.close().finally(() => process.exit()));
 for (const signal of ["SIGTERM", "SIGINT", "SIGHUP"] as const) process.on(signal, end);
 // Without its desk nobody would ever stop it.
 process.on("disconnect", end);
+// A promise that nobody waited for spoils one request, not everybody's.
+process.on("unhandledRejection", (error) => log.error({ error: error instanceof Error ? error.stack : String(error) }, "nobody waited for this"));
 process.send?.("ready");

@@ -1,4 +1,5 @@
-import type { Anchor } from "#core/marks/kind";
+import { isPrice, type Anchor } from "#core/marks/kind";
+import { isInstant } from "#core/time/dates";
 
 export type CopyBy = "ratio" | "difference";
 export const COPY_WAYS: readonly CopyBy[] = ["ratio", "difference"];
@@ -46,7 +47,7 @@ export function readCopyOf(raw: unknown): CopyOf | undefined {
   if (typeof raw !== "object" || raw === null) return undefined;
   const { market, mark, by, at, value } = raw as Record<string, unknown>;
   const named = typeof market === "string" && market.length <= 60 && typeof mark === "string" && mark.length <= 36;
-  if (!named || !COPY_WAYS.includes(by as CopyBy) || !Number.isFinite(at) || !Number.isFinite(value)) return undefined;
-  if (by === "ratio" && (value as number) <= 0) return undefined;
-  return { market, mark, by: by as CopyBy, at: at as number, value: value as number };
+  if (!named || !COPY_WAYS.includes(by as CopyBy) || !isInstant(at) || !isPrice(value)) return undefined;
+  if (by === "ratio" && value <= 0) return undefined;
+  return { market, mark, by: by as CopyBy, at, value };
 }

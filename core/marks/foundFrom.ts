@@ -1,5 +1,6 @@
 import { readKeys } from "#core/marks/dismissal";
-import type { Anchor, Mark } from "#core/marks/kind";
+import { isPrice, type Anchor, type Mark } from "#core/marks/kind";
+import { isInstant } from "#core/time/dates";
 
 /** What a mark was taken over from, when the machine offered it: its keys, its grade then, the machine's own anchors, and the rungs that showed it. */
 export interface FoundFrom {
@@ -14,7 +15,7 @@ export function readFoundFrom(raw: unknown): FoundFrom | undefined {
   if (typeof raw !== "object" || raw === null) return undefined;
   const { keys, grade, anchors, lineage } = raw as Record<string, unknown>;
   const read = readKeys(keys);
-  const isAnchor = (one: unknown): one is Anchor => typeof one === "object" && one !== null && Number.isFinite((one as Anchor).time) && Number.isFinite((one as Anchor).price);
+  const isAnchor = (one: unknown): one is Anchor => typeof one === "object" && one !== null && isInstant((one as Anchor).time) && isPrice((one as Anchor).price);
   const isLine = (one: unknown): one is { rung: string; name: string } => {
     const { rung, name } = (one ?? {}) as Record<string, unknown>;
     return typeof rung === "string" && rung.length <= 10 && typeof name === "string" && name.length <= 120;

@@ -6,7 +6,7 @@ import { dismissal } from "#core/marks/dismissal";
 import { fittedLevel } from "#core/marks/fittedLevel";
 import { readFoundFrom } from "#core/marks/foundFrom";
 import { gap } from "#core/marks/gap";
-import { birthOf, type Mark, type MarkKind } from "#core/marks/kind";
+import { birthOf, isPrice, type Mark, type MarkKind } from "#core/marks/kind";
 import { level } from "#core/marks/level";
 import { note } from "#core/marks/note";
 import { path } from "#core/marks/path";
@@ -15,6 +15,7 @@ import { retracement } from "#core/marks/retracement";
 import { structure } from "#core/marks/structure";
 import { trendLine } from "#core/marks/trendLine";
 import { zone } from "#core/marks/zone";
+import { isInstant } from "#core/time/dates";
 
 export const markKinds = [level, fittedLevel, trendLine, channel, structure, pool, gap, zone, retracement, count, path, note, bearing, dismissal] as unknown as readonly MarkKind[];
 
@@ -64,8 +65,8 @@ export function readMark(raw: Omit<Mark, "props"> & { props: Record<string, unkn
   const most = kind.most ?? (kind.complete ? Math.max(2, kind.anchors.most) : kind.anchors.most);
   if (raw.anchors.length < kind.anchors.least || raw.anchors.length > most)
     return `A ${kind.title.toLowerCase()} has ${kind.anchors.least} to ${most} anchors, not ${raw.anchors.length}.`;
-  if (raw.anchors.some(({ time, price }) => !Number.isFinite(time) || !Number.isFinite(price) || Math.abs(price) > 1e12))
-    return "An anchor's time or price is not a number.";
+  if (raw.anchors.some(({ time, price }) => !isInstant(time) || !isPrice(price)))
+    return "An anchor's time is no date, or its price no number.";
   const { locked, hidden, copied, found, ...rest } = raw;
   const origin = copied === undefined || copied === null ? undefined : readCopyOf(copied);
   if (copied && !origin) return "Where the mark was copied from cannot be read.";

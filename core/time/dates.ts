@@ -4,6 +4,11 @@
 export const DAY = 86_400_000;
 export const MINUTE = 60_000;
 
+/** Whether a number is an instant (ms UTC) that a date can be made of: ECMA-262 ends 100 million days from 1970. */
+export function isInstant(time: unknown): time is number {
+  return typeof time === "number" && Math.abs(time) <= 100_000_000 * DAY;
+}
+
 export function dayNumber(civil: number): number {
   return Math.floor(civil / DAY);
 }

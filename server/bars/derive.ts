@@ -10,7 +10,7 @@ import { Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { slugOf } from "./import.ts";
 import { layersOf } from "./layers.ts";
-import { calendarOf } from "./markets.ts";
+import { calendarOf, legsOf } from "./markets.ts";
 
 /** Makes a market of others. Its bars are never stored: they are made of the legs' whenever they are asked for. */
 export async function deriveMarket({ name, form, legs: asked, scale, tick, decimals, hoursOf }: DeriveMarketDto): Promise<Market> {
@@ -19,6 +19,12 @@ export async function deriveMarket({ name, form, legs: asked, scale, tick, decim
   if (problem) throw new Failure("formula", problem, { kept: "Nothing was made.", fields: { legs: problem } });
   return transact(async (transaction) => {
     const markets = await Promise.all(legs.map(({ market }) => legMarket(market, transaction)));
+    const { deep, wide } = await extentOf(markets);
+    if (deep > DEEPEST || wide > WIDEST)
+      throw new Failure("too-deep", deep > DEEPEST ? `Markets made of others can stand on each other ${DEEPEST} deep.` : `A market can be made of ${WIDEST} prices at most, those of its legs counted.`, {
+        kept: "Nothing was made.",
+        remedy: "Make it of the markets that its legs are made of.",
+      });
     const formula: Formula = { form, legs: form === "basket" ? await unitsOfBasket(legs, markets) : legs, scale };
     const hours = markets.find(({ id }) => id === hoursOf) ?? shortest(markets);
     const row = { name, kind: form, tick, pip: tick, pipName: "tick", decimals, calendar: hours.calendar, formula };
@@ -27,6 +33,16 @@ export async function deriveMarket({ name, form, legs: asked, scale, tick, decim
       throw new Failure("taken", "There is already a market of this name.", { kept: "Nothing was made.", fields: { name: "This name is taken." } });
     });
   });
+}
+
+/** How deep markets made of others may stand on each other, and of how many prices one may be made in the end. */
+const DEEPEST = 3;
+const WIDEST = 60;
+
+/** How deep a market of these legs would stand, and of how many prices it would be made. */
+async function extentOf(legs: readonly Market[]): Promise<{ deep: number; wide: number }> {
+  const extents = await Promise.all(legs.map(async (leg) => (leg.formula ? extentOf(await legsOf(leg)) : { deep: 0, wide: 1 })));
+  return { deep: 1 + Math.max(0, ...extents.map(({ deep }) => deep)), wide: extents.reduce((sum, { wide }) => sum + wide, 0) };
 }
 
 async function legMarket(id: string, transaction: Transaction): Promise<Market> {

@@ -50,10 +50,14 @@ export function layersOf(market: Market): Promise<Layer[]> {
   return reading;
 }
 
-/** The same as it was known at an instant. A derived market knows a bar when the last of its legs does. */
-export async function layersKnownAt(market: Market, instant: number): Promise<Layer[]> {
-  if (market.formula) return derivedLayers(market, (leg) => layersKnownAt(leg, instant));
-  return knownAt(await layersOf(market), instant, calendarOf(market));
+/**
+ * The same as it was known at an instant, from an earlier one on. A derived market knows a bar when the last of its legs
+ * does.
+ */
+export async function layersKnownAt(market: Market, instant: number, since = -Infinity): Promise<Layer[]> {
+  if (market.formula) return derivedLayers(market, (leg) => layersKnownAt(leg, instant, since));
+  const known = knownAt(await layersOf(market), instant, calendarOf(market));
+  return since === -Infinity ? known : known.map(({ base, series }) => ({ base, series: slice(series, firstAtOrAfter(series, since), series.length) }));
 }
 
 async function readLayers(market: Market, before: readonly Layer[]): Promise<Layer[]> {

@@ -39,10 +39,10 @@ async function derive(market: Market, asked: Timeframe, hours: Hours): Promise<S
 
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 
-/** The same as it was known at an instant: nothing that came later has any part in it. */
-export async function seriesAsOf(market: Market, timeframe: string, hours: Hours, instant: number): Promise<Series> {
+/** The same as it was known at an instant, made of bars from an earlier one on: nothing that came later has any part in it. */
+export async function seriesAsOf(market: Market, timeframe: string, hours: Hours, instant: number, since = -Infinity): Promise<Series> {
   const asked = readTimeframe(timeframe);
-  const known = await layersKnownAt(market, instant);
+  const known = await layersKnownAt(market, instant, since);
   return deriveFromLayers(hours === "all" ? known : regularLayers(known, calendarOf(market)), asked, hoursOf(market, hours));
 }
 

@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import type { Transaction } from "sequelize";
 import type { StepDto } from "#contracts/mark";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
@@ -67,6 +68,7 @@ export function applySteps(marketId: string, steps: readonly StepDto[], author: 
       conflicts: stale.map(({ mark }) => mark.id),
     });
     if (conflicts.length > 0) return outcome(conflicts);
+    await checkRoom(marketId, fresh.filter(({ step, mark }) => step === "set" && !rows.has(mark.id)).length, transaction);
     for (const step of fresh) {
       const row = await applyStep(marketId, step, rows.get(step.mark.id), author, transaction);
       rows.set(row.id, row);
@@ -90,14 +92,30 @@ function isStale({ mark, version }: StepDto, row: MarkRow | undefined, before: r
   return (row?.version ?? 0) !== version + done.filter(ofMark).length;
 }
 
+/** Marks a market may have: more than anybody places, fewer than would make its page stand still. */
+const MOST_MARKS = 10_000;
+
+async function checkRoom(marketId: string, more: number, transaction: Transaction): Promise<void> {
+  if (more === 0 || (await MarkRow.count({ where: { marketId, removed: false }, transaction })) + more <= MOST_MARKS) return;
+  throw new Failure("many", `A market has at most ${MOST_MARKS.toLocaleString("en")} marks.`, { kept: "Nothing was changed.", remedy: "Remove some that are no longer wanted." });
+}
+
+/** A locked mark stays where it is, whoever asks, until it is unlocked. */
+function checkLock({ step, mark }: Pick<StepDto, "step" | "mark">, row: MarkRow | undefined): void {
+  if (!row?.locked || row.removed) return;
+  const moved = mark.kind !== row.kind || mark.rung !== row.rung || mark.anchors.length !== row.anchors.length || mark.anchors.some(({ time, price }, i) => time !== row.anchors[i].time || price !== row.anchors[i].price);
+  if (step === "remove" || (mark.locked === true && moved)) throw new Failure("locked", "The mark is locked.", { kept: "Nothing was changed.", remedy: "Unlock it first.", status: 400 });
+}
+
 async function applyStep(
   marketId: string,
   { step, mark }: StepDto,
   row: MarkRow | undefined,
   author: string,
-  transaction: NonNullable<Parameters<MarkRow["save"]>[0]>["transaction"],
+  transaction: Transaction,
 ): Promise<MarkRow> {
   if (row && row.marketId !== marketId) throw new Failure("mark", "The mark belongs to another market.", { status: 404 });
+  checkLock({ step, mark }, row);
   const { kind, rung, anchors, props, note, id, locked, hidden, copied, found } = mark;
   const plain = anchors.map(({ time, price }) => ({ time, price }));
   const read = readMark({ id, kind, market: marketId, rung, anchors: plain, props, note, author, version: 0, ...extras({ locked, hidden, copied, found }) });

@@ -1,3 +1,4 @@
+import { DAY } from "#core/time/dates";
 import { findMarket } from "../bars/markets.ts";
 import { seriesAsOf } from "../bars/series.ts";
 import { Failure } from "../failure.ts";
@@ -19,9 +20,13 @@ export async function relationAt(hereId: string, thereId: string, asked: number,
   return { ...(await prices(at)), now: await prices(present) };
 }
 
+const LATELY = 60 * DAY;
+
 async function priceAt(marketId: string, instant: number): Promise<number> {
   const market = await findMarket(marketId);
-  const days = await seriesAsOf(market, "P1D", "all", instant);
+  // Looked for in the weeks before; only a market that has slept longer is read from its beginning.
+  const lately = await seriesAsOf(market, "P1D", "all", instant, instant - LATELY);
+  const days = lately.length > 0 ? lately : await seriesAsOf(market, "P1D", "all", instant);
   if (days.length === 0) throw new Failure("early", `${market.name} has no bars by then.`, { status: 400, kept: "Nothing was changed.", remedy: "Choose a later time." });
   return days.close[days.length - 1];
 }

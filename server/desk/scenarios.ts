@@ -1,8 +1,9 @@
 import type { SaveScenarioDto } from "#contracts/scenario";
 import type { Scenario } from "#core/scenarios/scenario";
-import { findMarket } from "../bars/markets.ts";
+import { holdingsOf } from "../bars/layers.ts";
+import { findMarket, legsOf } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
-import { ScenarioRow } from "../database/models.ts";
+import { ScenarioRow, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
 
@@ -23,7 +24,7 @@ export async function scenariosOf(marketId: string): Promise<StoredScenario[]> {
 export function saveScenario(marketId: string, { scenario, version, step, writtenAt: asked }: SaveScenarioDto, accountId: string): Promise<StoredScenario> {
   const plan = plainPlan(scenario);
   return transact(async (transaction) => {
-    await findMarket(marketId, transaction);
+    const market = await findMarket(marketId, transaction);
     const row = await ScenarioRow.findByPk(plan.id, { transaction, lock: transaction.LOCK.UPDATE });
     if (row && row.marketId !== marketId) throw new Failure("scenario", "The scenario belongs to another market.", { status: 404 });
     if ((row?.version ?? 0) !== version)
@@ -33,11 +34,25 @@ export function saveScenario(marketId: string, { scenario, version, step, writte
         remedy: "Open the scenario again to see theirs, then save yours.",
       });
     const removed = step === "remove";
-    const writtenAt = row?.writtenAt ?? Math.min(asked ?? Infinity, (await readClock()).now);
+    const writtenAt = row?.writtenAt ?? (await momentOf(market, asked));
     if (row) await row.update({ plan, version: version + 1, removed }, { transaction });
     else await ScenarioRow.create({ id: plan.id, marketId, accountId, plan, version: 1, removed, writtenAt }, { transaction });
     return { plan, version: version + 1, writtenAt, market: marketId };
   });
+}
+
+/** The moment a new plan counts as written at: now, or the past one the desk stands at, which is one the market has bars of. */
+async function momentOf(market: Market, asked: number | undefined): Promise<number> {
+  const { now } = await readClock();
+  if (asked === undefined || asked >= now) return now;
+  if (asked < (await firstBarOf(market))) throw new Failure("moment", "The desk cannot stand at a moment before the market's first bar.", { kept: "Nothing was saved.", status: 400 });
+  return asked;
+}
+
+/** Time of the first bar of a market or, for one made of others, the first that all of them can have; Infinity without any. */
+async function firstBarOf(market: Market): Promise<number> {
+  if (market.formula) return Math.max(...(await Promise.all((await legsOf(market)).map(firstBarOf))));
+  return Math.min(Infinity, ...(await holdingsOf(market.id)).map(({ from }) => from));
 }
 
 /** Class instances of the border become plain data; the shares are made to sum to one. */

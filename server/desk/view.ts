@@ -1,3 +1,4 @@
+import Papa from "papaparse";
 import { atr } from "#core/indicators/atr";
 import { safeCell } from "#core/csv/safe";
 import type { MarketFacts } from "#core/marks/kind";
@@ -108,19 +109,16 @@ export function levelsAsCsv({ levels, market, series }: SeenMarket): string {
   const rows = levels.map(({ bottom, top, label, kind, rung, status, distance }) => [
     bottom,
     top,
-    quoted(safeCell(label)),
+    safeCell(label),
     kind,
     rung,
-    quoted(safeCell(status)),
+    safeCell(status),
     (distance * 100).toFixed(4),
     range > 0 ? ((distance * close) / range).toFixed(3) : "",
     ((distance * close) / market.pip).toFixed(2),
   ]);
-  return `${[["bottom", "top", "name", "kind", "rung", "state", "percent", "ATR", market.pipName], ...rows].map((row) => row.join(",")).join("\n")}\n`;
-}
-
-function quoted(cell: string): string {
-  return /[",\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell;
+  // The unit is a word of the analyst's, or of a file's.
+  return `${Papa.unparse([["bottom", "top", "name", "kind", "rung", "state", "percent", "ATR", safeCell(market.pipName)], ...rows], { newline: "\n" })}\n`;
 }
 
 /** Bars in view, marks and levels as data. */

@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { Op } from "sequelize";
-import type { EventDto } from "#contracts/event";
+import { LARGEST_CALENDAR, type EventDto } from "#contracts/event";
 import type { CalendarEvent, NamedEvent } from "#core/events/event";
 import { allTies, touches, type Ties } from "#core/events/touches";
 import { DAY } from "#core/time/dates";
@@ -89,14 +89,13 @@ export interface EventsReport {
   faults: { where: string; reason: string }[];
 }
 
-const LARGEST = 4 * 1024 * 1024;
 /** Repeating events are taken over from a month back to two years ahead. */
 const BACK = 31 * DAY;
 const AHEAD = 731 * DAY;
 
 /** Takes a calendar (iCalendar or CSV, told by its first line) over: what is known by its name is changed, the rest added; nothing is removed. */
 export async function importEvents(text: string, name: string, zone: string): Promise<EventsReport> {
-  if (text.length > LARGEST) throw new Failure("large", "The file is larger than 4 MB.", { kept: "Nothing was changed.", remedy: "Import it in parts." });
+  if (text.length > LARGEST_CALENDAR) throw new Failure("large", "The file is larger than 4 MB.", { kept: "Nothing was changed.", remedy: "Import it in parts." });
   const { now } = await readClock();
   const read = await runTask("readEvents", { text, zone, from: now - BACK, to: now + AHEAD });
   if (typeof read === "string") throw new Failure("events", read, { kept: "Nothing was changed.", remedy: "Events are read as iCalendar (RFC 5545) or as CSV with a header." });

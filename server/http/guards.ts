@@ -16,19 +16,34 @@ export function requestLog(request: Request, response: Response, next: NextFunct
   next();
 }
 
-const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
+const METHODS = new Set(["GET", "HEAD", "POST"]);
 
-/** Anything that changes something must come from a page of this site. */
+/** Only what pages and their forms ask, of an address that is one. */
+export function properRequests(request: Request, response: Response, next: NextFunction): void {
+  if (!METHODS.has(request.method)) return void response.status(405).setHeader("Allow", "GET, HEAD, POST").type("text").send("This is done with GET or POST.");
+  if (!isAddress(request)) return void response.status(400).type("text").send("The request's address cannot be read.");
+  next();
+}
+
+/** Whether host and path make an address: everything behind reads them as one. */
+function isAddress({ headers: { host }, url }: Request): boolean {
+  try {
+    if (!host || /[\s/\\@?#]/.test(host)) return false;
+    const { pathname } = new URL(`http://${host}${url}`);
+    decodeURIComponent(pathname);
+    return url.startsWith("/") && !pathname.includes("\0") && !/%00|[\u0000-\u001f]/i.test(url);
+  } catch {
+    return false;
+  }
+}
+
+const SAFE = new Set(["GET", "HEAD"]);
+
+/** Anything that changes something must come from a page of this site, by the same scheme. */
 export function sameOriginOnly(request: Request, response: Response, next: NextFunction): void {
   if (SAFE.has(request.method)) return next();
   const { origin, host } = request.headers;
-  let from: string | undefined;
-  try {
-    from = origin ? new URL(origin).host : undefined;
-  } catch {
-    from = undefined;
-  }
-  if (from === host) return next();
+  if (origin !== undefined && origin === `${request.protocol}://${host}`) return next();
   response.status(403).type("text").send("This can only be done from a page of this site.");
 }
 
@@ -37,5 +52,22 @@ export function health(database: string) {
   return async (_request: Request, response: Response): Promise<void> => {
     if (await databaseAnswers(database)) response.json({ ok: true });
     else response.status(503).json({ ok: false, why: "The database does not answer." });
+  };
+}
+
+/** Ends a request that is not answered in time; what streams has been answered. `slow` is for files that are sent in. */
+export function deadline(usual: number, slow: number) {
+  return (request: Request, response: Response, next: NextFunction): void => {
+    const timer = setTimeout(
+      () => {
+        if (response.headersSent) return;
+        log.warn({ id: response.locals.requestId as string, method: request.method, path: request.path }, "not answered in time");
+        response.setHeader("Connection", "close");
+        response.status(503).type("text").send("This took too long and was given up. Try it with less at once.");
+      },
+      request.path === "/uploads" ? slow : usual,
+    );
+    response.on("close", () => clearTimeout(timer));
+    next();
   };
 }

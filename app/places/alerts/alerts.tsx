@@ -4,7 +4,7 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
 import { alertsOf, firingsOf, removeAlert, seenFirings } from "../../../server/alerts/alerts.ts";
-import { answer, attempt, personIn } from "../../access.server.ts";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -24,8 +24,7 @@ export function loader({ context }: Route.LoaderArgs) {
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const id = (await request.formData()).get("id");
-    await removeAlert(typeof id === "string" ? id : "", personIn(context).id);
+    await removeAlert(textField(await readForm(request), "id"), personIn(context).id);
     return {};
   });
 }

@@ -1,5 +1,6 @@
+import { SeenDto } from "#contracts/alert";
 import { firingsOf, seenFirings } from "../../../server/alerts/alerts.ts";
-import { answer, personIn } from "../../access.server.ts";
+import { answer, personIn, readBody } from "../../access.server.ts";
 import type { Route } from "./+types/news.ts";
 
 const NEWEST = 12;
@@ -12,8 +13,8 @@ export function loader({ context }: Route.LoaderArgs) {
 /** They were seen, up to a number. */
 export function action({ request, context }: Route.ActionArgs) {
   return answer(context, async () => {
-    const { upTo } = (await request.json().catch(() => ({}))) as { upTo?: unknown };
-    if (typeof upTo === "number" && Number.isInteger(upTo)) await seenFirings(upTo, personIn(context).id);
+    const { upTo } = await readBody(request, SeenDto);
+    await seenFirings(upTo, personIn(context).id);
     return Response.json({});
   });
 }

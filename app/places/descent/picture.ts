@@ -7,7 +7,7 @@ import { layoutOf } from "../../../server/desk/layout.ts";
 import { composeSeen, levelsAsCsv, seenAsJson, type Seen } from "../../../server/desk/view.ts";
 import { Failure } from "../../../server/failure.ts";
 import { drawPicture, pictureSvg } from "../../../server/pictures/pictures.ts";
-import { answer, personIn } from "../../access.server.ts";
+import { answerInTurn, personIn } from "../../access.server.ts";
 import type { Route } from "./+types/picture.ts";
 
 const TYPES = { svg: "image/svg+xml", png: "image/png", csv: "text/csv; charset=utf-8", json: "application/json" } as const;
@@ -17,7 +17,7 @@ const SIZE = { width: 1100, height: 640 };
 
 /** What a chart shows as a file: the same shapes drawn by the server, its levels as a table, or all of it as data. */
 export function loader({ params, request, context }: Route.LoaderArgs) {
-  return answer(context, async () => {
+  return answerInTurn({ request, context }, async () => {
     const query = new URL(request.url).searchParams;
     const format = query.get("format") as Format;
     if (!Object.hasOwn(TYPES, format)) throw new Failure("format", "A view is sent as svg, png, csv or json.", { status: 400 });

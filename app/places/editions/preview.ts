@@ -2,12 +2,12 @@ import { composeSection } from "../../../server/publishing/section.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
 import { previewPng } from "../../../server/publishing/editions.ts";
 import { notFound } from "../../../server/failure.ts";
-import { answer } from "../../access.server.ts";
+import { answerInTurn } from "../../access.server.ts";
 import type { Route } from "./+types/preview.ts";
 
 /** The picture a section would be published with, from what the desk holds now. */
-export function loader({ params, context }: Route.LoaderArgs) {
-  return answer(context, async () => {
+export function loader({ params, request, context }: Route.LoaderArgs) {
+  return answerInTurn({ request, context }, async () => {
     const draft = await findDraft(params.draft);
     const section = draft.sections[Number(params.section)];
     if (!section) throw notFound("section");

@@ -8,7 +8,7 @@ import { countText } from "#core/marks/wording";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { readClock } from "../../../server/feed/clock.ts";
 import { keepEvening } from "../../../server/round/evening.ts";
-import { answer, attempt, personIn, readField } from "../../access.server.ts";
+import { answer, attempt, personIn, readField, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
@@ -24,7 +24,7 @@ export function loader({ context }: Route.LoaderArgs) {
 }
 
 export function action({ request, context }: Route.ActionArgs) {
-  return attempt(context, async () => ({ kept: await keepEvening(readField(await request.formData(), "evening", EveningDto), personIn(context).id) }));
+  return attempt(context, async () => ({ kept: await keepEvening(readField(await readForm(request), "evening", EveningDto), personIn(context).id) }));
 }
 
 /** Market by market: what died today, what formed, what stands for tomorrow; and a word for the morning. */

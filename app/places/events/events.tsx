@@ -10,7 +10,7 @@ import { DAY, dayNumber, formatDate } from "#core/time/dates";
 import { eventsBetween, importEvents, marketsTouched, removeEvent, saveEvent, type StoredEvent } from "../../../server/events/events.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { readClock } from "../../../server/feed/clock.ts";
-import { answer, attempt, readField } from "../../access.server.ts";
+import { answer, attempt, readField, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
@@ -38,11 +38,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const form = await request.formData();
-    const text = (name: string) => {
-      const value = form.get(name);
-      return typeof value === "string" ? value : "";
-    };
+    const form = await readForm(request);
+    const text = (name: string) => textField(form, name);
     if (text("step") === "remove") await removeEvent(text("id"));
     else if (text("step") === "import") return { report: await importEvents(text("text"), text("name"), text("zone") || "UTC") };
     else await saveEvent(readField(form, "event", EventDto));

@@ -9,7 +9,7 @@ import { DeriveMarketDto } from "#contracts/derive";
 import { formulaText, isSum, type Form as FormName, type Formula } from "#core/series/formula";
 import { deriveMarket } from "../../../server/bars/derive.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
-import { answer, attempt, readField } from "../../access.server.ts";
+import { answer, attempt, readField, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -23,7 +23,7 @@ export function loader({ context }: Route.LoaderArgs) {
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const { id } = await deriveMarket(readField(await request.formData(), "market", DeriveMarketDto));
+    const { id } = await deriveMarket(readField(await readForm(request), "market", DeriveMarketDto));
     throw redirect(`/library/${id}`);
   });
 }

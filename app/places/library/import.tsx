@@ -16,7 +16,7 @@ import { countText, plainNumber, rungText } from "#core/marks/wording";
 import { importUpload, inspectUpload } from "../../../server/bars/import.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { Failure } from "../../../server/failure.ts";
-import { answer, attempt, personIn } from "../../access.server.ts";
+import { answer, attempt, personIn, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import { failureText } from "../../parts/post.ts";
@@ -42,7 +42,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const form = Object.fromEntries(await request.formData());
+    const form = Object.fromEntries(await readForm(request));
     const { upload, ...rest } = form;
     const order = rest.order === "" ? undefined : rest.order;
     const read = readDto(ConfirmImportDto, { ...rest, order, tick: Number(rest.tick), decimals: Number(rest.decimals) });

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Form, Link, redirect } from "react-router";
+import { LARGEST_MARKS_FILE } from "#contracts/mark";
 import { MarketDto } from "#contracts/market";
 import { NO_TIES } from "#core/events/touches";
 import { countText } from "#core/marks/wording";
@@ -21,7 +22,7 @@ import { Failure } from "../../../server/failure.ts";
 import { readClock } from "../../../server/feed/clock.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { formatTimeframe } from "#core/time/timeframe";
-import { answer, attempt, personIn, readField } from "../../access.server.ts";
+import { answer, attempt, personIn, readField, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { dateText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -71,14 +72,14 @@ async function heldByLegs(market: Awaited<ReturnType<typeof findMarket>>): Promi
 
 export function action({ params, request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const form = await request.formData();
+    const form = await readForm(request);
     if (form.get("step") === "remove") {
       await removeMarket(params.market);
       throw redirect("/library");
     }
     const file = form.get("marks");
     if (file !== null && typeof file !== "string") {
-      if (file.size > LARGEST_MARKS) throw new Failure("too-large", "A file of marks has at most 8 MB.", { status: 413, kept: "Nothing was stored." });
+      if (file.size > LARGEST_MARKS_FILE) throw new Failure("too-large", "A file of marks has at most 8 MB.", { status: 413, kept: "Nothing was stored." });
       return { marks: await importMarks(params.market, await file.text(), personIn(context).id) };
     }
     await saveMarket(params.market, readField(form, "market", MarketDto));
@@ -86,7 +87,6 @@ export function action({ params, request, context }: Route.ActionArgs) {
   });
 }
 
-const LARGEST_MARKS = 8 * 1024 * 1024;
 
 /** One market's bars, hours, imports and exports. */
 export default function MarketPage({ loaderData, actionData }: Route.ComponentProps) {

@@ -7,7 +7,7 @@ import { rewardToRisk } from "#core/round/setup";
 import { rText } from "#core/scenarios/say";
 import { pastRounds } from "../../../server/round/rounds.ts";
 import { removeSetup, setupsOf, type NotedSetup } from "../../../server/round/setups.ts";
-import { answer, attempt, personIn } from "../../access.server.ts";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -25,8 +25,7 @@ export function loader({ context }: Route.LoaderArgs) {
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const id = (await request.formData()).get("setup");
-    await removeSetup(typeof id === "string" ? id : "", personIn(context).id);
+    await removeSetup(textField(await readForm(request), "setup"), personIn(context).id);
     return {};
   });
 }

@@ -11,7 +11,7 @@ import { SaveListDto } from "#contracts/round";
 import { countText } from "#core/marks/wording";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { listsOf, removeList, saveList, type OwnList } from "../../../server/round/lists.ts";
-import { answer, attempt, personIn, readField } from "../../access.server.ts";
+import { answer, attempt, personIn, readField, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -26,9 +26,8 @@ export function loader({ context }: Route.LoaderArgs) {
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const { id: account } = personIn(context);
-    const form = await request.formData();
-    const id = form.get("id");
-    if (form.get("step") === "remove") await removeList(typeof id === "string" ? id : "", account);
+    const form = await readForm(request);
+    if (textField(form, "step") === "remove") await removeList(textField(form, "id"), account);
     else await saveList(readField(form, "list", SaveListDto), account);
     return {};
   });

@@ -7,7 +7,7 @@ import { SaveRungSetDto } from "#contracts/rungs";
 import { rungText } from "#core/marks/wording";
 import { DEFAULT_SET, type RungSet } from "#core/time/rungs";
 import { chooseRungSet, removeRungSet, rungSetsOf, saveRungSet } from "../../../server/desk/rungSets.ts";
-import { answer, attempt, personIn, readField } from "../../access.server.ts";
+import { answer, attempt, personIn, readField, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -23,8 +23,8 @@ export function loader({ context }: Route.LoaderArgs) {
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const { id: account } = personIn(context);
-    const form = await request.formData();
-    const text = (name: string) => (form.get(name) as string | null) ?? "";
+    const form = await readForm(request);
+    const text = (name: string) => textField(form, name);
     if (text("step") === "choose") await chooseRungSet(text("id"), account);
     else if (text("step") === "remove") await removeRungSet(text("id"), account);
     else await saveRungSet(readField(form, "set", SaveRungSetDto), account);

@@ -1,0 +1,46 @@
+import { randomBytes } from "node:crypto";
+import type { NextFunction, Request, Response } from "express";
+import helmet from "helmet";
+import onHeaders from "on-headers";
+
+/** A secret word of each answer by which its own scripts and styles are known. */
+export function makeNonce(_request: Request, response: Response, next: NextFunction): void {
+  response.locals.nonce = randomBytes(16).toString("base64");
+  next();
+}
+
+const own = (_request: unknown, response: unknown) => `'nonce-${(response as Response).locals.nonce}'`;
+
+/** What every answer says to browsers, files of the build included. */
+export function securityHeaders(tls: boolean) {
+  return helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        "default-src": ["'self'"],
+        "script-src": ["'self'", own],
+        "style-src": ["'self'", own],
+        "style-src-attr": ["'unsafe-inline'"],
+        "img-src": ["'self'", "data:", "blob:"],
+        "font-src": ["'self'"],
+        "connect-src": ["'self'"],
+        "worker-src": ["'self'", "blob:"],
+        "object-src": ["'none'"],
+        "base-uri": ["'none'"],
+        "form-action": ["'self'"],
+        "frame-ancestors": ["'none'"],
+      },
+    },
+    strictTransportSecurity: tls,
+    crossOriginEmbedderPolicy: false,
+    referrerPolicy: { policy: "same-origin" },
+  });
+}
+
+/** What does not say how long it may be kept is not kept: nothing here is for whoever uses the browser next. */
+export function keepNothing(_request: Request, response: Response, next: NextFunction): void {
+  onHeaders(response, () => {
+    if (!response.hasHeader("Cache-Control")) response.setHeader("Cache-Control", "no-store");
+  });
+  next();
+}
