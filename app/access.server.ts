@@ -1,40 +1,31 @@
 import { data, redirect, type RouterContextProvider } from "react-router";
-import { personOf, type Person } from "../server/accounts/accounts.ts";
+import { personOf, type Person } from "../server/accounts/sessions.ts";
+import { actingAs } from "../server/audit/actor.ts";
 import { countRequest, inTurn } from "../server/http/rates.ts";
 import { databaseAway, isUnreachable } from "../server/database/connection.ts";
 import { Failure } from "../server/failure.ts";
 import { log } from "../server/log.ts";
-import { readSettings } from "../server/settings.ts";
 import { readDto } from "#contracts/read";
+import { tokenOf } from "./cookies.server.ts";
 import { callerContext, personContext, requestIdContext } from "./context.ts";
-
-const COOKIE = "compass_session";
-
-export function tokenOf(request: Request): string | undefined {
-  const cookies = request.headers.get("Cookie") ?? "";
-  return cookies
-    .split(";")
-    .map((part) => part.trim().split("="))
-    .find(([name]) => name === COOKIE)?.[1];
-}
-
-export function sessionCookie(token: string): string {
-  const secure = readSettings().COMPASS_TLS === "yes" ? "; Secure" : "";
-  return `${COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${token ? 30 * 86_400 : 0}${secure}`;
-}
 
 interface Arguments {
   request: Request;
   context: Readonly<RouterContextProvider>;
 }
 
-/** Finds out who is asking, once a request, before any loader runs; who asks for too much is told to wait. */
-export async function knowPerson({ request, context }: Arguments): Promise<void> {
-  await answer(context, async () => {
-    const person = await personOf(tokenOf(request));
-    context.set(personContext, person ?? null);
-    await countRequest(person?.id, context.get(callerContext));
+/**
+ * Finds out who is asking, once a request, before any loader runs; who asks for too much is told to wait. What is written
+ * down of the request is written down in that person's name.
+ */
+export async function knowPerson<T>({ request, context }: Arguments, next: () => Promise<T>): Promise<T> {
+  const person = await answer(context, async () => {
+    const found = await personOf(await tokenOf(request));
+    await countRequest(found?.id, context.get(callerContext));
+    return found;
   });
+  context.set(personContext, person ?? null);
+  return person ? actingAs(person, next) : next();
 }
 
 /**
@@ -62,7 +53,18 @@ export async function requirePerson({ request, context }: Arguments): Promise<vo
 /** Lets only analysts pass: everybody else is told 403, whatever the address. */
 export async function requireAnalyst(all: Arguments): Promise<void> {
   await requirePerson(all);
-  if (all.context.get(personContext)?.role !== "analyst") throw data(null, { status: 403 });
+  if (!worksAtDesk(personIn(all.context))) throw data(null, { status: 403 });
+}
+
+/** Lets only owners pass. */
+export async function requireOwner(all: Arguments): Promise<void> {
+  await requirePerson(all);
+  if (personIn(all.context).role !== "owner") throw data(null, { status: 403 });
+}
+
+/** Whether somebody works at the desk rather than reads what leaves it. */
+export function worksAtDesk({ role }: Pick<Person, "role">): boolean {
+  return role === "analyst" || role === "owner";
 }
 
 export function personIn(context: Readonly<RouterContextProvider>): Person {

@@ -22,6 +22,7 @@ export default [
     route("keys", "places/keys/keys.tsx"),
     route("editions", "places/editions/editions.tsx"),
     route("editions/:draft", "places/editions/compose.tsx"),
+    layout("places/people/owner.tsx", [route("people", "places/people/people.tsx"), route("audit", "places/people/audit.tsx")]),
   ]),
   layout("places/desk-data.ts", [
     route("library/:market/export", "places/library/export.ts"),
@@ -52,13 +53,16 @@ export default [
     route("editions/:draft/save", "places/editions/save.ts"),
     route("editions/:draft/picture/:section", "places/editions/preview.ts"),
   ]),
+  route("record/chain.json", "places/record/chain.ts"),
   layout("places/reader/reader.tsx", [
+    route("account", "places/account/account.tsx"),
     route("outlooks", "places/reader/outlooks.tsx"),
     route("outlooks/:number", "places/reader/outlook.tsx"),
   ]),
   layout("places/reader/reader-data.ts", [
     route("outlooks/:number/picture/:section", "places/reader/picture.ts"),
     route("outlooks/:number/edition.json", "places/reader/content.ts"),
+    route("record/record.json", "places/record/whole.ts"),
   ]),
   route("*", "places/not-found.ts"),
 ] satisfies RouteConfig;

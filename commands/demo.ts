@@ -12,12 +12,13 @@ runCommand(() =>
       await timed("Looking after the Meridian Isles", seedWorld);
     },
     async (address) => {
-      const { analyst, colleague, subscriber } = PEOPLE;
+      const { analyst, colleague, owner, subscriber } = PEOPLE;
       return [
         "",
         `Even Compass is open at ${address}`,
         `  analyst     ${analyst.email}   ${analyst.password}`,
         `              ${colleague.email} ${colleague.password}`,
+        `  owner       ${owner.email}      ${owner.password}`,
         `  subscriber  ${subscriber.email}    ${subscriber.password}`,
         "Ctrl-C ends it.",
       ].join("\n");

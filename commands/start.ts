@@ -7,9 +7,9 @@ runCommand(() =>
     "desk",
     async () => {},
     async (address) => {
-      const analysts = await Account.count({ where: { role: "analyst" } });
-      const first = "There is no analyst yet. In another shell:\n  ./compass account analyst MAIL NAME\n";
-      return `\n${analysts === 0 ? first : ""}Even Compass is open at ${address}\nCtrl-C ends it.`;
+      const owners = await Account.count({ where: { role: "owner", closedAt: null } });
+      const first = "There is no owner yet, who works at the desk and looks after its people. In another shell:\n  ./compass account owner MAIL NAME\n";
+      return `\n${owners === 0 ? first : ""}Even Compass is open at ${address}\nCtrl-C ends it.`;
     },
   ),
 );

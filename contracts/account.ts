@@ -1,5 +1,9 @@
 import "reflect-metadata";
-import { IsEmail, IsString, Length, MaxLength } from "class-validator";
+import { IsEmail, IsString, Length, Matches, MaxLength } from "class-validator";
+import { ONE_LINE } from "#contracts/market";
+
+/** The least a new password has (OWASP ASVS 4.0, 2.1.1); what else it must not be is asked of the server. */
+export const SHORTEST_PASSWORD = 12;
 
 export class SignInDto {
   @IsEmail({}, { message: "this is not a mail address" })
@@ -14,9 +18,20 @@ export class SignInDto {
 export class NewAccountDto extends SignInDto {
   @IsString()
   @Length(1, 100, { message: "a name has 1 to 100 characters" })
+  @Matches(ONE_LINE, { message: "a name is one line" })
   name!: string;
 
   @IsString()
-  @Length(10, 200, { message: "a password has at least 10 characters" })
+  @Length(SHORTEST_PASSWORD, 200, { message: `a password has at least ${SHORTEST_PASSWORD} characters` })
   declare password: string;
+}
+
+export class ChangePasswordDto {
+  @IsString()
+  @Length(1, 200, { message: "the present password is missing" })
+  current!: string;
+
+  @IsString()
+  @Length(SHORTEST_PASSWORD, 200, { message: `a password has at least ${SHORTEST_PASSWORD} characters` })
+  next!: string;
 }

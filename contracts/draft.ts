@@ -1,6 +1,7 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
-import { ArrayMaxSize, IsArray, IsBoolean, IsInt, IsObject, IsOptional, IsString, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateNested } from "class-validator";
+import { ArrayMaxSize, IsArray, IsBoolean, IsInt, IsObject, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, ValidateNested } from "class-validator";
+import { IsId } from "#contracts/id";
 import { RUNG } from "#contracts/mark";
 
 /** Degrees of waves a picture shows of each count, from its own down, and whether alternates stand beside the preferred. */
@@ -25,7 +26,7 @@ export class SectionDto {
 
   @IsArray()
   @ArrayMaxSize(10)
-  @IsUUID(undefined, { each: true })
+  @IsId({ each: true })
   scenarios!: string[];
 
   /** What the picture shows of the market's counts; all that the desk shows when it is not said. */

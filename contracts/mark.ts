@@ -1,5 +1,6 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
+import { IsId } from "#contracts/id";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
 import { isPrice, type Anchor } from "#core/marks/kind";
@@ -14,7 +15,6 @@ import {
   IsObject,
   IsOptional,
   IsString,
-  IsUUID,
   Length,
   Matches,
   Max,
@@ -46,7 +46,7 @@ function AreAnchors() {
 }
 
 export class MarkDto {
-  @IsUUID()
+  @IsId()
   id!: string;
 
   @IsString()
@@ -89,7 +89,7 @@ export class MarkDto {
 
 /** One change of a mark: `set` places it anew or replaces what it says; `remove` takes it away. */
 export class StepDto {
-  @IsUUID()
+  @IsId()
   id!: string;
 
   @IsIn(["set", "remove"])

@@ -11,7 +11,6 @@ import {
   IsOptional,
   IsPositive,
   IsString,
-  IsUUID,
   Length,
   Matches,
   Max,
@@ -19,6 +18,7 @@ import {
   Min,
   ValidateNested,
 } from "class-validator";
+import { IsId } from "#contracts/id";
 import { RUNG } from "#contracts/mark";
 
 const aPrice = { message: "a price is a number above zero" };
@@ -60,7 +60,7 @@ class TargetDto {
 }
 
 export class ScenarioDto {
-  @IsUUID()
+  @IsId()
   id!: string;
 
   @IsString()
@@ -107,7 +107,7 @@ export class ScenarioDto {
   expiry!: number;
 
   @IsOptional()
-  @IsUUID()
+  @IsId()
   restsOn?: string;
 }
 

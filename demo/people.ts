@@ -1,5 +1,6 @@
 /** Those who sign in to the demo; it listens on this machine only. */
 export const PEOPLE = {
+  owner: { email: "owner@meridian.example", name: "Maren Holt", password: "keel-and-compass-rose" },
   analyst: { email: "analyst@meridian.example", name: "Ines Quill", password: "lantern-harbour" },
   colleague: { email: "colleague@meridian.example", name: "Jorun Vale", password: "salt-and-slate" },
   subscriber: { email: "reader@meridian.example", name: "Tomas Brand", password: "tide-and-tin" },

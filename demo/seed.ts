@@ -27,6 +27,7 @@ export async function seedWorld(): Promise<boolean> {
   await storeEvents(worldEvents(MARKETS, SPAN), "the Isles' calendar");
   await ClockRow.create({ id: 1, now: SPAN.now, speed: 0, wallTime: Date.now() });
   const analyst = await createAccount(PEOPLE.analyst, "analyst");
+  await createAccount(PEOPLE.owner, "owner");
   await createAccount(PEOPLE.colleague, "analyst");
   await createAccount(PEOPLE.subscriber, "subscriber");
   const [{ id }] = MARKETS;

@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
-import { mkdtempSync } from "node:fs";
+import { mkdirSync, mkdtempSync } from "node:fs";
+import { join, resolve } from "node:path";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
 import { afterAll, beforeAll } from "vitest";
@@ -21,7 +22,10 @@ export function withTables(): void {
   beforeAll(async () => {
     const url = process.env.COMPASS_DATABASE;
     if (!url) throw new Error("Run server tests with ./compass test unit: they need its database.");
-    process.env.COMPASS_VAR ??= mkdtempSync("/tmp/compass-");
+    // Each file has a folder of its own: keys and heads of one record are nothing to the next.
+    const base = resolve(process.env.COMPASS_VAR ?? "/tmp");
+    mkdirSync(base, { recursive: true });
+    process.env.COMPASS_VAR = mkdtempSync(join(base, "test-"));
     const sequelize = openDatabase(url);
     const tables = migrator(sequelize);
     await tables.up();

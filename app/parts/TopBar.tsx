@@ -51,8 +51,11 @@ export function TopBar({ places, person, children }: Props) {
       <Box sx={{ flex: 1 }} />
       {children}
       <SchemeButton />
+      <MuiLink component={NavLink} to="/account" underline="none" aria-label={`Account of ${person}`} sx={{ "&.active": { fontWeight: 600 } }}>
+        {person}
+      </MuiLink>
       <Form method="post" action="/sign-out">
-        <Button type="submit" variant="text" title={`Signed in as ${person}`}>
+        <Button type="submit" variant="text">
           Sign out
         </Button>
       </Form>

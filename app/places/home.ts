@@ -1,4 +1,5 @@
 import { redirect } from "react-router";
+import { worksAtDesk } from "../access.server.ts";
 import { personContext } from "../context.ts";
 import type { Route } from "./+types/home.ts";
 
@@ -6,5 +7,5 @@ import type { Route } from "./+types/home.ts";
 export function loader({ context }: Route.LoaderArgs) {
   const person = context.get(personContext);
   if (!person) return redirect("/sign-in");
-  return redirect(person.role === "analyst" ? "/round" : "/outlooks");
+  return redirect(worksAtDesk(person) ? "/round" : "/outlooks");
 }

@@ -7,8 +7,8 @@ import { SignInDto } from "#contracts/account";
 import { readDto } from "#contracts/read";
 import { signIn } from "../../server/accounts/accounts.ts";
 import { Failure } from "../../server/failure.ts";
-import { attempt, placeOfThisSite, readForm, sessionCookie } from "../access.server.ts";
-import { callerContext } from "../context.ts";
+import { attempt, placeOfThisSite, readForm } from "../access.server.ts";
+import { deviceCookie, deviceOf, sessionCookie } from "../cookies.server.ts";
 import { Compass } from "../parts/Compass.tsx";
 import type { Route } from "./+types/sign-in.ts";
 
@@ -19,8 +19,10 @@ export async function action({ request, context }: Route.ActionArgs) {
     const form = await readForm(request);
     const read = readDto(SignInDto, { email: form.get("email"), password: form.get("password") });
     if (!read.ok) throw new Failure("fields", "Mail address and password are needed.", { status: 400, fields: read.fields });
-    const token = await signIn(read.value, context.get(callerContext));
-    throw redirect(placeOfThisSite(new URL(request.url).searchParams.get("then")), { headers: { "Set-Cookie": sessionCookie(token) } });
+    const { token, device } = await signIn(read.value, { device: await deviceOf(request), browser: request.headers.get("User-Agent") ?? "" });
+    const headers = new Headers([["Set-Cookie", await sessionCookie(token)]]);
+    if (device) headers.append("Set-Cookie", await deviceCookie(device));
+    throw redirect(placeOfThisSite(new URL(request.url).searchParams.get("then")), { headers });
   });
 }
 

@@ -1,12 +1,15 @@
 import { redirect } from "react-router";
-import { signOut } from "../../server/accounts/accounts.ts";
-import { sessionCookie, tokenOf } from "../access.server.ts";
+import { signOut } from "../../server/accounts/sessions.ts";
+import { answer } from "../access.server.ts";
+import { sessionCookie, tokenOf } from "../cookies.server.ts";
 import type { Route } from "./+types/sign-out.ts";
 
-export async function action({ request }: Route.ActionArgs) {
-  const token = tokenOf(request);
-  if (token) await signOut(token);
-  return redirect("/sign-in", { headers: { "Set-Cookie": sessionCookie("") } });
+export function action({ request, context }: Route.ActionArgs) {
+  return answer(context, async () => {
+    const token = await tokenOf(request);
+    if (token) await signOut(token);
+    return redirect("/sign-in", { headers: { "Set-Cookie": await sessionCookie("") } });
+  });
 }
 
 export function loader() {

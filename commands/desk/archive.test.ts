@@ -1,4 +1,4 @@
-import { randomUUID } from "node:crypto";
+import { createHash, randomUUID } from "node:crypto";
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { gunzipSync, gzipSync } from "node:zlib";
 import { QueryTypes } from "sequelize";
@@ -12,6 +12,7 @@ import { createDraft, saveDraft } from "../../server/publishing/drafts.ts";
 import { verifyEdition } from "../../server/publishing/editions.ts";
 import { publish } from "../../server/publishing/publish.ts";
 import { aMarket, anAnalyst, minutes, setClock, withTables } from "../../server/testing.ts";
+import { keptHeads } from "../../server/record/heads.ts";
 import { readArchive, writeArchive } from "./archive.ts";
 
 withTables();
@@ -20,9 +21,17 @@ const FILE = `/tmp/compass-${randomUUID()}.backup`;
 
 async function dump(): Promise<string> {
   const sequelize = openDatabase("");
-  const tables = ["accounts", "markets", "bar_chunks", "marks", "mark_steps", "drafts", "editions", "followed_plans", "market_clock"];
+  const tables = ["accounts", "markets", "bar_chunks", "marks", "mark_steps", "drafts", "editions", "edition_pictures", "record_entries", "record_head", "audit_log", "followed_plans", "market_clock"];
   const rows = await Promise.all(tables.map((table) => sequelize.query(`SELECT * FROM ${table} ORDER BY 1, 2`, { type: QueryTypes.SELECT })));
   return JSON.stringify(rows);
+}
+
+/** The same with a last line that fits: whoever bends a backup can count and hash. */
+function resealed(text: string): Buffer {
+  const [head, ...lines] = text.trimEnd().split("\n");
+  const rows = lines.slice(0, -1);
+  const sha256 = createHash("sha256").update(rows.map((line) => `${line}\n`).join("")).digest("hex");
+  return gzipSync(`${[head, ...rows, JSON.stringify({ rows: rows.length, sha256 })].join("\n")}\n`);
 }
 
 async function emptyTables(): Promise<void> {
@@ -42,6 +51,9 @@ it("a desk is written to a file and put back, row for row; a damaged file puts n
   await saveDraft(draft.id, { version: 1, title: "T", body: "B", sections: [{ market: "tin", rung: "PT1M", scenarios: [] }] });
   const number = await publish(draft.id, author);
 
+  const kept = keptHeads();
+  expect(kept.at(-1)?.number).toBe(1);
+
   const before = await dump();
   const rows = await writeArchive(openDatabase(""), FILE);
   expect(rows).toBeGreaterThan(5);
@@ -54,10 +66,14 @@ it("a desk is written to a file and put back, row for row; a damaged file puts n
     ["no archive", Buffer.from("hello")],
     ["another format", gzipSync('{"format":"other"}\n')],
     ["newer", gzipSync(text.replace("0001-ground", "9999-later"))],
+    ["a title bent", resealed(text.replace('\\"title\\":\\"T\\"', '\\"title\\":\\"U\\"'))],
+    ["a line without an end", gzipSync(Buffer.concat([Buffer.from(text), Buffer.alloc(300 * 1024 * 1024, 32)]), { level: 1 })],
+    ["a bomb", gzipSync(Buffer.concat([Buffer.from(text.split("\n")[0]), ...Array.from({ length: 40 }, () => Buffer.alloc(8 * 1024 * 1024, "\n"))]), { level: 9 })],
   ];
   for (const [name, bytes] of damaged) {
     writeFileSync(FILE + name, bytes);
     await expect(readArchive(openDatabase(""), FILE + name), name).rejects.toThrow(/nothing was put back|no backup|newer version|damaged/);
+    if (name === "a title bent") await expect(readArchive(openDatabase(""), FILE + name)).rejects.toThrow(/record in the file does not hold.*Edition 1: the text/s);
     expect(await Account.count(), name).toBe(0);
     rmSync(FILE + name);
   }

@@ -1,11 +1,15 @@
 import { createHash } from "node:crypto";
-import { createReadStream, createWriteStream } from "node:fs";
+import { createReadStream, createWriteStream, statSync } from "node:fs";
 import { once } from "node:events";
 import { createInterface } from "node:readline";
 import { pipeline } from "node:stream/promises";
-import { Readable } from "node:stream";
+import { Readable, Transform } from "node:stream";
 import { createGunzip, createGzip } from "node:zlib";
 import { DatabaseError, QueryTypes, Transaction, type Sequelize } from "sequelize";
+import { recordFile } from "../../server/record/file.ts";
+import { keptHeads, putBackHeads, type Head as RecordHead } from "../../server/record/heads.ts";
+import { keepPublic, publicKeys, type PublicKeys } from "../../server/record/keys.ts";
+import { verifyRecord } from "../../server/record/verify.ts";
 import { CommandFault } from "./timing.ts";
 
 /** In an order in which every row finds what it refers to. */
@@ -24,6 +28,10 @@ const TABLES = [
   "scenarios",
   "drafts",
   "editions",
+  "edition_pictures",
+  "record_entries",
+  "record_head",
+  "audit_log",
   "followed_plans",
   "follow_ups",
   "outcome_notes",
@@ -41,6 +49,14 @@ const FORMAT = "even-compass-backup-1";
 
 type Row = Record<string, unknown>;
 
+/** The first line: which version wrote it, and what of the record lies outside the database. */
+interface Head {
+  format: string;
+  migrations: string[];
+  keys?: PublicKeys;
+  heads?: RecordHead[];
+}
+
 /**
  * Writes every table (sessions and failed sign-ins apart) as lines of JSON, compressed, read in one snapshot so
  * that a desk at work is caught at one moment. The last line counts the rows and carries their digest.
@@ -49,8 +65,8 @@ export async function writeArchive(sequelize: Sequelize, file: string): Promise<
   let rows = 0;
   const digest = createHash("sha256");
   async function* lines(): AsyncGenerator<string> {
-    const migrations = await sequelize.query<Row>("SELECT name FROM migrations ORDER BY name", { type: QueryTypes.SELECT });
-    yield `${JSON.stringify({ format: FORMAT, migrations: migrations.map(({ name }) => name) })}\n`;
+    const migrations = await sequelize.query<{ name: string }>("SELECT name FROM migrations ORDER BY name", { type: QueryTypes.SELECT });
+    yield `${JSON.stringify({ format: FORMAT, migrations: migrations.map(({ name }) => name), keys: publicKeys(), heads: keptHeads() } satisfies Head)}\n`;
     const transaction = await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ });
     try {
       for (const table of TABLES) {
@@ -96,25 +112,34 @@ function unpack(value: unknown): unknown {
 /** Reads an archive into an empty database, in one transaction: everything or, if a line is damaged, nothing. */
 export async function readArchive(sequelize: Sequelize, file: string): Promise<number> {
   const digest = createHash("sha256");
+  const size = statSync(file, { throwIfNoEntry: false })?.size ?? 0;
   const input = createReadStream(file);
   await once(input, "open").catch(() => {
     throw new CommandFault(`The file ${file} cannot be read.`);
   });
   let rows = 0;
   let ended = false;
+  let head: Head | undefined;
   try {
     await sequelize.transaction(async (transaction) => {
       // Made here and read at once: lines that come before anybody asks for them would be lost.
-      const lines = createInterface({ input: input.pipe(createGunzip()), crlfDelay: Infinity });
-      let first = true;
-      for await (const line of lines) {
+      const unpacked = createGunzip();
+      const counted = boundedLines(size);
+      // What goes wrong on the way is told by the last of them.
+      input.on("error", (error) => counted.destroy(error));
+      unpacked.on("error", (error) => counted.destroy(error));
+      const failed = new Promise<never>((_, fail) => counted.once("error", fail));
+      failed.catch(() => {});
+      const lines = createInterface({ input: input.pipe(unpacked).pipe(counted), crlfDelay: Infinity });
+      for await (const line of untilFailed(lines, failed)) {
         const entry = JSON.parse(line) as unknown;
-        if (first) {
-          first = false;
-          await checkHead(sequelize, entry);
+        if (!head) {
+          head = await checkHead(sequelize, entry);
+          await sequelize.query("DELETE FROM record_head", { transaction });
         } else if (Array.isArray(entry)) {
           const [table, packed] = entry as [string, Row];
           if (!TABLES.some((name) => name === table)) throw new CommandFault(`The file names a table "${table}" that is not known.`);
+          for (const gone of GONE[table] ?? []) delete packed[gone];
           const names = Object.keys(packed);
           if (names.some((name) => !/^\w+$/.test(name))) throw new CommandFault("The file is damaged: a column has no proper name.");
           digest.update(`${line}\n`);
@@ -128,8 +153,10 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
           ended = tail.rows === rows && tail.sha256 === digest.digest("hex");
         }
       }
-      if (!ended) throw new CommandFault("The file is cut short or damaged: nothing was put back.");
+      if (!ended || !head) throw new CommandFault("The file is cut short or damaged: nothing was put back.");
+      await checkRestored(head);
     });
+    if (head) keepRestored(head);
   } catch (error) {
     if (error instanceof SyntaxError || error instanceof DatabaseError || (error as { code?: string }).code?.startsWith("Z_"))
       throw new CommandFault("The file is no backup of Even Compass, or is damaged: nothing was put back.");
@@ -138,10 +165,56 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
   return rows;
 }
 
-async function checkHead(sequelize: Sequelize, head: unknown): Promise<void> {
-  const { format, migrations } = head as { format?: string; migrations?: string[] };
+/** Columns that former versions wrote and that are no more. */
+const GONE: Record<string, readonly string[]> = { followed_plans: ["plan"] };
+/** The migration from which on a desk has a record. */
+const RECORD = "0007-held-to-account";
+
+/** Refuses a desk whose record is not what it was when it was written down. */
+async function checkRestored({ migrations, keys = {}, heads = [] }: Head): Promise<void> {
+  if (!migrations.includes(RECORD)) return;
+  const faults = verifyRecord({ ...(await recordFile({ followed: true })), keys: { ...keys, ...publicKeys() } }, heads);
+  if (faults.length > 0) throw new CommandFault(`The record in the file does not hold: nothing was put back.\n${faults.slice(0, 20).map((fault) => `  ${fault}`).join("\n")}`);
+}
+
+/** The keys and heads of the record lie outside the database, and go with it. */
+function keepRestored({ keys = {}, heads = [] }: Head): void {
+  keepPublic(keys);
+  putBackHeads(heads);
+}
+
+/** Most letters of a line, and how many times its own size a file may unpack to: bars pack ten to one, a file made to fill a disk a thousand. */
+const LONGEST_LINE = 256 * 1024 * 1024;
+const PACKED = 300;
+
+/** Lets text through until a line, or all of it, is longer than that of any desk. */
+function boundedLines(size: number): Transform {
+  let [line, all] = [0, 0];
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      const last = chunk.lastIndexOf(10);
+      line = last === -1 ? line + chunk.length : chunk.length - last - 1;
+      all += chunk.length;
+      if (line > LONGEST_LINE || all > PACKED * size + LONGEST_LINE) done(new CommandFault("The file unpacks to far more than a backup does: nothing was put back."));
+      else done(null, chunk);
+    },
+  });
+}
+
+async function* untilFailed(lines: AsyncIterable<string>, failed: Promise<never>): AsyncGenerator<string> {
+  const iterator = lines[Symbol.asyncIterator]();
+  for (;;) {
+    const { value, done } = await Promise.race([iterator.next(), failed]);
+    if (done) return;
+    yield value;
+  }
+}
+
+async function checkHead(sequelize: Sequelize, head: unknown): Promise<Head> {
+  const { format, migrations } = (head ?? {}) as Partial<Head>;
   if (format !== FORMAT || !migrations) throw new CommandFault("The file is no backup of Even Compass.");
   const here = await sequelize.query<{ name: string }>("SELECT name FROM migrations ORDER BY name", { type: QueryTypes.SELECT });
   const newer = migrations.filter((name) => !here.some((known) => known.name === name));
   if (newer.length > 0) throw new CommandFault(`The backup is from a newer version (${newer.join(", ")}): use that version to restore it.`);
+  return head as Head;
 }

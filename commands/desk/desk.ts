@@ -1,6 +1,7 @@
 import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { openDatabase } from "../../server/database/connection.ts";
+import { openRecord } from "../../server/record/adopt.ts";
 import { migrator } from "../../server/database/migrate.ts";
 import { ensureBuild } from "./build.ts";
 import { startMariaDb, type Database } from "./mariadb.ts";
@@ -60,6 +61,7 @@ export async function openDesk(desk: DeskName): Promise<Database> {
   try {
     const done = await migrator(sequelize).up();
     if (done.length > 0) process.stderr.write(`Tables brought up to date: ${done.map(({ name }) => name).join(", ")}.\n`);
+    await openRecord();
   } catch (error) {
     await database.stop();
     throw error;

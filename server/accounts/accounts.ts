@@ -1,82 +1,136 @@
-import { createHash, randomBytes, randomUUID } from "node:crypto";
+import { randomBytes, randomUUID } from "node:crypto";
 import { Op } from "sequelize";
-import type { NewAccountDto, SignInDto } from "#contracts/account";
+import type { ChangePasswordDto, NewAccountDto, SignInDto } from "#contracts/account";
+import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
-import { Account, Session, SignInAttempt, type Role } from "../database/models.ts";
-import { Failure } from "../failure.ts";
-import { hashPassword, verifyPassword } from "./passwords.ts";
+import { Account, KnownDevice, Session, type Role } from "../database/models.ts";
+import { Failure, notFound } from "../failure.ts";
+import { countBefore, forget, subjectOf } from "./delays.ts";
+import { hashPassword, passwordFault, verifyPassword } from "./passwords.ts";
+import { beginSession, digest, endSessions, type Person } from "./sessions.ts";
 
-const SESSION_LIFE = 30 * 86_400_000;
-const WINDOW = 15 * 60_000;
-/** Failed sign-ins in a window before a mail address, or a caller, has to wait. */
-const LIMITS = { email: 10, caller: 50 };
+/** Devices an account is known on; the one not used for longest makes room. */
+const MOST_DEVICES = 20;
 
-export interface Person {
-  id: string;
-  name: string;
-  role: Role;
+/** Mail addresses are compared letter by letter, in one form and without regard to capitals. */
+export function normalAddress(email: string): string {
+  return email.normalize("NFC").toLowerCase();
 }
-
-const digest = (text: string) => createHash("sha256").update(text).digest("hex");
 
 export async function createAccount({ email, name, password }: NewAccountDto, role: Role): Promise<Person> {
   const id = randomUUID();
   const passwordHash = await hashPassword(password);
   try {
-    await Account.create({ id, email: email.toLowerCase(), name, role, passwordHash, createdAt: Date.now() });
+    await Account.create({ id, email: normalAddress(email), name, role, passwordHash, createdAt: Date.now() });
   } catch (error) {
     if (isDuplicate(error)) throw new Failure("taken", "There is already an account with this mail address.");
     throw error;
   }
+  await audit({ what: "account made", subject: `${email}, ${role}` });
   return { id, name, role };
 }
 
-/** Checks mail and password; returns the token for the cookie. Failures of one address or caller are counted. */
-export async function signIn({ email, password }: SignInDto, caller: string): Promise<string> {
-  const subjects = [
-    { subject: digest(`email ${email.toLowerCase()}`), limit: LIMITS.email },
-    { subject: digest(`caller ${caller}`), limit: LIMITS.caller },
-  ];
-  const windowStart = Math.floor(Date.now() / WINDOW) * WINDOW;
-  for (const { subject, limit } of subjects) {
-    const attempt = await SignInAttempt.findOne({ where: { subject, windowStart }, raw: true });
-    if (attempt && attempt.count >= limit)
-      throw new Failure("too-many", "Too many sign-ins failed.", {
-        status: 429,
-        remedy: "Wait a quarter of an hour and try again.",
-      });
-  }
-  const account = await Account.findOne({ where: { email: email.toLowerCase() } });
-  if (!(await verifyPassword(account?.passwordHash, password)) || !account) {
-    await countFailures(subjects.map(({ subject }) => subject), windowStart);
-    throw new Failure("sign-in", "Mail address and password do not go together.", { status: 401 });
-  }
-  const token = randomBytes(32).toString("base64url");
-  await Session.create({ id: digest(token), accountId: account.id, expiresAt: Date.now() + SESSION_LIFE });
-  await Session.destroy({ where: { expiresAt: { [Op.lt]: Date.now() } } });
-  return token;
+/** Where a sign-in comes from: the token of a device that is known, if it has one, and what its browser calls itself. */
+export interface SignInFrom {
+  device?: string;
+  browser?: string;
 }
 
-async function countFailures(subjects: string[], windowStart: number): Promise<void> {
-  await transact(async (transaction) => {
-    await SignInAttempt.destroy({ where: { windowStart: { [Op.lt]: windowStart } }, transaction });
-    for (const subject of subjects)
-      await SignInAttempt.sequelize!.query(
-        "INSERT INTO sign_in_attempts (subject, windowStart, count) VALUES (:subject, :windowStart, 1) ON DUPLICATE KEY UPDATE count = count + 1",
-        { replacements: { subject, windowStart }, transaction },
-      );
+/**
+ * Checks mail and password. Returns the token of the new session and, on a device that was not known, that of the device.
+ * Failures are counted before they are known to be one.
+ */
+export async function signIn({ email, password }: SignInDto, { device, browser = "" }: SignInFrom = {}): Promise<{ token: string; device?: string }> {
+  const address = normalAddress(email);
+  const account = await Account.findOne({ where: { email: address } });
+  const known = account && device && device.length <= 100 ? await KnownDevice.findOne({ where: { id: digest(device), accountId: account.id } }) : null;
+  const subject = subjectOf(account?.id ?? `none ${address}`, known?.id);
+  const failures = await countBefore(subject);
+  if (!(await verifyPassword(account?.passwordHash, password)) || !account || account.closedAt !== null) {
+    // Of addresses that are nobody's the first of a row is written down, not every guess.
+    if (account || failures === 1) await audit({ what: "sign-in failed", subject: account ? account.email : "an address without an account", by: { id: account?.id ?? "", name: "somebody" }, detail: { inARow: failures } });
+    throw new Failure("sign-in", "Mail address and password do not go together.", { status: 401 });
+  }
+  await forget(subject);
+  const token = await beginSession(account.id, browser);
+  await audit({ what: "sign-in", subject: browser.slice(0, 160) || "a browser", by: account });
+  if (known) {
+    await known.update({ seenAt: Date.now() });
+    return { token };
+  }
+  return { token, device: await knowDevice(account.id) };
+}
+
+async function knowDevice(accountId: string): Promise<string> {
+  const device = randomBytes(32).toString("base64url");
+  const now = Date.now();
+  await KnownDevice.create({ id: digest(device), accountId, createdAt: now, seenAt: now });
+  const others = await KnownDevice.findAll({ where: { accountId }, attributes: ["id"], order: [["seenAt", "DESC"]], offset: MOST_DEVICES, limit: 100, raw: true });
+  if (others.length > 0) await KnownDevice.destroy({ where: { id: others.map(({ id }) => id) } });
+  return device;
+}
+
+/** Changes somebody's password, who must know the present one; every other session ends. */
+export async function changePassword(accountId: string, { current, next }: ChangePasswordDto, token: string | undefined): Promise<void> {
+  const account = await Account.findByPk(accountId, { rejectOnEmpty: true });
+  const subject = subjectOf(account.id, "password");
+  await countBefore(subject);
+  if (!(await verifyPassword(account.passwordHash, current)))
+    throw new Failure("password", "The present password is another one.", { kept: "Nothing was changed.", fields: { current: "This is not the present password." } });
+  await forget(subject);
+  const fault = await passwordFault(next, account);
+  if (fault) throw new Failure("password", fault, { kept: "Nothing was changed.", fields: { next: fault } });
+  await account.update({ passwordHash: await hashPassword(next), passwordAt: Date.now() });
+  await audit({ what: "password changed", subject: account.email, by: account });
+  await endSessions(account.id, { except: token });
+}
+
+/** What somebody is called; also of an account that is no longer there. */
+export async function nameOf(id: string): Promise<string> {
+  return (await Account.findByPk(id, { attributes: ["name"], raw: true }))?.name ?? "a former colleague";
+}
+
+export interface AccountLine {
+  id: string;
+  email: string;
+  name: string;
+  role: Role;
+  createdAt: number;
+  closedAt: number | null;
+  /** When it was last seen; none where it is not signed in. */
+  seenAt: number | null;
+}
+
+/** Everybody who has an account, those that are open first. */
+export async function listAccounts(): Promise<AccountLine[]> {
+  const [accounts, sessions] = await Promise.all([Account.findAll({ order: [["closedAt", "ASC"], ["role", "DESC"], ["name", "ASC"]], raw: true }), Session.findAll({ attributes: ["accountId", "seenAt"], raw: true })]);
+  return accounts.map(({ id, email, name, role, createdAt, closedAt }) => {
+    const seen = sessions.filter(({ accountId }) => accountId === id).map(({ seenAt }) => seenAt);
+    return { id, email, name, role, createdAt, closedAt, seenAt: seen.length > 0 ? Math.max(...seen) : null };
   });
 }
 
-/** The person a session token stands for. */
-export async function personOf(token: string | undefined): Promise<Person | undefined> {
-  if (!token || token.length > 100) return undefined;
-  const session = await Session.findByPk(digest(token), { raw: true });
-  if (!session || session.expiresAt < Date.now()) return undefined;
-  const account = await Account.findByPk(session.accountId, { raw: true });
-  return account ? { id: account.id, name: account.name, role: account.role } : undefined;
+/** Closes an account: nobody signs in to it any more, its sessions end at once, and what it made stays. The last owner stays, too. */
+export function closeAccount(id: string): Promise<void> {
+  return transact(async (transaction) => {
+    const owners = await Account.findAll({ where: { role: "owner", closedAt: null }, transaction, lock: transaction.LOCK.UPDATE });
+    const account = await Account.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
+    if (!account) throw notFound("account");
+    if (account.role === "owner" && owners.every((one) => one.id === id)) throw new Failure("last-owner", "A desk has at least one owner.", { kept: "Nothing was changed.", remedy: "Make another owner first." });
+    if (account.closedAt !== null) return;
+    await account.update({ closedAt: Date.now() }, { transaction });
+    await Session.destroy({ where: { accountId: id }, transaction });
+    await KnownDevice.destroy({ where: { accountId: id }, transaction });
+    await audit({ what: "account closed", subject: `${account.email}, ${account.role}` });
+  });
 }
 
-export async function signOut(token: string): Promise<void> {
-  await Session.destroy({ where: { id: digest(token) } });
+/** Opens a closed account again, with the password it had. */
+export function openAccount(id: string): Promise<void> {
+  return transact(async (transaction) => {
+    const account = await Account.findOne({ where: { id, closedAt: { [Op.ne]: null } }, transaction, lock: transaction.LOCK.UPDATE });
+    if (!account) throw notFound("closed account");
+    await account.update({ closedAt: null }, { transaction });
+    await audit({ what: "account opened", subject: `${account.email}, ${account.role}` });
+  });
 }

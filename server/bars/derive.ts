@@ -5,6 +5,7 @@ import { deriveFromLayers } from "#core/series/layers";
 import { firstAtOrAfter, type Series } from "#core/series/series";
 import type { CalendarSpec } from "#core/time/calendar";
 import { parseClock } from "#core/time/dates";
+import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -28,10 +29,12 @@ export async function deriveMarket({ name, form, legs: asked, scale, tick, decim
     const formula: Formula = { form, legs: form === "basket" ? await unitsOfBasket(legs, markets) : legs, scale };
     const hours = markets.find(({ id }) => id === hoursOf) ?? shortest(markets);
     const row = { name, kind: form, tick, pip: tick, pipName: "tick", decimals, calendar: hours.calendar, formula };
-    return Market.create({ id: slugOf(name), ...row }, { transaction }).catch((error: unknown) => {
+    const made = await Market.create({ id: slugOf(name), ...row }, { transaction }).catch((error: unknown) => {
       if (!isDuplicate(error)) throw error;
       throw new Failure("taken", "There is already a market of this name.", { kept: "Nothing was made.", fields: { name: "This name is taken." } });
     });
+    await audit({ what: "market made", subject: name, detail: { formula } });
+    return made;
   });
 }
 
@@ -47,7 +50,7 @@ async function extentOf(legs: readonly Market[]): Promise<{ deep: number; wide: 
 
 async function legMarket(id: string, transaction: Transaction): Promise<Market> {
   const market = await Market.findByPk(id, { transaction });
-  if (!market) throw new Failure("leg", "One of the markets is no longer here.", { kept: "Nothing was made.", remedy: "Choose another." });
+  if (market?.id !== id) throw new Failure("leg", "One of the markets is no longer here.", { kept: "Nothing was made.", remedy: "Choose another." });
   return market;
 }
 

@@ -6,6 +6,7 @@ import { merge, type Merge } from "#core/series/merge";
 import { firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
 import { ALL_HOURS, checkCalendar } from "#core/time/calendar";
 import { isZone } from "#core/time/zone";
+import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { BarImport, Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -84,6 +85,7 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
     const { addedRuns, replaced } = merged;
     const undo = { addedRuns: Buffer.from(addedRuns.buffer), replaced: encode(replaced) };
     const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
+    await audit({ what: "imported", subject: `${market.name}, ${confirm.base}: ${upload.name}`, detail: { added: done.added, differing: done.differing, stands: done.kept || "nothing differed" } });
     await BarImport.create({ id, ...where, ...span, ...undo, fileName: upload.name, report: { ...done }, accountId, createdAt: Date.now() }, { transaction });
     return done;
   });

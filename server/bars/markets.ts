@@ -6,8 +6,13 @@ import { notFound } from "../failure.ts";
 
 export async function findMarket(id: string, transaction?: Transaction): Promise<Market> {
   const market = await Market.findByPk(id, { transaction });
-  if (!market) throw notFound("market");
+  if (!isThe(market, id)) throw notFound("market");
   return market;
+}
+
+/** Whether what was found has the very id that was asked for: the database takes capitals and accents for the same letter. */
+function isThe(market: Market | null, id: string): market is Market {
+  return market?.id === id;
 }
 
 export function listMarkets(): Promise<Market[]> {
@@ -17,7 +22,7 @@ export function listMarkets(): Promise<Market[]> {
 /** Locks a market against other writers. */
 export async function lockMarket(id: string, transaction: Transaction): Promise<Market> {
   const market = await Market.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
-  if (!market) throw notFound("market");
+  if (!isThe(market, id)) throw notFound("market");
   return market;
 }
 

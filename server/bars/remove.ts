@@ -1,3 +1,4 @@
+import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { Draft, FollowedPlan, MarkRow, ScenarioRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -20,6 +21,8 @@ export function removeMarket(id: string): Promise<void> {
     const inTheWay = ways.filter(([, count]) => count > 0).map(([what]) => what);
     if (inTheWay.length > 0)
       throw new Failure("needed", `${market.name} cannot be removed: ${inTheWay.join("; ")}.`, { kept: "Nothing was removed.", remedy: "Remove those first, or keep it." });
+    const { name, kind, tick, pip, pipName, decimals, formula } = market;
     await market.destroy({ transaction });
+    await audit({ what: "market removed", subject: name, detail: { before: { kind, tick, pip, pipName, decimals, formula } } });
   });
 }

@@ -1,5 +1,6 @@
 import type { MarketDto } from "#contracts/market";
 import { checkCalendar, type CalendarSpec } from "#core/time/calendar";
+import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { Failure } from "../failure.ts";
 import { lockMarket, withDependents } from "./markets.ts";
@@ -31,12 +32,14 @@ export async function saveMarket(id: string, dto: MarketDto): Promise<void> {
   const { name, kind, tick, pip, pipName, decimals, ties } = dto;
   return transact(async (transaction) => {
     const market = await lockMarket(id, transaction);
+    const before = { name: market.name, kind: market.kind, tick: market.tick, pip: market.pip, pipName: market.pipName, decimals: market.decimals, calendar: market.calendar, ties: market.ties };
     try {
       await market.update({ name, kind, tick, pip, pipName, decimals, calendar, ...(ties ? { ties: { ...ties } } : {}) }, { transaction });
     } catch (error) {
       if (!isDuplicate(error)) throw error;
       throw new Failure("taken", "There is already a market of this name.", { kept: "Nothing was changed.", fields: { name: "This name is taken." } });
     }
+    await audit({ what: "market changed", subject: before.name, detail: { before } });
     for (const one of await withDependents([market], transaction)) await one.increment(["revision", "history"], { transaction });
   });
 }

@@ -1,6 +1,7 @@
 import { Op, type Transaction } from "sequelize";
 import { unmerge } from "#core/series/merge";
 import { firstAtOrAfter, slice } from "#core/series/series";
+import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { BarImport } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
@@ -47,6 +48,7 @@ export function undoImport(id: string, accountId: string): Promise<Undone> {
     }
     // What would undo it has done so.
     await one.update({ standing: null, undoneAt: Date.now(), addedRuns: null, replaced: null }, { transaction });
+    await audit({ what: "import undone", subject: `${market.name}, ${base}: ${fileName}`, detail: { removed, putBack: merged.replaced.length } });
     return { market: market.id, fileName, removed, putBack: merged.replaced.length };
   });
 }

@@ -26,6 +26,7 @@ export async function takeUpload(body: ReadableStream<Uint8Array> | null, name: 
   if (!body) throw new Failure("empty", "No file was sent.");
   await mkdir(folder(), { recursive: true, mode: 0o700 });
   await removeOld();
+  await checkRoom(accountId);
   const id = randomUUID();
   const path = join(folder(), `${id}.csv`);
   let size = 0;
@@ -47,6 +48,21 @@ export async function takeUpload(body: ReadableStream<Uint8Array> | null, name: 
     throw error;
   }
   return id;
+}
+
+/** Files of one account that wait for a yes, and the bytes of all of them together. */
+const MOST_WAITING = 12;
+const MOST_BYTES = 1024 * 1024 * 1024;
+
+async function checkRoom(accountId: string): Promise<void> {
+  let [own, bytes] = [0, 0];
+  for (const name of await readdir(folder())) {
+    const path = join(folder(), name);
+    if (name.endsWith(".csv")) bytes += (await stat(path).catch(() => undefined))?.size ?? 0;
+    else if (name.endsWith(".json") && (await readFile(path, "utf8").catch(() => "")).includes(`"accountId":"${accountId}"`)) own++;
+  }
+  if (own >= MOST_WAITING || bytes >= MOST_BYTES)
+    throw new Failure("many", "Too many files are waiting to be confirmed.", { status: 429, kept: "Nothing was stored.", remedy: "Confirm or leave those you chose before; they go by themselves after a day." });
 }
 
 function tooLarge(): Failure {

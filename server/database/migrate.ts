@@ -6,6 +6,7 @@ import * as chartsAndCopies from "./migrations/0003-charts-and-copies.ts";
 import * as findings from "./migrations/0004-findings.ts";
 import * as round from "./migrations/0005-round.ts";
 import * as counts from "./migrations/0006-counts.ts";
+import * as heldToAccount from "./migrations/0007-held-to-account.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -15,6 +16,7 @@ const migrations = [
   { name: "0004-findings", ...findings },
   { name: "0005-round", ...round },
   { name: "0006-counts", ...counts },
+  { name: "0007-held-to-account", ...heldToAccount },
 ];
 
 export function migrator(sequelize: Sequelize) {

@@ -6,6 +6,7 @@ import type { FoundFrom } from "#core/marks/foundFrom";
 import type { Mark } from "#core/marks/kind";
 import { readMark } from "#core/marks/registry";
 import { findMarket, lockMarket } from "../bars/markets.ts";
+import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { MarkRow, StepRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -116,6 +117,10 @@ async function applyStep(
 ): Promise<MarkRow> {
   if (row && row.marketId !== marketId) throw new Failure("mark", "The mark belongs to another market.", { status: 404 });
   checkLock({ step, mark }, row);
+  if (row && row.author !== author && !row.removed) {
+    const { kind: was, rung: stood, anchors: at, props: said, note: noted } = row;
+    await audit({ what: step === "remove" ? "mark removed" : "mark changed", subject: `${was} ${mark.id.slice(0, 8)} on ${marketId}`, detail: { of: row.author, before: { kind: was, rung: stood, anchors: at, props: said, note: noted } } });
+  }
   const { kind, rung, anchors, props, note, id, locked, hidden, copied, found } = mark;
   const plain = anchors.map(({ time, price }) => ({ time, price }));
   const read = readMark({ id, kind, market: marketId, rung, anchors: plain, props, note, author, version: 0, ...extras({ locked, hidden, copied, found }) });

@@ -2,10 +2,14 @@ import type { SaveScenarioDto } from "#contracts/scenario";
 import type { Scenario } from "#core/scenarios/scenario";
 import { holdingsOf } from "../bars/layers.ts";
 import { findMarket, legsOf } from "../bars/markets.ts";
+import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { ScenarioRow, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
+
+/** Scenarios of one market that stand. */
+const MOST_SCENARIOS = 500;
 
 export interface StoredScenario {
   plan: Scenario;
@@ -35,6 +39,9 @@ export function saveScenario(marketId: string, { scenario, version, step, writte
       });
     const removed = step === "remove";
     const writtenAt = row?.writtenAt ?? (await momentOf(market, asked));
+    if (row && row.accountId !== accountId) await audit({ what: "scenario changed", subject: `${row.plan.title} on ${market.name}`, detail: { of: row.accountId, removed, before: row.plan } });
+    if (!row && (await ScenarioRow.count({ where: { marketId, removed: false }, transaction })) >= MOST_SCENARIOS)
+      throw new Failure("many", `${market.name} has ${MOST_SCENARIOS} scenarios already.`, { kept: "Nothing was saved.", remedy: "Remove some that are no longer wanted." });
     if (row) await row.update({ plan, version: version + 1, removed }, { transaction });
     else await ScenarioRow.create({ id: plan.id, marketId, accountId, plan, version: 1, removed, writtenAt }, { transaction });
     return { plan, version: version + 1, writtenAt, market: marketId };

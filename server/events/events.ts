@@ -5,6 +5,7 @@ import type { CalendarEvent, NamedEvent } from "#core/events/event";
 import { allTies, touches, type Ties } from "#core/events/touches";
 import { DAY } from "#core/time/dates";
 import { legsOf, listMarkets } from "../bars/markets.ts";
+import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { EventRow, type Market } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
@@ -70,16 +71,22 @@ export async function saveEvent({ id, ...event }: EventDto): Promise<string> {
   if (!id) {
     const made = randomUUID();
     await EventRow.create({ id: made, uid: made, at: content.at, event: content, source: "by hand" });
+    await audit({ what: "event made", subject: content.title });
     return made;
   }
   const row = await EventRow.findByPk(id);
   if (!row) throw notFound("event");
+  const before = row.event;
   await row.update({ at: content.at, event: content });
+  await audit({ what: "event changed", subject: before.title, detail: { before } });
   return id;
 }
 
 export async function removeEvent(id: string): Promise<void> {
-  if ((await EventRow.destroy({ where: { id } })) === 0) throw notFound("event");
+  const row = await EventRow.findByPk(id);
+  if (!row) throw notFound("event");
+  await row.destroy();
+  await audit({ what: "event removed", subject: row.event.title, detail: { before: row.event } });
 }
 
 export interface EventsReport {
@@ -100,7 +107,9 @@ export async function importEvents(text: string, name: string, zone: string): Pr
   const read = await runTask("readEvents", { text, zone, from: now - BACK, to: now + AHEAD });
   if (typeof read === "string") throw new Failure("events", read, { kept: "Nothing was changed.", remedy: "Events are read as iCalendar (RFC 5545) or as CSV with a header." });
   if (read.events.length === 0) throw new Failure("events", "The file holds no event that could be read.", { kept: "Nothing was changed.", ...(read.faults[0] ? { remedy: `${read.faults[0].where}: ${read.faults[0].reason}` } : {}) });
-  return { ...(await storeEvents(read.events, name)), faults: read.faults };
+  const counts = await storeEvents(read.events, name);
+  await audit({ what: "events imported", subject: name, detail: { ...counts } });
+  return { ...counts, faults: read.faults };
 }
 
 /** Stores events under their own names, all of them or none. */

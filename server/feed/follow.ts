@@ -6,6 +6,9 @@ import type { Timeframe } from "#core/time/timeframe";
 import { calendarOf } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { FollowedPlan, FollowUpRow, type Market } from "../database/models.ts";
+import { frozenScenarios } from "../publishing/frozen.ts";
+import { appendToRecord } from "../record/append.ts";
+import { outcomeDigest } from "../record/entry.ts";
 
 /**
  * Shows new bars to every published plan of a market that is still open, in the transaction that stores the bars:
@@ -18,9 +21,11 @@ export async function followBars(market: Market, base: Timeframe, bars: Series, 
     lock: transaction.LOCK.UPDATE,
   });
   const calendar = calendarOf(market);
+  const frozen = await frozenScenarios(plans.map(({ edition }) => edition), transaction);
   let written = 0;
   for (const row of plans) {
-    const { plan } = row;
+    const plan = frozen.get(row.edition)?.get(row.scenarioId);
+    if (!plan) continue;
     const trigger = readTimeframe(plan.trigger.timeframe);
     const events: FollowUp[] = [];
     let state = row.state;
@@ -29,16 +34,10 @@ export async function followBars(market: Market, base: Timeframe, bars: Series, 
       state = followPlan(plan, state, barAt(bars, i), closed, (event) => events.push(event));
     }
     const sequence = await FollowUpRow.count({ where: { edition: row.edition, scenarioId: row.scenarioId }, transaction });
-    await FollowUpRow.bulkCreate(
-      events.map((event, n) => ({
-        edition: row.edition,
-        scenarioId: row.scenarioId,
-        sequence: sequence + n + 1,
-        event,
-        createdAt: Date.now(),
-      })),
-      { transaction },
-    );
+    const { edition, scenarioId } = row;
+    const rows = events.map((event, n) => ({ edition, scenarioId, sequence: sequence + n + 1, event, createdAt: Date.now() }));
+    await FollowUpRow.bulkCreate(rows, { transaction });
+    await appendToRecord(rows.map(({ event, ...of }) => ({ kind: "followUp", edition, scenarioId, sequence: of.sequence, digest: outcomeDigest({ ...of, content: event }) })), transaction);
     written += events.length;
     await row.update(
       { state: { ...state }, lastTime: bars.time[bars.length - 1] + 1, done: state.phase === "done" },

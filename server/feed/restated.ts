@@ -2,13 +2,17 @@ import { Op, type Transaction } from "sequelize";
 import { completedClose } from "#core/scenarios/closes";
 import { followPlan, WAITING, type FollowUp } from "#core/scenarios/follow";
 import type { OutcomeNote } from "#core/scenarios/note";
+import type { Scenario } from "#core/scenarios/scenario";
 import { barAt, type Series } from "#core/series/series";
 import { nominalLength } from "#core/time/timeframe";
 import { barsOfBase, holdingsOf } from "../bars/layers.ts";
 import { calendarOf, legsOf } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { FollowedPlan, FollowUpRow, OutcomeNoteRow, type Market } from "../database/models.ts";
-import { canonicalText } from "../publishing/freeze.ts";
+import { frozenScenarios } from "../publishing/frozen.ts";
+import { appendToRecord } from "../record/append.ts";
+import { canonicalText } from "../record/canonical.ts";
+import { outcomeDigest } from "../record/entry.ts";
 import { readClock } from "./clock.ts";
 
 /**
@@ -23,21 +27,26 @@ export async function noteOutcomes(
   const plans = await FollowedPlan.findAll({ where: { marketId: market.id, since: { [Op.lte]: to }, lastTime: { [Op.gt]: from } }, transaction });
   if (plans.length === 0) return;
   const { now } = await readClock();
+  const frozen = await frozenScenarios(plans.map(({ edition }) => edition), transaction);
   const base = (await commonBases(market, transaction)).at(-1);
   for (const row of plans) {
+    const plan = frozen.get(row.edition)?.get(row.scenarioId);
+    if (!plan) continue;
     const bars = base === undefined ? undefined : await barsOfBase(market, base, row.since, row.lastTime, transaction);
-    const again = bars && base !== undefined ? followAgain(row, bars, base, market) : [];
+    const again = bars && base !== undefined ? followAgain(plan, row.since, bars, base, market) : [];
     const where = { edition: row.edition, scenarioId: row.scenarioId };
     const stored = (await FollowUpRow.findAll({ where, order: [["sequence", "ASC"]], transaction })).map(({ event }) => event);
     const same = canonicalText(again) === canonicalText(stored);
     const last = again.at(-1);
     const note: OutcomeNote = { note: "restated", cause, time: now, from, to, same, ...(last ? { last } : {}) };
     const sequence = (await OutcomeNoteRow.count({ where, transaction })) + 1;
-    await OutcomeNoteRow.create({ ...where, sequence, note, createdAt: Date.now() }, { transaction });
+    const createdAt = Date.now();
+    await OutcomeNoteRow.create({ ...where, sequence, note, createdAt }, { transaction });
+    await appendToRecord([{ kind: "note", ...where, sequence, digest: outcomeDigest({ ...where, sequence, createdAt, content: note }) }], transaction);
   }
 }
 
-function followAgain({ plan, since }: FollowedPlan, bars: Series, base: string, market: Market): FollowUp[] {
+function followAgain(plan: Scenario, since: number, bars: Series, base: string, market: Market): FollowUp[] {
   const events: FollowUp[] = [];
   const calendar = calendarOf(market);
   const own = readTimeframe(base);

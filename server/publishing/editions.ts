@@ -1,11 +1,15 @@
 import type { FollowUp } from "#core/scenarios/follow";
 import type { OutcomeNote } from "#core/scenarios/note";
-import { Edition, FollowUpRow, OutcomeNoteRow } from "../database/models.ts";
+import { LRUCache } from "lru-cache";
+import { Edition, EditionPicture, FollowUpRow, OutcomeNoteRow } from "../database/models.ts";
 import { notFound } from "../failure.ts";
 import { drawPicture, type DrawnPicture } from "../pictures/pictures.ts";
-import { GENESIS, sha256 } from "./freeze.ts";
-import type { EditionContent } from "./publish.ts";
-import { pictureOf, type Section } from "./section.ts";
+import { sha256 } from "../record/canonical.ts";
+import { checkRecord } from "../record/check.ts";
+import type { EditionContent, FirstContent } from "./publish.ts";
+import { PICTURE, pictureOf, type Section } from "./section.ts";
+
+export type AnyContent = EditionContent | FirstContent;
 
 export interface EditionLine {
   number: number;
@@ -17,10 +21,10 @@ export async function listEditions(): Promise<EditionLine[]> {
   return Edition.findAll({ attributes: ["number", "title", "publishedAt"], order: [["number", "DESC"]], raw: true });
 }
 
-export async function findEdition(text: string): Promise<{ edition: Edition; content: EditionContent }> {
+export async function findEdition(text: string): Promise<{ edition: Edition; content: AnyContent }> {
   const edition = /^\d{1,9}$/.test(text) ? await Edition.findByPk(Number(text)) : null;
   if (!edition) throw notFound("outlook");
-  return { edition, content: JSON.parse(edition.canonical) as EditionContent };
+  return { edition, content: JSON.parse(edition.canonical) as AnyContent };
 }
 
 export interface StoredFollowUp {
@@ -51,20 +55,15 @@ export async function notesOf(number: number): Promise<StoredNote[]> {
   return OutcomeNoteRow.findAll({ where: { edition: number }, order: [["createdAt", "ASC"]], attributes: ["scenarioId", "note"], raw: true });
 }
 
-/** Whether an edition is what was published: its hash fits its text, and its text names the edition before. */
-export async function verifyEdition(number: number): Promise<{ holds: boolean; why: string }> {
+/** Whether an edition is what was published, and the record it stands in is whole. */
+export async function verifyEdition(number: number): Promise<{ holds: boolean; why: string; entries: number; head: string }> {
   const { edition, content } = await findEdition(String(number));
-  if (sha256(edition.canonical) !== edition.sha256) return { holds: false, why: "The text does not fit its hash." };
-  const before = number > 1 ? await Edition.findByPk(number - 1, { attributes: ["sha256"], raw: true }) : null;
-  if (content.previous !== (before?.sha256 ?? GENESIS)) return { holds: false, why: "It does not follow from the edition before." };
-  return { holds: true, why: "The text fits its hash and follows from the edition before." };
-}
-
-const PICTURE = { width: 860, height: 460 };
-
-/** A section's picture. Frozen like the edition, so an address of one never changes what it shows. */
-export async function sectionSvg(content: EditionContent, index: number): Promise<string> {
-  return (await sectionPicture(content, index)).svg;
+  const { faults, entries, head } = await checkRecord();
+  const told = (holds: boolean, why: string) => ({ holds, why, entries, head });
+  // Asked of the text itself, which is being read: the check of the whole may be some moments old.
+  if (sha256(edition.canonical) !== edition.sha256 || content.number !== number || content.title !== edition.title) return told(false, "The text does not fit its hash.");
+  if (faults.length > 0) return told(false, `The record does not hold: ${faults[0]}${faults.length > 1 ? ` And ${faults.length - 1} more.` : ""}`);
+  return told(true, `The text fits its hash, and the record holds from its first entry to its last (${entries}).`);
 }
 
 /** The picture a section would be frozen with. */
@@ -73,13 +72,26 @@ export async function previewPng(section: Section): Promise<Uint8Array> {
   return (await drawPicture(picture, view, PICTURE, section.market.name)).png;
 }
 
-async function sectionPicture(content: EditionContent, index: number): Promise<DrawnPicture> {
+/** A section's picture as it was published. Frozen like the edition, so an address of one never changes what it shows. */
+export async function sectionPicture(number: number, index: number): Promise<DrawnPicture> {
+  const stored = await EditionPicture.findOne({ where: { edition: number, section: index } });
+  if (stored) return { svg: stored.svg.toString("utf8"), png: stored.png };
+  const { content } = await findEdition(String(number));
+  if (content.format !== "even-compass-edition-1") throw notFound("picture");
+  return firstPicture(content, index);
+}
+
+/** Pictures of editions that were published before pictures were kept. */
+const drawn = new LRUCache<string, DrawnPicture>({ max: 50 });
+
+async function firstPicture(content: FirstContent, index: number): Promise<DrawnPicture> {
+  const key = `${content.number} ${content.previous} ${index}`;
+  const known = drawn.get(key);
+  if (known) return known;
   const section = content.sections[index];
   if (!section) throw notFound("picture");
   const { picture, view } = pictureOf(section);
-  return drawPicture(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${content.title}`);
-}
-
-export async function sectionPng(content: EditionContent, index: number): Promise<Uint8Array> {
-  return (await sectionPicture(content, index)).png;
+  const made = await drawPicture(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${content.title}`);
+  drawn.set(key, made);
+  return made;
 }

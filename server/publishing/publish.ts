@@ -1,24 +1,37 @@
 import { WAITING } from "#core/scenarios/follow";
-import { checkPlan } from "#core/scenarios/scenario";
+import { checkPlan, type Scenario } from "#core/scenarios/scenario";
 import { readClock } from "../feed/clock.ts";
 import { lockMarket } from "../bars/markets.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
-import { Draft, Edition, FollowedPlan } from "../database/models.ts";
+import { Draft, Edition, EditionPicture, FollowedPlan } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { findDraft } from "./drafts.ts";
-import { canonicalText, GENESIS, sha256 } from "./freeze.ts";
-import { composeSection, type Section } from "./section.ts";
+import { nameOf } from "../accounts/accounts.ts";
+import { audit } from "../audit/audit.ts";
+import { drawPicture, type DrawnPicture } from "../pictures/pictures.ts";
+import { appendToRecord } from "../record/append.ts";
+import { canonicalText, sha256, sha256Bytes } from "../record/canonical.ts";
+import { GENESIS } from "../record/entry.ts";
+import { composeSection, PICTURE, pictureOf, publicPart, type FrozenSection, type Section } from "./section.ts";
 
-/** What is frozen. `previous` chains it to the edition before. */
+/** What is frozen. `previous` is the digest of the edition before. */
 export interface EditionContent {
-  format: "even-compass-edition-1";
+  format: "even-compass-edition-2";
   number: number;
   previous: string;
   publishedAt: string;
   marketTime: string;
+  /** Whose draft it was; and who published it, where that was somebody else. */
   author: string;
+  publishedBy?: string;
   title: string;
   body: string;
+  sections: FrozenSection[];
+}
+
+/** Editions of the first format hold whole marks, and no pictures. */
+export interface FirstContent extends Omit<EditionContent, "format" | "sections"> {
+  format: "even-compass-edition-1";
   sections: Section[];
 }
 
@@ -28,23 +41,51 @@ export interface Author {
 }
 
 /**
- * Publishes a draft: its content, the bars drawn, the marks and the plans are frozen, hashed and chained, and the
- * plans handed to the follower, all in one transaction. A crash leaves the whole edition or none.
+ * Publishes a draft: what readers are shown of it, the bars drawn and the scenarios are frozen, hashed, entered in the
+ * record, and the scenarios handed to the follower, all in one transaction. A crash leaves the whole edition or none.
+ * Another's draft is published only by who says that it is one (`another`).
  */
-export async function publish(draftId: string, author: Author): Promise<number> {
+export async function publish(draftId: string, publisher: Author, { another = false } = {}): Promise<number> {
   for (let attempt = 1; ; attempt++) {
     const draft = await findDraft(draftId);
     if (draft.published !== null) return draft.published;
+    const author = await authorOf(draft, publisher, another);
     try {
-      // Composed before anything is locked; should the market not stand still for that, under the lock.
-      const composed = attempt <= UNLOCKED ? await composeAll(draft) : undefined;
-      const number = await commit(draft, composed, author);
+      // Composed and drawn before anything is locked; should the market not stand still for that, under the lock.
+      const composed = attempt <= UNLOCKED ? await freezeAll(draft) : undefined;
+      const number = await commit(draft, composed, { author, publisher });
       if (number !== undefined) return number;
     } catch (error) {
       // Another edition took the number first; the next one is tried.
       if (!isDuplicate(error) || attempt === ATTEMPTS) throw error;
     }
   }
+}
+
+async function authorOf({ accountId }: Draft, publisher: Author, another: boolean): Promise<Author> {
+  if (accountId === publisher.id) return publisher;
+  const author = { id: accountId, name: await nameOf(accountId) };
+  if (!another)
+    throw new Failure("another", `This draft is ${author.name}'s.`, { status: 409, kept: "Nothing was published.", remedy: "Say that you publish a colleague's draft, if that is what you mean." });
+  return author;
+}
+
+/** A section frozen, with its picture in both forms. */
+interface Frozen {
+  section: FrozenSection;
+  scenarios: readonly Scenario[];
+  picture: DrawnPicture;
+}
+
+async function freezeAll(draft: Pick<Draft, "sections" | "accountId" | "title">): Promise<Frozen[]> {
+  return Promise.all((await composeAll(draft)).map((section) => freeze(section, draft.title)));
+}
+
+async function freeze(section: Section, title: string): Promise<Frozen> {
+  const { picture, view } = pictureOf(section);
+  const drawn = await drawPicture(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${title.trim()}`);
+  const digests = { svg: sha256(drawn.svg), png: sha256Bytes(drawn.png) };
+  return { section: { ...publicPart(section), picture: digests }, scenarios: section.scenarios, picture: drawn };
 }
 
 const ATTEMPTS = 8;
@@ -54,12 +95,12 @@ export function composeAll(draft: Pick<Draft, "sections" | "accountId">): Promis
   return Promise.all(draft.sections.map((section) => composeSection(section.market, section.rung, section.scenarios, draft.accountId, section.counts)));
 }
 
-function checkPublishable({ title, body }: Draft, sections: readonly Section[], now: number): void {
+function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], now: number): void {
   const fields: Record<string, string> = {};
   if (title.trim() === "") fields.title = "An outlook needs a title.";
   if (body.trim() === "") fields.body = "An outlook needs some words.";
   if (sections.length === 0) fields.sections = "An outlook needs the section of at least one market.";
-  for (const { market, scenarios } of sections)
+  for (const { section: { market }, scenarios } of sections)
     for (const plan of scenarios) {
       const fault = checkPlan(plan, now).find(({ severity }) => severity === "fault");
       if (fault) fields.sections = `${market.name}, ${plan.title}: ${fault.sentence}`;
@@ -68,15 +109,15 @@ function checkPublishable({ title, body }: Draft, sections: readonly Section[], 
     throw new Failure("incomplete", Object.values(fields)[0], { kept: "The draft is saved; nothing was published.", fields });
 }
 
-/** Freezes a draft; `undefined` when a market got other bars since its sections were composed. */
-function commit(draft: Draft, composed: Section[] | undefined, author: Author): Promise<number | undefined> {
+/** Stores a frozen draft; `undefined` when a market got other bars since its sections were composed. */
+function commit(draft: Draft, composed: Frozen[] | undefined, { author, publisher }: { author: Author; publisher: Author }): Promise<number | undefined> {
   return transact(async (transaction) => {
-    // Held until the end, so that the plans are followed from the very next bar after those that are frozen.
+    // Held until the end, so that the scenarios are followed from the very next bar after those that are frozen.
     for (const id of [...new Set(draft.sections.map(({ market }) => market))].sort()) {
       const { revision: held } = await lockMarket(id, transaction);
-      if (composed?.some(({ market, revision }) => market.id === id && revision !== held)) return undefined;
+      if (composed?.some(({ section: { market, revision } }) => market.id === id && revision !== held)) return undefined;
     }
-    const sections = composed ?? (await composeAll(draft));
+    const frozen = composed ?? (await freezeAll(draft));
     const { now } = await readClock();
     const held = await Draft.findByPk(draft.id, { transaction, lock: transaction.LOCK.UPDATE });
     if (!held) throw new Failure("gone", "The draft has been removed.", { status: 404 });
@@ -87,42 +128,32 @@ function commit(draft: Draft, composed: Section[] | undefined, author: Author): 
         kept: "Nothing was published.",
         remedy: "Read it once more and publish again.",
       });
-    checkPublishable(held, sections, now);
-    const last = await Edition.findOne({ order: [["number", "DESC"]], transaction, lock: transaction.LOCK.UPDATE });
+    checkPublishable(held, frozen, now);
+    const last = await Edition.findOne({ order: [["number", "DESC"]], attributes: ["number", "sha256"], transaction, lock: transaction.LOCK.UPDATE });
     const number = (last?.number ?? 0) + 1;
     const publishedAt = Date.now();
     const content: EditionContent = {
-      format: "even-compass-edition-1",
+      format: "even-compass-edition-2",
       number,
       previous: last?.sha256 ?? GENESIS,
       publishedAt: new Date(publishedAt).toISOString(),
       marketTime: new Date(now).toISOString(),
       author: author.name,
+      ...(publisher.id === author.id ? {} : { publishedBy: publisher.name }),
       title: held.title.trim(),
       body: held.body,
-      sections,
+      sections: frozen.map(({ section }) => section),
     };
     const canonical = canonicalText(content);
-    await Edition.create(
-      {
-        number,
-        draftId: held.id,
-        title: content.title,
-        canonical,
-        sha256: sha256(canonical),
-        previousSha256: content.previous,
-        publishedAt,
-      },
-      { transaction },
-    );
-    // A plan may stand in two sections, beside two charts; it is followed once.
-    const plans = new Map(sections.flatMap(({ market, scenarios }) => scenarios.map((plan) => [plan.id, { plan, marketId: market.id }])));
-    for (const { plan, marketId } of plans.values())
-      await FollowedPlan.create(
-        { edition: number, scenarioId: plan.id, marketId, plan, state: WAITING, since: now, lastTime: now, done: false },
-        { transaction },
-      );
+    const digest = sha256(canonical);
+    await Edition.create({ number, draftId: held.id, title: content.title, canonical, sha256: digest, previousSha256: content.previous, publishedAt }, { transaction });
+    await EditionPicture.bulkCreate(frozen.map(({ picture: { svg, png } }, section) => ({ edition: number, section, svg: Buffer.from(svg), png: Buffer.from(png) })), { transaction });
+    // A scenario may stand in two sections, beside two charts; it is followed once.
+    const plans = new Map(content.sections.flatMap(({ market, scenarios }) => scenarios.map(({ id }) => [id, market.id])));
+    await FollowedPlan.bulkCreate([...plans].map(([scenarioId, marketId]) => ({ edition: number, scenarioId, marketId, state: WAITING, since: now, lastTime: now, done: false })), { transaction });
+    await appendToRecord([{ kind: "edition", edition: number, scenarioId: "", sequence: 0, digest }], transaction);
     await held.update({ published: number }, { transaction });
+    await audit({ what: "published", subject: `edition ${number}, ${content.title}`, by: publisher, ...(publisher.id === author.id ? {} : { detail: { draftOf: author.name } }) });
     return number;
   });
 }

@@ -9,8 +9,9 @@ import { saveScenario } from "../desk/scenarios.ts";
 import { advance } from "../feed/feed.ts";
 import { aMarket, anAnalyst, failureOf, minutes, setClock, withTables } from "../testing.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
-import { findEdition, followUpsOf, sectionPng, sectionSvg, verifyEdition } from "./editions.ts";
-import { canonicalText, sha256 } from "./freeze.ts";
+import { findEdition, followUpsOf, sectionPicture, verifyEdition } from "./editions.ts";
+import { canonicalText, sha256 } from "../record/canonical.ts";
+import { checkRecord, forgetCheck } from "../record/check.ts";
 import { publish } from "./publish.ts";
 
 withTables();
@@ -77,12 +78,38 @@ describe("publishing", () => {
     expect(content.sections[0].bars.length).toBe(40);
     expect(content.sections[0].levels).toMatchObject([{ top: 105, label: "<b>lid</b>", role: "resistance" }]);
     expect(edition.sha256).toBe(createHash("sha256").update(edition.canonical).digest("hex"));
-    const second = await publish((await aWorld([100])).draft.id, author);
+    const later = await aWorld([100]);
+    const second = await publish(later.draft.id, later.author);
     expect((await findEdition(String(second))).content.previous).toBe(edition.sha256);
     expect(await verifyEdition(second)).toMatchObject({ holds: true });
     // Later changes on the desk change nothing that was published.
     await applySteps(market.id, [{ id: randomUUID(), step: "remove", version: 1, mark }], author.id);
     expect((await findEdition(String(number))).edition.canonical).toBe(edition.canonical);
+  });
+  it("freezes what readers are shown and nothing else: no notes, ids, authors, hidden marks, nor marks out of sight", async () => {
+    const { market, author, draft, scenario } = await aWorld([100]);
+    const level = (price: number, change: object = {}) => ({ id: randomUUID(), kind: "level", rung: "PT15M", anchors: [{ time: START, price }], props: { label: `at ${price}` }, note: `between us ${price}`, ...change });
+    const marks = [level(100.2), level(100.1, { hidden: true }), level(500)];
+    await applySteps(market.id, marks.map((mark) => ({ id: randomUUID(), step: "set" as const, version: 0, mark })), author.id);
+    const { canonical } = (await findEdition(String(await publish(draft.id, author)))).edition;
+    const { sections } = JSON.parse(canonical) as { sections: { marks: object[]; scenarios: object[] }[] };
+    expect(sections[0].marks).toEqual([{ kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.2 }], props: { label: "at 100.2" } }]);
+    for (const own of ["between us", author.id, ...marks.map(({ id }) => id), "at 100.1"]) expect(canonical).not.toContain(own);
+    expect(Object.keys(sections[0].scenarios[0])).toEqual(expect.arrayContaining(["id", "title", "stop"]));
+    expect(canonical).toContain(scenario.title);
+  });
+  it("pictures are drawn once, kept, and served byte for byte as they were hashed", async () => {
+    const { draft, author } = await aWorld([100]);
+    const number = await publish(draft.id, author);
+    const { svg, png } = await sectionPicture(number, 0);
+    const [{ picture }] = (JSON.parse((await findEdition(String(number))).edition.canonical) as { sections: { picture: object }[] }).sections;
+    expect(picture).toEqual({ svg: sha256(svg), png: createHash("sha256").update(png).digest("hex") });
+  });
+  it("another's draft is published only by who says so, and both names stand in it", async () => {
+    const [{ draft, author }, colleague] = [await aWorld([100]), { id: (await anAnalyst()).id, name: "Jo Fell" }];
+    expect(await failureOf(publish(draft.id, colleague))).toMatchObject({ code: "another", sentence: `This draft is ${author.name}'s.` });
+    const { content } = await findEdition(String(await publish(draft.id, colleague, { another: true })));
+    expect(content).toMatchObject({ author: author.name, publishedBy: "Jo Fell" });
   });
   it("a text that was tampered with no longer holds", async () => {
     const { draft, author } = await aWorld([100]);
@@ -91,6 +118,7 @@ describe("publishing", () => {
     await row.update({ canonical: row.canonical.replace("A title", "B title") });
     expect((await verifyEdition(number)).holds).toBe(false);
     await row.update({ canonical: row.canonical.replace("B title", "A title") });
+    forgetCheck();
     expect((await verifyEdition(number)).holds).toBe(true);
   });
   it("while the feed runs, freezes one moment: the plan is followed from the bar after the last frozen one", async () => {
@@ -130,6 +158,8 @@ describe("publishing", () => {
     const numbers = await Promise.all(worlds.map(({ draft, author }) => publish(draft.id, author)));
     expect(new Set(numbers).size).toBe(3);
     for (const number of numbers) expect(await verifyEdition(number)).toMatchObject({ holds: true });
+    forgetCheck();
+    expect(await checkRecord()).toMatchObject({ holds: true, faults: [] });
   });
   it("a draft without words, or with a plan that cannot be, is refused by field", async () => {
     const { draft, author } = await aWorld([100], { stop: 103 });
@@ -149,12 +179,12 @@ describe("publishing", () => {
     const { market, author, draft } = await aWorld([100]);
     const mark = { id: randomUUID(), kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.1 }], props: { label: "<script>alert(1)</script>" }, note: "" };
     await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
-    const { content } = await findEdition(String(await publish(draft.id, author)));
-    const svg = await sectionSvg(content, 0);
+    const number = await publish(draft.id, author);
+    const { svg, png } = await sectionPicture(number, 0);
     expect(svg).toContain("&lt;script&gt;alert(1)");
     expect(svg).not.toMatch(/<script|<style|onload|href=/);
     expect(svg).toContain("<title>");
-    expect([...(await sectionPng(content, 0)).subarray(1, 4)].map((code) => String.fromCharCode(code)).join("")).toBe("PNG");
+    expect([...png.subarray(1, 4)].map((code) => String.fromCharCode(code)).join("")).toBe("PNG");
   });
 });
 

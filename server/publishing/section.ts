@@ -13,9 +13,10 @@ import { nextTimes } from "#core/time/boundaries";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { fitPrices, includePrices } from "../../chart/candles.ts";
 import { planPrices } from "../../chart/scenario.ts";
-import type { Picture } from "../../chart/picture.ts";
+import { bounded } from "../../chart/bounds.ts";
+import { drawMark, type Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
-import type { View } from "../../chart/scale.ts";
+import { makeScale, plotOf, type View } from "../../chart/scale.ts";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
@@ -40,6 +41,52 @@ export interface Section {
   scenarios: Scenario[];
   /** The view by horizon; editions from before there was one have none. */
   horizons?: HorizonView[];
+}
+
+/** A mark as it is frozen: what its picture shows of it, and nothing that is the desk's own. */
+export type FrozenMark = Pick<Mark, "kind" | "rung" | "anchors" | "props">;
+
+/** A market's part of an edition as it is frozen: what readers are shown, and what that was made from. */
+export interface FrozenSection extends Omit<Section, "marks" | "scenarios"> {
+  marks: FrozenMark[];
+  scenarios: Omit<Scenario, "restsOn">[];
+  /** Digests (SHA-256) of the picture as SVG and as PNG. */
+  picture: { svg: string; png: string };
+}
+
+/** The size of an edition's pictures, in pixels of the SVG. */
+export const PICTURE = { width: 860, height: 460 };
+
+/** What of a section becomes public, apart from its picture: marks that are drawn, without notes, names and ids of the desk. */
+export function publicPart(section: Section): Omit<FrozenSection, "picture"> {
+  const { picture, view } = pictureOf(section);
+  const scale = makeScale(view, plotOf(PICTURE.width, PICTURE.height));
+  const drawn = picture.marks.filter((lived) => bounded(drawMark(lived, picture, scale), scale.plot).length > 0);
+  return {
+    ...section,
+    marks: drawn.map(({ mark: { kind, rung, anchors, props } }) => ({ kind, rung, anchors, props })),
+    scenarios: section.scenarios.map(({ restsOn: _, ...scenario }) => scenario),
+  };
+}
+
+/** What of a section becomes public, for whoever composes it: how much, and every word that was not written for readers. */
+export interface PublicWords {
+  market: string;
+  bars: number;
+  marks: number;
+  levels: number;
+  words: string[];
+}
+
+/** Text that an analyst put into marks, by the name of the prop that holds it. */
+const WORDS = ["text", "label", "reasons"];
+
+export function publicWords(section: Section): PublicWords {
+  const { marks, levels, bars, scenarios, market } = publicPart(section);
+  const said = marks.flatMap(({ props }) => WORDS.flatMap((name) => (typeof props[name] === "string" ? [props[name]] : [])));
+  const named = levels.map(({ label }) => label);
+  const premises = scenarios.flatMap(({ title, premise }) => [title, premise]);
+  return { market: market.name, bars: bars.length, marks: marks.length, levels: levels.length, words: [...new Set([...premises, ...said, ...named].map((text) => text.trim()).filter((text) => text !== ""))] };
 }
 
 /** Bars that go into an edition's picture. */

@@ -3,6 +3,7 @@ import { followUpSentence } from "#core/scenarios/say";
 import { DAY } from "#core/time/dates";
 import { firingsOf, type FiringLine } from "../alerts/alerts.ts";
 import { FollowedPlan, FollowUpRow, Market } from "../database/models.ts";
+import { frozenScenarios } from "../publishing/frozen.ts";
 import { eventsBetween, type StoredEvent } from "../events/events.ts";
 import { readClock } from "../feed/clock.ts";
 
@@ -32,12 +33,13 @@ export async function sideOf(accountId: string): Promise<Side> {
 async function lastFollowUps(since: number): Promise<FollowUpLine[]> {
   const rows = (await FollowUpRow.findAll({ order: [["createdAt", "DESC"], ["sequence", "DESC"]], limit: 60 })).filter(({ event }) => event.time >= since);
   const plans = await FollowedPlan.findAll({ where: { [Op.or]: rows.map(({ edition, scenarioId }) => ({ edition, scenarioId })) } });
+  const frozen = await frozenScenarios(plans.map(({ edition }) => edition));
   const markets = new Map((await Market.findAll({ where: { id: plans.map(({ marketId }) => marketId) } })).map((market) => [market.id, market]));
   return rows
     .flatMap(({ edition, scenarioId, event }): FollowUpLine[] => {
       const plan = plans.find((one) => one.edition === edition && one.scenarioId === scenarioId);
       const market = plan && markets.get(plan.marketId);
-      return market ? [{ edition, market: market.name, plan: plan.plan.title, time: event.time, says: followUpSentence(event, market) }] : [];
+      return market ? [{ edition, market: market.name, plan: frozen.get(edition)?.get(scenarioId)?.title ?? "a scenario", time: event.time, says: followUpSentence(event, market) }] : [];
     })
     .slice(0, 6);
 }

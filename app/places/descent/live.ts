@@ -1,7 +1,10 @@
 import { readHours } from "#contracts/hours";
+import { personOf } from "../../../server/accounts/sessions.ts";
 import { liveMessages, type OpenChart } from "../../../server/feed/live.ts";
+import { openStream } from "../../../server/feed/streams.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
-import { answer } from "../../access.server.ts";
+import { answer, personIn } from "../../access.server.ts";
+import { tokenOf } from "../../cookies.server.ts";
 import type { Route } from "./+types/live.ts";
 
 /** Charts of one page: more are not told anything. */
@@ -11,15 +14,21 @@ const MOST_CHARTS = 12;
 export function loader({ request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const charts = new URL(request.url).searchParams.getAll("chart").slice(0, MOST_CHARTS).map(readChart);
-    const messages = liveMessages(charts, request.signal);
+    const { id } = personIn(context);
+    const token = await tokenOf(request);
+    const { signal, leave } = openStream(id, request.signal, async () => (await personOf(token, true))?.id === id);
+    const messages = liveMessages(charts, signal);
     const encoder = new TextEncoder();
     const stream = new ReadableStream<Uint8Array>({
       async pull(controller) {
-        const { value, done } = await messages.next();
-        if (done) controller.close();
-        else controller.enqueue(encoder.encode(`data: ${JSON.stringify(value)}\n\n`));
+        const { value, done } = await messages.next().catch(() => ({ value: undefined, done: true }));
+        if (done) {
+          leave();
+          controller.close();
+        } else controller.enqueue(encoder.encode(`data: ${JSON.stringify(value)}\n\n`));
       },
       async cancel() {
+        leave();
         await messages.return(undefined);
       },
     });

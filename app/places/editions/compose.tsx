@@ -14,12 +14,15 @@ import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
+import { nameOf } from "../../../server/accounts/accounts.ts";
 import { composeAll, publish } from "../../../server/publishing/publish.ts";
-import { answer, attempt, personIn } from "../../access.server.ts";
+import { publicWords } from "../../../server/publishing/section.ts";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { Page } from "../../parts/Page.tsx";
 import { failureText, postJson, type FailureBody } from "../../parts/post.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
+import { PublicList } from "./PublicList.tsx";
 import type { Route } from "./+types/compose.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Compose - Even Compass" }];
@@ -29,10 +32,11 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const draft = await findDraft(params.draft);
     if (draft.published !== null) throw redirect(`/outlooks/${draft.published}`);
     const markets = await listMarkets();
-    const { id, title, body, sections, version } = draft;
+    const { id, title, body, version } = draft;
+    const sections = await composeAll(draft);
     const { chosen } = await rungSetsOf(personIn(context).id);
     return {
-      draft: { id, title, body, sections, version },
+      draft: { id, title, body, sections: draft.sections, version },
       rungs: chosen.rungs.map(({ rung }) => rung),
       markets: await Promise.all(
         markets.map(async (market) => {
@@ -40,14 +44,17 @@ export function loader({ params, context }: Route.LoaderArgs) {
           return { facts: factsOf(market), plans: plans.map((plan) => ({ id: plan.id, title: plan.title, says: planSentence(plan, market) })) };
         }),
       ),
-      levels: (await composeAll(draft)).map(({ levels }) => levels),
+      levels: sections.map(({ levels: own }) => own),
+      public: sections.map(publicWords),
+      colleague: draft.accountId === personIn(context).id ? "" : await nameOf(draft.accountId),
     };
   });
 }
 
-export function action({ params, context }: Route.ActionArgs) {
+export function action({ params, request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const number = await publish(params.draft, personIn(context));
+    const another = textField(await readForm(request), "another") === "yes";
+    const number = await publish(params.draft, personIn(context), { another });
     throw redirect(`/outlooks/${number}`);
   });
 }
@@ -56,7 +63,7 @@ type Section = DraftDto["sections"][number];
 /** As many degrees as there are: nothing is left out. */
 const ALL_DEGREES = 9;
 
-export default function Compose({ loaderData: { draft, rungs, markets, levels } }: Route.ComponentProps) {
+export default function Compose({ loaderData: { draft, rungs, markets, levels, public: becoming, colleague } }: Route.ComponentProps) {
   const [title, setTitle] = useState(draft.title);
   const [body, setBody] = useState(draft.body);
   const [sections, setSections] = useState<Section[]>(draft.sections);
@@ -69,12 +76,14 @@ export default function Compose({ loaderData: { draft, rungs, markets, levels } 
     <>
       <Typography variant="h2">Publishing</Typography>
       <Typography variant="body2" sx={{ my: 1 }}>
-        Words, levels, pictures, scenarios and the bars they were made from are frozen, hashed and chained to the edition before. Scenarios are then followed from the bars.
+        Words, levels, pictures, scenarios and the bars they were made from are frozen and entered in the record. Scenarios are then followed from the bars.
       </Typography>
+      <PublicList sections={becoming} />
       <Typography variant="body2" role="status" sx={{ mb: 1.5 }}>
         {sentence}
       </Typography>
       <fetcher.Form method="post">
+        {colleague && <FormControlLabel control={<Checkbox size="small" name="another" value="yes" />} label={`This is ${colleague}'s draft; I publish it`} sx={{ mb: 1 }} />}
         <Button type="submit" variant="contained" size="medium" disabled={state !== "saved" || fetcher.state !== "idle"}>
           Publish
         </Button>

@@ -17,12 +17,12 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export function loader({ params, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const { edition, content } = await findEdition(params.number);
-    const { number, title, body, author, publishedAt, marketTime, sections } = content;
+    const { number, title, body, author, publishedBy, publishedAt, marketTime, sections } = content;
     return {
       number,
       title,
       body,
-      author,
+      author: publishedBy === undefined ? author : `${author}, published by ${publishedBy}`,
       publishedAt: Date.parse(publishedAt),
       marketTime: Date.parse(marketTime),
       sha256: edition.sha256,

@@ -1,8 +1,9 @@
-import type { Sequelize } from "sequelize";
+import type { CreationOptional, Sequelize } from "sequelize";
 import type { RungOfSet } from "#core/time/rungs";
-import { flag, id, json, moment, Row, text, whole } from "./columns.ts";
+import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
-export type Role = "analyst" | "subscriber";
+/** An owner is an analyst who also looks after people and reads what everybody did. */
+export type Role = "owner" | "analyst" | "subscriber";
 
 export class Account extends Row<Account> {
   declare id: string;
@@ -11,6 +12,10 @@ export class Account extends Row<Account> {
   declare role: Role;
   declare passwordHash: string;
   declare createdAt: number;
+  /** When it was closed; none while it is open. */
+  declare closedAt: CreationOptional<number | null>;
+  /** When its password was last changed. */
+  declare passwordAt: CreationOptional<number | null>;
 }
 
 export class Session extends Row<Session> {
@@ -18,12 +23,40 @@ export class Session extends Row<Session> {
   declare id: string;
   declare accountId: string;
   declare expiresAt: number;
+  declare createdAt: number;
+  /** When it was last used, to the minute. */
+  declare seenAt: number;
+  /** What the browser called itself. */
+  declare device: string;
 }
 
-export class SignInAttempt extends Row<SignInAttempt> {
+/** Failed sign-ins in a row, and until when the next has to wait. */
+export class SignInCount extends Row<SignInCount> {
   declare subject: string;
-  declare windowStart: number;
-  declare count: number;
+  declare failures: number;
+  declare waitUntil: number;
+  declare changedAt: number;
+}
+
+/** A device an account has been signed in on before. */
+export class KnownDevice extends Row<KnownDevice> {
+  /** SHA-256 of the cookie's token. */
+  declare id: string;
+  declare accountId: string;
+  declare createdAt: number;
+  declare seenAt: number;
+}
+
+/** One thing somebody did, and what stood there before. */
+export class AuditRow extends Row<AuditRow> {
+  declare number: CreationOptional<number>;
+  declare at: number;
+  /** Empty for the desk itself, and for people without an account. */
+  declare accountId: string;
+  declare who: string;
+  declare what: string;
+  declare subject: string;
+  declare detail: Record<string, unknown> | null;
 }
 
 /** A named, ordered set of rungs of one analyst. */
@@ -41,13 +74,15 @@ export class RungSetRow extends Row<RungSetRow> {
 export function bindAccounts(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   Account.init(
-    { id: id(), email: text(254), name: text(100), role: text(12), passwordHash: text(200), createdAt: moment() },
+    { id: id(), email: text(254), name: text(100), role: text(12), passwordHash: text(200), createdAt: moment(), closedAt: maybeMoment(), passwordAt: maybeMoment() },
     table("accounts"),
   );
-  Session.init({ id: { ...text(64), primaryKey: true }, accountId: text(36), expiresAt: moment() }, table("sessions"));
-  SignInAttempt.init(
-    { subject: { ...text(64), primaryKey: true }, windowStart: { ...moment(), primaryKey: true }, count: whole() },
-    table("sign_in_attempts"),
+  Session.init({ id: { ...text(64), primaryKey: true }, accountId: text(36), expiresAt: moment(), createdAt: moment(), seenAt: moment(), device: text(160) }, table("sessions"));
+  SignInCount.init({ subject: key(64), failures: whole(), waitUntil: moment(), changedAt: moment() }, table("sign_in_counts"));
+  KnownDevice.init({ id: key(64), accountId: text(36), createdAt: moment(), seenAt: moment() }, table("known_devices"));
+  AuditRow.init(
+    { number: { ...whole(), primaryKey: true, autoIncrement: true }, at: moment(), accountId: text(36), who: text(100), what: text(40), subject: text(200), detail: maybeJson() },
+    table("audit_log"),
   );
   RungSetRow.init(
     { id: id(), accountId: text(36), name: text(60), rungs: json(), walk: text(4), chosen: flag(), version: whole() },

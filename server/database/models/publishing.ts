@@ -2,8 +2,7 @@ import type { CountsShown } from "#core/marks/count";
 import { DataTypes, type Sequelize } from "sequelize";
 import type { FollowState, FollowUp } from "#core/scenarios/follow";
 import type { OutcomeNote } from "#core/scenarios/note";
-import type { Scenario } from "#core/scenarios/scenario";
-import { flag, id, json, moment, Row, text, whole } from "./columns.ts";
+import { bytes, flag, id, json, moment, Row, text, whole } from "./columns.ts";
 
 export class Draft extends Row<Draft> {
   declare id: string;
@@ -31,7 +30,6 @@ export class FollowedPlan extends Row<FollowedPlan> {
   declare edition: number;
   declare scenarioId: string;
   declare marketId: string;
-  declare plan: Scenario;
   declare state: FollowState;
   /** Market time from which bars count, and up to which they have been counted. */
   declare since: number;
@@ -54,6 +52,42 @@ export class OutcomeNoteRow extends Row<OutcomeNoteRow> {
   declare sequence: number;
   declare note: OutcomeNote;
   declare createdAt: number;
+}
+
+/** A picture of an edition, as it was published. */
+export class EditionPicture extends Row<EditionPicture> {
+  declare edition: number;
+  declare section: number;
+  declare svg: Buffer;
+  declare png: Buffer;
+}
+
+export type EntryKind = "edition" | "followUp" | "note";
+
+/** One link of the record's chain. */
+export class RecordEntry extends Row<RecordEntry> {
+  declare number: number;
+  declare kind: EntryKind;
+  declare edition: number;
+  /** Empty and 0 for an edition. */
+  declare scenarioId: string;
+  declare sequence: number;
+  /** SHA-256 of what the entry is of, in canonical JSON. */
+  declare digest: string;
+  declare at: number;
+  declare previousSha256: string;
+  /** SHA-256 of the entry itself. */
+  declare sha256: string;
+  declare keyId: string;
+  /** Ed25519 over `sha256`, base64. */
+  declare signature: string;
+}
+
+/** Where the record ends; one row. */
+export class RecordHead extends Row<RecordHead> {
+  declare id: number;
+  declare number: number;
+  declare sha256: string;
 }
 
 /** Binds the tables of what is published and what became of it. */
@@ -89,7 +123,6 @@ export function bindPublishing(sequelize: Sequelize): void {
       edition: { ...whole(), primaryKey: true },
       scenarioId: { ...text(36), primaryKey: true },
       marketId: text(60),
-      plan: json(),
       state: json(),
       since: moment(),
       lastTime: moment(),
@@ -117,4 +150,22 @@ export function bindPublishing(sequelize: Sequelize): void {
     },
     table("outcome_notes"),
   );
+  EditionPicture.init({ edition: { ...whole(), primaryKey: true }, section: { ...whole(), primaryKey: true }, svg: bytes(), png: bytes() }, table("edition_pictures"));
+  RecordEntry.init(
+    {
+      number: { ...whole(), primaryKey: true },
+      kind: text(10) as never,
+      edition: whole(),
+      scenarioId: text(36),
+      sequence: whole(),
+      digest: text(64),
+      at: moment(),
+      previousSha256: text(64),
+      sha256: text(64),
+      keyId: text(16),
+      signature: text(120),
+    },
+    table("record_entries"),
+  );
+  RecordHead.init({ id: { ...whole(), primaryKey: true }, number: whole(), sha256: text(64) }, table("record_head"));
 }

@@ -1,0 +1,20 @@
+import MuiLink from "@mui/material/Link";
+import Typography from "@mui/material/Typography";
+
+/** Where the record ends, on every page readers see: whoever notes it down can tell later whether anything was changed. */
+export function RecordLine({ number, sha256 }: { number: number; sha256: string }) {
+  if (number === 0) return null;
+  return (
+    <Typography variant="caption" component="p" color="text.secondary" sx={{ px: { xs: 2, md: 3 }, py: 1.5, maxWidth: 1160, mx: "auto", overflowWrap: "anywhere" }}>
+      The record stands at entry {number}, head {sha256}.{" "}
+      <MuiLink href="/record/chain.json" rel="nofollow">
+        Its chain, to keep
+      </MuiLink>
+      {", "}
+      <MuiLink href="/record/record.json" rel="nofollow">
+        all of it
+      </MuiLink>
+      .
+    </Typography>
+  );
+}

@@ -1,0 +1,98 @@
+import Button from "@mui/material/Button";
+import MuiLink from "@mui/material/Link";
+import Table from "@mui/material/Table";
+import TableBody from "@mui/material/TableBody";
+import TableCell from "@mui/material/TableCell";
+import TableHead from "@mui/material/TableHead";
+import TableRow from "@mui/material/TableRow";
+import Typography from "@mui/material/Typography";
+import { Form, Link } from "react-router";
+import { closeAccount, listAccounts, openAccount, type AccountLine } from "../../../server/accounts/accounts.ts";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
+import { Page } from "../../parts/Page.tsx";
+import { failureText } from "../../parts/post.ts";
+import { momentText } from "../../parts/times.ts";
+import { PageTitle } from "../../parts/TopBar.tsx";
+import type { Route } from "./+types/people.ts";
+
+export const meta: Route.MetaFunction = () => [{ title: "People - Even Compass" }];
+
+export function loader({ context }: Route.LoaderArgs) {
+  return answer(context, async () => ({ own: personIn(context).id, accounts: await listAccounts() }));
+}
+
+export function action({ request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const form = await readForm(request);
+    const id = textField(form, "id");
+    if (textField(form, "step") === "open") await openAccount(id);
+    else await closeAccount(id);
+    return {};
+  });
+}
+
+/** Who has an account here, and when they were last seen. */
+export default function People({ loaderData: { own, accounts }, actionData }: Route.ComponentProps) {
+  const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
+  return (
+    <Page>
+      <PageTitle
+        aside={
+          <MuiLink component={Link} to="/audit">
+            What everybody did
+          </MuiLink>
+        }
+      >
+        People
+      </PageTitle>
+      <Typography sx={{ mb: 2, maxWidth: "62ch" }}>
+        Nobody signs in to a closed account any more; its sessions end at once. What it made stays, and it can be opened again. New accounts are made on the desk&apos;s machine:{" "}
+        <code>./compass account analyst MAIL NAME</code>.
+      </Typography>
+      {failure && (
+        <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
+          {failureText(failure)}
+        </Typography>
+      )}
+      <Table aria-label="Accounts">
+        <TableHead>
+          <TableRow>
+            {["Name", "Mail address", "Role", "Last seen", ""].map((head) => (
+              <TableCell key={head}>{head}</TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {accounts.map((account) => (
+            <AccountRow key={account.id} account={account} own={account.id === own} />
+          ))}
+        </TableBody>
+      </Table>
+    </Page>
+  );
+}
+
+function AccountRow({ account: { id, name, email, role, seenAt, closedAt }, own }: { account: AccountLine; own: boolean }) {
+  const closed = closedAt !== null;
+  return (
+    <TableRow sx={closed ? { "& td, & th": { color: "text.secondary" } } : {}}>
+      <TableCell component="th" scope="row">
+        {name}
+        {own && " (you)"}
+      </TableCell>
+      <TableCell sx={{ overflowWrap: "anywhere" }}>{email}</TableCell>
+      <TableCell>{role}</TableCell>
+      <TableCell>{closed ? `closed ${momentText(closedAt, "utc")} UTC` : seenAt === null ? "not signed in" : `${momentText(seenAt, "utc")} UTC`}</TableCell>
+      <TableCell align="right">
+        {!own && (
+          <Form method="post">
+            <input type="hidden" name="id" value={id} />
+            <Button type="submit" name="step" value={closed ? "open" : "close"} variant="text" aria-label={`${closed ? "Open" : "Close"} the account of ${name}`}>
+              {closed ? "Open again" : "Close"}
+            </Button>
+          </Form>
+        )}
+      </TableCell>
+    </TableRow>
+  );
+}

@@ -1,0 +1,70 @@
+import { Op } from "sequelize";
+import type { FollowState, FollowUp } from "#core/scenarios/follow";
+import type { OutcomeNote } from "#core/scenarios/note";
+import { Edition, EditionPicture, FollowedPlan, FollowUpRow, OutcomeNoteRow, RecordEntry, RecordHead } from "../database/models.ts";
+import type { SealedEntry } from "./entry.ts";
+import { sha256Bytes } from "./canonical.ts";
+import { keptHeads, type Head } from "./heads.ts";
+import { publicKeys, type PublicKeys } from "./keys.ts";
+
+export const RECORD_FORMAT = "even-compass-record-1";
+
+/** The whole record as data: what `verifyRecord` is given, wherever it came from. */
+export interface RecordFile {
+  format: typeof RECORD_FORMAT;
+  keys: PublicKeys;
+  heads: Head[];
+  entries: SealedEntry[];
+  editions: { number: number; title: string; publishedAt: number; sha256: string; previousSha256: string; canonical: string }[];
+  /** Digests of the stored pictures. */
+  pictures: { edition: number; section: number; svg: string; png: string }[];
+  followUps: { edition: number; scenarioId: string; sequence: number; createdAt: number; event: FollowUp }[];
+  notes: { edition: number; scenarioId: string; sequence: number; createdAt: number; note: OutcomeNote }[];
+  /** What is being followed; part of the desk, not of what readers are given. */
+  followed?: { edition: number; scenarioId: string; marketId: string; state: FollowState; since: number; done: boolean }[];
+}
+
+/** The chain alone, without what it is of: nothing in it is anybody's to keep from anybody. */
+export type ChainFile = Pick<RecordFile, "keys" | "heads" | "entries"> & { format: "even-compass-chain-1" };
+
+const BY_NUMBER = { order: [["number", "ASC"]] as [string, string][], raw: true as const };
+const BY_PART = { order: [["edition", "ASC"], ["scenarioId", "ASC"], ["sequence", "ASC"]] as [string, string][] };
+
+/** Where the record ends. */
+export async function recordHead(): Promise<{ number: number; sha256: string }> {
+  const head = await RecordHead.findByPk(1, { raw: true });
+  return { number: head?.number ?? 0, sha256: head?.sha256 ?? "" };
+}
+
+export async function readEntries(after = 0): Promise<SealedEntry[]> {
+  const rows = await RecordEntry.findAll({ where: { number: { [Op.gt]: after } }, ...BY_NUMBER });
+  return rows.map(({ number, kind, edition, scenarioId, sequence, digest, at, previousSha256: previous, sha256, keyId, signature }) => ({
+    format: "even-compass-entry-1",
+    ...{ number, kind, edition, scenarioId, sequence, digest, at, previous, sha256, keyId, signature },
+  }));
+}
+
+export async function chainFile(): Promise<ChainFile> {
+  return { format: "even-compass-chain-1", keys: publicKeys(), heads: keptHeads(), entries: await readEntries() };
+}
+
+/** Everything, or up to an edition's texts and pictures: `followed` is the desk's own and left out for readers. */
+export async function recordFile({ followed = false }: { followed?: boolean } = {}): Promise<RecordFile> {
+  const [chain, editions, pictures, followUps, notes, plans] = await Promise.all([
+    chainFile(),
+    Edition.findAll({ attributes: ["number", "title", "publishedAt", "sha256", "previousSha256", "canonical"], ...BY_NUMBER }),
+    EditionPicture.findAll({ order: [["edition", "ASC"], ["section", "ASC"]] }),
+    FollowUpRow.findAll(BY_PART),
+    OutcomeNoteRow.findAll(BY_PART),
+    followed ? FollowedPlan.findAll({ order: [["edition", "ASC"], ["scenarioId", "ASC"]] }) : [],
+  ]);
+  return {
+    ...chain,
+    format: RECORD_FORMAT,
+    editions: editions.map(({ number, title, publishedAt, sha256, previousSha256, canonical }) => ({ number, title, publishedAt, sha256, previousSha256, canonical })),
+    pictures: pictures.map(({ edition, section, svg, png }) => ({ edition, section, svg: sha256Bytes(svg), png: sha256Bytes(png) })),
+    followUps: followUps.map(({ edition, scenarioId, sequence, createdAt, event }) => ({ edition, scenarioId, sequence, createdAt, event })),
+    notes: notes.map(({ edition, scenarioId, sequence, createdAt, note }) => ({ edition, scenarioId, sequence, createdAt, note })),
+    ...(followed ? { followed: plans.map(({ edition, scenarioId, marketId, state, since, done }) => ({ edition, scenarioId, marketId, state, since, done })) } : {}),
+  };
+}
