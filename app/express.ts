@@ -9,7 +9,7 @@ import { watchAlerts } from "../server/alerts/watch.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import { closeHealth } from "../server/database/health.ts";
 import { readSettings } from "../server/settings.ts";
-import { closePool } from "../server/pool/pool.ts";
+import { closePool, warmUp } from "../server/pool/pool.ts";
 import { runFeed } from "../server/feed/feed.ts";
 import { limitBodies } from "../server/http/bodies.ts";
 import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
@@ -19,6 +19,7 @@ import { callerContext, nonceContext, requestIdContext } from "./context.ts";
 
 const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
+warmUp();
 const stopFeed = runFeed();
 const stopAlerts = watchAlerts();
 

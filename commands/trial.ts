@@ -11,6 +11,7 @@ import type { EditionContent } from "../server/publishing/publish.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 import { alertsTrial } from "./trial/alerts.ts";
+import { hostileTrial } from "./trial/hostile/hostile.ts";
 import { OTHER_PRICE, OVERLAY, PRICE, RESTATED_MARKET, ROWS, TRIAL_MARKET } from "./trial/shape.ts";
 
 const FOLDER = "var/trial";
@@ -67,6 +68,7 @@ async function examineRestated(): Promise<number> {
 
 runCommand(async () => {
   if (process.argv[2] === "alerts") return alertsTrial();
+  if (process.argv[2] === "hostile") return hostileTrial(process.argv[3] === "short" ? { wild: 400, kills: 2, rounds: 3 } : { wild: 20_000, kills: 12, rounds: 40 });
   const kills = Number(process.argv[2] ?? 20);
   rmSync(FOLDER, { recursive: true, force: true });
   mkdirSync(FOLDER, { recursive: true });

@@ -1,6 +1,8 @@
 /** How deep data from elsewhere may be nested, and of how many values it may consist. */
 const DEEPEST = 24;
 const MOST = 200_000;
+/** Names under which every object has something of its own: whoever walks a value takes them for that. */
+const REACHING = new Set(["__proto__", "constructor", "prototype"]);
 
 /**
  * Why a value from elsewhere is not looked at any further, in a sentence; nothing when it may be. Asked before anything
@@ -22,7 +24,7 @@ export function plainFault(value: unknown): string | undefined {
       continue;
     }
     for (const name of Object.keys(one)) {
-      if (name === "__proto__") return 'A field cannot be named "__proto__".';
+      if (REACHING.has(name)) return `A field cannot be named "${name}".`;
       if (!name.isWellFormed()) return "A text holds half a letter.";
       left.push([(one as Record<string, unknown>)[name], depth + 1]);
     }

@@ -56,7 +56,7 @@ describe("what comes over the border", () => {
   });
   it("no data, however odd, makes the reading of a contract throw", () => {
     const types: (new () => object)[] = [StepsDto, AlertDto, DeriveMarketDto, DraftDto, EventDto, LayoutDto, MarketDto, RoundStepsDto, SaveRungSetDto, SaveScenarioDto, SetupDto];
-    const names = fc.constantFrom("steps", "mark", "anchors", "id", "step", "version", "terms", "legs", "sections", "sessions", "rungs", "scenario", "trigger", "targets", "panes", "shown", "ties", "x");
+    const names = fc.constantFrom("steps", "mark", "anchors", "id", "step", "version", "terms", "legs", "sections", "sessions", "rungs", "scenario", "trigger", "targets", "panes", "shown", "ties", "x", "constructor", "toString", "__proto__", "length");
     const { value } = fc.letrec((tie) => ({
       value: fc.oneof({ maxDepth: 4 }, fc.jsonValue(), fc.double(), fc.constantFrom(NaN, 1e308, -0, ""), fc.array(tie("value"), { maxLength: 4 }), fc.dictionary(names, tie("value"), { maxKeys: 5 })),
     }));
@@ -85,6 +85,7 @@ describe("values from elsewhere are judged before anything walks them", () => {
     ["half a letter", { note: "a\ud800b" }, /half a letter/],
     ["half a letter in a name", { "a\udc00": 1 }, /half a letter/],
     ["a whole letter of two halves", { note: "\ud83e\udded" }, undefined],
+    ["a name that every object has", { a: [{ constructor: 1 }] }, /"constructor"/],
     ["a name that reaches into every object", JSON.parse('{"props":{"__proto__":{"a":1}}}'), /__proto__/],
   ])("%s", (_what, value, fault) => {
     if (fault) expect(plainFault(value)).toMatch(fault);

@@ -51,8 +51,8 @@ export function TopBar({ places, person, children }: Props) {
       <Box sx={{ flex: 1 }} />
       {children}
       <SchemeButton />
-      <MuiLink component={NavLink} to="/account" underline="none" aria-label={`Account of ${person}`} sx={{ "&.active": { fontWeight: 600 } }}>
-        {person}
+      <MuiLink component={NavLink} to="/account" underline="none" aria-label={`Account of ${person}`} title={person} sx={{ "&.active": { fontWeight: 600 } }}>
+        {initials(person)}
       </MuiLink>
       <Form method="post" action="/sign-out">
         <Button type="submit" variant="text">
@@ -61,6 +61,11 @@ export function TopBar({ places, person, children }: Props) {
       </Form>
     </Box>
   );
+}
+
+/** The first letters of a name: there is room for no more beside the clock. */
+function initials(name: string): string {
+  return name.split(/\s+/).filter(Boolean).map((part) => [...part][0]).slice(0, 3).join("").toUpperCase();
 }
 
 function SchemeButton() {

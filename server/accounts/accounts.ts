@@ -5,6 +5,7 @@ import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { Account, KnownDevice, Session, type Role } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
+import { browserName } from "./browserName.ts";
 import { countBefore, forget, subjectOf } from "./delays.ts";
 import { hashPassword, passwordFault, verifyPassword } from "./passwords.ts";
 import { beginSession, digest, endSessions, type Person } from "./sessions.ts";
@@ -53,7 +54,7 @@ export async function signIn({ email, password }: SignInDto, { device, browser =
   }
   await forget(subject);
   const token = await beginSession(account.id, browser);
-  await audit({ what: "sign-in", subject: browser.slice(0, 160) || "a browser", by: account });
+  await audit({ what: "sign-in", subject: browserName(browser), by: account, detail: { browser: browser.slice(0, 300) } });
   if (known) {
     await known.update({ seenAt: Date.now() });
     return { token };
@@ -101,10 +102,13 @@ export interface AccountLine {
   seenAt: number | null;
 }
 
-/** Everybody who has an account, those that are open first. */
+const RANKS: readonly Role[] = ["owner", "analyst", "subscriber"];
+
+/** Everybody who has an account: open ones first, by what they are for. */
 export async function listAccounts(): Promise<AccountLine[]> {
-  const [accounts, sessions] = await Promise.all([Account.findAll({ order: [["closedAt", "ASC"], ["role", "DESC"], ["name", "ASC"]], raw: true }), Session.findAll({ attributes: ["accountId", "seenAt"], raw: true })]);
-  return accounts.map(({ id, email, name, role, createdAt, closedAt }) => {
+  const [accounts, sessions] = await Promise.all([Account.findAll({ order: [["name", "ASC"]], raw: true }), Session.findAll({ attributes: ["accountId", "seenAt"], raw: true })]);
+  const rank = ({ closedAt, role }: Account) => (closedAt === null ? 0 : 10) + RANKS.indexOf(role);
+  return accounts.sort((a, b) => rank(a) - rank(b)).map(({ id, email, name, role, createdAt, closedAt }) => {
     const seen = sessions.filter(({ accountId }) => accountId === id).map(({ seenAt }) => seenAt);
     return { id, email, name, role, createdAt, closedAt, seenAt: seen.length > 0 ? Math.max(...seen) : null };
   });

@@ -1,6 +1,5 @@
-import { createHash } from "node:crypto";
-import { Op } from "sequelize";
-import { transact } from "../database/connection.ts";
+import { createHash, randomUUID } from "node:crypto";
+import { Op, QueryTypes } from "sequelize";
 import { SignInCount } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 
@@ -27,19 +26,27 @@ export function subjectOf(account: string, device: string | undefined): string {
 }
 
 /**
+ * One statement, so that nobody comes between: a try that may be made takes the row's `triedBy` and counts; one that has to
+ * wait changes nothing. Assignments are made from left to right, each seeing those before it.
+ */
+const COUNT = `INSERT INTO sign_in_counts (subject, failures, waitUntil, changedAt, triedBy) VALUES (:subject, 1, 0, :now, :id)
+  ON DUPLICATE KEY UPDATE
+    triedBy = IF(waitUntil > :now, triedBy, :id),
+    failures = IF(triedBy = :id, IF(changedAt < :now - ${FORGOTTEN}, 1, failures + 1), failures),
+    waitUntil = IF(triedBy = :id, :now + IF(failures < ${FREE}, 0, LEAST(${LONGEST}, 1000 * POW(2, LEAST(30, failures - ${FREE - 1})))), waitUntil),
+    changedAt = IF(triedBy = :id, :now, changedAt)
+  RETURNING triedBy, failures, waitUntil`;
+
+/**
  * Counts a sign-in as failed before it is tried, so that two hundred at once are no two hundred tries. Throws a `Failure`
  * when it has to wait. Returns how many have failed in a row, this one included.
  */
-export function countBefore(subject: string, now = Date.now()): Promise<number> {
-  return transact(async (transaction) => {
-    await SignInCount.bulkCreate([{ subject, failures: 0, waitUntil: 0, changedAt: now }], { ignoreDuplicates: true, transaction });
-    const row = await SignInCount.findByPk(subject, { transaction, lock: transaction.LOCK.UPDATE, rejectOnEmpty: true });
-    if (row.waitUntil > now)
-      throw new Failure("too-many", "Too many sign-ins failed.", { status: 429, remedy: `Wait ${waitText(row.waitUntil - now)} and try again, or sign in on a device you have used before.` });
-    const failures = (row.changedAt < now - FORGOTTEN ? 0 : row.failures) + 1;
-    await row.update({ failures, waitUntil: now + delayAfter(failures), changedAt: now }, { transaction });
-    return failures;
-  });
+export async function countBefore(subject: string, now = Date.now()): Promise<number> {
+  const id = randomUUID();
+  const [row] = await SignInCount.sequelize!.query<{ triedBy: string; failures: number; waitUntil: number }>(COUNT, { replacements: { subject, now, id }, type: QueryTypes.SELECT });
+  if (row.triedBy !== id)
+    throw new Failure("too-many", "Too many sign-ins failed.", { status: 429, remedy: `Wait ${waitText(row.waitUntil - now)} and try again, or sign in on a device you have used before.` });
+  return row.failures;
 }
 
 /** It was no failure after all. */

@@ -2,6 +2,7 @@ import { createHash, randomBytes } from "node:crypto";
 import { Op } from "sequelize";
 import { audit } from "../audit/audit.ts";
 import { Account, Session, type Role } from "../database/models.ts";
+import { browserName } from "./browserName.ts";
 
 /** A session ends after a month whatever happens, and when it was not used for so long. */
 const LIFE = 30 * 86_400_000;
@@ -29,17 +30,19 @@ export async function beginSession(accountId: string, device: string): Promise<s
 /** The person a session token stands for. `looking` does not count as use: a page that only listens. */
 export async function personOf(token: string | undefined, looking = false): Promise<Person | undefined> {
   if (!token || token.length > 100) return undefined;
-  const session = await Session.findByPk(digest(token), { raw: true });
+  // Asked of every request: one question.
+  const session = await Session.findByPk(digest(token), { include: [{ model: Account, as: "account", attributes: ["id", "name", "role", "closedAt"] }], raw: true, nest: true });
   const now = Date.now();
   if (!session || session.expiresAt < now || session.seenAt < now - IDLE) return undefined;
-  const account = await Account.findByPk(session.accountId, { raw: true });
-  if (!account || account.closedAt !== null) return undefined;
+  const { account } = session;
+  if (!account?.id || account.closedAt !== null) return undefined;
   if (!looking && session.seenAt < now - SEEN) await Session.update({ seenAt: now }, { where: { id: session.id } });
   return { id: account.id, name: account.name, role: account.role };
 }
 
 export interface SessionLine {
   id: string;
+  /** The browser, as people call it. */
   device: string;
   createdAt: number;
   seenAt: number;
@@ -52,7 +55,7 @@ export async function sessionsOf(accountId: string, token: string | undefined): 
   const now = Date.now();
   const rows = await Session.findAll({ where: { accountId, expiresAt: { [Op.gt]: now }, seenAt: { [Op.gt]: now - IDLE } }, order: [["seenAt", "DESC"]], raw: true });
   const own = token === undefined ? "" : digest(token);
-  return rows.map(({ id, device, createdAt, seenAt }) => ({ id, device, createdAt, seenAt, own: id === own }));
+  return rows.map(({ id, device, createdAt, seenAt }) => ({ id, device: browserName(device), createdAt, seenAt, own: id === own }));
 }
 
 /** Ends one of somebody's sessions, or all but the one that asks. Returns how many ended. */

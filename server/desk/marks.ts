@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { LRUCache } from "lru-cache";
 import type { Transaction } from "sequelize";
 import type { StepDto } from "#contracts/mark";
 import type { CopyOf } from "#core/marks/equivalent";
@@ -51,7 +52,6 @@ export interface StepOutcome {
  */
 export function applySteps(marketId: string, steps: readonly StepDto[], author: string): Promise<StepOutcome> {
   return transact(async (transaction) => {
-    const market = await lockMarket(marketId, transaction);
     const { now } = await readClock();
     const ids = [...new Set(steps.map(({ mark }) => mark.id))];
     const rows = new Map(
@@ -61,6 +61,9 @@ export function applySteps(marketId: string, steps: readonly StepDto[], author: 
       (await StepRow.findAll({ where: { id: steps.map(({ id }) => id) }, transaction, raw: true })).map(({ id }) => id),
     );
     const fresh = steps.filter(({ id }) => !done.has(id));
+    await checkRoom(marketId, fresh.filter(({ step, mark }) => step === "set" && !rows.has(mark.id)).length, transaction);
+    // Locked once everything is known that is read: whoever saves on the same market waits for what is written alone.
+    const market = await lockMarket(marketId, transaction);
     const conflicts = fresh.filter((step, i) => isStale(step, rows.get(step.mark.id), fresh.slice(0, i), steps.filter(({ id }) => done.has(id))));
     const outcome = (stale: readonly StepDto[]): StepOutcome => ({
       marked: market.marked,
@@ -69,15 +72,11 @@ export function applySteps(marketId: string, steps: readonly StepDto[], author: 
       conflicts: stale.map(({ mark }) => mark.id),
     });
     if (conflicts.length > 0) return outcome(conflicts);
-    await checkRoom(marketId, fresh.filter(({ step, mark }) => step === "set" && !rows.has(mark.id)).length, transaction);
     for (const step of fresh) {
       const row = await applyStep(marketId, step, rows.get(step.mark.id), author, transaction);
       rows.set(row.id, row);
-      await StepRow.create(
-        { id: step.id, marketId, markId: row.id, accountId: author, step: { ...step }, wallTime: Date.now(), marketTime: now },
-        { transaction },
-      );
     }
+    await StepRow.bulkCreate(fresh.map((step) => ({ id: step.id, marketId, markId: step.mark.id, accountId: author, step: { ...step }, wallTime: Date.now(), marketTime: now })), { transaction });
     if (fresh.length > 0) await market.update({ marked: market.marked + 1 }, { transaction });
     return outcome([]);
   });
@@ -96,8 +95,14 @@ function isStale({ mark, version }: StepDto, row: MarkRow | undefined, before: r
 /** Marks a market may have: more than anybody places, fewer than would make its page stand still. */
 const MOST_MARKS = 10_000;
 
+/** How many a market had when it was last counted: counting ten thousand rows at every mark would be dearer than the marks. */
+const counted = new LRUCache<string, number>({ max: 10_000, ttl: 10_000 });
+
 async function checkRoom(marketId: string, more: number, transaction: Transaction): Promise<void> {
-  if (more === 0 || (await MarkRow.count({ where: { marketId, removed: false }, transaction })) + more <= MOST_MARKS) return;
+  if (more === 0) return;
+  const count = (counted.get(marketId) ?? (await MarkRow.count({ where: { marketId, removed: false }, transaction }))) + more;
+  counted.set(marketId, count, { ttl: counted.getRemainingTTL(marketId) || 10_000 });
+  if (count <= MOST_MARKS) return;
   throw new Failure("many", `A market has at most ${MOST_MARKS.toLocaleString("en")} marks.`, { kept: "Nothing was changed.", remedy: "Remove some that are no longer wanted." });
 }
 

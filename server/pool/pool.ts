@@ -25,6 +25,13 @@ const TASKS: Record<TaskName, { pool: keyof typeof BUDGETS; deadline: number; wh
 
 const pools = new Map<string, Pool>();
 
+/** Gets a process ready to draw, so that the first picture does not wait for it. */
+export function warmUp(): void {
+  poolOf("pictures")
+    .exec("ready", [])
+    .catch((error: unknown) => log.warn({ error: String(error) }, "no process could be got ready to draw"));
+}
+
 function poolOf(name: keyof typeof BUDGETS): Pool {
   let pool = pools.get(name);
   if (!pool) {
@@ -34,6 +41,7 @@ function poolOf(name: keyof typeof BUDGETS): Pool {
       maxWorkers: processes,
       maxQueueSize: waiting,
       workerTerminateTimeout: 200,
+      forkArgs: [name],
       forkOpts: { execArgv: ["--import", "tsx", `--max-old-space-size=${memory}`], serialization: "advanced" },
     });
     pools.set(name, pool);

@@ -18,4 +18,9 @@ const tasks: { [Name in TaskName]: (given: Tasks[Name]["given"]) => Tasks[Name][
   },
 };
 
-workerpool.worker(tasks);
+const ready = async () => {
+  if (process.argv.includes("pictures")) await draw();
+  return true;
+};
+
+workerpool.worker({ ...tasks, ready });

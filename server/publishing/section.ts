@@ -84,7 +84,9 @@ const WORDS = ["text", "label", "reasons"];
 export function publicWords(section: Section): PublicWords {
   const { marks, levels, bars, scenarios, market } = publicPart(section);
   const said = marks.flatMap(({ props }) => WORDS.flatMap((name) => (typeof props[name] === "string" ? [props[name]] : [])));
-  const named = levels.map(({ label }) => label);
+  // Marks out of sight stand in the table of levels with the names they were given.
+  const given = new Set(section.marks.map(({ mark: { props } }) => props.label));
+  const named = levels.map(({ label }) => label).filter((label) => given.has(label));
   const premises = scenarios.flatMap(({ title, premise }) => [title, premise]);
   return { market: market.name, bars: bars.length, marks: marks.length, levels: levels.length, words: [...new Set([...premises, ...said, ...named].map((text) => text.trim()).filter((text) => text !== ""))] };
 }

@@ -1,7 +1,7 @@
 import { Op } from "sequelize";
 import type { FollowState, FollowUp } from "#core/scenarios/follow";
 import type { OutcomeNote } from "#core/scenarios/note";
-import { Edition, EditionPicture, FollowedPlan, FollowUpRow, OutcomeNoteRow, RecordEntry, RecordHead } from "../database/models.ts";
+import { Edition, EditionPicture, FollowedPlan, FollowUpRow, OutcomeNoteRow, RecordEntry } from "../database/models.ts";
 import type { SealedEntry } from "./entry.ts";
 import { sha256Bytes } from "./canonical.ts";
 import { keptHeads, type Head } from "./heads.ts";
@@ -31,9 +31,9 @@ const BY_NUMBER = { order: [["number", "ASC"]] as [string, string][], raw: true 
 const BY_PART = { order: [["edition", "ASC"], ["scenarioId", "ASC"], ["sequence", "ASC"]] as [string, string][] };
 
 /** Where the record ends. */
-export async function recordHead(): Promise<{ number: number; sha256: string }> {
-  const head = await RecordHead.findByPk(1, { raw: true });
-  return { number: head?.number ?? 0, sha256: head?.sha256 ?? "" };
+export async function recordHead(): Promise<{ number: number; sha256: string; keyId: string }> {
+  const last = await RecordEntry.findOne({ order: [["number", "DESC"]], raw: true });
+  return { number: last?.number ?? 0, sha256: last?.sha256 ?? "", keyId: last?.keyId ?? "" };
 }
 
 export async function readEntries(after = 0): Promise<SealedEntry[]> {

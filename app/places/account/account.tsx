@@ -19,7 +19,6 @@ import { answer, attempt, personIn, readForm, textField } from "../../access.ser
 import { sessionCookie, tokenOf } from "../../cookies.server.ts";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
-import { browserName } from "./browserName.ts";
 import type { Route } from "./+types/account.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Account - Even Compass" }];
@@ -63,7 +62,7 @@ export default function Account({ loaderData: { name, role, sessions }, actionDa
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const said = actionData && "said" in actionData ? actionData.said : undefined;
   return (
-    <Box component="main" id="content" sx={{ maxWidth: 900, mx: "auto", px: { xs: 2, md: 3 }, py: 4 }}>
+    <Box component="main" id="content" sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 4, "& > *": { maxWidth: 860 } }}>
       <Typography variant="h1">{name}</Typography>
       <Typography color="text.secondary" sx={{ mb: 2 }}>
         {role}
@@ -115,7 +114,7 @@ function Sessions({ sessions }: { sessions: readonly SessionLine[] }) {
           {sessions.map(({ id, device, createdAt, seenAt, own }) => (
             <TableRow key={id}>
               <TableCell component="th" scope="row">
-                {browserName(device)}
+                {device}
                 {own && " (this one)"}
               </TableCell>
               <TableCell>{momentText(createdAt, "utc")}</TableCell>
@@ -124,7 +123,7 @@ function Sessions({ sessions }: { sessions: readonly SessionLine[] }) {
                 {!own && (
                   <Form method="post">
                     <input type="hidden" name="session" value={id} />
-                    <Button type="submit" name="step" value="end" variant="text" aria-label={`End the session on ${browserName(device)}`}>
+                    <Button type="submit" name="step" value="end" variant="text" aria-label={`End the session on ${device}`}>
                       End
                     </Button>
                   </Form>

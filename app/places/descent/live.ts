@@ -2,6 +2,7 @@ import { readHours } from "#contracts/hours";
 import { personOf } from "../../../server/accounts/sessions.ts";
 import { liveMessages, type OpenChart } from "../../../server/feed/live.ts";
 import { openStream } from "../../../server/feed/streams.ts";
+import { log } from "../../../server/log.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { tokenOf } from "../../cookies.server.ts";
@@ -21,7 +22,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const encoder = new TextEncoder();
     const stream = new ReadableStream<Uint8Array>({
       async pull(controller) {
-        const { value, done } = await messages.next().catch(() => ({ value: undefined, done: true }));
+        const { value, done } = await messages.next().catch((error: unknown) => {
+          log.warn({ error: String(error) }, "a stream ended");
+          return { value: undefined, done: true };
+        });
         if (done) {
           leave();
           controller.close();

@@ -28,6 +28,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
   });
 }
 
+const ALL = "all";
+
 /** What was done at the desk: who, when, and what stood there before. */
 export default function Audit({ loaderData: { what, kinds, lines, more } }: Route.ComponentProps) {
   const submit = useSubmit();
@@ -36,8 +38,8 @@ export default function Audit({ loaderData: { what, kinds, lines, more } }: Rout
     <Page>
       <PageTitle
         aside={
-          <TextField select label="Show" value={what} onChange={({ target }) => void submit({ what: target.value })} sx={{ width: 260 }}>
-            <MenuItem value="">everything</MenuItem>
+          <TextField select label="Show" value={what || ALL} onChange={({ target }) => void submit(target.value === ALL ? {} : { what: target.value })} sx={{ width: 260 }}>
+            <MenuItem value={ALL}>everything</MenuItem>
             {kinds.map(([kind, words]) => (
               <MenuItem key={kind} value={kind}>
                 {words}
@@ -53,7 +55,7 @@ export default function Audit({ loaderData: { what, kinds, lines, more } }: Rout
         <Table aria-label="What everybody did">
           <TableHead>
             <TableRow>
-              {["When, UTC", "Who", "What", "Before"].map((head) => (
+              {["When, UTC", "Who", "What", "More"].map((head) => (
                 <TableCell key={head}>{head}</TableCell>
               ))}
             </TableRow>
@@ -89,7 +91,7 @@ function ActRow({ line: { at, who, what, subject, detail } }: { line: AuditLine 
       <TableCell sx={{ maxWidth: 380 }}>
         {detail && (
           <Box component="details">
-            <Box component="summary" sx={{ cursor: "pointer" }}>
+            <Box component="summary" sx={{ cursor: "pointer", whiteSpace: "nowrap" }}>
               {Object.keys(detail).join(", ")}
             </Box>
             <Box component="pre" sx={{ m: 0, mt: 0.5, fontFamily: "inherit", fontSize: "0.85em", whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>

@@ -10,7 +10,7 @@ const UP = [
   `ALTER TABLE sessions ADD createdAt DOUBLE NOT NULL DEFAULT 0, ADD seenAt DOUBLE NOT NULL DEFAULT 0, ADD device VARCHAR(160) NOT NULL DEFAULT ''`,
   `DROP TABLE sign_in_attempts`,
   // Failed sign-ins of one account from one device, or from all devices it does not know; \`waitUntil\` is when the next may be tried.
-  `CREATE TABLE sign_in_counts (subject CHAR(64) NOT NULL, failures INT NOT NULL, waitUntil DOUBLE NOT NULL, changedAt DOUBLE NOT NULL, PRIMARY KEY (subject), KEY (changedAt)) ${TABLE}`,
+  `CREATE TABLE sign_in_counts (subject CHAR(64) NOT NULL, failures INT NOT NULL, waitUntil DOUBLE NOT NULL, changedAt DOUBLE NOT NULL, triedBy CHAR(36) NOT NULL, PRIMARY KEY (subject), KEY (changedAt)) ${TABLE}`,
   // Devices an account has been signed in on before, by the digest of what their cookie says.
   `CREATE TABLE known_devices (id CHAR(64) NOT NULL, accountId CHAR(36) NOT NULL, createdAt DOUBLE NOT NULL, seenAt DOUBLE NOT NULL, PRIMARY KEY (id), KEY (accountId, seenAt), ${OF_ACCOUNT}) ${TABLE}`,
   // Who did what, when, and what stood there before. It outlives the accounts it speaks of.

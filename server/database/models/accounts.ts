@@ -1,4 +1,4 @@
-import type { CreationOptional, Sequelize } from "sequelize";
+import type { CreationOptional, NonAttribute, Sequelize } from "sequelize";
 import type { RungOfSet } from "#core/time/rungs";
 import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
@@ -28,6 +28,8 @@ export class Session extends Row<Session> {
   declare seenAt: number;
   /** What the browser called itself. */
   declare device: string;
+  /** Whose it is, where that was asked for. */
+  declare account?: NonAttribute<Account>;
 }
 
 /** Failed sign-ins in a row, and until when the next has to wait. */
@@ -36,6 +38,8 @@ export class SignInCount extends Row<SignInCount> {
   declare failures: number;
   declare waitUntil: number;
   declare changedAt: number;
+  /** The try that was counted last. */
+  declare triedBy: string;
 }
 
 /** A device an account has been signed in on before. */
@@ -78,7 +82,8 @@ export function bindAccounts(sequelize: Sequelize): void {
     table("accounts"),
   );
   Session.init({ id: { ...text(64), primaryKey: true }, accountId: text(36), expiresAt: moment(), createdAt: moment(), seenAt: moment(), device: text(160) }, table("sessions"));
-  SignInCount.init({ subject: key(64), failures: whole(), waitUntil: moment(), changedAt: moment() }, table("sign_in_counts"));
+  Session.belongsTo(Account, { foreignKey: "accountId", as: "account" });
+  SignInCount.init({ subject: key(64), failures: whole(), waitUntil: moment(), changedAt: moment(), triedBy: text(36) }, table("sign_in_counts"));
   KnownDevice.init({ id: key(64), accountId: text(36), createdAt: moment(), seenAt: moment() }, table("known_devices"));
   AuditRow.init(
     { number: { ...whole(), primaryKey: true, autoIncrement: true }, at: moment(), accountId: text(36), who: text(100), what: text(40), subject: text(200), detail: maybeJson() },

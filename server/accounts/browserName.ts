@@ -1,7 +1,7 @@
 const BROWSERS: [RegExp, string][] = [
   [/\bEdg(e|A|iOS)?\//, "Edge"],
   [/\b(Firefox|FxiOS)\//, "Firefox"],
-  [/\b(Chrome|Chromium|CriOS)\//, "Chrome or Chromium"],
+  [/(Chrome|Chromium|CriOS)\//, "Chrome or Chromium"],
   [/\bSafari\//, "Safari"],
 ];
 const SYSTEMS: [RegExp, string][] = [
