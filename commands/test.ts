@@ -34,6 +34,11 @@ async function staticChecks(): Promise<Count[]> {
   return [types, ...others];
 }
 
+/** A desk attacked for half a minute: the long trial, in small. Nothing else runs meanwhile, for it also looks how long others wait. */
+function hostileCheck(): Promise<Count> {
+  return check("Hostile requests", bin("tsx"), ["commands/trial.ts", "hostile", "short"]);
+}
+
 /** Core and server tests, the latter against a MariaDB of their own. */
 async function unitTests(): Promise<Count> {
   rmSync("var/unit", { recursive: true, force: true });
@@ -55,7 +60,7 @@ async function unitTests(): Promise<Count> {
 
 /** Halves of the browser tests that take about the same time; the market clock is moved by the last files alone. */
 const HALVES = [
-  ["chart", "charts", "counts", "import", "library", "round"],
+  ["account", "chart", "charts", "counts", "import", "library", "round"],
   ["finding", "machine", "marks", "story", "watch-counts", "watch"],
 ];
 
@@ -118,6 +123,10 @@ runCommand(async () => {
   const counts: Count[] = [];
   if (!only || only === "static") counts.push(...(await staticChecks()));
   if (!only || only === "unit") counts.push(await unitTests());
+  if (!only || only === "hostile") {
+    await ensureBuild();
+    counts.push(await hostileCheck());
+  }
   if (!only || only === "browser") counts.push(...(await browserTests()));
   const sum = (key: keyof Count) => counts.reduce((total, count) => total + count[key], 0);
   process.stdout.write(`\n${sum("passed")} passed, ${sum("failed")} failed\n`);

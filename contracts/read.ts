@@ -12,7 +12,7 @@ export function readDto<T extends object>(type: new () => T, value: unknown): Re
   if (fault) return { ok: false, fields: { "": fault } };
   const tooMany = longLists(type, value as Record<string, unknown>);
   if (Object.keys(tooMany).length > 0) return { ok: false, fields: tooMany };
-  const dto = plainToInstance(type, value, { exposeDefaultValues: true });
+  const dto = plainToInstance(type, withoutNulls(type, value as Record<string, unknown>), { exposeDefaultValues: true });
   const errors = validateSync(dto, { whitelist: true, forbidNonWhitelisted: true });
   return errors.length === 0 ? { ok: true, value: dto } : { ok: false, fields: fieldsOf(errors) };
 }
@@ -26,6 +26,12 @@ function longLists(type: new () => object, value: Record<string, unknown>): Reco
     out[propertyName] = sentence(typeof message === "string" ? message : `${propertyName} has at most ${constraints[0] as number} entries`);
   }
   return out;
+}
+
+/** A value without the fields that may be left out and are null: both say the same, and what reads them knows one way only. */
+function withoutNulls(type: new () => object, value: Record<string, unknown>): Record<string, unknown> {
+  const optional = new Set(getMetadataStorage().getTargetValidationMetadatas(type, "", false, false).flatMap(({ type: kind, propertyName }) => (kind === "conditionalValidation" ? [propertyName] : [])));
+  return Object.fromEntries(Object.entries(value).filter(([name, part]) => part !== null || !optional.has(name)));
 }
 
 function fieldsOf(errors: readonly ValidationError[], path = ""): Record<string, string> {

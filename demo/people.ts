@@ -3,5 +3,6 @@ export const PEOPLE = {
   owner: { email: "owner@meridian.example", name: "Maren Holt", password: "keel-and-compass-rose" },
   analyst: { email: "analyst@meridian.example", name: "Ines Quill", password: "lantern-harbour" },
   colleague: { email: "colleague@meridian.example", name: "Jorun Vale", password: "salt-and-slate" },
+  newcomer: { email: "newcomer@meridian.example", name: "Nell Arden", password: "first-light-at-sea" },
   subscriber: { email: "reader@meridian.example", name: "Tomas Brand", password: "tide-and-tin" },
 } as const;

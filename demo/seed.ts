@@ -30,6 +30,7 @@ export async function seedWorld(): Promise<boolean> {
   await createAccount(PEOPLE.owner, "owner");
   await createAccount(PEOPLE.colleague, "analyst");
   await createAccount(PEOPLE.subscriber, "subscriber");
+  await createAccount(PEOPLE.newcomer, "subscriber");
   const [{ id }] = MARKETS;
   const truth = truths.get(id);
   if (truth) await sayOpinions(id, truth, analyst, SPAN.now);

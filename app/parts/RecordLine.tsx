@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 export function RecordLine({ number, sha256, keyId }: { number: number; sha256: string; keyId: string }) {
   if (number === 0) return null;
   return (
-    <Typography variant="caption" component="p" color="text.secondary" sx={{ px: { xs: 2, md: 3 }, py: 1.5, maxWidth: 1160, mx: "auto", overflowWrap: "anywhere" }}>
+    <Typography variant="caption" component="p" color="text.secondary" sx={{ py: 1.5, overflowWrap: "anywhere" }}>
       The record stands at entry {number}, head {sha256}, signed by key {keyId}.{" "}
       <MuiLink href="/record/chain.json" rel="nofollow">
         Its chain, to keep

@@ -9,7 +9,9 @@ import { aMarket, anAnalyst, aPublishedPlan, confirmation, dailyFile, failureOf,
 import { appendBars } from "./chunks.ts";
 import { deriveMarket } from "./derive.ts";
 import { importUpload } from "./import.ts";
-import { seriesOf } from "./series.ts";
+import { fromBars } from "#core/series/series";
+import { relationAt } from "../desk/relation.ts";
+import { seriesAsOf, seriesOf } from "./series.ts";
 
 withTables();
 
@@ -48,6 +50,31 @@ describe("a derived market", () => {
     expect([...(await seriesOf(await fresh(cross), "P1D")).high]).toEqual([28]);
     expect([...(await seriesOf(await fresh(twice), "PT1M")).close]).toEqual([10, 11, 12, 13, 14]);
     expect((await fresh(cross)).history).toBe(1);
+  });
+  it("stands on others three deep and is made of sixty prices at most", async () => {
+    const markets = await twoFedMarkets();
+    let deepest = await deriveMarket(definition({ form: "spread", legs: legs(markets, [1, -1]) }));
+    for (let depth = 2; depth <= 3; depth++) deepest = await deriveMarket(definition({ form: "spread", legs: legs([deepest, markets[0]], [1, -1]) }));
+    expect(await failureOf(deriveMarket(definition({ form: "spread", legs: legs([deepest, markets[0]], [1, -1]) })))).toMatchObject({ code: "too-deep", sentence: expect.stringContaining("3 deep") as string });
+    const wide = await deriveMarket(definition({ form: "spread", legs: legs(Array.from({ length: 21 }, (_, i) => markets[i % 2]), Array.from({ length: 21 }, () => 1)) }));
+    expect((await failureOf(deriveMarket(definition({ form: "spread", legs: legs([wide, wide, wide], [1, 1, 1]) })))).sentence).toContain("60 prices");
+  });
+  it("costs the same at an instant by its last weeks as by all of its past", async () => {
+    const [tin, lead] = [await aMarket(), await aMarket()];
+    const days = (level: number) => fromBars(Array.from({ length: 400 }, (_, i) => ({ time: Date.UTC(2023, 0, 1 + i), open: level, high: level + 2, low: level - 1, close: level + (i % 7) / 7, volume: 1 })));
+    await transact(async (transaction) => {
+      await appendBars({ marketId: tin.id, base: "P1D", shelf: "live" }, days(10), transaction);
+      await appendBars({ marketId: lead.id, base: "P1D", shelf: "live" }, days(3), transaction);
+      // Minutes of the last day alone, and a gap of three months before it.
+      await appendBars({ marketId: lead.id, base: "PT1M", shelf: "live" }, minutes(Date.UTC(2024, 4, 1), [4, 5, 6]), transaction);
+    });
+    await setClock(Date.UTC(2024, 5, 1));
+    const ratio = await deriveMarket(definition({ form: "ratio", legs: legs([tin, lead], [1, -1]) }));
+    for (const at of [Date.UTC(2023, 3, 4), Date.UTC(2023, 11, 31, 12), Date.UTC(2024, 4, 2)]) {
+      const { here, there } = await relationAt(ratio.id, lead.id, at);
+      const whole = async (market: Market) => (await seriesAsOf(await fresh(market), "P1D", "all", at)).close.at(-1);
+      expect([here, there]).toEqual([await whole(ratio), await whole(lead)]);
+    }
   });
   it("is followed like any other: a plan on it is triggered by its legs' bars", async () => {
     const markets = await twoFedMarkets();

@@ -39,16 +39,17 @@ export interface ImportReport {
   already: boolean;
 }
 
-async function readUpload(path: string, options: FileOptions): Promise<ReadFile> {
+async function readUpload(path: string, options: FileOptions, signal?: AbortSignal): Promise<ReadFile> {
   if (!isZone(options.zone)) throw new Failure("zone", `"${options.zone.slice(0, 40)}" is not a time zone of the IANA database.`, { fields: { zone: "Choose a zone such as Europe/Lisbon or UTC." } });
-  const read = await runTask("readBars", { path, options });
+  const read = await runTask("readBars", { path, options }, signal);
   if (typeof read === "string") throw new Failure("file", read, { kept: "Nothing was stored.", remedy: "Mend the file and choose it again." });
   return read;
 }
 
-export async function inspectUpload(id: string, options: FileOptions, accountId: string): Promise<Inspection> {
+/** What is recognised in a file that waits; reading it ends when nobody waits for the answer any more. */
+export async function inspectUpload(id: string, options: FileOptions, accountId: string, signal?: AbortSignal): Promise<Inspection> {
   const upload = await findUpload(id, accountId);
-  const { bars, about, ...read } = await readUpload(upload.path, options);
+  const { bars, about, ...read } = await readUpload(upload.path, options, signal);
   const series = fromBuffer(bars);
   const known = readAbout(about);
   return { ...read, name: upload.name, bars: series.length, first: series.time[0], last: series.time[series.length - 1], jumps: jumpsOf(series), ...(known ? { about: known } : {}) };

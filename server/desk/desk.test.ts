@@ -4,7 +4,9 @@ import { SaveScenarioDto, type ScenarioDto } from "#contracts/scenario";
 import { StepsDto, type StepDto } from "#contracts/mark";
 import { readDto } from "#contracts/read";
 import { StepRow } from "../database/models.ts";
-import { aMarket, anAnalyst, failureOf, withTables } from "../testing.ts";
+import { appendBars } from "../bars/chunks.ts";
+import { transact } from "../database/connection.ts";
+import { aMarket, anAnalyst, failureOf, minutes, setClock, withTables } from "../testing.ts";
 import { applySteps, markedMarket, marksOf } from "./marks.ts";
 import { saveScenario, scenariosOf } from "./scenarios.ts";
 
@@ -12,6 +14,8 @@ withTables();
 
 const level = (id: string, price: number) => ({ id, kind: "level", rung: "P1D", anchors: [{ time: 0, price }], props: { label: "" }, note: "" });
 const step = (mark: StepDto["mark"], version: number, kind: StepDto["step"] = "set"): StepDto => ({ id: randomUUID(), step: kind, version, mark });
+
+const scenarioOf = (id: string) => ({ id, title: "A", premise: "", direction: "long" as const, trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" }, entry: { order: "market" as const, price: 2 }, stop: 1, targets: [{ price: 3, share: 1 }], invalidation: 1, expiry: 8e14 });
 
 describe("steps of marks", () => {
   it("place, move, remove and bring back a mark; each is logged", async () => {
@@ -70,6 +74,22 @@ describe("steps of marks", () => {
     const forged = { ...copied, value: -1 };
     expect(await failureOf(applySteps(market, [step({ ...level(id, 5), copied: forged }, 2)], author))).toMatchObject({ code: "mark" });
   });
+  it("a locked mark is neither moved nor removed by anybody, until it is unlocked", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const id = randomUUID();
+    const locked = (price: number) => ({ ...level(id, price), locked: true });
+    await applySteps(market, [step(locked(5), 0)], author);
+    for (const refused of [step(locked(6), 1), step(locked(5), 1, "remove"), step({ ...locked(5), rung: "P1W" }, 1)])
+      expect(await failureOf(applySteps(market, [refused], author))).toMatchObject({ code: "locked", details: { status: 400, kept: "Nothing was changed." } });
+    // What does not move it may be said: a note, or that it is hidden.
+    await applySteps(market, [step({ ...locked(5), note: "a word", hidden: true }, 1)], author);
+    await applySteps(market, [step({ ...level(id, 6), locked: false }, 2)], author);
+    expect((await marksOf(market))[0].anchors[0].price).toBe(6);
+  });
+  it("a market named in capitals, or with an accent or a space more, is another one", async () => {
+    const [{ id }, { id: author }] = [await aMarket(`tin-${randomUUID().slice(0, 8)}`), await anAnalyst()];
+    for (const other of [id.toUpperCase(), id.replace("i", "\u00ed"), `${id} `]) expect((await failureOf(applySteps(other, [step(level(randomUUID(), 1), 0)], author))).code, other).toBe("not-found");
+  });
   it("a forged id of another market's mark reaches nothing", async () => {
     const [{ id: here }, { id: there }, { id: author }] = [await aMarket(), await aMarket(), await anAnalyst()];
     const id = randomUUID();
@@ -109,6 +129,19 @@ describe("scenarios", () => {
     const failure = await failureOf(saveScenario(market, { version: 0, step: "save", scenario: plan }, author));
     expect(failure).toMatchObject({ code: "stale", details: { status: 409 } });
     expect((await scenariosOf(market))[0].plan.targets.map(({ share }) => share)).toEqual([0.5, 0.5]);
+  });
+});
+
+describe("when a scenario was written", () => {
+  const dated = (writtenAt: number) => ({ version: 0, step: "save" as const, writtenAt, scenario: scenarioOf(randomUUID()) });
+  it("is now, or a moment the market has bars of: never 1970 by hand, never the future", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const [start, now] = [Date.UTC(2024, 0, 2), Date.UTC(2024, 0, 3)];
+    await setClock(now);
+    await transact((transaction) => appendBars({ marketId: market, base: "PT1M", shelf: "live" }, minutes(start, [1, 1, 1]), transaction));
+    expect(await failureOf(saveScenario(market, dated(0), author))).toMatchObject({ code: "moment", details: { status: 400 } });
+    expect((await saveScenario(market, dated(start + 60_000), author)).writtenAt).toBe(start + 60_000);
+    expect((await saveScenario(market, dated(now + 1e9), author)).writtenAt).toBe(now);
   });
 });
 

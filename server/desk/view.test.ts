@@ -36,6 +36,12 @@ describe("what a chart shows, as files", () => {
     expect(lines[1]).toMatch(/^125,125,"late, ""high""[^=]*",level,PT1M,\w+,4\.3406,/);
     expect(lines[2]).toMatch(/^95,95,'=1\+1[^,]*,level,PT1M,\w+,-20\.7012,/);
   });
+  it("a unit that a spreadsheet would take for a formula stays a word in the head of a table", async () => {
+    const market = await marked();
+    market.pipName = '=1+1,"\n';
+    const [head] = levelsAsCsv(await composeSeen(market, seen())).split("\n125");
+    expect(head).toBe(`bottom,top,name,kind,rung,state,percent,ATR,"'=1+1,""\n"`);
+  });
   it("the same picture as on the page, linear or log, of bars in view and room for the future", async () => {
     const market = await marked();
     for (const log of [false, true]) {

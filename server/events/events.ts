@@ -101,10 +101,10 @@ const BACK = 31 * DAY;
 const AHEAD = 731 * DAY;
 
 /** Takes a calendar (iCalendar or CSV, told by its first line) over: what is known by its name is changed, the rest added; nothing is removed. */
-export async function importEvents(text: string, name: string, zone: string): Promise<EventsReport> {
+export async function importEvents(text: string, name: string, zone: string, signal?: AbortSignal): Promise<EventsReport> {
   if (text.length > LARGEST_CALENDAR) throw new Failure("large", "The file is larger than 4 MB.", { kept: "Nothing was changed.", remedy: "Import it in parts." });
   const { now } = await readClock();
-  const read = await runTask("readEvents", { text, zone, from: now - BACK, to: now + AHEAD });
+  const read = await runTask("readEvents", { text, zone, from: now - BACK, to: now + AHEAD }, signal);
   if (typeof read === "string") throw new Failure("events", read, { kept: "Nothing was changed.", remedy: "Events are read as iCalendar (RFC 5545) or as CSV with a header." });
   if (read.events.length === 0) throw new Failure("events", "The file holds no event that could be read.", { kept: "Nothing was changed.", ...(read.faults[0] ? { remedy: `${read.faults[0].where}: ${read.faults[0].reason}` } : {}) });
   const counts = await storeEvents(read.events, name);

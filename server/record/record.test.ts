@@ -1,3 +1,4 @@
+import { spawnSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { existsSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -16,7 +17,7 @@ import { openRecord } from "./adopt.ts";
 import { canonicalText, sha256 } from "./canonical.ts";
 import { checkRecord, forgetCheck } from "./check.ts";
 import { entrySha, outcomeDigest, type EntryBody } from "./entry.ts";
-import { readEntries, recordFile } from "./file.ts";
+import { chainFile, readEntries, recordFile } from "./file.ts";
 import { keptHeads, stampOf } from "./heads.ts";
 import { idOfKey, isSigned, recordFolder, signerOf } from "./keys.ts";
 import { verifyChain, verifyRecord } from "./verify.ts";
@@ -237,6 +238,37 @@ describe("what is kept outside the database", () => {
       expect(faults).toBe("");
     } finally {
       renameSync(`${heads}.away`, heads);
+    }
+  });
+});
+
+describe("the command that checks from outside", () => {
+  const file = (name: string, content: object) => {
+    const path = join(recordFolder(), name);
+    writeFileSync(path, JSON.stringify(content));
+    return path;
+  };
+  const verify = (...files: string[]) => {
+    const { status, stdout, stderr } = spawnSync("node_modules/.bin/tsx", ["commands/verify.ts", ...files], { encoding: "utf8" });
+    return { status, said: stdout + stderr };
+  };
+  it("says of a file whether it holds, against a chain that was kept as well, and names what does not", { timeout: 60_000 }, async () => {
+    const record = await recordFile();
+    const [whole, chain] = [file("whole.json", record), file("chain.json", await chainFile())];
+    expect(verify(whole)).toMatchObject({ status: 0, said: expect.stringMatching(/10 entries, 3 editions with 6 follow-ups and 1 notes\nhead [0-9a-f]{64}\nkey {2}[0-9a-f]{16} \(compare.*\nEverything holds/s) as string });
+    expect(verify(chain, chain).status).toBe(0);
+    const bent = file("bent.json", { ...record, followUps: record.followUps.map((one) => ({ ...one, event: { ...one.event, r: 3 } })) });
+    expect(verify(bent)).toMatchObject({ status: 1, said: expect.stringMatching(/\u00d7 Follow-up 1 of scenario .* is not what was entered[^]*6 things do not hold/) as string });
+    const cut = file("cut.json", { ...(await chainFile()), heads: [], entries: record.entries.slice(0, 3) });
+    expect(verify(cut).status).toBe(0);
+    expect(verify(cut, chain)).toMatchObject({ status: 1, said: expect.stringContaining("cut short: it ends with entry 3") as string });
+    // A record made anew brings keys of its own: they count for nothing beside those that were kept.
+    const own = signerOf("own-of-the-command");
+    const forged = file("forged.json", { ...record, keys: { [own.keyId]: "" }, entries: record.entries.map((one) => ({ ...one, keyId: own.keyId, signature: own.sign(one.sha256) })) });
+    expect(verify(forged, chain).said).toContain("Entry 1 (edition 1) is not signed by a key of this record");
+    for (const none of ["{}", "null", "[1", '{"format":"even-compass-record-1","keys":{},"heads":[],"entries":[]}']) {
+      writeFileSync(join(recordFolder(), "none.json"), none);
+      expect(verify(join(recordFolder(), "none.json"))).toMatchObject({ status: 1, said: expect.stringMatching(/is no JSON|is no record|parts missing/) as string });
     }
   });
 });

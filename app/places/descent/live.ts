@@ -1,5 +1,6 @@
 import { readHours } from "#contracts/hours";
 import { personOf } from "../../../server/accounts/sessions.ts";
+import { notFound } from "../../../server/failure.ts";
 import { liveMessages, type OpenChart } from "../../../server/feed/live.ts";
 import { openStream } from "../../../server/feed/streams.ts";
 import { log } from "../../../server/log.ts";
@@ -8,12 +9,17 @@ import { answer, personIn } from "../../access.server.ts";
 import { tokenOf } from "../../cookies.server.ts";
 import type { Route } from "./+types/live.ts";
 
+const HEADERS = { "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" };
+
 /** Charts of one page: more are not told anything. */
 const MOST_CHARTS = 12;
 
 /** Server-sent events: the market's clock and, for the open charts, their new bars. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
+    // A stream is one, and no data of a page; nobody who asks for its head listens to it.
+    if (new URL(request.url).pathname !== "/live") throw notFound("page");
+    if (request.method !== "GET") return new Response(null, { headers: HEADERS });
     const charts = new URL(request.url).searchParams.getAll("chart").slice(0, MOST_CHARTS).map(readChart);
     const { id } = personIn(context);
     const token = await tokenOf(request);
@@ -36,9 +42,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
         await messages.return(undefined);
       },
     });
-    return new Response(stream, {
-      headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" },
-    });
+    return new Response(stream, { headers: HEADERS });
   });
 }
 

@@ -9,9 +9,11 @@ import Typography from "@mui/material/Typography";
 import { Form, Link, redirect } from "react-router";
 import { createDraft, listDrafts } from "../../../server/publishing/drafts.ts";
 import { listEditions } from "../../../server/publishing/editions.ts";
+import { recordHead } from "../../../server/record/file.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
+import { RecordLine } from "../../parts/RecordLine.tsx";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import type { Route } from "./+types/editions.ts";
 
@@ -21,6 +23,7 @@ export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => ({
     drafts: (await listDrafts()).map(({ id, title, updatedAt }) => ({ id, title, updatedAt })),
     editions: await listEditions(),
+    head: await recordHead(),
   }));
 }
 
@@ -31,7 +34,7 @@ export function action({ context }: Route.ActionArgs) {
   });
 }
 
-export default function Editions({ loaderData: { drafts, editions } }: Route.ComponentProps) {
+export default function Editions({ loaderData: { drafts, editions, head } }: Route.ComponentProps) {
   return (
     <Page>
       <PageTitle
@@ -87,6 +90,7 @@ export default function Editions({ loaderData: { drafts, editions } }: Route.Com
           </TableBody>
         </Table>
       )}
+      <RecordLine {...head} />
     </Page>
   );
 }

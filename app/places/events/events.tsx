@@ -41,7 +41,7 @@ export function action({ request, context }: Route.ActionArgs) {
     const form = await readForm(request);
     const text = (name: string) => textField(form, name);
     if (text("step") === "remove") await removeEvent(text("id"));
-    else if (text("step") === "import") return { report: await importEvents(text("text"), text("name"), text("zone") || "UTC") };
+    else if (text("step") === "import") return { report: await importEvents(text("text"), text("name"), text("zone") || "UTC", request.signal) };
     else await saveEvent(readField(form, "event", EventDto));
     return {};
   });

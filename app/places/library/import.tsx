@@ -34,7 +34,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const order = query.get("order");
     const options: { zone: string; order?: "dmy" | "mdy" } = { zone };
     if (order === "dmy" || order === "mdy") options.order = order;
-    const inspection = await inspectUpload(query.get("upload") ?? "", options, personIn(context).id);
+    const inspection = await inspectUpload(query.get("upload") ?? "", options, personIn(context).id, request.signal);
     const markets = (await listMarkets()).filter(({ formula }) => formula === null).map(({ id, name }) => ({ id, name }));
     return { upload: query.get("upload") ?? "", inspection, markets, options };
   });

@@ -1,3 +1,4 @@
+import Box from "@mui/material/Box";
 import { Outlet } from "react-router";
 import { recordHead } from "../../../server/record/file.ts";
 import { answer, personIn, requirePerson, worksAtDesk } from "../../access.server.ts";
@@ -19,7 +20,9 @@ export default function Reader({ loaderData: { name, desk, head } }: Route.Compo
     <>
       <TopBar places={[{ to: "/outlooks", name: "Outlooks" }, ...more]} person={name} />
       <Outlet />
-      <RecordLine {...head} />
+      <Box component="footer" sx={{ px: { xs: 2, md: 3 }, maxWidth: 1160, mx: "auto" }}>
+        <RecordLine {...head} />
+      </Box>
     </>
   );
 }

@@ -11,7 +11,7 @@ export async function killTarget(target: Target, kills: number, say: (line: stri
   const cookie = await signIn(target.address, "analyst");
   const stored = new Set<string>();
   let writing = true;
-  let calm = 0;
+  const statuses = new Map<number, number>();
   const write = async () => {
     while (writing) {
       const id = randomUUID();
@@ -19,14 +19,14 @@ export async function killTarget(target: Target, kills: number, say: (line: stri
       if (answer.stored) stored.add(id);
       else await new Promise((done) => setTimeout(done, 100));
       // While something is away people are told so; nobody is shown a fault.
-      if (answer.status === 503) calm++;
+      statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1);
       if (answer.status === 500) throw new CommandFault(`A write was answered with 500 while something was away.\n${target.said().slice(-3000)}`);
     }
   };
   const writers = Promise.all(Array.from({ length: 4 }, write));
   let longest = 0;
   for (let n = 0; n < kills; n++) {
-    await new Promise((done) => setTimeout(done, 300 + Math.random() * 900));
+    await new Promise((done) => setTimeout(done, 1_000 + Math.random() * 1_500));
     const pid = n % 2 === 0 ? target.databasePid() : target.webPid();
     if (pid > 0) process.kill(pid, "SIGKILL");
     const began = performance.now();
@@ -43,7 +43,7 @@ export async function killTarget(target: Target, kills: number, say: (line: stri
   await writers;
   const there = await idsOf(target.address, cookie);
   const lost = [...stored].filter((id) => !there.has(id));
-  say(`${kills} kills, of database and web server in turn: back after ${(longest / 1000).toFixed(1)} s at most; ${stored.size} marks were said to be stored, ${lost.length} of them lost; ${calm} answers said that the desk was away`);
+  say(`${kills} kills, of database and web server in turn: back after ${(longest / 1000).toFixed(1)} s at most; ${stored.size} marks were said to be stored, ${lost.length} of them lost; answers: ${[...statuses].map(([status, times]) => `${times} x ${status}`).join(", ")}`);
   if (lost.length > 0) throw new CommandFault(`${lost.length} marks that were said to be stored are gone.`);
   if (stored.size === 0) throw new CommandFault("Nothing was stored at all.");
 }

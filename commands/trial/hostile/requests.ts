@@ -121,7 +121,7 @@ export function* wildRequests(seed: string): Generator<Wild> {
     if (kind < 0.1) yield { method, path, type: one(["application/json", "text/plain", "multipart/form-data", "multipart/form-data; boundary=x", "application/octet-stream", "application/json; charset=utf-16", "x"]), body: new Uint8Array(Array.from({ length: below(200) }, () => below(256))) };
     else if (json !== undefined || kind < 0.3) yield { method, path, type: one(["application/json", "application/json", "application/json; charset=utf-8", "text/plain"]), body: fresh(JSON.stringify(json === undefined ? anything() : spoil(json)) ?? "") };
     else {
-      const fields = Object.entries((form ?? { step: anything(), id: anything() }) as object).map(([name, value]) => [name, typeof value === "object" ? fresh(JSON.stringify(spoil(value)) ?? "") : String(random.next() < 0.2 ? anything() : value)]);
+      const fields = Object.entries((form ?? { step: anything(), id: anything() }) as object).map(([name, value]) => [name, typeof value === "object" ? fresh(JSON.stringify(spoil(value)) ?? "") : random.next() < 0.2 ? (JSON.stringify(anything()) ?? "") : String(value)]);
       yield { method, path, type: "application/x-www-form-urlencoded", body: new URLSearchParams(fields.map(([name, value]) => [name, value.toWellFormed()])).toString() };
     }
   }
