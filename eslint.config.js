@@ -11,6 +11,7 @@ export default tseslint.config(
       "@typescript-eslint/no-explicit-any": "error",
       "@typescript-eslint/no-non-null-assertion": "off",
       "@typescript-eslint/consistent-type-imports": ["error", { disallowTypeAnnotations: false }],
+      "@typescript-eslint/no-unused-vars": ["error", { ignoreRestSiblings: true }],
       "no-console": "error",
       "no-control-regex": "error",
       eqeqeq: "error",

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
 import { PEOPLE } from "../demo/people.ts";
-import { accessible, signIn, signInByHand } from "./desk.ts";
+import { accessible, saved, signIn, signInByHand } from "./desk.ts";
 
 /** A page of somebody else's browser, which knows nothing of this one. */
 async function another(page: Page): Promise<Page> {
@@ -88,7 +88,7 @@ test("a colleague's draft says whose it is, what becomes public, and is publishe
   await page.getByLabel("Title").fill("Of a colleague");
   await page.getByLabel("Words, a blank line").fill("Words.");
   await page.getByRole("button", { name: "Add its section" }).click();
-  await expect(page.getByRole("status")).toHaveText(/saved \d/);
+  await saved(page);
   await expect(page.getByRole("region", { name: "What becomes public" })).toContainText(/\d+ bars, .* as drawn/);
   const colleague = await another(page);
   await signIn(colleague, "colleague");

@@ -186,7 +186,7 @@ async function ready(child: ChildProcess, port: number, password: string, data: 
       const connection = await mariadb.createConnection({ host: "127.0.0.1", port, user: NAME, password, database: NAME, connectTimeout: 1000 });
       await connection.end();
       return;
-    } catch (error) {
+    } catch {
       await new Promise((done) => setTimeout(done, 100));
     }
   }

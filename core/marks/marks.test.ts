@@ -128,7 +128,9 @@ describe("every kind", () => {
     const raw = (change: object) => readMark({ id: "1", kind, market: "m", rung: "P1D", anchors: samples[kind].map(([n, price]) => ({ time: day(n), price })), props: {}, note: "", author: "", version: 0, ...change });
     expect(typeof raw({})).toBe("object");
     expect(raw({ anchors: [] })).toMatch(/anchors/);
-    expect(raw({ anchors: samples[kind].map(() => ({ time: NaN, price: 1 })) })).toMatch(/not a number/);
+    expect(raw({ anchors: samples[kind].map(() => ({ time: NaN, price: 1 })) })).toMatch(/time is no date, or its price no number/);
+    for (const time of [1e308, 8.64e15 + 1, Infinity]) expect(raw({ anchors: samples[kind].map(() => ({ time, price: 1 })) })).toMatch(/no date/);
+    expect(raw({ anchors: samples[kind].map(([n]) => ({ time: day(n), price: 1e13 })) })).toMatch(/no number/);
     expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5, text: 5, direction: 5, reasons: 5, of: 5, event: 5, keys: 5 } })).toMatch(/cannot be read/);
     expect(raw({ kind: "scribble" })).toMatch(/no kind/);
   });

@@ -18,6 +18,7 @@ const WAITING = 400;
  * transactions waiting for this one's rows hold.
  */
 const context = new AsyncLocalStorage<Map<string, unknown>>();
+// eslint-disable-next-line react-hooks/rules-of-hooks -- its name begins like one of React's
 Sequelize.useCLS({
   bind: <T>(work: T) => work,
   run: (work: (context: unknown) => unknown) => context.run(new Map(context.getStore()), () => work(undefined)),

@@ -31,7 +31,7 @@ function isAddress({ headers: { host }, url }: Request): boolean {
     if (!host || /[\s/\\@?#]/.test(host)) return false;
     const { pathname } = new URL(`http://${host}${url}`);
     decodeURIComponent(pathname);
-    return url.startsWith("/") && !pathname.includes("\0") && !/%00|[\u0000-\u001f]/i.test(url);
+    return url.startsWith("/") && !url.includes("%00");
   } catch {
     return false;
   }
