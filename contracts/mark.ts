@@ -3,7 +3,8 @@ import { Type } from "class-transformer";
 import { IsId } from "#contracts/id";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
-import { isPrice, type Anchor } from "#core/marks/kind";
+import type { Anchor } from "#core/marks/kind";
+import { isPrice } from "#core/marks/price";
 import { isInstant } from "#core/time/dates";
 import {
   ArrayMaxSize,

@@ -1,4 +1,5 @@
-import { isPrice, type Anchor } from "#core/marks/kind";
+import type { Anchor } from "#core/marks/kind";
+import { isPrice } from "#core/marks/price";
 import { isInstant } from "#core/time/dates";
 
 export type CopyBy = "ratio" | "difference";

@@ -1,5 +1,6 @@
 import { readKeys } from "#core/marks/dismissal";
-import { isPrice, type Anchor, type Mark } from "#core/marks/kind";
+import type { Anchor, Mark } from "#core/marks/kind";
+import { isPrice } from "#core/marks/price";
 import { isInstant } from "#core/time/dates";
 
 /** What a mark was taken over from, when the machine offered it: its keys, its grade then, the machine's own anchors, and the rungs that showed it. */

@@ -9,11 +9,6 @@ export interface Anchor {
   price: number;
 }
 
-/** Whether a number is a price anybody could mean: finite, and no larger than a million millions. */
-export function isPrice(price: unknown): price is number {
-  return typeof price === "number" && Math.abs(price) <= 1e12;
-}
-
 /** What a computation needs to know of a market besides its bars. */
 export interface MarketFacts {
   id: string;

@@ -49,6 +49,14 @@ describe("steps of marks", () => {
     expect(again.conflicts).toEqual([]);
     expect((await marksOf(market))[0].version).toBe(1);
   });
+  it("a group sent five times at one moment is applied once, and each is told so", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const group = [step(level(randomUUID(), 5), 0), step(level(randomUUID(), 6), 0)];
+    const outcomes = await Promise.all(Array.from({ length: 5 }, () => applySteps(market, group, author)));
+    expect(outcomes.map(({ conflicts, marked }) => [conflicts, marked])).toEqual(outcomes.map(() => [[], 1]));
+    expect(await marksOf(market)).toHaveLength(2);
+    expect(await StepRow.count({ where: { marketId: market } })).toBe(2);
+  });
   it("what is sent again with more after it goes on where it was, unless somebody came in between", async () => {
     const [{ id: market }, { id: one }, { id: two }] = [await aMarket(), await anAnalyst(), await anAnalyst()];
     const id = randomUUID();

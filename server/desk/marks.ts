@@ -8,7 +8,7 @@ import type { Mark } from "#core/marks/kind";
 import { readMark } from "#core/marks/registry";
 import { findMarket, lockMarket } from "../bars/markets.ts";
 import { audit } from "../audit/audit.ts";
-import { transact } from "../database/connection.ts";
+import { isDuplicate, transact } from "../database/connection.ts";
 import { MarkRow, StepRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
@@ -50,7 +50,17 @@ export interface StepOutcome {
  * Applies a group of steps wholly or, when a mark has another version than the step was made on, not at all.
  * Sending the same group twice changes nothing the second time: steps are known by their ids.
  */
-export function applySteps(marketId: string, steps: readonly StepDto[], author: string): Promise<StepOutcome> {
+export async function applySteps(marketId: string, steps: readonly StepDto[], author: string): Promise<StepOutcome> {
+  try {
+    return await applyOnce(marketId, steps, author);
+  } catch (error) {
+    // The same group came twice at one moment, and the other was first: now it is known to be done.
+    if (!isDuplicate(error)) throw error;
+    return applyOnce(marketId, steps, author);
+  }
+}
+
+function applyOnce(marketId: string, steps: readonly StepDto[], author: string): Promise<StepOutcome> {
   return transact(async (transaction) => {
     const { now } = await readClock();
     const ids = [...new Set(steps.map(({ mark }) => mark.id))];

@@ -33,6 +33,12 @@ export interface Drawing {
   title: string;
 }
 
+/** A picture in both its forms: the same shapes. */
+export interface DrawnPicture {
+  svg: string;
+  png: Uint8Array;
+}
+
 /** The chart as SVG text, titled for those who cannot see it. */
 export function drawSvg({ layout, view, size: { width, height }, decimals, title }: Drawing): string {
   const chart = echarts.init(null, null, { renderer: "svg", ssr: true, width, height });

@@ -1,15 +1,9 @@
 import { layOut, type Picture } from "../../chart/picture.ts";
 import { makeScale, plotOf, type View } from "../../chart/scale.ts";
 import { runTask } from "../pool/pool.ts";
-import type { Drawing, PictureSize } from "./draw.ts";
+import type { DrawnPicture, Drawing, PictureSize } from "./draw.ts";
 
-export type { PictureSize } from "./draw.ts";
-
-/** A picture in both its forms: the same shapes. */
-export interface DrawnPicture {
-  svg: string;
-  png: Uint8Array;
-}
+export type { DrawnPicture, PictureSize } from "./draw.ts";
 
 /** A picture as SVG text. Laid out here, drawn in a process that may fail or be ended. */
 export function pictureSvg(picture: Picture, view: View, size: PictureSize, title: string): Promise<string> {

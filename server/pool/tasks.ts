@@ -1,5 +1,4 @@
-import type { Drawing } from "../pictures/draw.ts";
-import type { DrawnPicture } from "../pictures/pictures.ts";
+import type { DrawnPicture, Drawing } from "../pictures/draw.ts";
 import type { EventFile } from "#core/events/event";
 import type { FileOptions, ReadFile } from "./readfile.ts";
 
