@@ -2,11 +2,12 @@ import { execFileSync } from "node:child_process";
 import { chromium } from "@playwright/test";
 import { createServer } from "vite";
 import type { Ratio } from "./side.ts";
+import { SHORT } from "./size.ts";
 
 const median = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
 /** Visible bars and marks that frames are timed with. */
-const VIEWS = [2_000, 20_000, 1_000_000].flatMap((bars) => [0, 50, 200].map((marks) => [bars, marks] as const));
+const VIEWS = (SHORT ? [2_000] : [2_000, 20_000, 1_000_000]).flatMap((bars) => (SHORT ? [0, 8] : [0, 50, 200]).map((marks) => [bars, marks] as const));
 
 /** The cost of a frame while panning, and while a handle is dragged, against panning the candles alone, for each view. */
 export async function* frameRatios(): AsyncGenerator<Ratio> {

@@ -9,9 +9,10 @@ import { swings } from "#core/structure/swings";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { seeded } from "../demo/random.ts";
 import type { Side } from "./side.ts";
+import { sized } from "./size.ts";
 
 /** A random walk of minutes: the worst case for branches, the usual case for memory. */
-export function millionBars(length = 1_000_000): Series {
+export function millionBars(length = sized(1_000_000, 30_000)): Series {
   const random = seeded("bench");
   const series = allocate(length);
   let price = 10_000;

@@ -10,6 +10,7 @@ import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { judgeDemo, judgePlanted, type Judged } from "../demo/planted.ts";
 import { millionBars, scan } from "./core.ts";
 import type { Side } from "./side.ts";
+import { sized } from "./size.ts";
 
 const calendar = new Calendar(ALL_HOURS);
 const MINUTE: Timeframe = { count: 1, unit: "minute" };
@@ -51,7 +52,7 @@ export function foundSides(): Side[] {
 
 /** How many of the planted facts are found, and how much of what is found was planted. */
 export function foundLines(): string[] {
-  const seeds = Array.from({ length: 40 }, (_, i) => `planted ${i}`);
+  const seeds = Array.from({ length: sized(40, 1) }, (_, i) => `planted ${i}`);
   const line = ({ name, planted, found, hit, right }: Judged) => `${name.padEnd(44)} recall ${((100 * hit) / planted).toFixed(1)} % of ${planted}${found > 0 ? `, precision ${((100 * right) / found).toFixed(1)} % of ${found}` : ""}`;
   return [...judgePlanted(seeds), judgeDemo()].map(line);
 }

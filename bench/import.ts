@@ -3,9 +3,10 @@ import Papa from "papaparse";
 import readFile from "../server/pool/readfile.ts";
 import { millionBars } from "./core.ts";
 import type { Side } from "./side.ts";
+import { sized } from "./size.ts";
 
 const FILE = "var/bench/bars.csv";
-const ROWS = 200_000;
+const ROWS = sized(200_000, 5_000);
 
 /** Reading a file of bars, checked and in columns, against splitting it into cells alone. */
 export function importSides(): Side[] {

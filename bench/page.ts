@@ -1,5 +1,6 @@
 import { followMark } from "#core/marks/follow";
 import type { Mark, MarketFacts } from "#core/marks/kind";
+import { kindOf } from "#core/marks/registry";
 import { slice, type Series } from "#core/series/series";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { ChartController } from "../app/canvas/controller.ts";
@@ -124,7 +125,7 @@ function makeMarks(bars: number, count: number, series: ReturnType<typeof millio
       case 2:
         return { ...base, kind: "retracement", anchors: points(2), props: { ratios: [0.382, 0.5, 0.618] } };
       default:
-        return { ...base, kind: "count", anchors: points(5), props: { degree: "Minor", scale: "arithmetic" } };
+        return { ...base, kind: "count", anchors: points(5), props: kindOf({ kind: "count" }).readProps({ degree: "Minor", scale: "arithmetic" }, 5) ?? {} };
     }
   });
 }

@@ -1,3 +1,5 @@
+import { sized } from "./size.ts";
+
 /** Two ways of doing one thing, timed in turn within one run: only their ratio means anything on a noisy machine. */
 export interface Side {
   name: string;
@@ -25,7 +27,8 @@ async function time(work: () => unknown): Promise<number> {
 }
 
 /** Medians of both in milliseconds and the median of the ratios pair by pair, after one pair that is not counted. */
-export async function compare({ name, ours, other, otherName, pairs = 7 }: Side): Promise<Ratio> {
+export async function compare({ name, ours, other, otherName, pairs: asked = 7 }: Side): Promise<Ratio> {
+  const pairs = sized(asked, 1);
   await ours();
   await other();
   const a: number[] = [];

@@ -1,4 +1,5 @@
 import type { Side } from "./side.ts";
+import { sized } from "./size.ts";
 import { sp500 } from "#core/testing/openData";
 import { bestCounts, COUNTING, type CountProposal } from "#core/waves/proposals";
 import { checkTree, STRICT } from "#core/waves/rules";
@@ -58,7 +59,7 @@ export function reportLines(all: readonly Found[]): string[] {
 const SEED = "reported";
 
 /** Planted counts: what was fixed beforehand, and how often they come back. */
-export function waveLines(count = 500): string[] {
+export function waveLines(count = sized(500, 6)): string[] {
   const shares = Object.entries(SHARES).map(([name, share]) => `${name} ${share}`).join(", ");
   return [`seed "${SEED}", ${count} series`, `shares: ${shares}`, PLAN, "ratios of waves: the table RATIOS in demo/plantedCounts.ts", "", ...reportLines(runPlanted(SEED, count))];
 }

@@ -13,9 +13,9 @@ interface Count {
 const bin = (name: string) => `node_modules/.bin/${name}`;
 
 /** Runs a check that passes or fails as one; what it said is shown together, once it has ended. */
-async function check(what: string, command: string, args: string[]): Promise<Count> {
+async function check(what: string, command: string, args: string[], env: Record<string, string> = {}): Promise<Count> {
   const began = performance.now();
-  const child = spawn(command, args, { stdio: ["ignore", "pipe", "pipe"] });
+  const child = spawn(command, args, { stdio: ["ignore", "pipe", "pipe"], env: { ...process.env, ...env } });
   const said: Buffer[] = [];
   for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk: Buffer) => said.push(chunk));
   const status = await new Promise((done) => child.once("close", done));
@@ -32,6 +32,13 @@ async function staticChecks(): Promise<Count[]> {
     check("Layers", bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "app", "bench", "chart", "commands", "contracts", "core", "demo", "server"]),
   ]);
   return [types, ...others];
+}
+
+/** Every bench and every trial in small: what they print says nothing then, but they run. */
+function smallRuns(): Promise<Count> {
+  const bench = "bench core found waves import chart store";
+  const runs = [bench, "trial 2", "trial alerts"].map((run) => `${bin("tsx")} commands/${run.replace(" ", ".ts ")}`);
+  return check("Benches and trials in small", "sh", ["-c", runs.join(" && ")], { COMPASS_SHORT: "yes" });
 }
 
 /** A desk attacked for half a minute: the long trial, in small. Nothing else runs meanwhile, for it also looks how long others wait. */
@@ -125,7 +132,7 @@ runCommand(async () => {
   if (!only || only === "unit") counts.push(await unitTests());
   if (!only || only === "hostile") {
     await ensureBuild();
-    counts.push(await hostileCheck());
+    counts.push(await hostileCheck(), await smallRuns());
   }
   if (!only || only === "browser") counts.push(...(await browserTests()));
   const sum = (key: keyof Count) => counts.reduce((total, count) => total + count[key], 0);

@@ -6,6 +6,8 @@ import { lastTime, readBars } from "../server/bars/chunks.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import { migrator } from "../server/database/migrate.ts";
 import { BarImport, Draft, Edition, FollowedPlan, Market, Restatement } from "../server/database/models.ts";
+import { openRecord } from "../server/record/adopt.ts";
+import { forgetCheck } from "../server/record/check.ts";
 import { verifyEdition } from "../server/publishing/editions.ts";
 import type { EditionContent } from "../server/publishing/publish.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
@@ -40,6 +42,9 @@ async function examine(): Promise<{ bars: number; imports: number; editions: num
   if (series.length !== imports * ROWS) throw new CommandFault(`${series.length} bars are stored of ${imports} imports of ${ROWS}: one is half there.`);
   for (let i = 1; i < series.length; i++) if (series.time[i] <= series.time[i - 1]) throw new CommandFault("Bars are out of order.");
   const editions = await Edition.findAll({ attributes: ["number", "draftId", "canonical"] });
+  // What a kill between the database and the file of heads left out is kept at the next start, as the desk does.
+  await openRecord();
+  forgetCheck();
   for (const { number, draftId, canonical } of editions) {
     const { holds, why } = await verifyEdition(number);
     if (!holds) throw new CommandFault(`Edition ${number}: ${why}`);
@@ -73,6 +78,8 @@ runCommand(async () => {
   rmSync(FOLDER, { recursive: true, force: true });
   mkdirSync(FOLDER, { recursive: true });
   let database = await startMariaDb(FOLDER);
+  process.env.COMPASS_DATABASE = database.url;
+  process.env.COMPASS_VAR = FOLDER;
   const sequelize = openDatabase(database.url);
   await migrator(sequelize).up();
   await createAccount({ email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() }, "analyst");

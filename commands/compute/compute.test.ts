@@ -59,6 +59,68 @@ describe("a request", () => {
     const cut = compute({ bars: { file: file(lines.filter((line) => line < "2024-02-11" || line.startsWith("date")).join("\n")) }, ask: [request] });
     expect(whole).toEqual(cut);
   });
+  describe("as of an instant sees what had closed by then", () => {
+    const closes = (text: string, timeframe: string, asOf: string, more: object = {}) => compute({ bars: { file: file(text), timeframe, ...more }, asOf, ask: [{ quantity: "resample", timeframe }] }).answers[0].values.map(({ close }) => close);
+    const hours = `time,open,high,low,close\n${[9, 10, 11, 12, 13].map((hour) => `2024-07-01T${String(hour).padStart(2, "0")}:00Z,${hour},${hour},${hour},${hour}`).join("\n")}\n`;
+    it("an hour that has just opened is not among them, one that has just closed is", () => {
+      expect(closes(hours, "PT1H", "2024-07-01T13:00:00Z")).toEqual([9, 10, 11, 12]);
+      expect(closes(hours, "PT1H", "2024-07-01T13:59:59Z")).toEqual([9, 10, 11, 12]);
+      expect(closes(hours, "PT1H", "2024-07-01T14:00:00Z")).toEqual([9, 10, 11, 12, 13]);
+    });
+    it("a month is not seen on its fourth, a week not on its Wednesday, a day on its own date", () => {
+      const row = (date: string, n: number) => `${date},${n},${n},${n},${n}`;
+      const table = (...rows: string[]) => ["date,open,high,low,close", ...rows].join("\n");
+      expect(closes(table(row("2024-05-01", 5), row("2024-06-01", 6)), "P1M", "2024-06-04")).toEqual([5]);
+      expect(closes(table(row("2024-06-03", 1), row("2024-06-10", 2)), "P1W", "2024-06-12")).toEqual([1]);
+      expect(closes(table(row("2024-06-03", 1), row("2024-06-10", 2)), "P1W", "2024-06-16")).toEqual([1, 2]);
+      expect(closes(table(row("2024-06-03", 1), row("2024-06-04", 2)), "P1D", "2024-06-04")).toEqual([1, 2]);
+      expect(closes(table(row("2024-06-03", 1), row("2024-06-04", 2)), "P1D", "2024-06-04T12:00:00Z")).toEqual([1]);
+    });
+    it("a date means to its end where the bars' clocks are", () => {
+      const text = "time,open,high,low,close\n2024-07-01T22:00,1,1,1,1\n2024-07-01T23:00,2,2,2,2\n2024-07-02T00:00,3,3,3,3\n";
+      expect(closes(text, "PT1H", "2024-07-01", { timezone: "America/New_York" })).toEqual([1, 2]);
+    });
+  });
+  it.each<[string, object, RegExp]>([
+    ["a slip in a field's name", { asOF: "2013-06-30" }, /"request" has no field "asOF"/],
+    ["one in the bars", { bars: { file: "FILE", timezon: "UTC" } }, /"bars" has no field "timezon"/],
+    ["one in the market", { market: { ticks: 1 } }, /"market" has no field "ticks"/],
+    ["one in a session", { market: { sessions: [{ days: [1], open: "09:00", close: "17:00", zone: "UTC" }] } }, /"market.sessions\[0\]" has no field "zone"/],
+    ["sessions as text", { market: { sessions: "always" } }, /"market.sessions" must be a list/],
+    ["a zone that is a number", { market: { timezone: 5 } }, /"market.timezone" must be a zone/],
+    ["a holiday that is no date", { market: { holidays: ["Christmas"] } }, /"market.holidays\[0\]" must be a date/],
+    ["one in a point", { ask: [{ quantity: "retracement", from: { time: "2013-01-01", price: 1, at: 2 }, to: { time: "2013-01-02", price: 2 } }] }, /"from" has no field "at"/],
+  ])("%s is a fault, never ignored", (_what, change, said) => {
+    const named = file("date,open,high,low,close\n2013-06-10,1,1,1,1\n2013-06-11,2,2,2,2\n");
+    const request = JSON.parse(JSON.stringify({ bars: { file: named }, ask: [{ quantity: "resample", timeframe: "P1D" }], ...change }).replace("FILE", named)) as Record<string, unknown>;
+    expect(() => compute(request)).toThrow(said);
+  });
+  it("dates that can be read in two ways are a fault, also when only row two thousand decides otherwise it is none", () => {
+    const day = (n: number) => new Date(Date.UTC(2013, 0, 1 + n));
+    const rows = (count: number, write: (date: Date) => string) => ["date,open,high,low,close", ...Array.from({ length: count }, (_, n) => `${write(day(n))},1,1,1,1`)].join("\n");
+    const slashed = (date: Date) => `${date.getUTCDate()}/${date.getUTCMonth() + 1}/${date.getUTCFullYear()}`;
+    const ask = [{ quantity: "resample", timeframe: "P1D" }];
+    // Every day of these is one to twelve: 5/6 is both.
+    const open = Array.from({ length: 1100 }, (_, n) => `${1 + (n % 12)}/${1 + (Math.floor(n / 12) % 12)}/${2001 + Math.floor(n / 144)},1,1,1,1`);
+    expect(() => compute({ bars: { file: file(["date,open,high,low,close", ...open].join("\n")) }, ask })).toThrow(/day first and month first/);
+    const decided = [...open, "31/1/2010,1,1,1,1"];
+    expect(compute({ bars: { file: file(["date,open,high,low,close", ...decided].join("\n")) }, ask }).answers[0].values.at(-1)).toMatchObject({ time: "2010-01-31" });
+    expect(compute({ bars: { file: file(rows(60, slashed)) }, ask }).answers[0].values).toHaveLength(60);
+  });
+  it("minutes are not taken for days", () => {
+    const text = "time,open,high,low,close\n2024-07-01T09:30,1,1,1,1\n2024-07-01T09:31,2,2,2,2\n";
+    expect(() => compute({ bars: { file: file(text) }, ask: [{ quantity: "resample", timeframe: "P1D" }] })).toThrow(/bars of P1D cannot stand 1 min apart/);
+  });
+  it("prices of a hundred millionth have their ticks: a real index divided by 10^11 has the zones that the index has in cents", () => {
+    const [header, ...rows] = readFileSync(SP500_FILE, "utf8").trim().split("\n").slice(0, 1500).map((line) => line.split(","));
+    const columns = ["date", "open", "high", "low", "close"].map((name) => header.findIndex((cell) => cell.trim().toLowerCase() === name));
+    const zones = (power: string) => {
+      const lines = rows.map((row) => columns.map((column, i) => (i === 0 ? row[column] : `${Math.round(Number(row[column]) * 100)}${power}`)).join(","));
+      return compute({ bars: { file: file(["date,open,high,low,close", ...lines].join("\n")) }, ask: [{ quantity: "zones" }] }).answers[0].values.map(({ time, side, state, touches }) => [time, side, state, touches]);
+    };
+    expect(zones("e-2").length).toBeGreaterThan(50);
+    expect(zones("e-13")).toEqual(zones("e-2"));
+  });
   it("reads intraday files in their zone and cuts bars by the market's sessions", () => {
     const text = "time,open,high,low,close\n2024-07-01T09:30,1,1,1,1\n2024-07-01T15:59,2,2,2,2\n2024-07-02T09:30,3,3,3,3\n";
     const market = { timezone: "America/New_York", sessions: [{ days: [1, 2, 3, 4, 5], open: "09:30", close: "16:00" }] };

@@ -4,7 +4,7 @@ import { allocate } from "#core/series/series";
 import { RequestFault } from "./fault.ts";
 import { quantities } from "./quantities.ts";
 import type { Params, Quantity } from "./quantity.ts";
-import { asFields, readInput, type Fields, type Input } from "./request.ts";
+import { asFields, readInput, REQUEST, type Fields, type Input } from "./request.ts";
 
 const NO_BARS: Input = {
   series: allocate(0),
@@ -17,6 +17,7 @@ const NO_BARS: Input = {
 
 /** Answers a request; throws RequestFault with one sentence when it cannot. */
 export function compute(request: Fields): { answers: { quantity: string; params: Params; values: Params[] }[] } {
+  asFields(request, "request", REQUEST);
   if (!Array.isArray(request.ask) || request.ask.length === 0) throw new RequestFault(`"ask" must be a list of quantities.`);
   const asked = request.ask.map((ask, i) => readAsk(asFields(ask, `ask[${i}]`)));
   const input = readInput(request);

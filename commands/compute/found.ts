@@ -24,7 +24,7 @@ export const found: readonly Quantity[] = [
     fields: ["time", "event", "direction", "price", "swingTime"],
     values({ k }, { series, timeframe, tick }) {
       const track = new Track(series, tick());
-      const swings = new SwingDetector(track, { k: k as number, ties: "none" });
+      const swings = new SwingDetector(track, { k: k as number, ties: "last" });
       const structure = new StructureDetector(track, swings, k as number);
       run(track, [swings, structure]);
       return structure.events

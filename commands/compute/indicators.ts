@@ -16,7 +16,7 @@ import { divides, isIntraday } from "#core/time/timeframe";
 import { RequestFault } from "./fault.ts";
 import { number, oneOf, raw, whole, type Parameter } from "./parameters.ts";
 import { rowsOf, timeText, type Params, type Quantity } from "./quantity.ts";
-import { asFields, derive, readOther, readTimeframeField, type Input } from "./request.ts";
+import { derive, readOther, readTimeframeField, type Input } from "./request.ts";
 
 const OF = oneOf("of", COLUMNS.slice(1), "close");
 
@@ -76,7 +76,7 @@ export const indicators: readonly Quantity[] = [
     parameters: [raw("with", "{ file, timeframe, timezone }"), whole("period", 65)],
     fields: ["time", "value"],
     values({ with: other, period }, input) {
-      const { time, a, b } = aligned(input.series, readOther(asFields(other, "with"), input));
+      const { time, a, b } = aligned(input.series, readOther(other, input));
       return rowsOf({ value: correlation(a, b, period as number) }, time, input.timeframe);
     },
   },

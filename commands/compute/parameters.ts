@@ -64,6 +64,6 @@ export function raw(name: string, type: string, fallback?: unknown): Parameter {
 }
 
 export function readPoint(value: unknown, name: string, zone: string): Point {
-  const point: Fields = asFields(value, name);
+  const point: Fields = asFields(value, name, ["time", "price"]);
   return { time: readMoment(point.time, `${name}.time`, zone), price: readNumber(point.price, `${name}.price`) };
 }

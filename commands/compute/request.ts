@@ -1,12 +1,13 @@
 import { readFileSync } from "node:fs";
 import Papa from "papaparse";
 import { readBars, recognise } from "#core/csv/barfile";
-import { resample } from "#core/series/resample";
-import { firstAtOrAfter, slice, type Series } from "#core/series/series";
+import { knownAt } from "#core/series/asOf";
+import { closeOfBar, resample } from "#core/series/resample";
+import { slice, type Series } from "#core/series/series";
 import { tickOf } from "#core/series/tick";
 import { ALL_HOURS, Calendar, checkCalendar, type CalendarSpec, type SessionRule } from "#core/time/calendar";
-import { DAY, parseDate } from "#core/time/dates";
-import { divides, formatTimeframe, isIntraday, parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import { DAY, MINUTE, parseDate } from "#core/time/dates";
+import { divides, formatTimeframe, isIntraday, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { instantOf, isZone } from "#core/time/zone";
 import { RequestFault } from "./fault.ts";
 
@@ -25,10 +26,19 @@ export interface Input {
   asOf: unknown;
 }
 
-export function asFields(value: unknown, name: string): Fields {
+/** An object of the request; with `known` one that has no other fields: a slip of the pen is a fault, never ignored. */
+export function asFields(value: unknown, name: string, known?: readonly string[]): Fields {
   if (typeof value !== "object" || value === null || Array.isArray(value)) throw new RequestFault(`"${name}" must be an object.`);
+  const stray = known && Object.keys(value).find((field) => !known.includes(field));
+  if (stray !== undefined) throw new RequestFault(`"${name}" has no field "${stray}"; it has ${known?.join(", ")}.`);
   return value as Fields;
 }
+
+const FILE = ["file", "timeframe", "timezone"];
+const MARKET = ["tick", "timezone", "sessions", "holidays", "halfDays"];
+const SESSION = ["days", "open", "close", "opensDayBefore", "kind"];
+/** The fields of a request. */
+export const REQUEST = ["bars", "market", "timeframe", "asOf", "ask"];
 
 export function readTimeframeField(value: unknown, name: string): Timeframe {
   const found = typeof value === "string" ? parseTimeframe(value) : undefined;
@@ -39,10 +49,12 @@ export function readTimeframeField(value: unknown, name: string): Timeframe {
 /** The bars a request names, on the timeframe and as of the moment it asks for. */
 export function readInput(request: Fields): Input | undefined {
   if (request.bars === undefined) return undefined;
-  const bars = asFields(request.bars, "bars");
-  const { series: cut, base, zone } = readCut(bars, "bars", request.asOf);
-  const calendar = readCalendar(request.market, zone);
-  const named = request.market === undefined ? undefined : asFields(request.market, "market").tick;
+  const bars = asFields(request.bars, "bars", FILE);
+  const zone = readZone(bars.timezone, "bars.timezone", "UTC");
+  const market = request.market === undefined ? {} : asFields(request.market, "market", MARKET);
+  const calendar = readCalendar(market, zone);
+  const { series: cut, base } = readCut(bars, "bars", zone, calendar, request.asOf);
+  const named = market.tick;
   if (named !== undefined && !(typeof named === "number" && named > 0 && named < 1e12)) throw new RequestFault(`"market.tick" must be a number above zero.`);
   const input = { calendar, zone, tick: () => named ?? tickOf(cut), asOf: request.asOf };
   if (request.timeframe === undefined) return { series: cut, timeframe: base, ...input };
@@ -50,18 +62,31 @@ export function readInput(request: Fields): Input | undefined {
   return { series: derive(cut, base, timeframe, calendar), timeframe, ...input };
 }
 
-/** Bars of a file as of a moment, their timeframe and the zone their times are in. */
-function readCut(bars: Fields, name: string, asOf: unknown): { series: Series; base: Timeframe; zone: string } {
+function readZone(value: unknown, name: string, fallback: string): string {
+  const zone = value ?? fallback;
+  if (typeof zone !== "string" || !isZone(zone)) throw new RequestFault(`"${name}" must be a zone of the IANA database.`);
+  return zone;
+}
+
+/** Bars of a file as of a moment, and their timeframe. */
+function readCut(bars: Fields, name: string, zone: string, calendar: Calendar, asOf: unknown): { series: Series; base: Timeframe } {
   const base = readTimeframeField(bars.timeframe ?? "P1D", `${name}.timeframe`);
-  const zone = bars.timezone ?? "UTC";
-  if (typeof zone !== "string" || !isZone(zone)) throw new RequestFault(`"${name}.timezone" must be a zone of the IANA database.`);
   const whole = readBarFile(bars.file, zone, name);
-  return { series: asOf === undefined ? whole : slice(whole, 0, cutIndex(whole, asOf, zone, isIntraday(base))), base, zone };
+  checkDistance(whole, base, name);
+  return { series: asOf === undefined ? whole : slice(whole, 0, cutIndex(whole, base, calendar, asOf, zone)), base };
+}
+
+/** Bars that stand much closer than their timeframe are of another one: minutes that were taken for days. */
+function checkDistance({ time, length }: Series, base: Timeframe, name: string): void {
+  const least = 0.4 * nominalLength(base);
+  for (let i = 1; i < length; i++)
+    if (time[i] - time[i - 1] < least) throw new RequestFault(`"${name}": bars of ${formatTimeframe(base)} cannot stand ${(time[i] - time[i - 1]) / MINUTE} min apart; say their timeframe.`);
 }
 
 /** Bars of another file that a quantity names, on the same timeframe and as of the same moment. */
-export function readOther(fields: Fields, { timeframe, calendar, asOf }: Input): Series {
-  const { series, base } = readCut(fields, "with", asOf);
+export function readOther(value: unknown, { timeframe, calendar, asOf }: Input): Series {
+  const fields = asFields(value, "with", FILE);
+  const { series, base } = readCut(fields, "with", readZone(fields.timezone, "with.timezone", "UTC"), calendar, asOf);
   return formatTimeframe(base) === formatTimeframe(timeframe) ? series : derive(series, base, timeframe, calendar);
 }
 
@@ -71,14 +96,12 @@ export function derive(series: Series, base: Timeframe, timeframe: Timeframe, ca
   return resample(series, base, timeframe, calendar);
 }
 
-function readCalendar(value: unknown, zone: string): Calendar {
-  if (value === undefined) return new Calendar({ ...ALL_HOURS, zone });
-  const market = asFields(value, "market");
+function readCalendar(market: Fields, zone: string): Calendar {
   const spec: CalendarSpec = {
-    zone: typeof market.timezone === "string" ? market.timezone : zone,
-    sessions: Array.isArray(market.sessions) ? (market.sessions as SessionRule[]) : ALL_HOURS.sessions,
-    holidays: Array.isArray(market.holidays) ? (market.holidays as string[]) : [],
-    halfDays: market.halfDays === undefined ? {} : (asFields(market.halfDays, "market.halfDays") as Record<string, string>),
+    zone: readZone(market.timezone, "market.timezone", zone),
+    sessions: readList(market.sessions, "market.sessions", (one, name) => asFields(one, name, SESSION) as unknown as SessionRule) ?? ALL_HOURS.sessions,
+    holidays: readList(market.holidays, "market.holidays", readDateText) ?? [],
+    halfDays: Object.fromEntries(Object.entries(asFields(market.halfDays ?? {}, "market.halfDays")).map(([date, close]) => [readDateText(date, "market.halfDays"), close as string])),
   };
   let problems: string[];
   try {
@@ -88,6 +111,17 @@ function readCalendar(value: unknown, zone: string): Calendar {
   }
   if (problems.length > 0) throw new RequestFault(`"market": ${problems[0]}`);
   return new Calendar(spec);
+}
+
+function readList<T>(value: unknown, name: string, read: (one: unknown, name: string) => T): T[] | undefined {
+  if (value === undefined) return undefined;
+  if (!Array.isArray(value)) throw new RequestFault(`"${name}" must be a list.`);
+  return value.map((one, i) => read(one, `${name}[${i}]`));
+}
+
+function readDateText(value: unknown, name: string): string {
+  if (typeof value !== "string" || parseDate(value) === undefined) throw new RequestFault(`"${name}" must be a date such as 2015-06-30.`);
+  return value;
 }
 
 /** Columns of a CSV file; any bad row is a fault of the request. */
@@ -103,17 +137,22 @@ export function readBarFile(file: unknown, zone: string, name = "bars"): Series 
   const [header = [], ...rows] = data;
   const format = recognise(header, rows.slice(0, 1000), zone);
   if (typeof format === "string") throw new RequestFault(`The file "${file}": ${format}`);
-  const { series, faults } = readBars(rows, format, (i) => i + 2);
+  // The first rows may leave open what a later one decides; what all of them leave open nobody can know.
+  const whole = format.time.ambiguous && rows.length > 1000 ? recognise(header, rows, zone) : format;
+  if (typeof whole === "string") throw new RequestFault(`The file "${file}": ${whole}`);
+  if (whole.time.ambiguous) throw new RequestFault(`The file "${file}": its dates can be read day first and month first; write them year first, as 2015-06-30.`);
+  const { series, faults } = readBars(rows, whole, (i) => i + 2);
   if (faults.length > 0) throw new RequestFault(`The file "${file}", line ${faults[0].line}: ${faults[0].reason}`);
   return series;
 }
 
-/** Number of bars that the file cut after `asOf` would hold. A date means to its end. */
-function cutIndex(series: Series, asOf: unknown, zone: string, intraday: boolean): number {
+/** Number of bars that had closed by `asOf`: an instant or, for a date, its end in the bars' zone and by the market's sessions. */
+function cutIndex(series: Series, base: Timeframe, calendar: Calendar, asOf: unknown, zone: string): number {
   const time = readMoment(asOf, "asOf", zone);
   const day = typeof asOf === "string" ? parseDate(asOf) : undefined;
-  const last = day !== undefined && intraday ? instantOf((day + 1) * DAY, zone) - 1 : time;
-  return firstAtOrAfter(series, last + 0.5);
+  const instant = day === undefined ? time : Math.max(instantOf((day + 1) * DAY, zone), isIntraday(base) ? -Infinity : closeOfBar(day * DAY, { count: 1, unit: "day" }, calendar));
+  const [layer] = knownAt([{ base, series }], instant, calendar);
+  return layer.series.length;
 }
 
 /** An ISO 8601 date (midnight UTC) or date and time (in `zone` when it has no offset) -> ms UTC. */

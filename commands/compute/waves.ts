@@ -65,7 +65,7 @@ export const waves: readonly Quantity[] = [
 function readPins(value: unknown, root: Degree, zone: string): Pin[] {
   if (!Array.isArray(value) || value.length > 20) throw new RequestFault(`"pinned" must be a list of at most 20 { time, label }.`);
   return value.map((one, i) => {
-    const { time, label, degree } = asFields(one, `pinned[${i}]`);
+    const { time, label, degree } = asFields(one, `pinned[${i}]`, ["time", "label", "degree"]);
     if (typeof label !== "string" || !/^[1-5A-EW-Z]$/.test(label)) throw new RequestFault(`"pinned[${i}].label" must be one of 1 to 5, A to E, W to Z.`);
     const below = degree === undefined ? undefined : DEGREES.findIndex((name) => name === degree) - DEGREES.indexOf(root);
     if (below !== undefined && below < 0) throw new RequestFault(`"pinned[${i}].degree" must be ${root} or one below it.`);

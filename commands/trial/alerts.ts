@@ -17,6 +17,7 @@ import { readTimeframe } from "../../server/bars/timeframes.ts";
 import { closeDatabase, openDatabase, transact } from "../../server/database/connection.ts";
 import { migrator } from "../../server/database/migrate.ts";
 import { AlertRow, ClockRow, FiringRow, Market } from "../../server/database/models.ts";
+import { sized } from "../../bench/size.ts";
 import { startMariaDb } from "../desk/mariadb.ts";
 import { CommandFault } from "../desk/timing.ts";
 
@@ -24,7 +25,7 @@ const FOLDER = "var/trial";
 const MARKET = "alerts";
 const MINUTE = 60_000;
 const START = Date.UTC(2026, 0, 5);
-const MINUTES = 20_000;
+const MINUTES = sized(20_000, 600);
 const PRICES = [96, 98, 99, 100, 101, 102, 104];
 const LEAVE = 0.2;
 

@@ -16,8 +16,8 @@ export interface PeriodExtremes {
   highTime: number;
   low: number;
   lowTime: number;
-  /** Whether the period went beyond neither extreme of the one before; the first period is not inside anything. */
-  insidePrevious: boolean;
+  /** Whether the period went beyond neither extreme of the one before; not known of the first. */
+  insidePrevious?: boolean;
   highState: ExtremeState;
   lowState: ExtremeState;
 }
@@ -46,7 +46,7 @@ export function periodExtremes(series: Series, base: Timeframe, period: Timefram
           untouched.low.push(-before.low, before);
         }
         const [high, low] = [series.high[i], series.low[i]];
-        out.push({ time: label.time, high, highTime: time, low, lowTime: time, insidePrevious: false, highState: "untouched", lowState: "untouched" });
+        out.push({ time: label.time, high, highTime: time, low, lowTime: time, highState: "untouched", lowState: "untouched" });
       }
     }
     const now = out[out.length - 1];

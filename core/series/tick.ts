@@ -1,6 +1,7 @@
 import type { Series } from "#core/series/series";
 
-const MOST_DECIMALS = 10;
+/** Doubles tell about 16 digits apart; prices of a hundred millionth have theirs far behind the point. */
+const MOST_DECIMALS = 20;
 /** What binary fractions leave of a decimal one, as a share of it. */
 const NOISE = 1e-11;
 

@@ -10,9 +10,16 @@ import { dateText } from "../../parts/times.ts";
 import { HorizonLine } from "./HorizonLine.tsx";
 import { Needle } from "./Needle.tsx";
 
+/** What the machine reads on a rung; one without `until` has no bars. */
+export interface RungBearing {
+  rung: string;
+  bearing: MachineBearing;
+  until?: number;
+}
+
 interface Props {
   market: MarketFacts;
-  rungs: readonly { rung: string; bearing: MachineBearing }[];
+  rungs: readonly RungBearing[];
   marks: readonly Mark[];
   horizons: Horizons;
   onHorizons(horizons: Horizons): void;
@@ -21,13 +28,14 @@ interface Props {
 /** The bearings of all rungs, long to short: the analyst's own where one is set, otherwise the machine's, lighter; and how far they agree. */
 export function BearingRow({ market, rungs, marks, horizons, onHorizons }: Props) {
   const own = bearingsOf(marks);
-  const all = rungs.map(({ rung, bearing }) => {
+  const empty = withoutBars(rungs, own);
+  const all = rungs.filter(({ rung }) => !empty.includes(rung)).map(({ rung, bearing }) => {
     const said = own.get(rung);
     const direction: Direction = said?.props.direction ?? bearing.direction;
     return { rung, direction, own: said !== undefined, why: said ? said.props.reasons || "set by hand" : reasonsText(bearing, market) };
   });
   // Its room is kept while it is on its way, so that the chart does not jump.
-  if (all.length === 0) return <Box sx={{ minHeight: 24, width: "100%" }} />;
+  if (rungs.length === 0) return <Box sx={{ minHeight: 24, width: "100%" }} />;
   return (
     <Box role="group" aria-label="Bearings" sx={{ display: "flex", alignItems: "center", columnGap: 1.25, minHeight: 24, width: "100%", overflow: "hidden", whiteSpace: "nowrap" }}>
       {all.map((one) => (
@@ -37,15 +45,25 @@ export function BearingRow({ market, rungs, marks, horizons, onHorizons }: Props
         </Box>
       ))}
       <Typography variant="body2" sx={{ ml: 0.5 }}>
-        {agreementText(all)}
+        {agreementText(all, empty)}
       </Typography>
       <HorizonLine horizons={horizons} bearings={all} onHorizons={onHorizons} />
     </Box>
   );
 }
 
-/** "6 of 9 up; 15 min, 5 min dissent". */
-export function agreementText(all: readonly { rung: string; direction: Direction }[]): string {
+/** Rungs that go nowhere because there is nothing on them, and nobody said where they go. */
+export function withoutBars(rungs: readonly Pick<RungBearing, "rung" | "until">[], own: ReadonlyMap<string, unknown>): string[] {
+  return rungs.flatMap(({ rung, until }) => (until === undefined && !own.has(rung) ? [rung] : []));
+}
+
+/** "6 of 9 up; 15 min, 5 min dissent; no bars on 1 min". */
+export function agreementText(all: readonly { rung: string; direction: Direction }[], empty: readonly string[] = []): string {
+  const none = empty.length > 0 ? `; no bars on ${empty.map(rungText).join(", ")}` : "";
+  return wayText(all) + none;
+}
+
+function wayText(all: readonly { rung: string; direction: Direction }[]): string {
   const { way, count, of, dissent } = agreementOf(all);
   if (!way) return count === 0 ? "no rung goes anywhere" : `${count} up, ${count} down`;
   const against = dissent.length > 0 ? `; ${dissent.map(rungText).join(", ")} ${dissent.length === 1 ? "dissents" : "dissent"}` : "";

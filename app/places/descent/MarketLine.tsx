@@ -11,10 +11,9 @@ import { closeOfBar } from "#core/series/resample";
 import { spanText } from "../../../chart/measure.ts";
 import { keyOf, keyText, useKeyChoice } from "../../parts/keys.ts";
 import { SERIF } from "../../theme/theme.ts";
-import type { MachineBearing } from "#core/finding/bearing";
 import type { Horizons } from "#core/finding/horizon";
 import type { Mark } from "#core/marks/kind";
-import { BearingRow } from "./BearingRow.tsx";
+import { BearingRow, type RungBearing } from "./BearingRow.tsx";
 import { KINDS, type Placing } from "./kinds.ts";
 import type { PaneView } from "./Pane.tsx";
 import { viewAddress } from "./view.ts";
@@ -27,7 +26,7 @@ interface Props {
   view: PaneView | undefined;
   rung: string;
   /** What the machine reads on each rung, and the marks among which the analyst's own bearings are. */
-  readings: readonly { rung: string; bearing: MachineBearing }[];
+  readings: readonly RungBearing[];
   known: readonly Mark[];
   horizons: Horizons;
   onHorizons(horizons: Horizons): void;
