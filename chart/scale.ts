@@ -50,14 +50,14 @@ export function axisOf({ log, bottom }: Pick<View, "log" | "bottom">): [(price: 
   return log && bottom > 0 ? [(price) => (price > 0 ? Math.log(price) : -1e3), Math.exp] : [same, same];
 }
 
-/** Room around the plot for the price axis at the right and the time axis below. */
+/** Room around the plot for the price axis at the right, where its prices need no more, and the time axis below. */
 export const MARGIN = { left: 0, right: 70, top: 10, bottom: 30 };
 
-export function plotOf(width: number, height: number): Plot {
+export function plotOf(width: number, height: number, right = MARGIN.right): Plot {
   return {
     left: MARGIN.left,
     top: MARGIN.top,
-    width: Math.max(10, width - MARGIN.left - MARGIN.right),
+    width: Math.max(10, width - MARGIN.left - right),
     height: Math.max(10, height - MARGIN.top - MARGIN.bottom),
   };
 }

@@ -1,6 +1,6 @@
 import { fitPrices, includePrices } from "./candles.ts";
 import type { Pyramid } from "./pyramid.ts";
-import { axisOf, makeScale, plotOf, type Plot, type Scale, type View } from "./scale.ts";
+import { axisOf, makeScale, MARGIN, plotOf, type Plot, type Scale, type View } from "./scale.ts";
 
 /** Pixels of a bar when a chart is first shown, and at its widest; share of the width left for the future. */
 const SLOT = { first: 5.2, widest: 60 };
@@ -14,6 +14,8 @@ export class Viewport {
   private log = false;
   private wanted: readonly number[] = [];
   private plot: Plot = plotOf(0, 0);
+  private size = { width: 0, height: 0 };
+  private room = MARGIN.right;
 
   constructor(private pyramid: Pyramid | undefined = undefined) {}
 
@@ -29,7 +31,15 @@ export class Viewport {
   }
 
   resize(width: number, height: number): void {
-    this.plot = plotOf(width, height);
+    this.size = { width, height };
+    this.plot = plotOf(width, height, this.room);
+  }
+
+  /** Pixels right of the plot, for its prices. */
+  setRoom(right: number): void {
+    if (right === this.room) return;
+    this.room = right;
+    this.resize(this.size.width, this.size.height);
   }
 
   /**

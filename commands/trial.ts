@@ -73,7 +73,7 @@ async function examineRestated(): Promise<number> {
 
 runCommand(async () => {
   if (process.argv[2] === "alerts") return alertsTrial();
-  if (process.argv[2] === "hostile") return hostileTrial(process.argv[3] === "short" ? { wild: 400, kills: 2, rounds: 3 } : { wild: 20_000, kills: 12, rounds: 40 });
+  if (process.argv[2] === "hostile") return hostileTrial(process.argv[3] === "short" ? { wild: 400, kills: 2, rounds: 3, timed: false } : { wild: 20_000, kills: 12, rounds: 40, timed: true });
   const kills = Number(process.argv[2] ?? 20);
   rmSync(FOLDER, { recursive: true, force: true });
   mkdirSync(FOLDER, { recursive: true });

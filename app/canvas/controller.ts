@@ -1,4 +1,5 @@
 import type { Anchor, Mark } from "#core/marks/kind";
+import { axisRoom } from "../../chart/axisRoom.ts";
 import { indexOfInstant, indexOfTime, instantOf, layOut, type Picture } from "../../chart/picture.ts";
 import type { Scale, View } from "../../chart/scale.ts";
 import { planPrices } from "../../chart/scenario.ts";
@@ -91,6 +92,7 @@ export class ChartController implements KeyedChart, GesturedChart {
   setPicture(picture: Picture, fresh: boolean, prepended = 0): void {
     this.picture = picture;
     this.viewport.setBars(picture.pyramid, prepended);
+    this.viewport.setRoom(axisRoom(picture.pyramid, picture.market));
     const { scenarios, chosenArea, marks, selected, pyramid } = picture;
     const close = pyramid.levels[0].close.at(-1) ?? NaN;
     // A plan, an area and targets that were asked for are brought into sight.

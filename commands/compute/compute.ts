@@ -76,13 +76,14 @@ export function requestSchema(): object {
     title: "A request to ./compass compute",
     type: "object",
     properties: {
-      bars: { type: "object", properties: { file: text, timeframe: text, timezone: text }, required: ["file"] },
-      market: { type: "object", properties: { tick: { type: "number" }, timezone: text, sessions: { type: "array" }, holidays: { type: "array" }, halfDays: { type: "object" } } },
+      bars: { type: "object", properties: { file: text, timeframe: text, timezone: text }, required: ["file"], additionalProperties: false },
+      market: { type: "object", properties: { tick: { type: "number" }, timezone: text, sessions: { type: "array" }, holidays: { type: "array" }, halfDays: { type: "object" } }, additionalProperties: false },
       timeframe: text,
       asOf: text,
       ask: { type: "array", minItems: 1, items: { oneOf: asks } },
     },
     required: ["ask"],
+    additionalProperties: false,
   };
 }
 

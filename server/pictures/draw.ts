@@ -29,6 +29,8 @@ export interface Drawing {
   layout: Layout;
   view: View;
   size: PictureSize;
+  /** Pixels right of the plot, for the prices. */
+  room: number;
   decimals: number;
   title: string;
 }
@@ -40,10 +42,10 @@ export interface DrawnPicture {
 }
 
 /** The chart as SVG text, titled for those who cannot see it. */
-export function drawSvg({ layout, view, size: { width, height }, decimals, title }: Drawing): string {
+export function drawSvg({ layout, view, size: { width, height }, room, decimals, title }: Drawing): string {
   const chart = echarts.init(null, null, { renderer: "svg", ssr: true, width, height });
   try {
-    const scale = makeScale(view, plotOf(width, height));
+    const scale = makeScale(view, plotOf(width, height, room));
     chart.setOption(chartOption(layout, scale, { decimals }, PAPER, FONTS));
     const svg = chart.renderToSVGString().replace(/<style[^>]*>[\s\S]*?<\/style>/g, "");
     return svg.replace(/^(<svg[^>]*>)/, `$1<title>${escapeXml(title)}</title>`);

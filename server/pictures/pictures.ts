@@ -1,3 +1,4 @@
+import { axisRoom } from "../../chart/axisRoom.ts";
 import { layOut, type Picture } from "../../chart/picture.ts";
 import { makeScale, plotOf, type View } from "../../chart/scale.ts";
 import { runTask } from "../pool/pool.ts";
@@ -16,6 +17,7 @@ export function drawPicture(picture: Picture, view: View, size: PictureSize, tit
 }
 
 function drawingOf(picture: Picture, view: View, size: PictureSize, title: string): Drawing {
-  const layout = layOut(picture, makeScale(view, plotOf(size.width, size.height)));
-  return { layout, view, size, decimals: picture.market.decimals, title };
+  const room = axisRoom(picture.pyramid, picture.market);
+  const layout = layOut(picture, makeScale(view, plotOf(size.width, size.height, room)));
+  return { layout, view, size, room, decimals: picture.market.decimals, title };
 }

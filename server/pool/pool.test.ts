@@ -14,6 +14,7 @@ const drawing = (points: number[], more: object = {}): Drawing => ({
   layout: { ground: [], candles: [], marks: [{ kind: "path", paths: [points], stroke: "ink", width: 1, dash: [1, 3], ...more }], tags: [], priceTicks: [], timeTicks: [] },
   view,
   size,
+  room: 70,
   decimals: 2,
   title: "A title",
 });

@@ -13,6 +13,7 @@ import { nextTimes } from "#core/time/boundaries";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { fitPrices, includePrices } from "../../chart/candles.ts";
 import { planPrices } from "../../chart/scenario.ts";
+import { axisRoom } from "../../chart/axisRoom.ts";
 import { bounded } from "../../chart/bounds.ts";
 import { drawMark, type Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
@@ -60,7 +61,7 @@ export const PICTURE = { width: 860, height: 460 };
 /** What of a section becomes public, apart from its picture: marks that are drawn, without notes, names and ids of the desk. */
 export function publicPart(section: Section): Omit<FrozenSection, "picture"> {
   const { picture, view } = pictureOf(section);
-  const scale = makeScale(view, plotOf(PICTURE.width, PICTURE.height));
+  const scale = makeScale(view, plotOf(PICTURE.width, PICTURE.height, axisRoom(picture.pyramid, picture.market)));
   const drawn = picture.marks.filter((lived) => bounded(drawMark(lived, picture, scale), scale.plot).length > 0);
   return {
     ...section,

@@ -12,12 +12,20 @@ const AT_ONCE = 12;
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
 
+/** How much is tried, and whether what took too long is a fault: not where the machine has other work. */
+interface Extent {
+  wild: number;
+  kills: number;
+  rounds: number;
+  timed: boolean;
+}
+
 /**
  * Attacks a desk on this machine in every way that once was successful, and with so many requests that may be anything;
  * saves with fifty analysts at once; kills its processes under writes. Ends with a fault when it was brought down, bent,
  * made to answer with 500, or to leave somebody waiting.
  */
-export async function hostileTrial({ wild, kills, rounds }: { wild: number; kills: number; rounds: number }): Promise<void> {
+export async function hostileTrial({ wild, kills, rounds, timed }: Extent): Promise<void> {
   const target = await startTarget();
   let watch: HealthWatch | undefined;
   try {
@@ -35,7 +43,7 @@ export async function hostileTrial({ wild, kills, rounds }: { wild: number; kill
     say(`health asked ${health.asked} times: slowest ${health.slowest.toFixed(0)} ms, ${health.failed} failed; memory of the web server ${before.toFixed(0)} MB before, ${health.memory.toFixed(0)} MB at most`);
     say(`started again ${target.restarts()} times`);
     if (target.restarts() > 0 || target.webPid() !== web) throw new CommandFault(`The desk was brought down.\n${target.said().slice(-2000)}`);
-    if (health.failed > 0 || health.slowest > HEALTHY) throw new CommandFault(`Health was not told within ${HEALTHY} ms.`);
+    if (health.failed > 0 || (timed && health.slowest > HEALTHY)) throw new CommandFault(`Health was not told within ${HEALTHY} ms.`);
     if (health.memory > ROOM) throw new CommandFault(`The web server needed more than ${ROOM} MB.`);
     if (saved.refused > 0) throw new CommandFault("Somebody who saved was refused.");
     await killTarget(target, kills, say);
