@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from "node:async_hooks";
 import PQueue from "p-queue";
-import { BaseError, ConnectionError, DatabaseError, Sequelize, UniqueConstraintError, type Transaction } from "sequelize";
+import { BaseError, ConnectionError, DatabaseError, Sequelize, Transaction, UniqueConstraintError } from "sequelize";
 import { Failure } from "../failure.ts";
 import { bindModels } from "./models.ts";
 
@@ -65,6 +65,13 @@ export async function transact<T>(work: (transaction: Transaction) => Promise<T>
   if (outer) return work(outer);
   if (turns.size >= WAITING) throw new Failure("busy", "Too much is being saved at this moment.", { status: 503, kept: "This was not stored.", remedy: "Try again in a few seconds." });
   return turns.add(() => tryTransaction(work)) as Promise<T>;
+}
+
+/** Reads everything as it stood at one moment, whatever is written meanwhile; within a transaction as that one sees it. */
+export async function snapshot<T>(work: () => Promise<T>): Promise<T> {
+  if (currentTransaction()) return work();
+  if (!open) throw new Error("The database is not open.");
+  return open.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, work);
 }
 
 async function tryTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {

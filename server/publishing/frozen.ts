@@ -4,8 +4,10 @@ import type { Scenario } from "#core/scenarios/scenario";
 import { Edition, RecordEntry } from "../database/models.ts";
 import { log } from "../log.ts";
 import { sha256 } from "../record/canonical.ts";
-import { readFrozen } from "../record/verify.ts";
+import { entrySha } from "../record/entry.ts";
+import { entryOf } from "../record/file.ts";
 import { isSigned, publicKeys } from "../record/keys.ts";
+import { readFrozen } from "../record/verify.ts";
 
 /** Scenarios of editions by the digest of the text they were read from: the same text holds the same. */
 const known = new LRUCache<string, ReadonlyMap<string, Scenario>>({ max: 500 });
@@ -20,14 +22,15 @@ export async function frozenScenarios(editions: readonly number[], transaction?:
   if (numbers.length === 0) return out;
   const entries = await RecordEntry.findAll({ where: { kind: "edition", edition: { [Op.in]: numbers } }, transaction, raw: true });
   const keys = publicKeys();
-  for (const { edition, digest, sha256: head, keyId, signature } of entries) {
+  for (const entry of entries.map(entryOf)) {
+    const { edition, digest, sha256: head, keyId, signature } = entry;
     const before = known.get(digest);
     if (before) {
       out.set(edition, before);
       continue;
     }
     const row = await Edition.findByPk(edition, { attributes: ["canonical"], transaction, raw: true });
-    if (!row || sha256(row.canonical) !== digest || !isSigned(head, signature, keys[keyId])) {
+    if (!row || sha256(row.canonical) !== digest || entrySha(entry) !== head || !isSigned(head, signature, keys[keyId])) {
       log.error({ edition }, "an edition is not what was entered in the record: it is not followed");
       continue;
     }

@@ -1,3 +1,4 @@
+import { snapshot } from "../database/connection.ts";
 import { RecordEntry, RecordHead } from "../database/models.ts";
 import { keepHeads } from "./heads.ts";
 import { readEntries, recordFile } from "./file.ts";
@@ -35,17 +36,16 @@ export async function checkRecord(): Promise<RecordCheck> {
 }
 
 async function check(): Promise<RecordCheck> {
-  const file = await recordFile({ followed: true });
+  const [file, head] = await snapshot(async () => [await recordFile({ followed: true }), await RecordHead.findByPk(1, { raw: true })] as const);
   const faults = verifyRecord(file);
   const end = file.entries.at(-1);
-  const head = await RecordHead.findByPk(1, { raw: true });
   if (head && (head.number !== (end?.number ?? 0) || (end && head.sha256 !== end.sha256))) faults.push("Where the record ends is told otherwise than it ends.");
   return { holds: faults.length === 0, faults, entries: file.entries.length, head: end?.sha256 ?? "", at: Date.now() };
 }
 
 /** Keeps the heads that a crash between the database and the file left out. */
 export async function catchUpHeads(): Promise<void> {
-  keepHeads(await readEntries());
+  keepHeads(await readEntries(), true);
 }
 
 export function forgetCheck(): void {

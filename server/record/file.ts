@@ -1,6 +1,7 @@
 import { Op } from "sequelize";
 import type { FollowState, FollowUp } from "#core/scenarios/follow";
 import type { OutcomeNote } from "#core/scenarios/note";
+import { snapshot } from "../database/connection.ts";
 import { Edition, EditionPicture, FollowedPlan, FollowUpRow, OutcomeNoteRow, RecordEntry } from "../database/models.ts";
 import type { SealedEntry } from "./entry.ts";
 import { sha256Bytes } from "./canonical.ts";
@@ -36,35 +37,40 @@ export async function recordHead(): Promise<{ number: number; sha256: string; ke
   return { number: last?.number ?? 0, sha256: last?.sha256 ?? "", keyId: last?.keyId ?? "" };
 }
 
+/** An entry as its row holds it. */
+export function entryOf({ number, kind, edition, scenarioId, sequence, digest, at, previousSha256: previous, sha256, keyId, signature }: RecordEntry): SealedEntry {
+  return { format: "even-compass-entry-1", number, kind, edition, scenarioId, sequence, digest, at, previous, sha256, keyId, signature };
+}
+
 export async function readEntries(after = 0): Promise<SealedEntry[]> {
-  const rows = await RecordEntry.findAll({ where: { number: { [Op.gt]: after } }, ...BY_NUMBER });
-  return rows.map(({ number, kind, edition, scenarioId, sequence, digest, at, previousSha256: previous, sha256, keyId, signature }) => ({
-    format: "even-compass-entry-1",
-    ...{ number, kind, edition, scenarioId, sequence, digest, at, previous, sha256, keyId, signature },
-  }));
+  return (await RecordEntry.findAll({ where: { number: { [Op.gt]: after } }, ...BY_NUMBER })).map(entryOf);
 }
 
 export async function chainFile(): Promise<ChainFile> {
   return { format: "even-compass-chain-1", keys: publicKeys(), heads: keptHeads(), entries: await readEntries() };
 }
 
-/** Everything, or up to an edition's texts and pictures: `followed` is the desk's own and left out for readers. */
-export async function recordFile({ followed = false }: { followed?: boolean } = {}): Promise<RecordFile> {
-  const [chain, editions, pictures, followUps, notes, plans] = await Promise.all([
-    chainFile(),
-    Edition.findAll({ attributes: ["number", "title", "publishedAt", "sha256", "previousSha256", "canonical"], ...BY_NUMBER }),
-    EditionPicture.findAll({ order: [["edition", "ASC"], ["section", "ASC"]] }),
-    FollowUpRow.findAll(BY_PART),
-    OutcomeNoteRow.findAll(BY_PART),
-    followed ? FollowedPlan.findAll({ order: [["edition", "ASC"], ["scenarioId", "ASC"]] }) : [],
-  ]);
-  return {
-    ...chain,
-    format: RECORD_FORMAT,
-    editions: editions.map(({ number, title, publishedAt, sha256, previousSha256, canonical }) => ({ number, title, publishedAt, sha256, previousSha256, canonical })),
-    pictures: pictures.map(({ edition, section, svg, png }) => ({ edition, section, svg: sha256Bytes(svg), png: sha256Bytes(png) })),
-    followUps: followUps.map(({ edition, scenarioId, sequence, createdAt, event }) => ({ edition, scenarioId, sequence, createdAt, event })),
-    notes: notes.map(({ edition, scenarioId, sequence, createdAt, note }) => ({ edition, scenarioId, sequence, createdAt, note })),
-    ...(followed ? { followed: plans.map(({ edition, scenarioId, marketId, state, since, done }) => ({ edition, scenarioId, marketId, state, since, done })) } : {}),
-  };
+/** Everything as it stands at one moment: `followed` is the desk's own and left out for readers. */
+export function recordFile({ followed = false }: { followed?: boolean } = {}): Promise<RecordFile> {
+  // Heads are read first: what is entered meanwhile must not look as if it had been cut off.
+  const [keys, heads] = [publicKeys(), keptHeads()];
+  return snapshot(async () => {
+    const entries = await readEntries();
+    const editions = await Edition.findAll({ attributes: ["number", "title", "publishedAt", "sha256", "previousSha256", "canonical"], ...BY_NUMBER });
+    const pictures = await EditionPicture.findAll({ order: [["edition", "ASC"], ["section", "ASC"]] });
+    const followUps = await FollowUpRow.findAll(BY_PART);
+    const notes = await OutcomeNoteRow.findAll(BY_PART);
+    const plans = followed ? await FollowedPlan.findAll({ order: [["edition", "ASC"], ["scenarioId", "ASC"]] }) : [];
+    return {
+      format: RECORD_FORMAT,
+      keys,
+      heads,
+      entries,
+      editions: editions.map(({ number, title, publishedAt, sha256, previousSha256, canonical }) => ({ number, title, publishedAt, sha256, previousSha256, canonical })),
+      pictures: pictures.map(({ edition, section, svg, png }) => ({ edition, section, svg: sha256Bytes(svg), png: sha256Bytes(png) })),
+      followUps: followUps.map(({ edition, scenarioId, sequence, createdAt, event }) => ({ edition, scenarioId, sequence, createdAt, event })),
+      notes: notes.map(({ edition, scenarioId, sequence, createdAt, note }) => ({ edition, scenarioId, sequence, createdAt, note })),
+      ...(followed ? { followed: plans.map(({ edition, scenarioId, marketId, state, since, done }) => ({ edition, scenarioId, marketId, state, since, done })) } : {}),
+    };
+  });
 }

@@ -39,15 +39,19 @@ export function keptHeads(): Head[] {
 
 let lastKept: { number: number } | undefined;
 
-/** Keeps heads outside the database, once each: they are what a record that was cut short is found out by. */
-export function keepHeads(entries: readonly SealedEntry[]): void {
-  lastKept ??= { number: keptHeads().at(-1)?.number ?? 0 };
+/**
+ * Keeps heads outside the database, once each: they are what a record that was cut short is found out by. `anew` looks
+ * again which are kept, as at a start.
+ */
+export function keepHeads(entries: readonly SealedEntry[], anew = false): void {
+  if (anew || !lastKept) lastKept = { number: Math.max(0, ...keptHeads().map(({ number }) => number)) };
   const fresh = entries.filter(({ number }) => number > (lastKept?.number ?? 0)).sort((a, b) => a.number - b.number);
   if (fresh.length === 0) return;
   const lines = fresh.map(({ number, sha256: head, keyId, signature, at }): Head => ({ number, sha256: head, keyId, signature, at, stamp: stampOf(signature) }));
   const file = openSync(join(recordFolder(), FILE), "a", 0o600);
   try {
-    writeSync(file, lines.map((line) => `${JSON.stringify(line)}\n`).join(""));
+    // A line that a crash cut short stays one by itself.
+    writeSync(file, (anew ? "\n" : "") + lines.map((line) => `${JSON.stringify(line)}\n`).join(""));
     fsyncSync(file);
   } finally {
     closeSync(file);

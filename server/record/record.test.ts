@@ -14,6 +14,7 @@ import { followUpsOf, verifyEdition } from "../publishing/editions.ts";
 import { publish } from "../publishing/publish.ts";
 import { aMarket, anAnalyst, minutes, setClock, withTables } from "../testing.ts";
 import { openRecord } from "./adopt.ts";
+import { appendToRecord } from "./append.ts";
 import { canonicalText, sha256 } from "./canonical.ts";
 import { checkRecord, forgetCheck } from "./check.ts";
 import { entrySha, outcomeDigest, type EntryBody } from "./entry.ts";
@@ -59,7 +60,6 @@ beforeAll(async () => {
   await advance(12);
   const note = { note: "restated" as const, cause: "import" as const, time: START, from: START, to: START + MINUTE, same: true };
   await transact(async (transaction) => {
-    const { appendToRecord } = await import("./append.ts");
     const of = { edition: 1, scenarioId: ids[0], sequence: 1, createdAt: START };
     await OutcomeNoteRow.create({ ...of, note }, { transaction });
     await appendToRecord([{ kind: "note", edition: 1, scenarioId: ids[0], sequence: 1, digest: outcomeDigest({ ...of, content: note }) }], transaction);
@@ -125,6 +125,37 @@ describe("a record that nobody touched", () => {
     const file = JSON.parse(JSON.stringify(await recordFile())) as Awaited<ReturnType<typeof recordFile>>;
     expect(verifyRecord(file)).toEqual([]);
     expect(file.followed).toBeUndefined();
+  });
+});
+
+describe("a record that is added to while it is read", () => {
+  it("holds at every moment", { timeout: 30_000 }, async () => {
+    let going = true;
+    let number = 1;
+    const adding = (async () => {
+      while (going) {
+        const of = { edition: 2, scenarioId: ids[1], sequence: number++, createdAt: START };
+        const note = { note: "restated" as const, cause: "undo" as const, time: START, from: START, to: START, same: true };
+        await transact(async (transaction) => {
+          await OutcomeNoteRow.create({ ...of, note }, { transaction });
+          await appendToRecord([{ kind: "note", edition: 2, scenarioId: ids[1], sequence: of.sequence, digest: outcomeDigest({ ...of, content: note }) }], transaction);
+        });
+        await new Promise((done) => setTimeout(done, 5));
+      }
+    })();
+    for (let n = 0; n < 12; n++) {
+      forgetCheck();
+      expect((await checkRecord()).faults).toEqual([]);
+    }
+    going = false;
+    await adding;
+    expect(number).toBeGreaterThan(10);
+    // What was added goes again, so that the others find the record they know.
+    await run("DELETE FROM outcome_notes WHERE edition = 2");
+    await run("DELETE FROM record_entries WHERE number > 10");
+    await run("UPDATE record_head SET number = 10, sha256 = (SELECT sha256 FROM record_entries WHERE number = 10)");
+    const heads = join(recordFolder(), "heads.jsonl");
+    writeFileSync(heads, `${readFileSync(heads, "utf8").trimEnd().split("\n").slice(0, 10).join("\n")}\n`);
   });
 });
 
@@ -212,9 +243,9 @@ describe("what is kept outside the database", () => {
     const lines = text.trimEnd().split("\n");
     writeFileSync(file, `${lines.slice(0, 8).join("\n")}\n${lines[8].slice(0, 40)}`);
     expect(keptHeads()).toHaveLength(8);
-    writeFileSync(file, text);
     await openRecord();
-    expect(keptHeads()).toHaveLength(10);
+    expect(keptHeads().map(({ number }) => number)).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+    expect((await checkRecord()).faults).toEqual([]);
   });
   it("an emptied record is not begun anew where heads of it were kept", async () => {
     const faults = await faultsAfter(async () => {
@@ -256,20 +287,15 @@ describe("the command that checks from outside", () => {
     const record = await recordFile();
     const [whole, chain] = [file("whole.json", record), file("chain.json", await chainFile())];
     expect(verify(whole)).toMatchObject({ status: 0, said: expect.stringMatching(/10 entries, 3 editions with 6 follow-ups and 1 notes\nhead [0-9a-f]{64}\nkey {2}[0-9a-f]{16} \(compare.*\nEverything holds/s) as string });
-    expect(verify(chain, chain).status).toBe(0);
     const bent = file("bent.json", { ...record, followUps: record.followUps.map((one) => ({ ...one, event: { ...one.event, r: 3 } })) });
     expect(verify(bent)).toMatchObject({ status: 1, said: expect.stringMatching(/\u00d7 Follow-up 1 of scenario .* is not what was entered[^]*6 things do not hold/) as string });
     const cut = file("cut.json", { ...(await chainFile()), heads: [], entries: record.entries.slice(0, 3) });
-    expect(verify(cut).status).toBe(0);
     expect(verify(cut, chain)).toMatchObject({ status: 1, said: expect.stringContaining("cut short: it ends with entry 3") as string });
     // A record made anew brings keys of its own: they count for nothing beside those that were kept.
     const own = signerOf("own-of-the-command");
     const forged = file("forged.json", { ...record, keys: { [own.keyId]: "" }, entries: record.entries.map((one) => ({ ...one, keyId: own.keyId, signature: own.sign(one.sha256) })) });
     expect(verify(forged, chain).said).toContain("Entry 1 (edition 1) is not signed by a key of this record");
-    for (const none of ["{}", "null", "[1", '{"format":"even-compass-record-1","keys":{},"heads":[],"entries":[]}']) {
-      writeFileSync(join(recordFolder(), "none.json"), none);
-      expect(verify(join(recordFolder(), "none.json"))).toMatchObject({ status: 1, said: expect.stringMatching(/is no JSON|is no record|parts missing/) as string });
-    }
+    expect(verify(file("none.json", { format: "even-compass-record-1", keys: {}, heads: [], entries: [] }))).toMatchObject({ status: 1, said: expect.stringContaining("parts missing") as string });
   });
 });
 
@@ -282,10 +308,17 @@ describe("following what was frozen", () => {
       await advance(10);
       expect((await followUpsOf(3)).length).toBe(before);
     });
+    // Nor does one whose entry was given the digest of another text.
+    await faultsAfter(async () => {
+      await rewrite(3, (text) => text.replace('"price":1000000', '"price":60'));
+      await RecordEntry.update({ digest: (await Edition.findByPk(3))?.sha256 }, { where: { kind: "edition", edition: 3 } });
+      await advance(10);
+      expect((await followUpsOf(3)).length).toBe(before);
+    });
     // The same bars, the text as it was: nothing either, and it is followed on.
     await advance(10);
     expect((await followUpsOf(3)).length).toBe(before);
-    expect((await FollowedPlan.findOne({ where: { edition: 3 } }))?.lastTime).toBe(START + 632 * MINUTE - MINUTE + 1);
+    expect((await FollowedPlan.findOne({ where: { edition: 3 } }))?.lastTime).toBe(START + 642 * MINUTE - MINUTE + 1);
   });
 });
 
