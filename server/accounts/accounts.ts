@@ -14,7 +14,7 @@ import { beginSession, digest, endSessions, type Person } from "./sessions.ts";
 const MOST_DEVICES = 20;
 
 /** Mail addresses are compared letter by letter, in one form and without regard to capitals. */
-export function normalAddress(email: string): string {
+function normalAddress(email: string): string {
   return email.normalize("NFC").toLowerCase();
 }
 

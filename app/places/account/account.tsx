@@ -3,7 +3,6 @@ import Button from "@mui/material/Button";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -17,6 +16,7 @@ import { endSessions, sessionsOf, type SessionLine } from "../../../server/accou
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { sessionCookie, tokenOf } from "../../cookies.server.ts";
+import { HeadRow } from "../../parts/HeadRow.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
 import type { Route } from "./+types/account.ts";
@@ -103,13 +103,7 @@ function Sessions({ sessions }: { sessions: readonly SessionLine[] }) {
   return (
     <>
       <Table aria-label="Where you are signed in">
-        <TableHead>
-          <TableRow>
-            {["Browser", "Since, UTC", "Last used, UTC", ""].map((head) => (
-              <TableCell key={head}>{head}</TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
+        <HeadRow columns={["Browser", "Since, UTC", "Last used, UTC", ""]} />
         <TableBody>
           {sessions.map(({ id, device, createdAt, seenAt, own }) => (
             <TableRow key={id}>

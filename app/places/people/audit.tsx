@@ -4,13 +4,13 @@ import MuiLink from "@mui/material/Link";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Link, useSubmit } from "react-router";
 import { ACTS, auditLines, type Act, type AuditLine } from "../../../server/audit/audit.ts";
 import { answer } from "../../access.server.ts";
+import { HeadRow } from "../../parts/HeadRow.tsx";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -53,13 +53,7 @@ export default function Audit({ loaderData: { what, kinds, lines, more } }: Rout
       {lines.length === 0 && <Typography color="text.secondary">Nothing of this kind was done yet.</Typography>}
       {lines.length > 0 && (
         <Table aria-label="What everybody did">
-          <TableHead>
-            <TableRow>
-              {["When, UTC", "Who", "What", "More"].map((head) => (
-                <TableCell key={head}>{head}</TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
+          <HeadRow columns={["When, UTC", "Who", "What", "More"]} />
           <TableBody>
             {lines.map((line) => (
               <ActRow key={line.number} line={line} />

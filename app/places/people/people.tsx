@@ -3,12 +3,12 @@ import MuiLink from "@mui/material/Link";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
 import { closeAccount, listAccounts, openAccount, type AccountLine } from "../../../server/accounts/accounts.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
+import { HeadRow } from "../../parts/HeadRow.tsx";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
@@ -55,13 +55,7 @@ export default function People({ loaderData: { own, accounts }, actionData }: Ro
         </Typography>
       )}
       <Table aria-label="Accounts">
-        <TableHead>
-          <TableRow>
-            {["Name", "Mail address", "Role", "Last seen", ""].map((head) => (
-              <TableCell key={head}>{head}</TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
+        <HeadRow columns={["Name", "Mail address", "Role", "Last seen", ""]} />
         <TableBody>
           {accounts.map((account) => (
             <AccountRow key={account.id} account={account} own={account.id === own} />

@@ -57,7 +57,7 @@ function flood(at: Attacker, path: string, bytes: number): Promise<string> {
 
 const VIEW = "/descent/tin/picture?rung=P1D&format=png";
 
-export const ATTACKS: Attack[] = [
+const ATTACKS: Attack[] = [
   { name: "a picture of what lies far below everything", run: (at) => statuses(4, () => get(at, `${VIEW}&from=2940&to=2990&bottom=1&top=1.5`)) },
   { name: "the published outlook with a note far out", run: async (at) => `${await statuses(1, () => get(at, "/outlooks/1", at.subscriber))}; picture ${await statuses(1, () => get(at, "/outlooks/1/picture/0.png", at.subscriber))}` },
   { name: "120 pictures at once", run: (at) => statuses(120, (n) => get(at, `${VIEW}&from=${2500 + n}&to=3000&bottom=50&top=900`)) },
