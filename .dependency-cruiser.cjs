@@ -5,7 +5,13 @@ const up = LAYERS.map((layer, i) => ({
   name: `${layer}-imports-down`,
   severity: "error",
   from: { path: `^${layer}/`, pathNot: "\\.test\\.ts$" },
-  to: { path: `^(${LAYERS.slice(i + 1).filter((other) => !(layer === "app" && other === "server")).join("|") || "nothing"})/` },
+  to: {
+    path: `^(${
+      LAYERS.slice(i + 1)
+        .filter((other) => !(layer === "app" && other === "server"))
+        .join("|") || "nothing"
+    })/`,
+  },
 }));
 
 module.exports = {
@@ -28,11 +34,17 @@ module.exports = {
     {
       name: "components-without-server",
       severity: "error",
-      comment: "Only routes and *.server.ts reach the server (types are free): what they import is cut from the browser's bundle.",
+      comment:
+        "Only routes and *.server.ts reach the server (types are free): what they import is cut from the browser's bundle.",
       from: { path: "^app/(canvas|parts|theme|worker)/" },
       to: { path: "^server/", dependencyTypesNot: ["type-only"] },
     },
-    { name: "no-circles", severity: "error", from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } } },
+    {
+      name: "no-circles",
+      severity: "error",
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+    },
   ],
   options: {
     doNotFollow: { path: "node_modules" },

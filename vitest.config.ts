@@ -10,7 +10,10 @@ export default defineConfig({
     testTimeout: 20_000,
     maxWorkers: 2,
     projects: [
-      { extends: true, test: { name: "computed", include: [TESTS], exclude: [...ON_TABLES, "node_modules/**"], isolate: false } },
+      {
+        extends: true,
+        test: { name: "computed", include: [TESTS], exclude: [...ON_TABLES, "node_modules/**"], isolate: false },
+      },
       { extends: true, test: { name: "stored", include: ON_TABLES, fileParallelism: false } },
     ],
   },

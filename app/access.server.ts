@@ -15,7 +15,8 @@ interface Arguments {
 }
 
 /**
- * Finds out who is asking, once a request, before any loader runs; who asks for too much is told to wait. What is written
+ * Finds out who is asking, once a request, before any loader runs; who asks for too much is told to wait. What is
+ * written
  * down of the request is written down in that person's name.
  */
 export async function knowPerson<T>({ request, context }: Arguments, next: () => Promise<T>): Promise<T> {
@@ -80,11 +81,18 @@ export async function answer<T>(context: Readonly<RouterContextProvider>, work: 
   } catch (error) {
     if (error instanceof Response) throw error;
     const failure = error instanceof Failure ? error : isUnreachable(error) ? databaseAway() : undefined;
-    if (failure) throw data(failure.body, { status: failure.status, headers: failure.status === 429 || failure.status === 503 ? { "Retry-After": "5" } : {} });
+    if (failure)
+      throw data(failure.body, {
+        status: failure.status,
+        headers: failure.status === 429 || failure.status === 503 ? { "Retry-After": "5" } : {},
+      });
     if (typeof error === "object" && error !== null && "init" in error && "data" in error) throw error;
     const id = context.get(requestIdContext);
     log.error({ id, error: error instanceof Error ? error.stack : String(error) }, "unexpected");
-    throw data({ failure: { code: "unexpected", sentence: "Something went wrong on our side.", requestId: id } }, { status: 500 });
+    throw data(
+      { failure: { code: "unexpected", sentence: "Something went wrong on our side.", requestId: id } },
+      { status: 500 },
+    );
   }
 }
 
@@ -105,7 +113,8 @@ export async function attempt<T>(context: Readonly<RouterContextProvider>, work:
 
 /** The JSON of a request as a checked DTO; a Failure that marks the fields otherwise. */
 export async function readBody<T extends object>(request: Request, type: new () => T): Promise<T> {
-  if (!/^application\/json\b/i.test(request.headers.get("Content-Type") ?? "")) throw new Failure("body", "This is sent as JSON.", { status: 415, kept: "Nothing was changed." });
+  if (!/^application\/json\b/i.test(request.headers.get("Content-Type") ?? ""))
+    throw new Failure("body", "This is sent as JSON.", { status: 415, kept: "Nothing was changed." });
   return readJson(await textOf(request), type);
 }
 
@@ -122,7 +131,11 @@ export async function readForm(request: Request): Promise<FormData> {
   try {
     return await request.formData();
   } catch {
-    throw new Failure("body", "The request is no form, or did not come in whole.", { status: 400, kept: "Nothing was changed.", remedy: "Send it from the page once more." });
+    throw new Failure("body", "The request is no form, or did not come in whole.", {
+      status: 400,
+      kept: "Nothing was changed.",
+      remedy: "Send it from the page once more.",
+    });
   }
 }
 
@@ -147,5 +160,9 @@ function readJson<T extends object>(text: string, type: new () => T): T {
   const read = readDto(type, raw);
   if (read.ok) return read.value;
   const [sentence] = Object.values(read.fields);
-  throw new Failure("fields", sentence ?? "A field is not as it should be.", { status: 400, kept: "Nothing was changed.", fields: read.fields });
+  throw new Failure("fields", sentence ?? "A field is not as it should be.", {
+    status: 400,
+    kept: "Nothing was changed.",
+    fields: read.fields,
+  });
 }

@@ -3,7 +3,18 @@ import { RouterContextProvider } from "react-router";
 import { ConnectionRefusedError } from "sequelize";
 import { DraftDto } from "#contracts/draft";
 import { Failure } from "../server/failure.ts";
-import { answer, attempt, placeOfThisSite, readBody, readField, readForm, requireAnalyst, requireOwner, requirePerson, textField } from "./access.server.ts";
+import {
+  answer,
+  attempt,
+  placeOfThisSite,
+  readBody,
+  readField,
+  readForm,
+  requireAnalyst,
+  requireOwner,
+  requirePerson,
+  textField,
+} from "./access.server.ts";
 import { personContext } from "./context.ts";
 
 describe("where somebody goes on to after signing in", () => {
@@ -12,7 +23,21 @@ describe("where somebody goes on to after signing in", () => {
     ["/outlooks/1?x=1#y", "/outlooks/1?x=1#y"],
     ["/descent/../round", "/round"],
   ])("%s is of this site: %s", (then, place) => expect(placeOfThisSite(then)).toBe(place));
-  it.each([null, "", "round", "//evil.example", "/\\evil.example", "\\\\evil.example", "/\t/evil.example", "/\n/evil.example", "https://evil.example", "javascript:alert(1)", "http://[", "/%09/evil.example\t//x", "/.//evil.example"])("%j leads to the front door or stays here", (then) => {
+  it.each([
+    null,
+    "",
+    "round",
+    "//evil.example",
+    "/\\evil.example",
+    "\\\\evil.example",
+    "/\t/evil.example",
+    "/\n/evil.example",
+    "https://evil.example",
+    "javascript:alert(1)",
+    "http://[",
+    "/%09/evil.example\t//x",
+    "/.//evil.example",
+  ])("%j leads to the front door or stays here", (then) => {
     const place = placeOfThisSite(then);
     // As a browser would read it, on this very site.
     expect(new URL(place, "https://desk.example").host).toBe("desk.example");
@@ -28,7 +53,11 @@ const contextOf = (role?: "owner" | "analyst" | "subscriber") => {
 const request = (path = "/round", method = "GET") => new Request(`http://desk.example${path}`, { method });
 
 /** Status of what a guard throws, with where it sends; "passed" when it lets pass. */
-async function outcome(guard: typeof requirePerson, context: RouterContextProvider, asked = request()): Promise<string> {
+async function outcome(
+  guard: typeof requirePerson,
+  context: RouterContextProvider,
+  asked = request(),
+): Promise<string> {
   try {
     await guard({ request: asked, context });
     return "passed";
@@ -45,11 +74,15 @@ describe("guards", () => {
     ["an analyst", "analyst", "passed", "passed", "403"],
     ["an owner", "owner", "passed", "passed", "passed"],
   ] as const)("%s", async (_who, role, reading, desk, owning) => {
-    const all = await Promise.all([requirePerson, requireAnalyst, requireOwner].map((guard) => outcome(guard, contextOf(role))));
+    const all = await Promise.all(
+      [requirePerson, requireAnalyst, requireOwner].map((guard) => outcome(guard, contextOf(role))),
+    );
     expect(all.map((one) => one.split(" ")[0])).toEqual([reading, desk, owning]);
   });
   it("nobody is sent to the sign-in with the way back, and told 401 where something would be changed", async () => {
-    expect(await outcome(requirePerson, contextOf(), request("/outlooks/1?a=b"))).toBe("302 /sign-in?then=%2Foutlooks%2F1%3Fa%3Db");
+    expect(await outcome(requirePerson, contextOf(), request("/outlooks/1?a=b"))).toBe(
+      "302 /sign-in?then=%2Foutlooks%2F1%3Fa%3Db",
+    );
     expect(await outcome(requirePerson, contextOf(), request("/round", "POST"))).toBe("401");
   });
 });
@@ -60,27 +93,53 @@ describe("what is answered", () => {
       await answer(contextOf(), () => Promise.reject(error as Error));
       return undefined;
     } catch (thrown) {
-      const { data, init } = thrown as { data: { failure: { code: string; sentence: string } }; init: { status: number; headers?: HeadersInit } };
-      return { code: data.failure.code, status: init.status, sentence: data.failure.sentence, after: new Headers(init.headers).get("Retry-After") };
+      const { data, init } = thrown as {
+        data: { failure: { code: string; sentence: string } };
+        init: { status: number; headers?: HeadersInit };
+      };
+      return {
+        code: data.failure.code,
+        status: init.status,
+        sentence: data.failure.sentence,
+        after: new Headers(init.headers).get("Retry-After"),
+      };
     }
   };
-  it("an expected failure with its sentence", async () => expect(await told(new Failure("a", "It did not."))).toMatchObject({ code: "a", status: 422, sentence: "It did not.", after: null }));
-  it("a database that is away with 503, and when to try again", async () => expect(await told(new ConnectionRefusedError(new Error("ECONNREFUSED")))).toMatchObject({ code: "database", status: 503, after: "5" }));
+  it("an expected failure with its sentence", async () =>
+    expect(await told(new Failure("a", "It did not."))).toMatchObject({
+      code: "a",
+      status: 422,
+      sentence: "It did not.",
+      after: null,
+    }));
+  it("a database that is away with 503, and when to try again", async () =>
+    expect(await told(new ConnectionRefusedError(new Error("ECONNREFUSED")))).toMatchObject({
+      code: "database",
+      status: 503,
+      after: "5",
+    }));
   it("anything else calmly, without a word of what it was", async () => {
     const said = await told(new TypeError("secret path /var/x"));
     expect(said).toMatchObject({ code: "unexpected", status: 500 });
     expect(JSON.stringify(said)).not.toContain("secret");
   });
   it("what an action's page shows itself is returned, a redirection is thrown", async () => {
-    expect(await attempt(contextOf(), () => Promise.reject(new Failure("a", "It did not.")))).toMatchObject({ data: { failure: { code: "a" } } });
+    expect(await attempt(contextOf(), () => Promise.reject(new Failure("a", "It did not.")))).toMatchObject({
+      data: { failure: { code: "a" } },
+    });
     const away = new Response(null, { status: 302 });
     await expect(attempt(contextOf(), () => Promise.reject(away as never))).rejects.toBe(away);
   });
 });
 
 describe("what is sent in", () => {
-  const sent = (body: BodyInit, type?: string) => new Request("http://desk.example/", { method: "POST", body, headers: type ? { "Content-Type": type } : {} });
-  const codeOf = async (work: Promise<unknown>) => work.then(() => "taken", (error: Failure) => `${error.code} ${error.status}`);
+  const sent = (body: BodyInit, type?: string) =>
+    new Request("http://desk.example/", { method: "POST", body, headers: type ? { "Content-Type": type } : {} });
+  const codeOf = async (work: Promise<unknown>) =>
+    work.then(
+      () => "taken",
+      (error: Failure) => `${error.code} ${error.status}`,
+    );
   const good = { version: 1, title: "T", body: "B", sections: [] };
   it.each<[string, Request, string]>([
     ["JSON as it should be", sent(JSON.stringify(good), "application/json"), "taken"],

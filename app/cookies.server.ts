@@ -1,7 +1,12 @@
 import { createCookie } from "react-router";
 import { readSettings } from "../server/settings.ts";
 
-const usual = () => ({ path: "/", httpOnly: true, sameSite: "lax" as const, secure: readSettings().COMPASS_TLS === "yes" });
+const usual = () => ({
+  path: "/",
+  httpOnly: true,
+  sameSite: "lax" as const,
+  secure: readSettings().COMPASS_TLS === "yes",
+});
 const DAY = 86_400;
 
 /** Who is signed in: the session's token, of which the database has a digest only. */

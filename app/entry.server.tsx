@@ -4,7 +4,13 @@ import { CacheProvider } from "@emotion/react";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
-import { isRouteErrorResponse, ServerRouter, type EntryContext, type HandleErrorFunction, type RouterContextProvider } from "react-router";
+import {
+  isRouteErrorResponse,
+  ServerRouter,
+  type EntryContext,
+  type HandleErrorFunction,
+  type RouterContextProvider,
+} from "react-router";
 import { log } from "../server/log.ts";
 import { nonceContext, requestIdContext } from "./context.ts";
 import { withStyles } from "./pageStyles.ts";

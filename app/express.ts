@@ -63,8 +63,14 @@ app.use(
 );
 // What none of the above answered: told calmly, never with a stack.
 app.use((error: unknown, _request: Request, response: Response, next: NextFunction) => {
-  log.error({ id: response.locals.requestId as string, error: error instanceof Error ? error.stack : String(error) }, "unexpected");
+  log.error(
+    { id: response.locals.requestId as string, error: error instanceof Error ? error.stack : String(error) },
+    "unexpected",
+  );
   if (response.headersSent) return next(error);
   const status = (error as { status?: unknown }).status;
-  response.status(typeof status === "number" && status >= 400 && status < 500 ? status : 500).type("text").send("This could not be answered.");
+  response
+    .status(typeof status === "number" && status >= 400 && status < 500 ? status : 500)
+    .type("text")
+    .send("This could not be answered.");
 });

@@ -17,7 +17,9 @@ export function withStyles(cache: StyleCache, nonce: string): Transform {
   const sent = new Set<string>();
   let held: Buffer | undefined = Buffer.alloc(0);
   const fresh = () => {
-    const names = Object.keys(cache.inserted).filter((name) => !sent.has(name) && typeof cache.inserted[name] === "string");
+    const names = Object.keys(cache.inserted).filter(
+      (name) => !sent.has(name) && typeof cache.inserted[name] === "string",
+    );
     names.forEach((name) => sent.add(name));
     if (names.length === 0) return "";
     const css = names.map((name) => cache.inserted[name]).join("");

@@ -22,7 +22,10 @@ export default [
     route("keys", "places/keys/keys.tsx"),
     route("editions", "places/editions/editions.tsx"),
     route("editions/:draft", "places/editions/compose.tsx"),
-    layout("places/people/owner.tsx", [route("people", "places/people/people.tsx"), route("audit", "places/people/audit.tsx")]),
+    layout("places/people/owner.tsx", [
+      route("people", "places/people/people.tsx"),
+      route("audit", "places/people/audit.tsx"),
+    ]),
   ]),
   layout("places/desk-data.ts", [
     route("library/:market/export", "places/library/export.ts"),

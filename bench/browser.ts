@@ -3,10 +3,21 @@ import { chromium, type Browser, type BrowserContext } from "@playwright/test";
 import { freePort } from "../commands/desk/ports.ts";
 import { serve } from "../commands/desk/serve.ts";
 
-const FLAGS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+const FLAGS = [
+  "--headless",
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-quic",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+];
 
 /** The built application served on loopback, and a browser in which somebody has signed in. */
-export async function withBrowser<T>(person: { email: string; password: string }, work: (all: { origin: string; browser: Browser; signedIn: BrowserContext }) => Promise<T>): Promise<T> {
+export async function withBrowser<T>(
+  person: { email: string; password: string },
+  work: (all: { origin: string; browser: Browser; signedIn: BrowserContext }) => Promise<T>,
+): Promise<T> {
   const port = await freePort(4810);
   const running = await serve(port);
   const executablePath = execFileSync("sh", ["-c", "command -v chromium"], { encoding: "utf8" }).trim();

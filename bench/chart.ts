@@ -7,14 +7,27 @@ import { SHORT } from "./size.ts";
 const median = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
 /** Visible bars and marks that frames are timed with. */
-const VIEWS = (SHORT ? [2_000] : [2_000, 20_000, 1_000_000]).flatMap((bars) => (SHORT ? [0, 8] : [0, 50, 200]).map((marks) => [bars, marks] as const));
+const VIEWS = (SHORT ? [2_000] : [2_000, 20_000, 1_000_000]).flatMap((bars) =>
+  (SHORT ? [0, 8] : [0, 50, 200]).map((marks) => [bars, marks] as const),
+);
 
-/** The cost of a frame while panning, and while a handle is dragged, against panning the candles alone, for each view. */
+/**
+ * The cost of a frame while panning, and while a handle is dragged, against panning the candles alone, for each view.
+ */
 export async function* frameRatios(): AsyncGenerator<Ratio> {
-  const server = await createServer({ configFile: false, root: ".", logLevel: "error", server: { port: 4710, host: "127.0.0.1" }, resolve: { tsconfigPaths: true } });
+  const server = await createServer({
+    configFile: false,
+    root: ".",
+    logLevel: "error",
+    server: { port: 4710, host: "127.0.0.1" },
+    resolve: { tsconfigPaths: true },
+  });
   await server.listen();
   const executablePath = execFileSync("sh", ["-c", "command -v chromium"], { encoding: "utf8" }).trim();
-  const browser = await chromium.launch({ executablePath, args: ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"] });
+  const browser = await chromium.launch({
+    executablePath,
+    args: ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"],
+  });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`${server.resolvedUrls?.local[0] ?? ""}bench/chart.html`);
@@ -23,7 +36,13 @@ export async function* frameRatios(): AsyncGenerator<Ratio> {
       const { candles, chart, drag } = await page.evaluate(([bars, marks]) => window.benchFrames(bars, marks), view);
       const other = median(candles);
       const shown = `${view[0].toLocaleString("en")} bars and ${view[1]} marks`;
-      const line = (name: string, costs: number[]): Ratio => ({ name: `${name}, ${shown}`, otherName: "the candles alone", ours: median(costs), other, ratio: median(costs) / other });
+      const line = (name: string, costs: number[]): Ratio => ({
+        name: `${name}, ${shown}`,
+        otherName: "the candles alone",
+        ours: median(costs),
+        other,
+        ratio: median(costs) / other,
+      });
       yield line("pan frame", chart);
       if (drag.length > 0) yield line("handle dragged", drag);
     }

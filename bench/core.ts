@@ -59,8 +59,19 @@ export function coreSides(): Side[] {
   };
   return [
     { name: "swings of 1,000,000 bars", ours: () => swings(series, 3), ...scanned },
-    { name: "SMA of 20, 1,000,000 bars", ours: () => sma(series.close, 20), other: plainMean, otherName: "a plain running sum" },
-    { name: "SMA of 20, 1,000,000 bars", ours: () => sma(series.close, 20), other: libraryMean, otherName: "trading-signals", pairs: 3 },
+    {
+      name: "SMA of 20, 1,000,000 bars",
+      ours: () => sma(series.close, 20),
+      other: plainMean,
+      otherName: "a plain running sum",
+    },
+    {
+      name: "SMA of 20, 1,000,000 bars",
+      ours: () => sma(series.close, 20),
+      other: libraryMean,
+      otherName: "trading-signals",
+      pairs: 3,
+    },
     { name: "EMA of 20, 1,000,000 bars", ours: () => ema(series.close, 20), ...scanned },
     { name: "RSI of 14, 1,000,000 bars", ours: () => rsi(series.close, 14), ...scanned },
     { name: "ATR of 14, 1,000,000 bars", ours: () => atr(series), ...scanned },

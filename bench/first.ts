@@ -10,15 +10,22 @@ export interface FirstChart {
   script: number;
 }
 
-/** Opens a market's workspace with an empty browser, once for each rung: the first time the server reads the bars, too. */
-export function firstCharts(market: string, person: { email: string; password: string }, rungs: readonly string[]): Promise<FirstChart[]> {
+/**
+ * Opens a market's workspace with an empty browser, once for each rung: the first time the server reads the bars, too.
+ */
+export function firstCharts(
+  market: string,
+  person: { email: string; password: string },
+  rungs: readonly string[],
+): Promise<FirstChart[]> {
   return withBrowser(person, async ({ origin, browser, signedIn }) => {
     // The program itself is warm; no bar of the market has been read yet.
     const page = await signedIn.newPage();
     await page.goto(`${origin}/rungs`);
     const cookies = await signedIn.cookies();
     const out: FirstChart[] = [];
-    for (const rung of rungs) out.push(await firstChart(browser, cookies, `${origin}/descent/${market}?rung=${rung}`, rung));
+    for (const rung of rungs)
+      out.push(await firstChart(browser, cookies, `${origin}/descent/${market}?rung=${rung}`, rung));
     return out;
   });
 }

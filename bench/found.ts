@@ -23,25 +23,44 @@ function rungsOf(minutes: Series): { timeframe: Timeframe; series: Series }[] {
     const timeframe = parseTimeframe(rung) ?? MINUTE;
     if (rung === "PT1M") return { timeframe, series: minutes };
     const above = timeframe.unit !== "minute" && timeframe.unit !== "hour";
-    return { timeframe, series: rung === "P1D" ? days : above ? resample(days, DAY, timeframe, calendar) : resample(minutes, MINUTE, timeframe, calendar) };
+    return {
+      timeframe,
+      series:
+        rung === "P1D"
+          ? days
+          : above
+            ? resample(days, DAY, timeframe, calendar)
+            : resample(minutes, MINUTE, timeframe, calendar),
+    };
   });
 }
 
-const lookedBack = ({ timeframe, series }: { timeframe: Timeframe; series: Series }, bars: number) => new RungReader(slice(series, Math.max(0, series.length - bars), series.length), timeframe, calendar, 1);
+const lookedBack = ({ timeframe, series }: { timeframe: Timeframe; series: Series }, bars: number) =>
+  new RungReader(slice(series, Math.max(0, series.length - bars), series.length), timeframe, calendar, 1);
 
-/** Everything that is found on ten rungs above a million minutes, against reading the minutes once; and one more bar of every rung. */
+/**
+ * Everything that is found on ten rungs above a million minutes, against reading the minutes once; and one more bar of
+ * every rung.
+ */
 export function foundSides(): Side[] {
   const minutes = millionBars();
   const rungs = rungsOf(minutes);
-  const readAll = (bars: number) => mergeFindings(rungs.map((one) => readingOf(lookedBack(one, bars)).found), 1);
+  const readAll = (bars: number) =>
+    mergeFindings(
+      rungs.map((one) => readingOf(lookedBack(one, bars)).found),
+      1,
+    );
   const longest = 2 * FINDING_DEFAULTS.lookBack;
   const scanned = { other: () => scan(minutes), otherName: "a plain scan of 1,000,000 minutes", pairs: 5 };
-  const before = rungs.map(({ timeframe, series }) => lookedBack({ timeframe, series: slice(series, 0, series.length - 1) }, longest));
-  const fresh = () => before.map((reader, i) => {
-    const { series } = rungs[i];
-    reader.push({ ...barAt(series, series.length - 1), time: reader.track.time[reader.track.length - 1] + 60_000 });
-    return readingOf(reader);
-  });
+  const before = rungs.map(({ timeframe, series }) =>
+    lookedBack({ timeframe, series: slice(series, 0, series.length - 1) }, longest),
+  );
+  const fresh = () =>
+    before.map((reader, i) => {
+      const { series } = rungs[i];
+      reader.push({ ...barAt(series, series.length - 1), time: reader.track.time[reader.track.length - 1] + 60_000 });
+      return readingOf(reader);
+    });
   return [
     { name: `10 rungs found, each from ${longest} bars`, ours: () => readAll(longest), ...scanned },
     { name: "the same, the rungs made of minutes first", ours: () => (rungsOf(minutes), readAll(longest)), ...scanned },
@@ -53,6 +72,7 @@ export function foundSides(): Side[] {
 /** How many of the planted facts are found, and how much of what is found was planted. */
 export function foundLines(): string[] {
   const seeds = Array.from({ length: sized(40, 1) }, (_, i) => `planted ${i}`);
-  const line = ({ name, planted, found, hit, right }: Judged) => `${name.padEnd(44)} recall ${((100 * hit) / planted).toFixed(1)} % of ${planted}${found > 0 ? `, precision ${((100 * right) / found).toFixed(1)} % of ${found}` : ""}`;
+  const line = ({ name, planted, found, hit, right }: Judged) =>
+    `${name.padEnd(44)} recall ${((100 * hit) / planted).toFixed(1)} % of ${planted}${found > 0 ? `, precision ${((100 * right) / found).toFixed(1)} % of ${found}` : ""}`;
   return [...judgePlanted(seeds), judgeDemo()].map(line);
 }

@@ -30,7 +30,17 @@ declare global {
 
 const market: MarketFacts = { id: "bench", name: "Bench", tick: 1, pip: 1, pipName: "pt", decimals: 0 };
 const nothing = () => {};
-const handlers = { onAnchor: nothing, onSelect: nothing, onDrag: nothing, onDrop: nothing, onMoment: nothing, onMenu: nothing, onPointed: nothing, onView: nothing, onEarliest: nothing };
+const handlers = {
+  onAnchor: nothing,
+  onSelect: nothing,
+  onDrag: nothing,
+  onDrop: nothing,
+  onMoment: nothing,
+  onMenu: nothing,
+  onPointed: nothing,
+  onView: nothing,
+  onEarliest: nothing,
+};
 const SIZE = { width: 960, height: 640 };
 const ROUNDS = 8;
 const FRAMES = 12;
@@ -41,10 +51,23 @@ window.benchFrames = (bars, count) => {
   const [host, canvas] = places("#host", "#canvas");
   const series = millionBars(bars * 2);
   const calendar = new Calendar(ALL_HOURS);
-  const marks = makeMarks(bars, count, series).map((mark) => ({ mark, life: followMark(mark, { series, market, calendar }) }));
+  const marks = makeMarks(bars, count, series).map((mark) => ({
+    mark,
+    life: followMark(mark, { series, market, calendar }),
+  }));
   const pyramid = buildPyramid(series);
   const selected = marks.length > 0 ? [marks[0].mark.id] : [];
-  const picture: Picture = { pyramid, market, timeframe: { count: 1, unit: "minute" }, calendar, future: [], marks, scenarios: [], selected, unfinished: false };
+  const picture: Picture = {
+    pyramid,
+    market,
+    timeframe: { count: 1, unit: "minute" },
+    calendar,
+    future: [],
+    marks,
+    scenarios: [],
+    selected,
+    unfinished: false,
+  };
   const controller = new ChartController(host, canvas, handlers);
   controller.setPicture(picture, true);
   controller.resize(SIZE.width, SIZE.height);
@@ -54,11 +77,25 @@ window.benchFrames = (bars, count) => {
   const [first, ...others] = marks;
   for (let round = 0; round < ROUNDS; round++) {
     costs.candles.push(...alone.pan().slice(WARM));
-    costs.chart.push(...controller.measure(FRAMES, (i) => controller.pan(i % 2 === 0 ? 7 : -6), () => painted(canvas)).slice(WARM));
+    costs.chart.push(
+      ...controller
+        .measure(
+          FRAMES,
+          (i) => controller.pan(i % 2 === 0 ? 7 : -6),
+          () => painted(canvas),
+        )
+        .slice(WARM),
+    );
     if (!first) continue;
     const move = (i: number) => {
       const mark = controller.drag({ mark: first.mark, anchor: 0 }, { x: 300 + i, y: 300 - i });
-      controller.setPicture({ ...picture, marks: [{ mark, life: followMark(mark, { series: recent(series), market, calendar }) }, ...others] }, false);
+      controller.setPicture(
+        {
+          ...picture,
+          marks: [{ mark, life: followMark(mark, { series: recent(series), market, calendar }) }, ...others],
+        },
+        false,
+      );
     };
     const moved = controller.measure(FRAMES, move, () => painted(canvas));
     costs.drag.push(...moved.slice(WARM));
@@ -94,7 +131,18 @@ function candlesAlone(pyramid: ReturnType<typeof buildPyramid>, bars: number) {
         const began = performance.now();
         viewport.pan(i % 2 === 0 ? 7 : -6);
         const { scale } = viewport;
-        scene.draw({ ground: [], candles: drawCandles(pyramid, scale, false), marks: [], tags: [], priceTicks: [], timeTicks: [] }, scale, market);
+        scene.draw(
+          {
+            ground: [],
+            candles: drawCandles(pyramid, scale, false),
+            marks: [],
+            tags: [],
+            priceTicks: [],
+            timeTicks: [],
+          },
+          scale,
+          market,
+        );
         painted(canvas);
         return performance.now() - began;
       }),
@@ -121,11 +169,21 @@ function makeMarks(bars: number, count: number, series: ReturnType<typeof millio
       case 0:
         return { ...base, kind: "level", anchors: points(1), props: { label: "" } };
       case 1:
-        return { ...base, kind: "zone", anchors: [anchor(at), { ...anchor(at), price: anchor(at).price - 40 }], props: { side: "demand", own: true } };
+        return {
+          ...base,
+          kind: "zone",
+          anchors: [anchor(at), { ...anchor(at), price: anchor(at).price - 40 }],
+          props: { side: "demand", own: true },
+        };
       case 2:
         return { ...base, kind: "retracement", anchors: points(2), props: { ratios: [0.382, 0.5, 0.618] } };
       default:
-        return { ...base, kind: "count", anchors: points(5), props: kindOf({ kind: "count" }).readProps({ degree: "Minor", scale: "arithmetic" }, 5) ?? {} };
+        return {
+          ...base,
+          kind: "count",
+          anchors: points(5),
+          props: kindOf({ kind: "count" }).readProps({ degree: "Minor", scale: "arithmetic" }, 5) ?? {},
+        };
     }
   });
 }

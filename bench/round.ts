@@ -22,7 +22,11 @@ async function fifty(url: string, account: string): Promise<void> {
     const id = `${source.id}-${n}`;
     const { kind, tick, pip, pipName, decimals, calendar, ties } = source;
     await Market.create({ id, name: `${source.name} ${n}`, kind, tick, pip, pipName, decimals, calendar, ties });
-    const copy = (table: string, columns: string) => database.query(`INSERT INTO ${table} (marketId, ${columns}) SELECT :id, ${columns} FROM ${table} WHERE marketId = :source`, { replacements: { id, source: source.id }, type: QueryTypes.INSERT });
+    const copy = (table: string, columns: string) =>
+      database.query(
+        `INSERT INTO ${table} (marketId, ${columns}) SELECT :id, ${columns} FROM ${table} WHERE marketId = :source`,
+        { replacements: { id, source: source.id }, type: QueryTypes.INSERT },
+      );
     await copy("bar_chunks", "shelf, base, startTime, endTime, length, data");
     await copy("readings", "rung, params, history, validUntil, summary, reading");
     await copy("market_boards", "params, history, marked, validUntil, standing");
@@ -33,7 +37,9 @@ async function fifty(url: string, account: string): Promise<void> {
 export async function roundLines(url: string): Promise<string[]> {
   await seedWorld();
   const { id: account } = await Account.findOne({ where: { email: PEOPLE.analyst.email }, rejectOnEmpty: true });
-  const world = (await Market.findAll({ order: [["id", "ASC"]] })).filter(({ formula }) => !formula).map(({ id }) => id);
+  const world = (await Market.findAll({ order: [["id", "ASC"]] }))
+    .filter(({ formula }) => !formula)
+    .map(({ id }) => id);
   const began = performance.now();
   for (const id of world) await boardRow(id, account);
   const cold = performance.now() - began;
@@ -46,7 +52,8 @@ export async function roundLines(url: string): Promise<string[]> {
         name: `board of ${MARKETS} markets x 10 rungs from what is kept`,
         ours: async () => {
           const { rows } = await boardOf(account);
-          if (rows.length !== MARKETS || rows.some(({ standing }) => !standing)) throw new Error("The board is not whole.");
+          if (rows.length !== MARKETS || rows.some(({ standing }) => !standing))
+            throw new Error("The board is not whole.");
         },
         other: async () => {
           await ReadingRow.findAll({ attributes: ["marketId", "rung", "summary", "validUntil"], raw: true });
@@ -64,16 +71,23 @@ export async function roundLines(url: string): Promise<string[]> {
     for (let n = 0; n < 3; n++) {
       const start = performance.now();
       await page.goto(`${origin}/round`, { waitUntil: "commit" });
-      await page.waitForFunction((count) => document.querySelectorAll("[data-cell='0 0'] svg, [data-cell] svg").length >= count, MARKETS * 8);
+      await page.waitForFunction(
+        (count) => document.querySelectorAll("[data-cell='0 0'] svg, [data-cell] svg").length >= count,
+        MARKETS * 8,
+      );
       times.push(performance.now() - start);
     }
-    lines.push(`the page of that board, shown with every needle: ${times.map((time) => time.toFixed(0)).join(", ")} ms`);
+    lines.push(
+      `the page of that board, shown with every needle: ${times.map((time) => time.toFixed(0)).join(", ")} ms`,
+    );
     lines.push(await walkedRound(page, `${origin}/round?list=${list}`));
   });
   return lines;
 }
 
-/** Every stop of a list by keys alone, as soon as its chart stands there; every seventh market is watched with a remark. */
+/**
+ * Every stop of a list by keys alone, as soon as its chart stands there; every seventh market is watched with a remark.
+ */
 async function walkedRound(page: Page, address: string): Promise<string> {
   await page.goto(address);
   await page.waitForSelector("[data-cell]");

@@ -19,7 +19,9 @@ const FILE = `${FOLDER}/million.csv`;
 const CALENDAR = { zone: "UTC", sessions: [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }] };
 
 /** A desk with one analyst and room for a market of a million minutes, for as long as `work` runs. */
-export function withMillion(work: (desk: { market: string; person: { email: string; password: string } }) => Promise<void>): Promise<void> {
+export function withMillion(
+  work: (desk: { market: string; person: { email: string; password: string } }) => Promise<void>,
+): Promise<void> {
   return withDesk(FOLDER, async () => {
     const person = { email: "bench@meridian.example", password: randomUUID() };
     await createAccount({ ...person, name: "Bench" }, "analyst");
@@ -27,10 +29,22 @@ export function withMillion(work: (desk: { market: string; person: { email: stri
   });
 }
 
-/** Stores a million minutes; where it is measured, importing, reading and deriving them, each against the least it could cost. */
+/**
+ * Stores a million minutes; where it is measured, importing, reading and deriving them, each against the least it could
+ * cost.
+ */
 export async function storeLines(marketId: string, accountId: string, measured: boolean): Promise<string[]> {
   const series = millionBars();
-  const market = await Market.create({ id: marketId, name: "Bench", kind: "other", tick: 1, pip: 1, pipName: "pt", decimals: 0, calendar: CALENDAR });
+  const market = await Market.create({
+    id: marketId,
+    name: "Bench",
+    kind: "other",
+    tick: 1,
+    pip: 1,
+    pipName: "pt",
+    decimals: 0,
+    calendar: CALENDAR,
+  });
   const shelf = { marketId, base: "PT1M", shelf: "live" } as const;
   if (!measured) {
     await transact((transaction) => appendBars(shelf, series, transaction));
@@ -41,7 +55,17 @@ export async function storeLines(marketId: string, accountId: string, measured: 
     await BarImport.destroy({ where: { marketId } });
     await BarChunk.destroy({ where: { marketId } });
   };
-  const confirm = { market: marketId, name: "Bench", kind: "other", base: "PT1M", zone: "UTC", tick: 1, decimals: 0, badRows: "refuse", differing: "ask" } as const;
+  const confirm = {
+    market: marketId,
+    name: "Bench",
+    kind: "other",
+    base: "PT1M",
+    zone: "UTC",
+    tick: 1,
+    decimals: 0,
+    badRows: "refuse",
+    differing: "ask",
+  } as const;
   const importing = await compare({
     name: "importing a file of 1,000,000 minutes",
     ours: async () => {
@@ -80,6 +104,8 @@ export async function storeLines(marketId: string, accountId: string, measured: 
 function csvOf(series: ReturnType<typeof millionBars>): string {
   const rows = ["time,open,high,low,close,volume"];
   for (let i = 0; i < series.length; i++)
-    rows.push(`${new Date(series.time[i]).toISOString().slice(0, 19)}Z,${series.open[i]},${series.high[i]},${series.low[i]},${series.close[i]},${series.volume[i]}`);
+    rows.push(
+      `${new Date(series.time[i]).toISOString().slice(0, 19)}Z,${series.open[i]},${series.high[i]},${series.low[i]},${series.close[i]},${series.volume[i]}`,
+    );
   return `${rows.join("\n")}\n`;
 }

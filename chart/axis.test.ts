@@ -16,9 +16,11 @@ describe("a log axis", () => {
   it("gives equal ratios equal room, and leads back from pixels to prices", () => {
     const { y, price } = scaleOf(10, 1000, true);
     expect(y(10) - y(100)).toBeCloseTo(y(100) - y(1000), 9);
-    fc.assert(fc.property(fc.double({ min: 10, max: 1000, noNaN: true }), (value) => {
-      expect(price(y(value)) / value).toBeCloseTo(1, 9);
-    }));
+    fc.assert(
+      fc.property(fc.double({ min: 10, max: 1000, noNaN: true }), (value) => {
+        expect(price(y(value)) / value).toBeCloseTo(1, 9);
+      }),
+    );
   });
   it("is an even one where prices reach zero or below, as of a spread", () => {
     const { y } = scaleOf(-5, 5, true);
@@ -26,12 +28,16 @@ describe("a log axis", () => {
   });
   it("has round ticks that are apart, also over many powers of ten", () => {
     fc.assert(
-      fc.property(fc.double({ min: 1e-4, max: 1e4, noNaN: true }), fc.double({ min: 2.1, max: 1e6, noNaN: true }), (bottom, ratio) => {
-        const { y } = scaleOf(bottom, bottom * ratio, true);
-        const ticks = priceTicks(bottom, bottom * ratio, plot.height, true);
-        for (let i = 1; i < ticks.length; i++) expect(y(ticks[i - 1]) - y(ticks[i])).toBeGreaterThan(51);
-        for (const tick of ticks) expect(Number(tick.toPrecision(6)) / tick).toBeCloseTo(1, 9);
-      }),
+      fc.property(
+        fc.double({ min: 1e-4, max: 1e4, noNaN: true }),
+        fc.double({ min: 2.1, max: 1e6, noNaN: true }),
+        (bottom, ratio) => {
+          const { y } = scaleOf(bottom, bottom * ratio, true);
+          const ticks = priceTicks(bottom, bottom * ratio, plot.height, true);
+          for (let i = 1; i < ticks.length; i++) expect(y(ticks[i - 1]) - y(ticks[i])).toBeGreaterThan(51);
+          for (const tick of ticks) expect(Number(tick.toPrecision(6)) / tick).toBeCloseTo(1, 9);
+        },
+      ),
     );
   });
   it("of prices that no number lies between, or that span everything, has no ticks and is soon done", () => {
@@ -41,7 +47,20 @@ describe("a log axis", () => {
     expect(priceTicks(400, 410, 400).length).toBeGreaterThan(3);
   });
   it("is fitted and stretched by ratios", () => {
-    const viewport = new Viewport(buildPyramid(fromBars(Array.from({ length: 200 }, (_, i) => ({ time: i, open: 10, high: i === 190 ? 1000 : 20, low: 10, close: 15, volume: 1 })))));
+    const viewport = new Viewport(
+      buildPyramid(
+        fromBars(
+          Array.from({ length: 200 }, (_, i) => ({
+            time: i,
+            open: 10,
+            high: i === 190 ? 1000 : 20,
+            low: 10,
+            close: 15,
+            volume: 1,
+          })),
+        ),
+      ),
+    );
     viewport.resize(870, 540);
     viewport.setLog(true);
     viewport.showLatest();
@@ -59,7 +78,11 @@ describe("a log axis", () => {
 
 describe("going to a bar", () => {
   it("puts it into the middle, as wide as the view was", () => {
-    const viewport = new Viewport(buildPyramid(fromBars(Array.from({ length: 5000 }, (_, i) => ({ time: i, open: 1, high: 2, low: 1, close: 1, volume: 1 })))));
+    const viewport = new Viewport(
+      buildPyramid(
+        fromBars(Array.from({ length: 5000 }, (_, i) => ({ time: i, open: 1, high: 2, low: 1, close: 1, volume: 1 }))),
+      ),
+    );
     viewport.resize(870, 540);
     viewport.showLatest();
     const width = viewport.scale.view.to - viewport.scale.view.from;
@@ -77,7 +100,16 @@ const calendar = new Calendar({
   ],
 });
 const START = Date.UTC(2024, 0, 2);
-const hours = fromBars(Array.from({ length: 72 }, (_, i) => ({ time: START + i * 3_600_000, open: 1, high: 2, low: 1, close: 1, volume: i % 24 < 8 ? 10 : 40 })));
+const hours = fromBars(
+  Array.from({ length: 72 }, (_, i) => ({
+    time: START + i * 3_600_000,
+    open: 1,
+    high: 2,
+    low: 1,
+    close: 1,
+    volume: i % 24 < 8 ? 10 : 40,
+  })),
+);
 
 describe("nights and volume", () => {
   it("a night is the stretch of its bars, and what is traded in it is paler", () => {

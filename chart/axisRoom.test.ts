@@ -8,7 +8,19 @@ import { buildPyramid } from "./pyramid.ts";
 import { makeScale, MARGIN, plotOf } from "./scale.ts";
 import { Viewport } from "./viewport.ts";
 
-const bars = (price: number) => buildPyramid(fromBars(Array.from({ length: 40 }, (_, i) => ({ time: i * 86_400_000, open: price, high: price * 1.01, low: price * 0.99, close: price, volume: 1 }))));
+const bars = (price: number) =>
+  buildPyramid(
+    fromBars(
+      Array.from({ length: 40 }, (_, i) => ({
+        time: i * 86_400_000,
+        open: price,
+        high: price * 1.01,
+        low: price * 0.99,
+        close: price,
+        volume: 1,
+      })),
+    ),
+  );
 
 describe("the price axis", () => {
   it("has its usual room for usual prices, and more for longer ones", () => {
@@ -27,7 +39,20 @@ describe("the price axis", () => {
     const market = { id: "m", name: "M", tick: 10 ** -decimals, pip: 1, pipName: "pip", decimals };
     const [width, height] = [800, 400];
     const plot = plotOf(width, height, axisRoom(pyramid, market));
-    const { tags } = layOut({ pyramid, market, timeframe: { count: 1, unit: "day" }, calendar: new Calendar(ALL_HOURS), future: [], marks: [], scenarios: [], selected: [], unfinished: false }, makeScale({ from: 0, to: 40, bottom: price * 0.9, top: price * 1.1 }, plot));
+    const { tags } = layOut(
+      {
+        pyramid,
+        market,
+        timeframe: { count: 1, unit: "day" },
+        calendar: new Calendar(ALL_HOURS),
+        future: [],
+        marks: [],
+        scenarios: [],
+        selected: [],
+        unfinished: false,
+      },
+      makeScale({ from: 0, to: 40, bottom: price * 0.9, top: price * 1.1 }, plot),
+    );
     expect(tags.length).toBeGreaterThan(0);
     for (const tag of tags) expect(tag.kind === "text" && boxOf(tag).right + 6).toBeLessThanOrEqual(width);
   });

@@ -8,11 +8,15 @@ import { textWidth } from "./shapes.ts";
 const SIZE = 12;
 const AROUND = 22;
 
-/** Pixels the price axis needs right of the plot: for the longest price the bars have, with the cross before it that ends a count. */
+/**
+ * Pixels the price axis needs right of the plot: for the longest price the bars have, with the cross before it that
+ * ends a count.
+ */
 export function axisRoom({ levels }: Pyramid, market: Pick<MarketFacts, "decimals">): number {
   const coarsest = levels[levels.length - 1];
   let longest = 0;
   // Lowest and highest are the longest: a price between has as many digits, or the sign of the lowest.
-  for (let i = 0; i < coarsest.length; i++) longest = Math.max(longest, priceText(coarsest.high[i], market).length, priceText(coarsest.low[i], market).length);
+  for (let i = 0; i < coarsest.length; i++)
+    longest = Math.max(longest, priceText(coarsest.high[i], market).length, priceText(coarsest.low[i], market).length);
   return Math.max(MARGIN.right, Math.ceil(textWidth("\u00d7 ".padEnd(longest + 2, "0"), SIZE) + AROUND));
 }

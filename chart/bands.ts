@@ -11,7 +11,10 @@ export function chosenPrices(marks: Lived, selected: readonly string[], close: n
   return marks
     .filter(({ mark, life }) => selected.includes(mark.id) && !life.dead)
     .flatMap(({ mark, life }) => {
-      const targets = kindOf(mark).prices(mark, life).filter(({ role }) => role === "target").map(({ bottom }) => bottom);
+      const targets = kindOf(mark)
+        .prices(mark, life)
+        .filter(({ role }) => role === "target")
+        .map(({ bottom }) => bottom);
       return targets.sort((a, b) => Math.abs(a - close) - Math.abs(b - close)).slice(0, AHEAD);
     });
 }

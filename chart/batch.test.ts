@@ -4,8 +4,21 @@ import { separateLabels } from "./labels.ts";
 import type { PathShape, Shape, TextShape } from "./shapes.ts";
 
 const plot = { left: 0, top: 0, width: 100, height: 100 };
-const line = (y: number, more: Partial<PathShape> = {}): Shape => ({ kind: "path", paths: [[0, y, 100, y]], stroke: "slate", width: 1, ...more });
-const text = (x: number, y: number, more: Partial<TextShape> = {}): TextShape => ({ kind: "text", x, y, text: "(5)", color: "plum", ...more });
+const line = (y: number, more: Partial<PathShape> = {}): Shape => ({
+  kind: "path",
+  paths: [[0, y, 100, y]],
+  stroke: "slate",
+  width: 1,
+  ...more,
+});
+const text = (x: number, y: number, more: Partial<TextShape> = {}): TextShape => ({
+  kind: "text",
+  x,
+  y,
+  text: "(5)",
+  color: "plum",
+  ...more,
+});
 
 describe("shapes of a frame", () => {
   it("of one style become one, those of another do not", () => {
@@ -25,9 +38,13 @@ describe("shapes of a frame", () => {
 describe("labels of many marks", () => {
   it("at pivots that would cover each other: the first stays, the others are left out", () => {
     const wave = (x: number) => text(x, 50, { yields: true });
-    expect(separateLabels([wave(20), wave(22), wave(60)], plot, 50).map((shape) => shape.kind === "text" && shape.x)).toEqual([20, 60]);
+    expect(
+      separateLabels([wave(20), wave(22), wave(60)], plot, 50).map((shape) => shape.kind === "text" && shape.x),
+    ).toEqual([20, 60]);
     // What must be read is never left out for them.
-    expect(separateLabels([wave(20), text(22, 50)], plot, 50).map((shape) => shape.kind === "text" && shape.x)).toEqual([22]);
+    expect(separateLabels([wave(20), text(22, 50)], plot, 50).map((shape) => shape.kind === "text" && shape.x)).toEqual(
+      [22],
+    );
   });
   it("are no wall: the forty nearest to the last price are placed", () => {
     const tall = { left: 0, top: 0, width: 100, height: 4000 };

@@ -1,7 +1,8 @@
 import type { PathShape, Shape } from "./shapes.ts";
 
 /**
- * Lines and figures of one style as one shape, where the first of them stood: a frame costs by its shapes. Texts stay as
+ * Lines and figures of one style as one shape, where the first of them stood: a frame costs by its shapes. Texts stay
+ * as
  * they are, in front.
  */
 export function batch(shapes: readonly Shape[]): Shape[] {

@@ -13,7 +13,12 @@ import { makeScale, plotOf, type View } from "./scale.ts";
 import type { PathShape, Shape } from "./shapes.ts";
 
 const plot = { left: 0, top: 10, width: 600, height: 400 };
-const path = (points: number[], more: Partial<PathShape> = {}): Shape => ({ kind: "path", paths: [points], stroke: "ink", ...more });
+const path = (points: number[], more: Partial<PathShape> = {}): Shape => ({
+  kind: "path",
+  paths: [points],
+  stroke: "ink",
+  ...more,
+});
 const pathsOf = (shapes: readonly Shape[]) => shapes.flatMap((shape) => (shape.kind === "path" ? shape.paths : []));
 
 describe("shapes cut to the plot", () => {
@@ -34,7 +39,9 @@ describe("shapes cut to the plot", () => {
     expect(bounded([path([-900, 100, -10, -900])], plot)).toEqual([]);
   });
   it("a figure that covers the plot becomes the plot and stays one figure", () => {
-    const cut = pathsOf(bounded([path([-1e6, -1e6, 1e6, -1e6, 1e6, 1e6, -1e6, 1e6], { closed: true, fill: "sheet" })], plot));
+    const cut = pathsOf(
+      bounded([path([-1e6, -1e6, 1e6, -1e6, 1e6, 1e6, -1e6, 1e6], { closed: true, fill: "sheet" })], plot),
+    );
     expect(cut).toHaveLength(1);
     expect(new Set(cut[0])).toEqual(new Set([-REACH, 600 + REACH, 10 - REACH, 410 + REACH]));
   });
@@ -53,16 +60,51 @@ describe("shapes cut to the plot", () => {
 const DAY = 86_400_000;
 const market: MarketFacts = { id: "m", name: "M", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2 };
 const calendar = new Calendar(ALL_HOURS);
-const series = fromBars(Array.from({ length: 60 }, (_, i) => ({ time: i * DAY, open: 100 + Math.sin(i), high: 104 + Math.sin(i), low: 96 + Math.sin(i), close: 101 + Math.sin(i), volume: i })));
+const series = fromBars(
+  Array.from({ length: 60 }, (_, i) => ({
+    time: i * DAY,
+    open: 100 + Math.sin(i),
+    high: 104 + Math.sin(i),
+    low: 96 + Math.sin(i),
+    close: 101 + Math.sin(i),
+    volume: i,
+  })),
+);
 
 /** A mark of every kind that draws, far and near. */
 const marks = markKinds
   .filter(({ kind }) => !isSilent({ kind }))
   .map(({ kind }, n) => {
     const count = { level: 1, note: 1, channel: 3, count: 4 }[kind] ?? 2;
-    const anchors = Array.from({ length: count }, (_, i) => ({ time: (4 + i * 7) * DAY, price: (i % 2 === 0 ? 97 : 104) * (n % 3 === 0 ? 1.5 : 1) }));
-    const own = kind === "note" ? { text: "w ".repeat(90) } : kind === "zone" ? { side: "demand", own: true } : kind === "structure" ? { event: "shift", direction: "up" } : kind === "pool" ? { side: "high", of: "equal" } : kind === "gap" ? { of: "fair" } : kind === "count" ? kindOf({ kind }).readProps({ degree: "Minor" }, 4) : {};
-    const mark: Mark = { id: String(n), kind, market: "m", rung: "P1D", anchors, props: (kindOf({ kind }).readProps(own ?? {}, count) ?? {}) as Record<string, unknown>, note: "", author: "", version: 1 };
+    const anchors = Array.from({ length: count }, (_, i) => ({
+      time: (4 + i * 7) * DAY,
+      price: (i % 2 === 0 ? 97 : 104) * (n % 3 === 0 ? 1.5 : 1),
+    }));
+    const own =
+      kind === "note"
+        ? { text: "w ".repeat(90) }
+        : kind === "zone"
+          ? { side: "demand", own: true }
+          : kind === "structure"
+            ? { event: "shift", direction: "up" }
+            : kind === "pool"
+              ? { side: "high", of: "equal" }
+              : kind === "gap"
+                ? { of: "fair" }
+                : kind === "count"
+                  ? kindOf({ kind }).readProps({ degree: "Minor" }, 4)
+                  : {};
+    const mark: Mark = {
+      id: String(n),
+      kind,
+      market: "m",
+      rung: "P1D",
+      anchors,
+      props: (kindOf({ kind }).readProps(own ?? {}, count) ?? {}) as Record<string, unknown>,
+      note: "",
+      author: "",
+      version: 1,
+    };
     return { mark, life: { ...followMark(mark, { series, market, calendar }), dead: n % 4 === 3 } };
   });
 const picture: Picture = {
@@ -72,7 +114,20 @@ const picture: Picture = {
   calendar,
   future: Array.from({ length: 20 }, (_, i) => (60 + i) * DAY),
   marks,
-  scenarios: [{ id: "s", title: "S", premise: "", direction: "long", trigger: { event: "closeAbove", price: 105, timeframe: "P1D" }, entry: { order: "market", price: 105 }, stop: 90, targets: [{ price: 1e6, share: 1 }], invalidation: 80, expiry: 1e12 }],
+  scenarios: [
+    {
+      id: "s",
+      title: "S",
+      premise: "",
+      direction: "long",
+      trigger: { event: "closeAbove", price: 105, timeframe: "P1D" },
+      entry: { order: "market", price: 105 },
+      stop: 90,
+      targets: [{ price: 1e6, share: 1 }],
+      invalidation: 80,
+      expiry: 1e12,
+    },
+  ],
   selected: ["0"],
   unfinished: true,
 };
@@ -80,9 +135,15 @@ const picture: Picture = {
 /** Anything a view can be, from all of a market to a hair, near and far off its bars and prices. */
 const views: fc.Arbitrary<View> = fc
   .record({
-    from: fc.oneof(fc.double({ min: -3000, max: 3000, noNaN: true }), fc.double({ min: -1e300, max: 1e300, noNaN: true })),
+    from: fc.oneof(
+      fc.double({ min: -3000, max: 3000, noNaN: true }),
+      fc.double({ min: -1e300, max: 1e300, noNaN: true }),
+    ),
     width: fc.oneof(fc.double({ min: 1e-9, max: 4000, noNaN: true }), fc.constant(0)),
-    bottom: fc.oneof(fc.double({ min: -1000, max: 1000, noNaN: true }), fc.double({ min: -1e300, max: 1e300, noNaN: true })),
+    bottom: fc.oneof(
+      fc.double({ min: -1000, max: 1000, noNaN: true }),
+      fc.double({ min: -1e300, max: 1e300, noNaN: true }),
+    ),
     height: fc.oneof(fc.double({ min: 1e-12, max: 2000, noNaN: true }), fc.constant(0), fc.constant(1e300)),
     log: fc.boolean(),
   })
@@ -102,11 +163,23 @@ describe("a laid out picture of any view", () => {
         else empty++;
         for (const points of pathsOf([...shapes, ...tags]))
           for (let i = 0; i < points.length; i += 2)
-            if (!(points[i] >= left - REACH && points[i] <= left + width + REACH && points[i + 1] >= top - REACH && points[i + 1] <= top + height + REACH)) throw new Error(`${points[i]}, ${points[i + 1]} lies outside`);
+            if (!(
+              points[i] >= left - REACH &&
+              points[i] <= left + width + REACH &&
+              points[i + 1] >= top - REACH &&
+              points[i + 1] <= top + height + REACH
+            ))
+              throw new Error(`${points[i]}, ${points[i + 1]} lies outside`);
         for (const shape of [...shapes, ...tags])
           if (shape.kind === "text") {
             const box = boxOf(shape);
-            if (!(box.right >= left - REACH && box.left <= left + width + 70 + REACH && box.bottom >= top - REACH && box.top <= top + height + REACH)) throw new Error(`"${shape.text}" lies outside`);
+            if (!(
+              box.right >= left - REACH &&
+              box.left <= left + width + 70 + REACH &&
+              box.bottom >= top - REACH &&
+              box.top <= top + height + REACH
+            ))
+              throw new Error(`"${shape.text}" lies outside`);
           }
         expect(priceTicks.length).toBeLessThanOrEqual(height);
       }),

@@ -2,7 +2,9 @@ import { boxOf } from "./labels.ts";
 import type { Plot } from "./scale.ts";
 import type { Shape, TextShape } from "./shapes.ts";
 
-/** Pixels that what is drawn may reach over the plot: more than any stroke is wide, so that no cut edge is ever seen. */
+/**
+ * Pixels that what is drawn may reach over the plot: more than any stroke is wide, so that no cut edge is ever seen.
+ */
 export const REACH = 12;
 
 /** Longest text that is drawn: the rest of a longer one could not be read anyway. */
@@ -16,7 +18,8 @@ interface Box {
 }
 
 /**
- * Shapes cut to the plot: lines and figures lose what lies outside, texts that do not reach into it are left out. What is
+ * Shapes cut to the plot: lines and figures lose what lies outside, texts that do not reach into it are left out. What
+ * is
  * no number is not drawn. A painter of pixels may fail, and does, on coordinates far outside its canvas, and a view may
  * be zoomed in as far as one likes.
  */
@@ -25,7 +28,8 @@ export function bounded(shapes: readonly Shape[], plot: Plot): Shape[] {
   const out: Shape[] = [];
   for (const shape of shapes) {
     if (shape.kind === "text") {
-      if (meets(shape, box)) out.push(shape.text.length > LONGEST ? { ...shape, text: `${shape.text.slice(0, LONGEST)}\u2026` } : shape);
+      if (meets(shape, box))
+        out.push(shape.text.length > LONGEST ? { ...shape, text: `${shape.text.slice(0, LONGEST)}\u2026` } : shape);
       continue;
     }
     const paths = cutPaths(shape.paths, shape.closed === true, box);
@@ -80,7 +84,13 @@ function cutLine(path: readonly number[], box: Box): number[][] {
   return out;
 }
 
-function cutSegment(ax: number, ay: number, bx: number, by: number, { left, right, top, bottom }: Box): [number, number, number, number] | undefined {
+function cutSegment(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  { left, right, top, bottom }: Box,
+): [number, number, number, number] | undefined {
   if (![ax, ay, bx, by].every(Number.isFinite)) return undefined;
   const [dx, dy] = [bx - ax, by - ay];
   let [from, to] = [0, 1];
@@ -108,7 +118,8 @@ function cutSegment(ax: number, ay: number, bx: number, by: number, { left, righ
 /** A closed figure cut by the four edges one after the other (Sutherland and Hodgman 1974, from memory). */
 function cutFigure(path: readonly number[], { left, right, top, bottom }: Box): number[][] {
   let points: [number, number][] = [];
-  for (let i = 0; i < path.length; i += 2) if (Number.isFinite(path[i]) && Number.isFinite(path[i + 1])) points.push([path[i], path[i + 1]]);
+  for (let i = 0; i < path.length; i += 2)
+    if (Number.isFinite(path[i]) && Number.isFinite(path[i + 1])) points.push([path[i], path[i + 1]]);
   const edges: { axis: 0 | 1; at: number; keeps: (value: number) => boolean }[] = [
     { axis: 0, at: left, keeps: (x) => x >= left },
     { axis: 0, at: right, keeps: (x) => x <= right },
@@ -129,7 +140,12 @@ function cutFigure(path: readonly number[], { left, right, top, bottom }: Box): 
   return points.length < 3 ? [] : [inside];
 }
 
-function crossing(a: readonly [number, number], b: readonly [number, number], axis: 0 | 1, at: number): [number, number] {
+function crossing(
+  a: readonly [number, number],
+  b: readonly [number, number],
+  axis: 0 | 1,
+  at: number,
+): [number, number] {
   const share = (at - a[axis]) / (b[axis] - a[axis]);
   const other = a[1 - axis] + share * (b[1 - axis] - a[1 - axis]);
   return axis === 0 ? [at, other] : [other, at];

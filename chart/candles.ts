@@ -31,7 +31,8 @@ export function drawCandles(pyramid: Pyramid, scale: Scale, unfinished = false):
     const right = x + half;
     if (top === bottom) wicks.push([left, top, right + 0.5, top]);
     else if (series.close[i] >= series.open[i]) hollow.push([left, top, right, top, right, bottom, left, bottom]);
-    else filled.push([left - 0.5, top - 0.5, right + 0.5, top - 0.5, right + 0.5, bottom + 0.5, left - 0.5, bottom + 0.5]);
+    else
+      filled.push([left - 0.5, top - 0.5, right + 0.5, top - 0.5, right + 0.5, bottom + 0.5, left - 0.5, bottom + 0.5]);
   }
   const last = unfinished && step === 1 ? lastBarShapes(hollow, filled, series, start, pyramid) : [];
   return [
@@ -43,7 +44,13 @@ export function drawCandles(pyramid: Pyramid, scale: Scale, unfinished = false):
 }
 
 /** The bar that is still being made: its body is lifted out of the batch and drawn lighter. */
-function lastBarShapes(hollow: number[][], filled: number[][], series: Series, start: number, pyramid: Pyramid): Shape[] {
+function lastBarShapes(
+  hollow: number[][],
+  filled: number[][],
+  series: Series,
+  start: number,
+  pyramid: Pyramid,
+): Shape[] {
   const isLast = start + series.length === pyramid.levels[0].length;
   if (!isLast || series.length === 0) return [];
   const i = series.length - 1;

@@ -13,7 +13,16 @@ import { snap, toTick } from "./snap.ts";
 import { priceTicks, timeTicks } from "./ticks.ts";
 
 const plot = { left: 0, top: 0, width: 800, height: 400 };
-const series = fromBars(Array.from({ length: 5000 }, (_, i) => ({ time: i * 86_400_000, open: 100 + (i % 7), high: 110 + (i % 11), low: 90 - (i % 5), close: 100 + (i % 3), volume: 1 })));
+const series = fromBars(
+  Array.from({ length: 5000 }, (_, i) => ({
+    time: i * 86_400_000,
+    open: 100 + (i % 7),
+    high: 110 + (i % 11),
+    low: 90 - (i % 5),
+    close: 100 + (i % 3),
+    volume: 1,
+  })),
+);
 
 describe("the pyramid", () => {
   const pyramid = buildPyramid(series);
@@ -44,7 +53,9 @@ describe("the pyramid", () => {
 describe("candles", () => {
   const shapes = (open: number, close: number) => {
     const pyramid = buildPyramid(fromBars([{ time: 0, open, high: 12, low: 8, close, volume: 1 }]));
-    return drawCandles(pyramid, makeScale({ from: -5, to: 5, bottom: 5, top: 15 }, plot)).map((shape) => (shape.kind === "path" ? shape.paths.length : 0));
+    return drawCandles(pyramid, makeScale({ from: -5, to: 5, bottom: 5, top: 15 }, plot)).map((shape) =>
+      shape.kind === "path" ? shape.paths.length : 0,
+    );
   };
   it("are hollow when they close higher, filled when lower, a bar when equal", () => {
     expect(shapes(9, 11)).toEqual([2, 1, 0]);
@@ -57,22 +68,34 @@ describe("scales and snapping", () => {
   const scale = makeScale({ from: 0, to: 100, bottom: 80, top: 130 }, plot);
   it("pixels and prices are each other's inverse", () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 800, noNaN: true }), fc.double({ min: 0, max: 400, noNaN: true }), (x, y) => {
-        expect(scale.x(scale.index(x))).toBeCloseTo(x, 6);
-        expect(scale.y(scale.price(y))).toBeCloseTo(y, 6);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 800, noNaN: true }),
+        fc.double({ min: 0, max: 400, noNaN: true }),
+        (x, y) => {
+          expect(scale.x(scale.index(x))).toBeCloseTo(x, 6);
+          expect(scale.y(scale.price(y))).toBeCloseTo(y, 6);
+        },
+      ),
     );
   });
   const options = { bars: 2, pixels: 12, tick: 0.05, decimals: 2 };
   it("a pointer near a high takes the high, bar and price", () => {
-    expect(snap(scale.x(20) + 3, scale.y(series.high[20]) - 4, series, [], scale, options)).toEqual({ time: series.time[20], price: series.high[20], on: "high" });
+    expect(snap(scale.x(20) + 3, scale.y(series.high[20]) - 4, series, [], scale, options)).toEqual({
+      time: series.time[20],
+      price: series.high[20],
+      on: "high",
+    });
   });
   it("far from any price it takes the tick under it; in the future's room the date to come", () => {
     const near = makeScale({ from: 4990, to: 5010, bottom: 80, top: 130 }, plot);
     const future = [5000, 5001, 5002].map((day) => day * 86_400_000);
-    expect(snap(near.x(5001), near.y(127.113), series, future, near, options)).toEqual({ time: future[1], price: 127.1 });
+    expect(snap(near.x(5001), near.y(127.113), series, future, near, options)).toEqual({
+      time: future[1],
+      price: 127.1,
+    });
   });
-  it("ticks are free of binary noise", () => expect([toTick(0.30000000000000004, 0.1, 1), toTick(412.63, 0.05, 2)]).toEqual([0.3, 412.65]));
+  it("ticks are free of binary noise", () =>
+    expect([toTick(0.30000000000000004, 0.1, 1), toTick(412.63, 0.05, 2)]).toEqual([0.3, 412.65]));
 });
 
 describe("hitting", () => {
@@ -82,20 +105,39 @@ describe("hitting", () => {
   });
   it("finds lines and texts", () => {
     expect(hits([{ kind: "path", paths: [[0, 0, 10, 10]] }], 5, 6, 2)).toBe(true);
-    expect(hits([{ kind: "text", x: 100, y: 50, text: "demand", color: "ink", align: "right", baseline: "bottom" }], 80, 45, 2)).toBe(true);
-    expect(hits([{ kind: "text", x: 100, y: 50, text: "demand", color: "ink", align: "right", baseline: "bottom" }], 120, 45, 2)).toBe(false);
+    expect(
+      hits(
+        [{ kind: "text", x: 100, y: 50, text: "demand", color: "ink", align: "right", baseline: "bottom" }],
+        80,
+        45,
+        2,
+      ),
+    ).toBe(true);
+    expect(
+      hits(
+        [{ kind: "text", x: 100, y: 50, text: "demand", color: "ink", align: "right", baseline: "bottom" }],
+        120,
+        45,
+        2,
+      ),
+    ).toBe(false);
   });
 });
 
 describe("axes", () => {
   it("price ticks are round and apart", () => {
     fc.assert(
-      fc.property(fc.double({ min: 1e-6, max: 1e6, noNaN: true }), fc.double({ min: 1e-3, max: 10, noNaN: true }), (bottom, span) => {
-        const top = bottom * (1 + span);
-        const ticks = priceTicks(bottom, top, 400);
-        expect(ticks.length).toBeLessThanOrEqual(9);
-        for (let i = 1; i < ticks.length; i++) expect(((ticks[i] - ticks[i - 1]) / (top - bottom)) * 400).toBeGreaterThan(51);
-      }),
+      fc.property(
+        fc.double({ min: 1e-6, max: 1e6, noNaN: true }),
+        fc.double({ min: 1e-3, max: 10, noNaN: true }),
+        (bottom, span) => {
+          const top = bottom * (1 + span);
+          const ticks = priceTicks(bottom, top, 400);
+          expect(ticks.length).toBeLessThanOrEqual(9);
+          for (let i = 1; i < ticks.length; i++)
+            expect(((ticks[i] - ticks[i - 1]) / (top - bottom)) * 400).toBeGreaterThan(51);
+        },
+      ),
     );
   });
   it("days are labelled by months and years that begin in view, never crowded", () => {
@@ -120,8 +162,18 @@ describe("labels", () => {
   it("that do not touch are left alone", () => expect(declutter([100, 200], 20, 0, 400)).toEqual([100, 200]));
   // Notation: Frost and Prechter (1978), chapter 1, "Degree"; from memory.
   it("waves are written by degree", () => {
-    expect([labelText("5", "Cycle"), labelText("3", "Primary"), labelText("5", "Intermediate"), labelText("1", "Minor")]).toEqual(["V", "\u2462", "(5)", "1"]);
-    expect([labelText("B", "Cycle"), labelText("B", "Intermediate"), labelText("4", "Minute"), labelText("Y", "Subminuette")]).toEqual(["b", "(B)", "[iv]", "y"]);
+    expect([
+      labelText("5", "Cycle"),
+      labelText("3", "Primary"),
+      labelText("5", "Intermediate"),
+      labelText("1", "Minor"),
+    ]).toEqual(["V", "\u2462", "(5)", "1"]);
+    expect([
+      labelText("B", "Cycle"),
+      labelText("B", "Intermediate"),
+      labelText("4", "Minute"),
+      labelText("Y", "Subminuette"),
+    ]).toEqual(["b", "(B)", "[iv]", "y"]);
   });
   it("hatches lean as they should and stay in their box", () => {
     for (const [x1, y1, x2, y2] of hatch({ left: 10, right: 60, top: 20, bottom: 40 }, "rising", 7)) {
@@ -136,16 +188,30 @@ describe("labels", () => {
 // WCAG 2.2, success criterion 1.4.3 and the definition of relative luminance.
 describe("contrast", () => {
   const luminance = (hex: string) => {
-    const [r, g, b] = [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16) / 255).map((c) => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4));
+    const [r, g, b] = [1, 3, 5]
+      .map((at) => Number.parseInt(hex.slice(at, at + 2), 16) / 255)
+      .map((c) => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4));
     return 0.2126 * r + 0.7152 * g + 0.0722 * b;
   };
   const contrast = (a: string, b: string) => {
     const [dark, light] = [luminance(a), luminance(b)].sort((x, y) => x - y);
     return (light + 0.05) / (dark + 0.05);
   };
-  const inks: (keyof Palette)[] = ["ink", "ink2", "ink3", "indigo", "ochre", "slate", "plum", "verdigris", "carmine", "umber"];
+  const inks: (keyof Palette)[] = [
+    "ink",
+    "ink2",
+    "ink3",
+    "indigo",
+    "ochre",
+    "slate",
+    "plum",
+    "verdigris",
+    "carmine",
+    "umber",
+  ];
   it.each(inks)("%s reads on paper and sheet by day and by lamp", (name) => {
     for (const palette of [PAPER, LAMP])
-      for (const ground of [palette.paper, palette.sheet]) expect(contrast(palette[name], ground)).toBeGreaterThanOrEqual(4.5);
+      for (const ground of [palette.paper, palette.sheet])
+        expect(contrast(palette[name], ground)).toBeGreaterThanOrEqual(4.5);
   });
 });

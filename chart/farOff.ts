@@ -11,7 +11,10 @@ const SIZE = 11.5;
 
 type Lived = readonly { mark: Mark; life: Life }[];
 
-/** What lies out of sight above and below: the nearest levels at either edge, with their price and how far off price they are. */
+/**
+ * What lies out of sight above and below: the nearest levels at either edge, with their price and how far off price
+ * they are.
+ */
 export function drawFarOff(marks: Lived, { plot, view }: Scale, close: number, market: MarketFacts): Shape[] {
   const bands = bandsOf(marks).filter(({ role }) => role !== "target" && role !== "kill");
   const above = bands.filter(({ bottom }) => bottom > view.top).slice(0, MOST);
@@ -22,7 +25,17 @@ export function drawFarOff(marks: Lived, { plot, view }: Scale, close: number, m
   const right = plot.left + plot.width - 6;
   const line = ({ label }: PriceBand, price: number, y: number, arrow: string): Shape => {
     const text = `${arrow} ${priceText(price, market)} ${label}, ${price > close ? "+" : ""}${percentText((price - close) / Math.abs(close))}`;
-    return { kind: "text", x: right, y, text, color: "slate", size: SIZE, align: "right", baseline: "middle", halo: "paper" };
+    return {
+      kind: "text",
+      x: right,
+      y,
+      text,
+      color: "slate",
+      size: SIZE,
+      align: "right",
+      baseline: "middle",
+      halo: "paper",
+    };
   };
   return [
     ...above.map((band, i) => line(band, band.bottom, plot.top + 10 + i * LINE, "\u2191")),

@@ -17,7 +17,8 @@ const MOST = 40;
 /**
  * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
  * line is left out (it stands in the table). Those nearest to the height `about` (the last price) are placed first.
- * Fixed texts and level lines are kept clear; of labels at swings that would cover each other the first stays, wave labels
+ * Fixed texts and level lines are kept clear; of labels at swings that would cover each other the first stays, wave
+ * labels
  * move out of each other's way. Each label is compared with those at its
  * height only.
  */
@@ -28,7 +29,11 @@ export function separateLabels(all: readonly Shape[], plot: Plot, about: number)
   const placed = new Map<Shape, Shape | undefined>();
   for (const text of texts.filter(({ yields }) => yields)) {
     const box = boxOf(text);
-    const away = text.climbs ? climbFor(box, text.baseline === "bottom" ? -1 : 1, taken, plot) : taken.overlaps(box) ? undefined : 0;
+    const away = text.climbs
+      ? climbFor(box, text.baseline === "bottom" ? -1 : 1, taken, plot)
+      : taken.overlaps(box)
+        ? undefined
+        : 0;
     placed.set(text, away === undefined ? undefined : { ...text, y: text.y + away });
     if (away !== undefined) taken.add({ ...box, top: box.top + away, bottom: box.bottom + away });
   }
@@ -76,7 +81,8 @@ class Taken {
   }
 
   overlaps(box: Box): boolean {
-    for (let strip = stripOf(box.top); strip <= stripOf(box.bottom); strip++) if (this.strips.get(strip)?.some((other) => overlaps(box, other))) return true;
+    for (let strip = stripOf(box.top); strip <= stripOf(box.bottom); strip++)
+      if (this.strips.get(strip)?.some((other) => overlaps(box, other))) return true;
     return false;
   }
 }

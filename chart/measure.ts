@@ -15,7 +15,13 @@ export interface Measure {
   pips: number;
 }
 
-export function measure(from: Anchor, to: Anchor, series: Series, future: readonly number[], { pip }: Pick<MarketFacts, "pip">): Measure {
+export function measure(
+  from: Anchor,
+  to: Anchor,
+  series: Series,
+  future: readonly number[],
+  { pip }: Pick<MarketFacts, "pip">,
+): Measure {
   const move = to.price - from.price;
   return {
     bars: indexOfTime(series, future, to.time) - indexOfTime(series, future, from.time),
@@ -40,7 +46,10 @@ export function spanText(span: number): string {
 const signed = (text: string, value: number) => (value > 0 ? `+${text}` : text);
 
 /** "12 bars, 16 days, +14.35, +3.30 %, +14.4 pt". */
-export function measureText({ bars, time, move, share, pips }: Measure, market: Pick<MarketFacts, "decimals" | "pipName">): string {
+export function measureText(
+  { bars, time, move, share, pips }: Measure,
+  market: Pick<MarketFacts, "decimals" | "pipName">,
+): string {
   const parts = [
     countText(Math.abs(bars), "bar"),
     spanText(time),

@@ -63,7 +63,20 @@ export function element(shape: Shape, palette: Palette, fonts: Fonts): object {
       },
     };
   }
-  const { x, y, text, color, size = 12, bold, serif, align = "left", baseline = "middle", halo, tag, opacity = 1 } = shape;
+  const {
+    x,
+    y,
+    text,
+    color,
+    size = 12,
+    bold,
+    serif,
+    align = "left",
+    baseline = "middle",
+    halo,
+    tag,
+    opacity = 1,
+  } = shape;
   return {
     type: "text",
     silent: true,
@@ -87,7 +100,13 @@ export function element(shape: Shape, palette: Palette, fonts: Fonts): object {
 }
 
 /** The whole chart as an option of the chart library; `size` is what the library was given. */
-export function chartOption(layout: Layout, scale: Scale, market: { decimals: number }, palette: Palette, fonts: Fonts): EChartsOption {
+export function chartOption(
+  layout: Layout,
+  scale: Scale,
+  market: { decimals: number },
+  palette: Palette,
+  fonts: Fonts,
+): EChartsOption {
   const { view, plot } = scale;
   // The library's axis is even; a log axis is an even one of logarithms, whose labels are prices.
   const [onAxis, ofAxis] = axisOf(view);
@@ -105,7 +124,10 @@ export function chartOption(layout: Layout, scale: Scale, market: { decimals: nu
     progressive: 0,
     z,
     renderItem: () =>
-      ({ type: "group", children: shapes.map((shape) => element(shape, palette, fonts)) }) as unknown as CustomSeriesRenderItemReturn,
+      ({
+        type: "group",
+        children: shapes.map((shape) => element(shape, palette, fonts)),
+      }) as unknown as CustomSeriesRenderItemReturn,
   });
   return {
     animation: false,
@@ -118,7 +140,12 @@ export function chartOption(layout: Layout, scale: Scale, market: { decimals: nu
       axisLine: { show: false },
       splitLine: { show: false },
       axisTick: { show: false, customValues: at },
-      axisLabel: { ...label, customValues: at, formatter: (value: number) => labels.get(value) ?? "", hideOverlap: true },
+      axisLabel: {
+        ...label,
+        customValues: at,
+        formatter: (value: number) => labels.get(value) ?? "",
+        hideOverlap: true,
+      },
     },
     yAxis: {
       type: "value",
@@ -128,7 +155,12 @@ export function chartOption(layout: Layout, scale: Scale, market: { decimals: nu
       axisLine: { show: false },
       axisTick: { show: false, customValues: prices },
       splitLine: { show: true, lineStyle: { color: palette.faint }, customValues: prices } as object,
-      axisLabel: { ...label, margin: 12, customValues: prices, formatter: (value: number) => priceText(ofAxis(value), market) },
+      axisLabel: {
+        ...label,
+        margin: 12,
+        customValues: prices,
+        formatter: (value: number) => priceText(ofAxis(value), market),
+      },
     },
     series: [
       layer("ground", layout.ground, 0, true),

@@ -13,17 +13,37 @@ import type { TextShape } from "./shapes.ts";
 
 const plot = { left: 0, top: 10, width: 600, height: 400 };
 const DAY = 86_400_000;
-const series = fromBars(Array.from({ length: 50 }, (_, i) => ({ time: i * DAY, open: 100, high: 104 + (i % 3), low: 96, close: 101, volume: 1 })));
+const series = fromBars(
+  Array.from({ length: 50 }, (_, i) => ({
+    time: i * DAY,
+    open: 100,
+    high: 104 + (i % 3),
+    low: 96,
+    close: 101,
+    volume: 1,
+  })),
+);
 const future = Array.from({ length: 20 }, (_, i) => (50 + i) * DAY);
 const market: MarketFacts = { id: "m", name: "M", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2 };
 const calendar = new Calendar(ALL_HOURS);
 
 describe("labels", () => {
-  const label = (y: number, text = "a label of some length"): TextShape => ({ kind: "text", x: 100, y, text, color: "ink", movable: true });
+  const label = (y: number, text = "a label of some length"): TextShape => ({
+    kind: "text",
+    x: 100,
+    y,
+    text,
+    color: "ink",
+    movable: true,
+  });
   it("that are placed never cover each other and stay in the plot", () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 0, max: 420 }), { maxLength: 40 }), (ys) => {
-        const boxes = separateLabels(ys.map((y) => label(y)), plot, 200).map((shape) => boxOf(shape as TextShape));
+        const boxes = separateLabels(
+          ys.map((y) => label(y)),
+          plot,
+          200,
+        ).map((shape) => boxOf(shape as TextShape));
         for (const [i, a] of boxes.entries()) {
           expect(a.top).toBeGreaterThanOrEqual(plot.top);
           expect(a.bottom).toBeLessThanOrEqual(plot.top + plot.height);
@@ -50,12 +70,15 @@ describe("bars and times", () => {
   it("every bar and every place in the future has its time, and back", () => {
     for (let i = 0; i < 70; i++) expect(indexOfTime(series, future, timeOf(series, future, i))).toBe(i);
   });
-  it("what began before the first bar comes from the left of it", () => expect(indexOfTime(series, future, -5 * DAY)).toBe(-5));
-  it("between two bars it is the one that holds the instant", () => expect(indexOfTime(series, future, 7.5 * DAY)).toBe(7));
+  it("what began before the first bar comes from the left of it", () =>
+    expect(indexOfTime(series, future, -5 * DAY)).toBe(-5));
+  it("between two bars it is the one that holds the instant", () =>
+    expect(indexOfTime(series, future, 7.5 * DAY)).toBe(7));
 });
 
 describe("a laid out picture", () => {
-  const anchors = (n: number) => Array.from({ length: n }, (_, i) => ({ time: (10 + i * 5) * DAY, price: i % 2 === 0 ? 97 : 104 }));
+  const anchors = (n: number) =>
+    Array.from({ length: n }, (_, i) => ({ time: (10 + i * 5) * DAY, price: i % 2 === 0 ? 97 : 104 }));
   const props: Record<string, Record<string, unknown>> = {
     level: { label: "here" },
     zone: { side: "demand", own: true },
@@ -70,52 +93,162 @@ describe("a laid out picture", () => {
     gap: { of: "fair" },
   };
   // A path never dies, and bearings and dismissals are no figure of the chart.
-  it.each(markKinds.map(({ kind }) => kind).filter((kind) => kind !== "path" && !isSilent({ kind })))("draws a %s, and a dead one without its pigment", (kind) => {
-    const count = { level: 1, zone: 2, retracement: 2, trendLine: 2, fittedLevel: 2, channel: 3, count: 4, gap: 2, structure: 2 }[kind] ?? 1;
-    const mark: Mark = { id: "1", kind, market: "m", rung: "P1D", anchors: anchors(count), props: props[kind], note: "", author: "", version: 1 };
-    const life = followMark(mark, { series, market, calendar });
-    const picture: Picture = { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [{ mark, life: { ...life, dead: false } }], scenarios: [], selected: [], unfinished: true };
-    const scale = makeScale({ from: 0, to: 60, bottom: 90, top: 110 }, plot);
-    const alive = layOut(picture, scale).marks;
-    expect(alive.length).toBeGreaterThan(1);
-    const dead = layOut({ ...picture, marks: [{ mark, life: { ...life, dead: true } }] }, scale).marks;
-    const pigments = dead.flatMap((shape) => (shape.kind === "text" ? [shape.color] : [shape.stroke, shape.fill])).filter((pigment) => pigment !== undefined);
-    expect(pigments.every((pigment) => pigment.startsWith("ink"))).toBe(true);
-  });
+  it.each(markKinds.map(({ kind }) => kind).filter((kind) => kind !== "path" && !isSilent({ kind })))(
+    "draws a %s, and a dead one without its pigment",
+    (kind) => {
+      const count =
+        { level: 1, zone: 2, retracement: 2, trendLine: 2, fittedLevel: 2, channel: 3, count: 4, gap: 2, structure: 2 }[
+          kind
+        ] ?? 1;
+      const mark: Mark = {
+        id: "1",
+        kind,
+        market: "m",
+        rung: "P1D",
+        anchors: anchors(count),
+        props: props[kind],
+        note: "",
+        author: "",
+        version: 1,
+      };
+      const life = followMark(mark, { series, market, calendar });
+      const picture: Picture = {
+        pyramid: buildPyramid(series),
+        market,
+        timeframe: { count: 1, unit: "day" },
+        calendar,
+        future,
+        marks: [{ mark, life: { ...life, dead: false } }],
+        scenarios: [],
+        selected: [],
+        unfinished: true,
+      };
+      const scale = makeScale({ from: 0, to: 60, bottom: 90, top: 110 }, plot);
+      const alive = layOut(picture, scale).marks;
+      expect(alive.length).toBeGreaterThan(1);
+      const dead = layOut({ ...picture, marks: [{ mark, life: { ...life, dead: true } }] }, scale).marks;
+      const pigments = dead
+        .flatMap((shape) => (shape.kind === "text" ? [shape.color] : [shape.stroke, shape.fill]))
+        .filter((pigment) => pigment !== undefined);
+      expect(pigments.every((pigment) => pigment.startsWith("ink"))).toBe(true);
+    },
+  );
   const drawn = (mark: Mark, marks = [{ mark, life: followMark(mark, { series, market, calendar }) }]) =>
     layOut(
-      { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks, scenarios: [], selected: [], unfinished: false },
+      {
+        pyramid: buildPyramid(series),
+        market,
+        timeframe: { count: 1, unit: "day" },
+        calendar,
+        future,
+        marks,
+        scenarios: [],
+        selected: [],
+        unfinished: false,
+      },
       makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot),
     ).marks;
-  const made = (kind: string, at: Anchor[], own: Record<string, unknown>): Mark => ({ id: kind, kind, market: "m", rung: "P1D", anchors: at, props: own, note: "", author: "", version: 1 });
+  const made = (kind: string, at: Anchor[], own: Record<string, unknown>): Mark => ({
+    id: kind,
+    kind,
+    market: "m",
+    rung: "P1D",
+    anchors: at,
+    props: own,
+    note: "",
+    author: "",
+    version: 1,
+  });
   it("a bearing draws nothing, a path a head at its end and a price at each turn ahead", () => {
     expect(drawn(made("bearing", anchors(1), { direction: "up", reasons: "" }))).toEqual([]);
     const last = series.time[series.length - 1];
-    const path = made("path", [{ time: last, price: 100 }, { time: future[5], price: 100.8 }, { time: future[9], price: 99.4 }], { label: "" });
+    const path = made(
+      "path",
+      [
+        { time: last, price: 100 },
+        { time: future[5], price: 100.8 },
+        { time: future[9], price: 99.4 },
+      ],
+      { label: "" },
+    );
     const shapes = drawn(path);
     expect(shapes.filter((shape) => shape.kind === "path" && shape.fill === "carmine")).toHaveLength(1);
     expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : []))).toEqual(["100.80", "path 99.40"]);
   });
   it("an offer is a dotted outline with its name and grade; areas stand as brackets in the margin; the next shift says which close", () => {
-    const zone = made("zone", [{ time: 5 * DAY, price: 100.5 }, { time: 6 * DAY, price: 99.5 }], props.zone);
-    const offer = { mark: zone, life: followMark(zone, { series, market, calendar }), name: "Demand, drop-base-rally", grade: 72, current: false };
+    const zone = made(
+      "zone",
+      [
+        { time: 5 * DAY, price: 100.5 },
+        { time: 6 * DAY, price: 99.5 },
+      ],
+      props.zone,
+    );
+    const offer = {
+      mark: zone,
+      life: followMark(zone, { series, market, calendar }),
+      name: "Demand, drop-base-rally",
+      grade: 72,
+      current: false,
+    };
     const area = { bottom: 99.8, top: 100.2, weight: 4, reasons: [], rungs: ["P1W", "P1D"] };
     const shapes = layOut(
-      { pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [], scenarios: [], selected: [], unfinished: false, offers: [offer], swingNames: [{ time: 20 * DAY, price: 100.6, side: "high", label: "HH" }], areas: [area, { ...area, bottom: 200, top: 201 }], nextShift: { direction: "up", price: 100.9, time: 3 * DAY } },
+      {
+        pyramid: buildPyramid(series),
+        market,
+        timeframe: { count: 1, unit: "day" },
+        calendar,
+        future,
+        marks: [],
+        scenarios: [],
+        selected: [],
+        unfinished: false,
+        offers: [offer],
+        swingNames: [{ time: 20 * DAY, price: 100.6, side: "high", label: "HH" }],
+        areas: [area, { ...area, bottom: 200, top: 201 }],
+        nextShift: { direction: "up", price: 100.9, time: 3 * DAY },
+      },
       makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot),
     ).marks;
     const paths = shapes.filter((shape) => shape.kind === "path");
-    expect(paths.filter(({ stroke }) => stroke === "indigo").every(({ dash, fill }) => dash !== undefined && fill === undefined)).toBe(true);
+    expect(
+      paths
+        .filter(({ stroke }) => stroke === "indigo")
+        .every(({ dash, fill }) => dash !== undefined && fill === undefined),
+    ).toBe(true);
     expect(paths.filter(({ stroke }) => stroke === "umber").flatMap((shape) => shape.paths)).toHaveLength(1);
-    expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : [])).sort()).toEqual(["Demand, drop-base-rally 72", "HH", "up-shift: day close above 100.90"]);
+    expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : [])).sort()).toEqual([
+      "Demand, drop-base-rally 72",
+      "HH",
+      "up-shift: day close above 100.90",
+    ]);
   });
   it("next shifts of longer rungs are lighter lines with their rung's name; out of sight only the own one is told at the edge", () => {
-    const picture = (price: number): Picture => ({ pyramid: buildPyramid(series), market, timeframe: { count: 1, unit: "day" }, calendar, future, marks: [], scenarios: [], selected: [], unfinished: false, nextShift: { direction: "up", price, time: 3 * DAY }, longerShifts: [{ rung: "P1W", direction: "down", price: price - 0.8, time: 3 * DAY }] });
-    const texts = (price: number) => layOut(picture(price), makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot)).marks.flatMap((shape) => (shape.kind === "text" ? [shape.text] : []));
+    const picture = (price: number): Picture => ({
+      pyramid: buildPyramid(series),
+      market,
+      timeframe: { count: 1, unit: "day" },
+      calendar,
+      future,
+      marks: [],
+      scenarios: [],
+      selected: [],
+      unfinished: false,
+      nextShift: { direction: "up", price, time: 3 * DAY },
+      longerShifts: [{ rung: "P1W", direction: "down", price: price - 0.8, time: 3 * DAY }],
+    });
+    const texts = (price: number) =>
+      layOut(picture(price), makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot)).marks.flatMap((shape) =>
+        shape.kind === "text" ? [shape.text] : [],
+      );
     expect(texts(100.4).sort()).toEqual(["down-shift: week close below 99.60", "up-shift: day close above 100.40"]);
     expect(texts(105)).toEqual(["\u2191 up-shift: day close above 105.00"]);
-    const lines = layOut(picture(100.4), makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot)).marks.filter((shape) => shape.kind === "path" && shape.stroke === "slate");
-    expect(lines.flatMap((shape) => (shape.kind === "path" && shape.width !== undefined ? [shape.width] : [])).sort()).toEqual([1, 1.4]);
+    const lines = layOut(picture(100.4), makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot)).marks.filter(
+      (shape) => shape.kind === "path" && shape.stroke === "slate",
+    );
+    expect(
+      lines.flatMap((shape) => (shape.kind === "path" && shape.width !== undefined ? [shape.width] : [])).sort(),
+    ).toEqual([1, 1.4]);
   });
   it("a channel draws two parallels and a line between, straight in bars", () => {
     const [a, b] = anchors(2);
@@ -127,16 +260,48 @@ describe("a laid out picture", () => {
   it("levels out of sight are named at the edges, the nearest ones, with their price and distance", () => {
     const level = (price: number, label: string) => {
       const mark = made("level", [{ time: series.time[5], price }], { label });
-      return { mark: { ...mark, id: label }, life: { status: "fresh", dead: false, events: [], state: { band: { side: "demand", bottom: price, top: price, leave: 0 }, life: {} } } };
+      return {
+        mark: { ...mark, id: label },
+        life: {
+          status: "fresh",
+          dead: false,
+          events: [],
+          state: { band: { side: "demand", bottom: price, top: price, leave: 0 }, life: {} },
+        },
+      };
     };
-    const marks = [level(104, "shelf"), level(103, "ledge"), level(110, "far"), level(120, "farther"), level(90, "floor")];
-    const names = drawn(marks[0].mark, marks as never).flatMap((shape) => (shape.kind === "text" && shape.baseline === "middle" ? [shape.text] : []));
+    const marks = [
+      level(104, "shelf"),
+      level(103, "ledge"),
+      level(110, "far"),
+      level(120, "farther"),
+      level(90, "floor"),
+    ];
+    const names = drawn(marks[0].mark, marks as never).flatMap((shape) =>
+      shape.kind === "text" && shape.baseline === "middle" ? [shape.text] : [],
+    );
     const close = series.close[series.length - 1];
-    const off = (price: number) => `${price > close ? "+" : ""}${(((price - close) / close) * 100).toFixed(1).replace("-", "\u2212")} %`;
-    expect(names).toEqual([`\u2191 103.00 ledge, ${off(103)}`, `\u2191 104.00 shelf, ${off(104)}`, `\u2191 110.00 far, ${off(110)}`, `\u2193 90.00 floor, ${off(90)}`]);
+    const off = (price: number) =>
+      `${price > close ? "+" : ""}${(((price - close) / close) * 100).toFixed(1).replace("-", "\u2212")} %`;
+    expect(names).toEqual([
+      `\u2191 103.00 ledge, ${off(103)}`,
+      `\u2191 104.00 shelf, ${off(104)}`,
+      `\u2191 110.00 far, ${off(110)}`,
+      `\u2193 90.00 floor, ${off(90)}`,
+    ]);
   });
   it("an empty market is drawn empty, not broken", () => {
-    const picture: Picture = { pyramid: buildPyramid(fromBars([])), market, timeframe: { count: 1, unit: "day" }, calendar, future: [], marks: [], scenarios: [], selected: [], unfinished: false };
+    const picture: Picture = {
+      pyramid: buildPyramid(fromBars([])),
+      market,
+      timeframe: { count: 1, unit: "day" },
+      calendar,
+      future: [],
+      marks: [],
+      scenarios: [],
+      selected: [],
+      unfinished: false,
+    };
     expect(layOut(picture, makeScale({ from: 0, to: 10, bottom: 0, top: 1 }, plot)).tags).toEqual([]);
   });
 });

@@ -17,7 +17,15 @@ import type { Area } from "#core/areas/areas";
 import { declutter } from "./declutter.ts";
 import { drawFarOff } from "./farOff.ts";
 import { separateLabels } from "./labels.ts";
-import { asOutline, drawAreas, drawNextShift, drawSwingNames, type SwingName, type NextShift, type Offer } from "./offers.ts";
+import {
+  asOutline,
+  drawAreas,
+  drawNextShift,
+  drawSwingNames,
+  type SwingName,
+  type NextShift,
+  type Offer,
+} from "./offers.ts";
 import { pivotBar } from "#core/marks/pivotBar";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
@@ -79,13 +87,23 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   const ticks = timeTicks((i) => timeAt(timeOf(series, future, i)), Math.max(view.from, 1), end, scale.slot);
   const tags = axisTags(picture, scale);
   const night = nightsOf(picture, scale);
-  const said = [...drawReading(picture, scale), ...drawMarks(picture, scale), ...farOff(picture, scale), ...drawScenarios(picture, scale)];
+  const said = [
+    ...drawReading(picture, scale),
+    ...drawMarks(picture, scale),
+    ...farOff(picture, scale),
+    ...drawScenarios(picture, scale),
+  ];
   return {
-    ground: bounded([...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)], plot),
+    ground: bounded(
+      [...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)],
+      plot,
+    ),
     candles: bounded(drawCandles(pyramid, scale, picture.unfinished), plot),
     marks: bounded(batch(separateLabels(said, plot, last < 0 ? plot.top : scale.y(series.close[last]))), plot),
     tags: tags.shapes,
-    priceTicks: priceTicks(view.bottom, view.top, plot.height, view.log).filter((price) => tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15)),
+    priceTicks: priceTicks(view.bottom, view.top, plot.height, view.log).filter((price) =>
+      tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15),
+    ),
     timeTicks: ticks,
   };
 }
@@ -94,10 +112,18 @@ export function layOut(picture: Picture, scale: Scale): Layout {
 function nightsOf({ pyramid, timeframe, calendar, future }: Picture, { view }: Scale): Stretch[] {
   if (!isIntraday(timeframe) || !hasOvernight(calendar.spec)) return [];
   const series = pyramid.levels[0];
-  return nights((i) => timeOf(series, future, i), Math.max(0, view.from), Math.min(view.to, series.length - 1 + future.length), calendar);
+  return nights(
+    (i) => timeOf(series, future, i),
+    Math.max(0, view.from),
+    Math.min(view.to, series.length - 1 + future.length),
+    calendar,
+  );
 }
 
-/** How times of bars are read on the axis: labels of a day and longer as they stand, instants by the market's clock and date. */
+/**
+ * How times of bars are read on the axis: labels of a day and longer as they stand, instants by the market's clock and
+ * date.
+ */
 function marketTime(timeframe: Timeframe, calendar: Calendar): (time: number) => MarketTime {
   if (!isIntraday(timeframe)) return (time) => ({ clock: time, date: time });
   const { zone } = calendar.spec;
@@ -132,7 +158,8 @@ export function indexOfTime(series: Series, future: readonly number[], time: num
     while (n + 1 < future.length && future[n + 1] <= time) n++;
     return last + 1 + n;
   }
-  if (time < series.time[0]) return last > 0 ? ((time - series.time[0]) * last) / (series.time[last] - series.time[0]) : -1;
+  if (time < series.time[0])
+    return last > 0 ? ((time - series.time[0]) * last) / (series.time[last] - series.time[0]) : -1;
   return lastAtOrBefore(series, time);
 }
 
@@ -140,13 +167,26 @@ export function indexOfTime(series: Series, future: readonly number[], time: num
 const extremes = new WeakMap<Series, Map<string, number>>();
 
 /**
- * Bar index of an anchor of a mark: of one that is an extreme of a longer rung's bar the very bar that made it, where it is
+ * Bar index of an anchor of a mark: of one that is an extreme of a longer rung's bar the very bar that made it, where
+ * it is
  * asked for with its price.
  */
-export function indexOfAnchor({ pyramid, future, timeframe, calendar }: Picture, mark: Pick<Mark, "rung" | "kind">, time: number, price?: number): number {
+export function indexOfAnchor(
+  { pyramid, future, timeframe, calendar }: Picture,
+  mark: Pick<Mark, "rung" | "kind">,
+  time: number,
+  price?: number,
+): number {
   const series = pyramid.levels[0];
   const own = parseTimeframe(mark.rung);
-  if (price === undefined || !own || nominalLength(own) <= nominalLength(timeframe) || series.length === 0 || time < series.time[0]) return indexOfTime(series, future, time);
+  if (
+    price === undefined ||
+    !own ||
+    nominalLength(own) <= nominalLength(timeframe) ||
+    series.length === 0 ||
+    time < series.time[0]
+  )
+    return indexOfTime(series, future, time);
   let known = extremes.get(series);
   if (!known) extremes.set(series, (known = new Map()));
   const key = `${mark.rung} ${time} ${price}`;
@@ -182,7 +222,12 @@ function drawGround({ plot, x }: Scale, last: number, ticks: readonly TimeTick[]
     { kind: "path", paths: ticks.filter(({ strong }) => strong).map(line), stroke: "rule", width: 1 },
   ];
   if (room < right)
-    shapes.unshift({ kind: "path", paths: [[room, plot.top, right, plot.top, right, bottom, room, bottom]], fill: "sheet", closed: true });
+    shapes.unshift({
+      kind: "path",
+      paths: [[room, plot.top, right, plot.top, right, bottom, room, bottom]],
+      fill: "sheet",
+      closed: true,
+    });
   return shapes;
 }
 
@@ -192,9 +237,21 @@ function drawMarks(picture: Picture, scale: Scale): Shape[] {
 
 /** What the machine reads and offers: the next shift, outlines, the areas' brackets. */
 function drawReading(picture: Picture, scale: Scale): Shape[] {
-  const { offers = [], swingNames = [], areas = [], chosenArea, nextShift, longerShifts = [], pyramid, future, market, timeframe } = picture;
+  const {
+    offers = [],
+    swingNames = [],
+    areas = [],
+    chosenArea,
+    nextShift,
+    longerShifts = [],
+    pyramid,
+    future,
+    market,
+    timeframe,
+  } = picture;
   const indexOf = (time: number) => indexOfTime(pyramid.levels[0], future, time);
-  const shiftOf = (shift: NextShift, rung: string, longer: boolean) => drawNextShift(shift, indexOf(shift.time), scale, market, rungText(rung).toLowerCase(), longer);
+  const shiftOf = (shift: NextShift, rung: string, longer: boolean) =>
+    drawNextShift(shift, indexOf(shift.time), scale, market, rungText(rung).toLowerCase(), longer);
   return [
     ...longerShifts.flatMap((shift) => shiftOf(shift, shift.rung, true)),
     ...(nextShift ? shiftOf(nextShift, formatTimeframe(timeframe), false) : []),
@@ -263,7 +320,12 @@ function axisTags({ pyramid, market, marks }: Picture, scale: Scale): { shapes: 
   const shown = [{ price: series.close[series.length - 1], mark: "", tag: "ink" as const }, ...kills].filter(
     ({ price }) => price > view.bottom && price < view.top,
   );
-  const placed = declutter(shown.map(({ price }) => scale.y(price)), 20, plot.top, plot.top + plot.height);
+  const placed = declutter(
+    shown.map(({ price }) => scale.y(price)),
+    20,
+    plot.top,
+    plot.top + plot.height,
+  );
   const shapes = shown.map(({ price, mark, tag }, i): Shape => ({
     kind: "text",
     x: plot.left + plot.width + 6,

@@ -46,7 +46,10 @@ export function makeScale(view: View, plot: Plot): Scale {
 const same = (price: number) => price;
 
 /** From price to the number the axis is even in, and back. A price of zero or less lies far below a log axis. */
-export function axisOf({ log, bottom }: Pick<View, "log" | "bottom">): [(price: number) => number, (value: number) => number] {
+export function axisOf({
+  log,
+  bottom,
+}: Pick<View, "log" | "bottom">): [(price: number) => number, (value: number) => number] {
   return log && bottom > 0 ? [(price) => (price > 0 ? Math.log(price) : -1e3), Math.exp] : [same, same];
 }
 

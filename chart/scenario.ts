@@ -22,21 +22,51 @@ export function drawScenario(plan: Scenario, scale: Scale, last: number, close: 
   const path = kept.map((price, i) => ({ x: scale.x(last) + (room * i) / (kept.length - 1 || 1), y: scale.y(price) }));
   const [tail, head] = path.slice(-2);
   const line: number[] = path.flatMap(({ x, y }) => [x, y]);
-  const short = (price: number, from: number) => [from, Math.round(scale.y(price)) + 0.5, plot.left + plot.width, Math.round(scale.y(price)) + 0.5];
+  const short = (price: number, from: number) => [
+    from,
+    Math.round(scale.y(price)) + 0.5,
+    plot.left + plot.width,
+    Math.round(scale.y(price)) + 0.5,
+  ];
   const middle = scale.x(last) + room * 0.3;
   return [
     { kind: "path", paths: [line], stroke: "carmine", width: 1.8 },
-    ...(tail && head ? [{ kind: "path" as const, paths: [arrowHead(tail, head)], stroke: "carmine" as const, width: 1.8 }] : []),
+    ...(tail && head
+      ? [{ kind: "path" as const, paths: [arrowHead(tail, head)], stroke: "carmine" as const, width: 1.8 }]
+      : []),
     { kind: "path", paths: [short(plan.stop, middle)], stroke: "ink", width: 1.4 },
-    label(`stop ${priceText(plan.stop, market)}`, plot.left + plot.width - 6, scale.y(plan.stop), plan.direction === "long" ? "top" : "bottom"),
+    label(
+      `stop ${priceText(plan.stop, market)}`,
+      plot.left + plot.width - 6,
+      scale.y(plan.stop),
+      plan.direction === "long" ? "top" : "bottom",
+    ),
     ...(plan.invalidation === plan.stop
       ? []
-      : [label(`\u00d7 wrong ${priceText(plan.invalidation, market)}`, plot.left + plot.width - 6, scale.y(plan.invalidation), plan.direction === "long" ? "top" : "bottom")]),
+      : [
+          label(
+            `\u00d7 wrong ${priceText(plan.invalidation, market)}`,
+            plot.left + plot.width - 6,
+            scale.y(plan.invalidation),
+            plan.direction === "long" ? "top" : "bottom",
+          ),
+        ]),
   ];
 }
 
 function label(text: string, x: number, y: number, baseline: "top" | "bottom"): Shape {
-  return { kind: "text", x, y: y + (baseline === "top" ? 3 : -3), text, color: "ink", size: 11, movable: true, align: "right", baseline, halo: "paper" };
+  return {
+    kind: "text",
+    x,
+    y: y + (baseline === "top" ? 3 : -3),
+    text,
+    color: "ink",
+    size: 11,
+    movable: true,
+    align: "right",
+    baseline,
+    halo: "paper",
+  };
 }
 
 function arrowHead(from: { x: number; y: number }, to: { x: number; y: number }): number[] {

@@ -19,7 +19,14 @@ const PRICES = ["high", "low", "open", "close"] as const;
  * The anchor a pointer means: the nearest open, high, low or close of the bars about it, or, when none is near, the
  * bar under it at the price under it, on the tick grid.
  */
-export function snap(x: number, y: number, series: Series, future: readonly number[], scale: Scale, options: SnapOptions): Snapped {
+export function snap(
+  x: number,
+  y: number,
+  series: Series,
+  future: readonly number[],
+  scale: Scale,
+  options: SnapOptions,
+): Snapped {
   const middle = Math.round(scale.index(x));
   let best = options.pixels;
   let found: Snapped | undefined;
@@ -31,7 +38,9 @@ export function snap(x: number, y: number, series: Series, future: readonly numb
         found = { time: series.time[i], price: series[on][i], on };
       }
     }
-  return found ?? { time: timeOf(series, future, middle), price: toTick(scale.price(y), options.tick, options.decimals) };
+  return (
+    found ?? { time: timeOf(series, future, middle), price: toTick(scale.price(y), options.tick, options.decimals) }
+  );
 }
 
 /** A price on the tick grid, free of the noise of binary fractions. */

@@ -2,14 +2,17 @@ import { DAY, mondayOf } from "#core/time/dates";
 
 const FACTORS = [1, 2, 2.5, 5, 10];
 
-/** Round prices (1, 2, 2.5, 5 x 10^n) with at least `apart` pixels between them; on a log axis they thin out downwards. */
+/**
+ * Round prices (1, 2, 2.5, 5 x 10^n) with at least `apart` pixels between them; on a log axis they thin out downwards.
+ */
 export function priceTicks(bottom: number, top: number, height: number, log = false, apart = 52): number[] {
   // Over less than a doubling a log axis is nearly even.
   if (log && bottom > 0 && top / bottom > 2) return logTicks(bottom, top, height, apart);
   const step = roundStep(((top - bottom) * apart) / height);
   const first = Math.ceil(bottom / step);
   const count = Math.floor(top / step) - first + 1;
-  // Numbers so close that no round one lies between them, or so far from zero that a step is lost in them, have no ticks.
+  // Numbers so close that no round one lies between them, or so far from zero that a step is lost in them, have no
+  // ticks.
   if (!(count > 0) || count > height || !Number.isSafeInteger(first)) return [];
   return Array.from({ length: count }, (_, i) => (first + i) * step);
 }
@@ -23,7 +26,7 @@ function roundStep(least: number): number {
 function logTicks(bottom: number, top: number, height: number, apart: number): number[] {
   const ratio = Math.exp((Math.log(top / bottom) * apart) / height);
   const out: number[] = [];
-  for (let price = bottom; out.length < height; ) {
+  for (let price = bottom; out.length < height;) {
     const step = roundStep(price * (ratio - 1));
     const next = Math.ceil((out.length === 0 ? bottom : price * ratio) / step - 1e-9) * step;
     if (!(next <= top)) break;
@@ -69,7 +72,12 @@ const every = (minutes: number): Step => ({
   over: ({ day }) => day,
   overLabel: dayLabel,
 });
-const months = (count: number): Step => ({ key: ({ month }) => Math.floor(month / count), label: monthName, over: yearOf, overLabel: yearLabel });
+const months = (count: number): Step => ({
+  key: ({ month }) => Math.floor(month / count),
+  label: monthName,
+  over: yearOf,
+  overLabel: yearLabel,
+});
 const years = (count: number): Step => ({
   key: (at) => Math.floor(yearOf(at) / count),
   label: yearLabel,
@@ -97,7 +105,13 @@ export interface MarketTime {
 const LOOKED_AT = 1500;
 
 /** Where periods begin among the bars in view, at the finest step whose labels stay `apart` pixels from each other. */
-export function timeTicks(timeAt: (index: number) => MarketTime, from: number, to: number, slot: number, apart = 74): TimeTick[] {
+export function timeTicks(
+  timeAt: (index: number) => MarketTime,
+  from: number,
+  to: number,
+  slot: number,
+  apart = 74,
+): TimeTick[] {
   const first = Math.ceil(from);
   const last = Math.floor(to);
   const stride = Math.max(1, Math.floor((last - first) / LOOKED_AT));

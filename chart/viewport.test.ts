@@ -4,7 +4,12 @@ import { fromBars } from "#core/series/series";
 import { buildPyramid } from "./pyramid.ts";
 import { Viewport } from "./viewport.ts";
 
-const bars = (n: number) => buildPyramid(fromBars(Array.from({ length: n }, (_, i) => ({ time: i, open: 10, high: 12 + (i % 4), low: 8, close: 11, volume: 1 }))));
+const bars = (n: number) =>
+  buildPyramid(
+    fromBars(
+      Array.from({ length: n }, (_, i) => ({ time: i, open: 10, high: 12 + (i % 4), low: 8, close: 11, volume: 1 })),
+    ),
+  );
 function aViewport(n = 1000): Viewport {
   const viewport = new Viewport(bars(n));
   viewport.resize(870, 540);
@@ -30,17 +35,20 @@ describe("what a chart shows", () => {
   });
   it("however it is panned and zoomed, some bars stay in view", () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.boolean(), fc.double({ min: -5000, max: 5000, noNaN: true })), { maxLength: 20 }), (moves) => {
-        const viewport = aViewport();
-        for (const [pan, by] of moves)
-          if (pan) viewport.pan(by);
-          else viewport.zoom(Math.exp(by / 2000), 400);
-        viewport.pan(0);
-        const { from, to } = viewport.scale.view;
-        expect(from).toBeLessThan(1000);
-        expect(to).toBeGreaterThan(0);
-        expect(to - from).toBeGreaterThan(10);
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.boolean(), fc.double({ min: -5000, max: 5000, noNaN: true })), { maxLength: 20 }),
+        (moves) => {
+          const viewport = aViewport();
+          for (const [pan, by] of moves)
+            if (pan) viewport.pan(by);
+            else viewport.zoom(Math.exp(by / 2000), 400);
+          viewport.pan(0);
+          const { from, to } = viewport.scale.view;
+          expect(from).toBeLessThan(1000);
+          expect(to).toBeGreaterThan(0);
+          expect(to - from).toBeGreaterThan(10);
+        },
+      ),
     );
   });
   it("new bars are gone along with when the last was in view, otherwise not", () => {

@@ -21,7 +21,8 @@ export class Viewport {
 
   get scale(): Scale {
     const { from, to, pyramid, log } = this;
-    const fitted = () => (pyramid ? includePrices(fitPrices(pyramid, from, to, log), this.wanted) : { bottom: 0, top: 1 });
+    const fitted = () =>
+      pyramid ? includePrices(fitPrices(pyramid, from, to, log), this.wanted) : { bottom: 0, top: 1 };
     const prices = this.prices ? { ...this.prices, log: log && this.prices.bottom > 0 } : fitted();
     return makeScale({ from, to, ...prices }, this.plot);
   }

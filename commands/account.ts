@@ -18,7 +18,8 @@ async function askPassword(): Promise<string> {
 
 runCommand(async () => {
   const [role, email, ...name] = process.argv.slice(2);
-  if (role !== "owner" && role !== "analyst" && role !== "subscriber") throw new CommandFault("./compass account owner|analyst|subscriber MAIL NAME");
+  if (role !== "owner" && role !== "analyst" && role !== "subscriber")
+    throw new CommandFault("./compass account owner|analyst|subscriber MAIL NAME");
   const read = readDto(NewAccountDto, { email, name: name.join(" "), password: await askPassword() });
   if (!read.ok) throw new CommandFault(Object.values(read.fields).join(" "));
   const fault = await passwordFault(read.value.password, read.value);

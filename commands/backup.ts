@@ -12,12 +12,16 @@ runCommand(async () => {
   const database = url ? undefined : await openDesk(desk);
   try {
     const part = `${file}.part`;
-    const rows = await timed(`Writing ${file}`, () => writeArchive(openDatabase(url ?? database!.url), part)).catch((error: unknown) => {
-      rmSync(part, { force: true });
-      throw error;
-    });
+    const rows = await timed(`Writing ${file}`, () => writeArchive(openDatabase(url ?? database!.url), part)).catch(
+      (error: unknown) => {
+        rmSync(part, { force: true });
+        throw error;
+      },
+    );
     renameSync(part, file);
-    process.stderr.write(`${rows} rows are in ${file}. It holds password hashes: keep it where others cannot read it. The key that signs the record is not in it: keep a copy of the desk's folder record/ apart.\n`);
+    process.stderr.write(
+      `${rows} rows are in ${file}. It holds password hashes: keep it where others cannot read it. The key that signs the record is not in it: keep a copy of the desk's folder record/ apart.\n`,
+    );
   } finally {
     await closeDatabase();
     await database?.stop();

@@ -12,7 +12,9 @@ runCommand(async () => {
     return;
   }
   const ask = createInterface({ input: process.stdin, output: process.stderr });
-  const said = await ask.question(`Everything in ${folder} is removed for good: markets, marks, editions, accounts. Type "${desk}" to go on: `);
+  const said = await ask.question(
+    `Everything in ${folder} is removed for good: markets, marks, editions, accounts. Type "${desk}" to go on: `,
+  );
   ask.close();
   if (said.trim() !== desk) {
     process.stderr.write("Nothing was removed.\n");

@@ -8,7 +8,8 @@ import { CommandFault, runCommand, timed } from "./desk/timing.ts";
 runCommand(async () => {
   const desk = readDeskName(process.argv[2]);
   const file = process.argv[3];
-  if (!file || !existsSync(file)) throw new CommandFault(file ? `There is no file ${file}.` : "./compass restore demo|desk FILE");
+  if (!file || !existsSync(file))
+    throw new CommandFault(file ? `There is no file ${file}.` : "./compass restore demo|desk FILE");
   if (runningDesk(desk)) throw new CommandFault(`The ${desk} is running. Stop it first: ./compass stop`);
   const database = await openDesk(desk);
   try {

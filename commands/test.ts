@@ -19,7 +19,9 @@ async function check(what: string, command: string, args: string[], env: Record<
   const said: Buffer[] = [];
   for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk: Buffer) => said.push(chunk));
   const status = await new Promise((done) => child.once("close", done));
-  process.stderr.write(`${Buffer.concat(said).toString()}${what}: ${status === 0 ? "passed" : "FAILED"}, ${((performance.now() - began) / 1000).toFixed(1)} s\n`);
+  process.stderr.write(
+    `${Buffer.concat(said).toString()}${what}: ${status === 0 ? "passed" : "FAILED"}, ${((performance.now() - began) / 1000).toFixed(1)} s\n`,
+  );
   return status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 }
 
@@ -28,26 +30,47 @@ async function staticChecks(): Promise<Count[]> {
   const types = await check("Route types", bin("react-router"), ["typegen"]);
   const others = await Promise.all([
     check("Lint", bin("eslint"), ["."]),
+    check("Format", bin("prettier"), ["--check", "--log-level", "warn", "."]),
     check("Type check", bin("tsc"), ["--noEmit"]),
-    check("Layers", bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "app", "bench", "chart", "commands", "contracts", "core", "demo", "server"]),
+    check("Layers", bin("depcruise"), [
+      "--config",
+      ".dependency-cruiser.cjs",
+      "app",
+      "bench",
+      "chart",
+      "commands",
+      "contracts",
+      "core",
+      "demo",
+      "server",
+    ]),
   ]);
   return [types, ...others];
 }
 
 /** Every bench and every trial in small: what they print says nothing then, but they run. */
 function smallRuns(what: string, ...runs: string[]): Promise<Count> {
-  return check(what, "sh", ["-c", runs.map((run) => `${bin("tsx")} commands/${run}`).join(" && ")], { COMPASS_SHORT: "yes" });
+  return check(what, "sh", ["-c", runs.map((run) => `${bin("tsx")} commands/${run}`).join(" && ")], {
+    COMPASS_SHORT: "yes",
+  });
 }
 
-/** A desk attacked for half a minute: the long trial, in small. How long others wait is judged by the long one alone. */
+/**
+ * A desk attacked for half a minute: the long trial, in small. How long others wait is judged by the long one alone.
+ */
 function hostileCheck(): Promise<Count> {
   return check("Hostile requests", bin("tsx"), ["commands/trial.ts", "hostile", "short"]);
 }
 
-/** The benches that need no database run beside the attack; whatever starts a database of its own waits for a free port. */
+/**
+ * The benches that need no database run beside the attack; whatever starts a database of its own waits for a free port.
+ */
 async function trials(): Promise<Count[]> {
   await ensureBuild();
-  const beside = await Promise.all([hostileCheck(), smallRuns("Benches in small", "bench.ts core found waves import chart")]);
+  const beside = await Promise.all([
+    hostileCheck(),
+    smallRuns("Benches in small", "bench.ts core found waves import chart"),
+  ]);
   return [...beside, await smallRuns("Stores and trials in small", "bench.ts store", "trial.ts 2", "trial.ts alerts")];
 }
 
@@ -58,10 +81,14 @@ async function unitTests(): Promise<Count> {
   const database = await timed("Starting MariaDB for the tests", () => startMariaDb("var/unit"));
   try {
     const result = "test-results/unit.json";
-    const { status } = spawnSync(bin("vitest"), ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${result}`], {
-      stdio: "inherit",
-      env: { ...process.env, COMPASS_DATABASE: database.url, COMPASS_VAR: "var/unit", COMPASS_LOG: "silent" },
-    });
+    const { status } = spawnSync(
+      bin("vitest"),
+      ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${result}`],
+      {
+        stdio: "inherit",
+        env: { ...process.env, COMPASS_DATABASE: database.url, COMPASS_VAR: "var/unit", COMPASS_LOG: "silent" },
+      },
+    );
     const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(result, "utf8")) as Record<string, number>;
     // A file that cannot even be loaded counts no test.
     return { passed: numPassedTests, failed: Math.max(numFailedTests, status === 0 ? 0 : 1) };
@@ -76,9 +103,13 @@ const HALVES = [
   ["finding", "machine", "marks", "story", "watch-counts", "watch"],
 ];
 
-/** The browser tests, against the production build: each half on a freshly seeded world of its own, beside the other. */
+/**
+ * The browser tests, against the production build: each half on a freshly seeded world of its own, beside the other.
+ */
 async function browserTests(): Promise<Count[]> {
-  const left = readdirSync("e2e").filter((file) => file.endsWith(".spec.ts") && !HALVES.flat().includes(file.replace(".spec.ts", "")));
+  const left = readdirSync("e2e").filter(
+    (file) => file.endsWith(".spec.ts") && !HALVES.flat().includes(file.replace(".spec.ts", "")),
+  );
   if (left.length > 0) throw new CommandFault(`${left.join(", ")} is in none of the halves of the browser tests.`);
   await ensureBuild();
   const desks: { child: ChildProcess; address: string }[] = [];
@@ -108,12 +139,18 @@ async function ended(child: ChildProcess): Promise<void> {
 
 async function half(name: string, files: readonly string[], address: string): Promise<Count> {
   const result = `test-results/${name}.json`;
-  const runner = spawn(bin("playwright"), ["test", "--output", `test-results/${name}`, ...files.map((file) => `e2e/${file}.spec.ts`)], {
-    stdio: "inherit",
-    env: { ...process.env, COMPASS_ADDRESS: address, PLAYWRIGHT_JSON_OUTPUT_FILE: result },
-  });
+  const runner = spawn(
+    bin("playwright"),
+    ["test", "--output", `test-results/${name}`, ...files.map((file) => `e2e/${file}.spec.ts`)],
+    {
+      stdio: "inherit",
+      env: { ...process.env, COMPASS_ADDRESS: address, PLAYWRIGHT_JSON_OUTPUT_FILE: result },
+    },
+  );
   const status = await new Promise((done) => runner.once("close", done));
-  const { stats } = JSON.parse(readFileSync(result, "utf8")) as { stats: { expected: number; unexpected: number; flaky: number } };
+  const { stats } = JSON.parse(readFileSync(result, "utf8")) as {
+    stats: { expected: number; unexpected: number; flaky: number };
+  };
   return { passed: stats.expected + stats.flaky, failed: Math.max(stats.unexpected, status === 0 ? 0 : 1) };
 }
 

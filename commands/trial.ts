@@ -39,8 +39,10 @@ async function killOnce(url: string, from: number, alsoDatabase: boolean): Promi
 async function examine(): Promise<{ bars: number; imports: number; editions: number; restatements: number }> {
   const series = await readBars(SHELF);
   const imports = await BarImport.count({ where: { marketId: TRIAL_MARKET } });
-  if (series.length !== imports * ROWS) throw new CommandFault(`${series.length} bars are stored of ${imports} imports of ${ROWS}: one is half there.`);
-  for (let i = 1; i < series.length; i++) if (series.time[i] <= series.time[i - 1]) throw new CommandFault("Bars are out of order.");
+  if (series.length !== imports * ROWS)
+    throw new CommandFault(`${series.length} bars are stored of ${imports} imports of ${ROWS}: one is half there.`);
+  for (let i = 1; i < series.length; i++)
+    if (series.time[i] <= series.time[i - 1]) throw new CommandFault("Bars are out of order.");
   const editions = await Edition.findAll({ attributes: ["number", "draftId", "canonical"] });
   // What a kill between the database and the file of heads left out is kept at the next start, as the desk does.
   await openRecord();
@@ -49,31 +51,46 @@ async function examine(): Promise<{ bars: number; imports: number; editions: num
     const { holds, why } = await verifyEdition(number);
     if (!holds) throw new CommandFault(`Edition ${number}: ${why}`);
     const plans = (JSON.parse(canonical) as EditionContent).sections.flatMap(({ scenarios }) => scenarios).length;
-    if ((await FollowedPlan.count({ where: { edition: number } })) !== plans) throw new CommandFault(`Edition ${number} has plans that nobody follows.`);
-    if ((await Draft.findByPk(draftId))?.published !== number) throw new CommandFault(`The draft of edition ${number} does not know it.`);
+    if ((await FollowedPlan.count({ where: { edition: number } })) !== plans)
+      throw new CommandFault(`Edition ${number} has plans that nobody follows.`);
+    if ((await Draft.findByPk(draftId))?.published !== number)
+      throw new CommandFault(`The draft of edition ${number} does not know it.`);
   }
   const claimed = await Draft.count({ where: { published: editions.map(({ number }) => number) } });
   if (claimed !== editions.length) throw new CommandFault("A draft says it was published and was not.");
   return { bars: series.length, imports, editions: editions.length, restatements: await examineRestated() };
 }
 
-/** The restated market holds the first file, or that with the whole of the second over it; its history knows of each change. */
+/**
+ * The restated market holds the first file, or that with the whole of the second over it; its history knows of each
+ * change.
+ */
 async function examineRestated(): Promise<number> {
   const { close, length } = await readBars({ ...SHELF, marketId: RESTATED_MARKET });
   const standing = await BarImport.count({ where: { marketId: RESTATED_MARKET, standing: 1 } });
   const expected = [0, ROWS, OVERLAY.to][standing];
-  if (length !== expected) throw new CommandFault(`${length} bars stand of ${standing} imports, not ${expected}: a restatement is half there.`);
+  if (length !== expected)
+    throw new CommandFault(
+      `${length} bars stand of ${standing} imports, not ${expected}: a restatement is half there.`,
+    );
   for (let i = 0; i < length; i++)
-    if (close[i] !== (standing === 2 && i >= OVERLAY.from ? OTHER_PRICE : PRICE)) throw new CommandFault(`Day ${i} of the restated market closes at ${close[i]}: a restatement is half there.`);
+    if (close[i] !== (standing === 2 && i >= OVERLAY.from ? OTHER_PRICE : PRICE))
+      throw new CommandFault(`Day ${i} of the restated market closes at ${close[i]}: a restatement is half there.`);
   const restatements = await Restatement.count({ where: { marketId: RESTATED_MARKET } });
   const { history } = await Market.findByPk(RESTATED_MARKET, { rejectOnEmpty: true });
-  if (history !== restatements + 1) throw new CommandFault(`The history counts ${history - 1} restatements, the record ${restatements}.`);
+  if (history !== restatements + 1)
+    throw new CommandFault(`The history counts ${history - 1} restatements, the record ${restatements}.`);
   return restatements;
 }
 
 runCommand(async () => {
   if (process.argv[2] === "alerts") return alertsTrial();
-  if (process.argv[2] === "hostile") return hostileTrial(process.argv[3] === "short" ? { wild: 400, kills: 2, rounds: 3, timed: false } : { wild: 20_000, kills: 12, rounds: 40, timed: true });
+  if (process.argv[2] === "hostile")
+    return hostileTrial(
+      process.argv[3] === "short"
+        ? { wild: 400, kills: 2, rounds: 3, timed: false }
+        : { wild: 20_000, kills: 12, rounds: 40, timed: true },
+    );
   const kills = Number(process.argv[2] ?? 20);
   rmSync(FOLDER, { recursive: true, force: true });
   mkdirSync(FOLDER, { recursive: true });
@@ -85,7 +102,16 @@ runCommand(async () => {
   await createAccount({ email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() }, "analyst");
   const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
   for (const id of [TRIAL_MARKET, RESTATED_MARKET])
-    await Market.create({ id, name: id, kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions } });
+    await Market.create({
+      id,
+      name: id,
+      kind: "other",
+      tick: 0.01,
+      pip: 0.01,
+      pipName: "pip",
+      decimals: 2,
+      calendar: { zone: "UTC", sessions },
+    });
   let databaseKills = 0;
   for (let n = 0; n < kills; n++) {
     const alsoDatabase = n % 3 === 2;
@@ -98,10 +124,14 @@ runCommand(async () => {
     }
     openDatabase(database.url);
     const { bars, imports, editions, restatements } = await examine();
-    process.stdout.write(`kill ${n + 1}: ${bars} bars of ${imports} imports, ${restatements} restatements and ${editions} editions, all whole\n`);
+    process.stdout.write(
+      `kill ${n + 1}: ${bars} bars of ${imports} imports, ${restatements} restatements and ${editions} editions, all whole\n`,
+    );
   }
   await closeDatabase();
   await database.stop();
   rmSync(FOLDER, { recursive: true, force: true });
-  process.stdout.write(`\n${kills} kills of the server, ${databaseKills} of them with the database: nothing was half there.\n`);
+  process.stdout.write(
+    `\n${kills} kills of the server, ${databaseKills} of them with the database: nothing was half there.\n`,
+  );
 });

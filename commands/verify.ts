@@ -6,7 +6,8 @@ import { verifyChain, verifyRecord } from "../server/record/verify.ts";
 import { DESKS, folderOf, openDesk, runningDatabase } from "./desk/desk.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 
-const USAGE = "./compass verify FILE|ADDRESS|demo|desk [KEPT]: a record.json or chain.json, the address of a desk, or a desk on this machine; KEPT is a chain.json from before.";
+const USAGE =
+  "./compass verify FILE|ADDRESS|demo|desk [KEPT]: a record.json or chain.json, the address of a desk, or a desk on this machine; KEPT is a chain.json from before.";
 
 /** Larger than any record that is read at once. */
 const LARGEST = 1024 * 1024 * 1024;
@@ -20,17 +21,33 @@ function readRecord(text: string, name: string): RecordFile | ChainFile {
   }
   const { format, keys, heads, entries } = (value ?? {}) as Partial<RecordFile>;
   const whole = String(format) === "even-compass-record-1";
-  if ((!whole && String(format) !== "even-compass-chain-1") || typeof keys !== "object" || !Array.isArray(heads) || !Array.isArray(entries)) throw new CommandFault(`${name} is no record of Even Compass.`);
-  if (whole && (["editions", "pictures", "followUps", "notes"] as const).some((part) => !Array.isArray((value as RecordFile)[part]))) throw new CommandFault(`${name} is a record with parts missing.`);
+  if (
+    (!whole && String(format) !== "even-compass-chain-1") ||
+    typeof keys !== "object" ||
+    !Array.isArray(heads) ||
+    !Array.isArray(entries)
+  )
+    throw new CommandFault(`${name} is no record of Even Compass.`);
+  if (
+    whole &&
+    (["editions", "pictures", "followUps", "notes"] as const).some(
+      (part) => !Array.isArray((value as RecordFile)[part]),
+    )
+  )
+    throw new CommandFault(`${name} is a record with parts missing.`);
   return value as RecordFile | ChainFile;
 }
 
 async function fetchChain(address: string): Promise<string> {
-  const response = await fetch(new URL("/record/chain.json", address), { signal: AbortSignal.timeout(60_000), redirect: "error" }).catch((error: unknown) => {
+  const response = await fetch(new URL("/record/chain.json", address), {
+    signal: AbortSignal.timeout(60_000),
+    redirect: "error",
+  }).catch((error: unknown) => {
     throw new CommandFault(`${address} does not answer: ${error instanceof Error ? error.message : String(error)}.`);
   });
   if (!response.ok) throw new CommandFault(`${address} answers with ${response.status}.`);
-  if (Number(response.headers.get("Content-Length") ?? 0) > LARGEST) throw new CommandFault(`${address} sends too much.`);
+  if (Number(response.headers.get("Content-Length") ?? 0) > LARGEST)
+    throw new CommandFault(`${address} sends too much.`);
   return response.text();
 }
 
@@ -67,9 +84,15 @@ runCommand(async () => {
   const faults = "editions" in trusted ? verifyRecord(trusted, kept?.heads) : verifyChain(trusted, kept?.heads);
   const last = file.entries.at(-1);
   const say = (line: string) => process.stdout.write(`${line}\n`);
-  say(`${file.entries.length} entries${"editions" in file ? `, ${file.editions.length} editions with ${file.followUps.length} follow-ups and ${file.notes.length} notes` : ", the chain alone"}`);
-  if (last) say(`head ${last.sha256}\nkey  ${[...new Set(file.entries.map(({ keyId }) => keyId))].join(", ")}${kept ? "" : " (compare it with what the desk prints on its pages)"}`);
+  say(
+    `${file.entries.length} entries${"editions" in file ? `, ${file.editions.length} editions with ${file.followUps.length} follow-ups and ${file.notes.length} notes` : ", the chain alone"}`,
+  );
+  if (last)
+    say(
+      `head ${last.sha256}\nkey  ${[...new Set(file.entries.map(({ keyId }) => keyId))].join(", ")}${kept ? "" : " (compare it with what the desk prints on its pages)"}`,
+    );
   for (const fault of faults) say(`\u00d7 ${fault}`);
-  if (faults.length > 0) throw new CommandFault(`${faults.length === 1 ? "One thing does" : `${faults.length} things do`} not hold.`);
+  if (faults.length > 0)
+    throw new CommandFault(`${faults.length === 1 ? "One thing does" : `${faults.length} things do`} not hold.`);
   say("Everything holds.");
 });

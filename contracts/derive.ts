@@ -1,6 +1,18 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
-import { ArrayMaxSize, ArrayMinSize, IsIn, IsNumber, IsPositive, IsString, Length, Max, MaxLength, Min, ValidateNested } from "class-validator";
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsIn,
+  IsNumber,
+  IsPositive,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from "class-validator";
 import { PriceGridDto } from "#contracts/grid";
 import { FORMS, type Form } from "#core/series/formula";
 

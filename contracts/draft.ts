@@ -1,10 +1,26 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
-import { ArrayMaxSize, IsArray, IsBoolean, IsInt, IsObject, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, ValidateNested } from "class-validator";
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from "class-validator";
 import { IsId } from "#contracts/id";
 import { RUNG } from "#contracts/mark";
 
-/** Degrees of waves a picture shows of each count, from its own down, and whether alternates stand beside the preferred. */
+/**
+ * Degrees of waves a picture shows of each count, from its own down, and whether alternates stand beside the preferred.
+ */
 export class SectionCountsDto {
   @IsInt()
   @Min(1)

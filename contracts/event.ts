@@ -1,5 +1,17 @@
 import "reflect-metadata";
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsNumber, IsOptional, IsString, Length, Max, MaxLength, Min } from "class-validator";
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+} from "class-validator";
 import { TiesDto } from "#contracts/market";
 import { EVENT_KINDS, type EventKind, type Impact } from "#core/events/event";
 

@@ -1,6 +1,18 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
-import { ArrayMaxSize, ArrayMinSize, IsBoolean, IsIn, IsInt, IsString, Length, Matches, Max, Min, ValidateNested } from "class-validator";
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateNested,
+} from "class-validator";
 import { RUNG } from "#contracts/mark";
 import { RUNG_ROLES, type RungOfSet, type RungRole } from "#core/time/rungs";
 

@@ -5,7 +5,10 @@ import { DAY, formatDate, utc, weekday } from "#core/time/dates";
 const YEARS = Array.from({ length: 25 }, (_, i) => 2004 + i);
 
 /** Holidays of the Isles: fixed dates, moved to the Monday when they fall on a weekend, and two that are Mondays. */
-function holidaysOf(fixed: readonly (readonly [month: number, day: number])[], mondays: readonly (readonly [month: number, nth: number])[]): string[] {
+function holidaysOf(
+  fixed: readonly (readonly [month: number, day: number])[],
+  mondays: readonly (readonly [month: number, nth: number])[],
+): string[] {
   return YEARS.flatMap((year) => [
     ...fixed.map(([month, day]) => formatDate(toMonday(utc(year, month, day) / DAY))),
     ...mondays.map(([month, nth]) => formatDate(nthMonday(year, month, nth))),
@@ -23,14 +26,25 @@ function nthMonday(year: number, month: number, nth: number): number {
 
 /** Half days on the eves of the turn of the year, where those are working days. */
 function evesOf(close: string): Record<string, string> {
-  const days = YEARS.flatMap((year) => [utc(year, 12, 24), utc(year, 12, 31)].map((time) => time / DAY)).filter((day) => weekday(day) <= 5);
+  const days = YEARS.flatMap((year) => [utc(year, 12, 24), utc(year, 12, 31)].map((time) => time / DAY)).filter(
+    (day) => weekday(day) <= 5,
+  );
   return Object.fromEntries(days.map((day) => [formatDate(day), close]));
 }
 
 const WORKDAYS = [1, 2, 3, 4, 5];
-const YEAR_AND_TIDE = [[1, 1], [12, 25]] as const;
+const YEAR_AND_TIDE = [
+  [1, 1],
+  [12, 25],
+] as const;
 /** New Year, Lantern Day, Charter Day, Midwinter; the Mondays of the fleet and of the harvest. */
-const HOLIDAYS = holidaysOf([...YEAR_AND_TIDE, [6, 12], [10, 5]], [[4, 2], [8, 4]]);
+const HOLIDAYS = holidaysOf(
+  [...YEAR_AND_TIDE, [6, 12], [10, 5]],
+  [
+    [4, 2],
+    [8, 4],
+  ],
+);
 
 /** Currencies: from Sunday evening to Friday evening, by the clocks of the western isles. */
 export const AROUND_THE_CLOCK: CalendarSpec = {

@@ -26,10 +26,22 @@ function all(wave: PlantedWave): PlantedWave[] {
 describe("planted waves", () => {
   it("every impulse keeps the rules, on the log scale it was laid out in", () => {
     for (let seed = 0; seed < 40; seed++) {
-      const root = plant({ day: 0, log: 4 }, { day: 900, log: seed % 2 === 0 ? 5.2 : 3.1 }, "impulse", 3, seeded(`waves ${seed}`));
+      const root = plant(
+        { day: 0, log: 4 },
+        { day: 900, log: seed % 2 === 0 ? 5.2 : 3.1 },
+        "impulse",
+        3,
+        seeded(`waves ${seed}`),
+      );
       for (const { pattern, start, children } of all(root).filter((wave) => wave.pattern === "impulse")) {
-        const pivots = [start, ...children.map(({ end }) => end)].map(({ day, log }) => ({ time: day, price: Math.exp(log) }));
-        expect(readImpulse(pivots, "log").rules.filter(({ holds }) => !holds), `${pattern} of seed ${seed}`).toEqual([]);
+        const pivots = [start, ...children.map(({ end }) => end)].map(({ day, log }) => ({
+          time: day,
+          price: Math.exp(log),
+        }));
+        expect(
+          readImpulse(pivots, "log").rules.filter(({ holds }) => !holds),
+          `${pattern} of seed ${seed}`,
+        ).toEqual([]);
       }
     }
   });
@@ -62,7 +74,9 @@ describe("the Isles", () => {
       expect(checkCalendar(calendar)).toEqual([]);
       for (const date of calendar.holidays ?? []) expect(weekday(parseDate(date)!), date).toBeLessThan(6);
     }
-    expect(new Set(MARKETS.map(({ calendar }) => calendar.zone))).toEqual(new Set(["Europe/Lisbon", "Australia/Adelaide", "Asia/Kolkata"]));
+    expect(new Set(MARKETS.map(({ calendar }) => calendar.zone))).toEqual(
+      new Set(["Europe/Lisbon", "Australia/Adelaide", "Asia/Kolkata"]),
+    );
   });
   it("are the same on every machine", () => {
     const again = makeBars(market("isles-40"), SPAN, MARKETS);
@@ -74,12 +88,14 @@ describe("the Isles", () => {
     const clocks = new Set([...releases].map((time) => time % DAY_MS));
     const ranges: { after: number[]; else: number[] } = { after: [], else: [] };
     for (let i = 0; i < quarters.length; i++)
-      if (clocks.has(quarters.time[i] % DAY_MS)) ranges[releases.has(quarters.time[i]) ? "after" : "else"].push(quarters.high[i] - quarters.low[i]);
+      if (clocks.has(quarters.time[i] % DAY_MS))
+        ranges[releases.has(quarters.time[i]) ? "after" : "else"].push(quarters.high[i] - quarters.low[i]);
     expect(ranges.after.length).toBeGreaterThan(15);
     expect(mean(ranges.after)).toBeGreaterThan(2 * mean(ranges.else));
   });
   it("a sibling goes with its index, fear against it, a later month at a small premium", () => {
-    const returns = (id: string) => Array.from(daysOf(id).close).map((close, i, all) => (i === 0 ? 0 : Math.log(close / all[i - 1])));
+    const returns = (id: string) =>
+      Array.from(daysOf(id).close).map((close, i, all) => (i === 0 ? 0 : Math.log(close / all[i - 1])));
     const index = returns("isles-200");
     expect(sampleCorrelation(index, returns("isles-40"))).toBeGreaterThan(0.9);
     expect(sampleCorrelation(index, returns("isles-alarm"))).toBeLessThan(-0.5);
@@ -90,8 +106,16 @@ describe("the Isles", () => {
   });
   it("a cross closes where its legs' closes put it, and its days are its minutes", () => {
     const [cross] = DERIVED;
-    const legs = cross.legs.map(({ market: id }) => ({ calendar: new Calendar(market(id).calendar), layers: layersOf(worldOf(id)) }));
-    const derive = (timeframe: Timeframe) => deriveSeries(legs.map((leg) => deriveFromLayers(leg.layers, timeframe, leg.calendar)), cross, cross);
+    const legs = cross.legs.map(({ market: id }) => ({
+      calendar: new Calendar(market(id).calendar),
+      layers: layersOf(worldOf(id)),
+    }));
+    const derive = (timeframe: Timeframe) =>
+      deriveSeries(
+        legs.map((leg) => deriveFromLayers(leg.layers, timeframe, leg.calendar)),
+        cross,
+        cross,
+      );
     const days = derive(DAY);
     const made = resample(derive(MINUTE), MINUTE, DAY, legs[0].calendar);
     const at = firstAtOrAfter(days, made.time[0]);
@@ -119,8 +143,11 @@ describe.each(MARKETS.map((one) => [one.name, one] as const))("%s", (_name, one)
       for (let i = 0; i < series.length; i += 13) {
         const bar = barAt(series, i);
         const inside = [bar.open, bar.close].every((price) => price <= bar.high && price >= bar.low);
-        const onGrid = [bar.open, bar.high, bar.low, bar.close].every((price) => Math.abs(price / one.tick - Math.round(price / one.tick)) < 1e-6);
-        if (!calendar.sessionAt(bar.time) || !inside || !onGrid || (i > 0 && bar.time <= series.time[i - 1])) faults.push(new Date(bar.time).toISOString());
+        const onGrid = [bar.open, bar.high, bar.low, bar.close].every(
+          (price) => Math.abs(price / one.tick - Math.round(price / one.tick)) < 1e-6,
+        );
+        if (!calendar.sessionAt(bar.time) || !inside || !onGrid || (i > 0 && bar.time <= series.time[i - 1]))
+          faults.push(new Date(bar.time).toISOString());
       }
     expect(faults).toEqual([]);
   });
@@ -130,18 +157,22 @@ describe.each(MARKETS.map((one) => [one.name, one] as const))("%s", (_name, one)
     const fromMinutes = resample(concat([minutes, tape]), MINUTE, DAY, calendar);
     expect(series.length).toBe(daily.length + fromQuarters.length + fromMinutes.length);
     const joined = concat([daily, fromQuarters, fromMinutes]);
-    for (const column of ["time", "open", "high", "low", "close", "volume"] as const) expect(series[column]).toEqual(joined[column]);
+    for (const column of ["time", "open", "high", "low", "close", "volume"] as const)
+      expect(series[column]).toEqual(joined[column]);
     const seam = Math.abs(Math.log(quarters.open[0] / daily.close[daily.length - 1]));
     expect(seam).toBeLessThan(4 * Math.max(one.route.swing, one.led ? market(one.led.by).route.swing : 0));
   });
-  it.skipIf(one.route.straight || one.led)("trades its planted turns: each extreme is within a swing of what was planted", () => {
-    const series = deriveFromLayers(layersOf(worldOf(one.id)), DAY, calendar);
-    for (const { end } of truth.children.slice(0, -1)) {
-      const at = Math.min(series.length - 1, Math.floor(end.day));
-      const near = [-1, 0, 1].map((step) => Math.max(0, Math.min(series.length - 1, at + step)));
-      const price = Math.exp(end.log);
-      expect(price).toBeGreaterThan(Math.min(...near.map((i) => series.low[i])) * (1 - one.route.swing));
-      expect(price).toBeLessThan(Math.max(...near.map((i) => series.high[i])) * (1 + one.route.swing));
-    }
-  });
+  it.skipIf(one.route.straight || one.led)(
+    "trades its planted turns: each extreme is within a swing of what was planted",
+    () => {
+      const series = deriveFromLayers(layersOf(worldOf(one.id)), DAY, calendar);
+      for (const { end } of truth.children.slice(0, -1)) {
+        const at = Math.min(series.length - 1, Math.floor(end.day));
+        const near = [-1, 0, 1].map((step) => Math.max(0, Math.min(series.length - 1, at + step)));
+        const price = Math.exp(end.log);
+        expect(price).toBeGreaterThan(Math.min(...near.map((i) => series.low[i])) * (1 - one.route.swing));
+        expect(price).toBeLessThan(Math.max(...near.map((i) => series.high[i])) * (1 + one.route.swing));
+      }
+    },
+  );
 });

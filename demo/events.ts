@@ -27,14 +27,26 @@ const SECTORS: Record<string, string> = {
   "Loam Fields": "land",
 };
 
-const IMPACTS: Record<string, Impact> = { "Work and wages": 3, "Prices paid by households": 2, "Decision on the base rate": 3 };
+const IMPACTS: Record<string, Impact> = {
+  "Work and wages": 3,
+  "Prices paid by households": 2,
+  "Decision on the base rate": 3,
+};
 /** The same days of a month are a company's own. */
-const COMPANY_NEWS: Record<string, string> = { "Work and wages": "orders of the month", "Prices paid by households": "sales of the month", "Decision on the base rate": "figures of the quarter" };
+const COMPANY_NEWS: Record<string, string> = {
+  "Work and wages": "orders of the month",
+  "Prices paid by households": "sales of the month",
+  "Decision on the base rate": "figures of the quarter",
+};
 
-/** What is published, said and closed in the Isles: the releases that move prices there, and what else a calendar holds. */
+/**
+ * What is published, said and closed in the Isles: the releases that move prices there, and what else a calendar holds.
+ */
 export function worldEvents(markets: readonly DemoMarket[], span: Span): NamedEvent[] {
   const [from, to] = [span.firstMinuteDay, span.lastDay + 60];
-  return [...releases(markets, from, to), ...speeches(from, to), ...holidays(from, to), ...expiries(from, to)].sort((a, b) => a.at - b.at);
+  return [...releases(markets, from, to), ...speeches(from, to), ...holidays(from, to), ...expiries(from, to)].sort(
+    (a, b) => a.at - b.at,
+  );
 }
 
 function releases(markets: readonly DemoMarket[], from: number, to: number): NamedEvent[] {
@@ -42,7 +54,9 @@ function releases(markets: readonly DemoMarket[], from: number, to: number): Nam
   return regions.flatMap((region) => {
     const market = markets.find((one) => one.region === region);
     const company = market?.kind === "share" ? market : undefined;
-    const about = company ? { ...NO_TIES, markets: [company.id] } : { ...NO_TIES, ...(region === ISLES ? { region, currencies: [HOME] } : { currencies: [region] }), markets: [] };
+    const about = company
+      ? { ...NO_TIES, markets: [company.id] }
+      : { ...NO_TIES, ...(region === ISLES ? { region, currencies: [HOME] } : { currencies: [region] }), markets: [] };
     return releasesOf(region, from, to).map(({ name, time }): NamedEvent => ({
       uid: `release ${region} ${name} ${time}`,
       kind: "release",
@@ -59,15 +73,47 @@ function releases(markets: readonly DemoMarket[], from: number, to: number): Nam
 function speeches(from: number, to: number): NamedEvent[] {
   return days(from, to)
     .filter((day) => weekday(day) === 3 && Math.floor(day / 7) % 2 === Math.floor(parseDate("2026-10-14")! / 7) % 2)
-    .map((day): NamedEvent => ({ uid: `speech ${day}`, kind: "speech", title: "The governor of the Isles Bank speaks", at: day * DAY + 14 * 60 * MINUTE + 30 * MINUTE, allDay: false, impact: 2, ...NO_TIES, currencies: [HOME], region: ISLES, markets: [] }));
+    .map((day): NamedEvent => ({
+      uid: `speech ${day}`,
+      kind: "speech",
+      title: "The governor of the Isles Bank speaks",
+      at: day * DAY + 14 * 60 * MINUTE + 30 * MINUTE,
+      allDay: false,
+      impact: 2,
+      ...NO_TIES,
+      currencies: [HOME],
+      region: ISLES,
+      markets: [],
+    }));
 }
 
 function holidays(from: number, to: number): NamedEvent[] {
-  const floors = [["Currencies", AROUND_THE_CLOCK], ["Metals", METAL_FLOOR], ["Stock exchange", EXCHANGE], ["Energy", SOUTHERN_HARBOUR], ["Crops", EASTERN_FLOOR]] as const;
+  const floors = [
+    ["Currencies", AROUND_THE_CLOCK],
+    ["Metals", METAL_FLOOR],
+    ["Stock exchange", EXCHANGE],
+    ["Energy", SOUTHERN_HARBOUR],
+    ["Crops", EASTERN_FLOOR],
+  ] as const;
   return floors.flatMap(([floor, calendar]) =>
     (calendar.holidays ?? []).flatMap((date): NamedEvent[] => {
       const day = parseDate(date) ?? 0;
-      return day < from || day > to ? [] : [{ uid: `holiday ${floor} ${date}`, kind: "holiday", title: `${floor} closed`, at: day * DAY, allDay: true, impact: 2, ...NO_TIES, region: floor === "Currencies" ? "" : ISLES, currencies: floor === "Currencies" ? [HOME] : [], markets: [] }];
+      return day < from || day > to
+        ? []
+        : [
+            {
+              uid: `holiday ${floor} ${date}`,
+              kind: "holiday",
+              title: `${floor} closed`,
+              at: day * DAY,
+              allDay: true,
+              impact: 2,
+              ...NO_TIES,
+              region: floor === "Currencies" ? "" : ISLES,
+              currencies: floor === "Currencies" ? [HOME] : [],
+              markets: [],
+            },
+          ];
     }),
   );
 }
@@ -76,7 +122,16 @@ function holidays(from: number, to: number): NamedEvent[] {
 function expiries(from: number, to: number): NamedEvent[] {
   return days(from, to)
     .filter((day) => weekday(day) === 5 && isThird(day))
-    .map((day): NamedEvent => ({ uid: `expiry ${day}`, kind: "expiry", title: "Contracts on the Isles indices end", at: day * DAY, allDay: true, impact: 1, ...NO_TIES, markets: ["isles-200", "isles-40", "isles-alarm"] }));
+    .map((day): NamedEvent => ({
+      uid: `expiry ${day}`,
+      kind: "expiry",
+      title: "Contracts on the Isles indices end",
+      at: day * DAY,
+      allDay: true,
+      impact: 1,
+      ...NO_TIES,
+      markets: ["isles-200", "isles-40", "isles-alarm"],
+    }));
 }
 
 function isThird(day: number): boolean {

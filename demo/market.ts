@@ -18,12 +18,18 @@ export interface DemoMarket {
   /** Whose figures move it. */
   region: string;
   route: Route;
-  /** A market with the same calendar whose deviations from its own way this one shares, `beta` times; forgotten over `memory` days. */
+  /**
+   * A market with the same calendar whose deviations from its own way this one shares, `beta` times; forgotten over
+   * `memory` days.
+   */
   led?: { by: string; beta: number; memory?: number };
 }
 
 export interface DemoBars {
-  /** Bars of a day, then of a quarter of an hour, then of a minute up to the demo's present: each goes on where the last ends. */
+  /**
+   * Bars of a day, then of a quarter of an hour, then of a minute up to the demo's present: each goes on where the last
+   * ends.
+   */
   daily: Series;
   quarters: Series;
   minutes: Series;
@@ -34,7 +40,10 @@ export interface DemoBars {
 }
 
 export interface Span {
-  /** First trading date, first dates with quarters of an hour and with minutes, end of the tape (day numbers); the present (ms UTC). */
+  /**
+   * First trading date, first dates with quarters of an hour and with minutes, end of the tape (day numbers); the
+   * present (ms UTC).
+   */
   firstDay: number;
   firstQuarterDay: number;
   firstMinuteDay: number;
@@ -56,7 +65,8 @@ export function makeBars(market: DemoMarket, span: Span, all: readonly DemoMarke
   const calendar = new Calendar(market.calendar);
   const days: number[] = [];
   for (let day = span.firstDay; day <= span.lastDay; day++) if (calendar.trades(day)) days.push(day);
-  const pathOf = ({ id, region, route }: DemoMarket) => new Path(`${id} path`, route, days.length, releasesOf(region, span.firstDay, span.lastDay));
+  const pathOf = ({ id, region, route }: DemoMarket) =>
+    new Path(`${id} path`, route, days.length, releasesOf(region, span.firstDay, span.lastDay));
   const own = pathOf(market);
   const leader = all.find(({ id }) => id === market.led?.by);
   const led = leader && market.led ? follow(pathOf(leader), market.led) : () => 0;
@@ -119,7 +129,11 @@ class BarWriter {
     const sessions = calendar.sessions(day);
     const [open, close] = [sessions[0].open, calendar.close(day)];
     const start = i + this.openAt(i, open, close);
-    const traded = sessions.reduce((sum, session) => sum + ((session.close - session.open) / MINUTE) * (session.kind === "overnight" ? THIN.trade : 1), 0);
+    const traded = sessions.reduce(
+      (sum, session) =>
+        sum + ((session.close - session.open) / MINUTE) * (session.kind === "overnight" ? THIN.trade : 1),
+      0,
+    );
     this.bar("day", day * DAY, start, i + 1, open, close, 20 * traded);
   }
 
@@ -131,7 +145,8 @@ class BarWriter {
     const begin = this.openAt(i, sessions[0].open, sessions[sessions.length - 1].close);
     let done = 0;
     sessions.forEach(({ open, close, kind }, k) => {
-      const at = (time: number) => i + begin + (1 - begin) * Math.min(1, (done + (weights[k] * (time - open)) / (close - open)) / whole);
+      const at = (time: number) =>
+        i + begin + (1 - begin) * Math.min(1, (done + (weights[k] * (time - open)) / (close - open)) / whole);
       const volume = (20 * length) / MINUTE;
       for (let time = open; time < close; time += length) {
         const end = Math.min(close, time + length);
@@ -148,7 +163,15 @@ class BarWriter {
     return shut ? GAP : 0;
   }
 
-  private bar(resolution: Resolution, time: number, from: number, to: number, opens: number, closes: number, usual: number): void {
+  private bar(
+    resolution: Resolution,
+    time: number,
+    from: number,
+    to: number,
+    opens: number,
+    closes: number,
+    usual: number,
+  ): void {
     const { series, length: n } = this.out[resolution];
     const samples = SAMPLES[resolution];
     if (Number.isNaN(this.last) || from > this.lastAt + 1e-9) this.last = this.sample(from, opens);

@@ -30,16 +30,32 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
   const blank = { market: marketId, note: "", author: author.id, version: 0 };
   const count = (wave: PlantedWave, rung: string, degree: string): Mark => {
     const finished = wave.children.filter(({ end }) => end.day < series.length - 2).slice(0, 5);
-    const anchors = [wave.start, ...finished.map(({ end }) => end)].map(({ day }, i) => pivotAt(series, day, (i % 2 === 1) === wave.end.log > wave.start.log));
+    const anchors = [wave.start, ...finished.map(({ end }) => end)].map(({ day }, i) =>
+      pivotAt(series, day, (i % 2 === 1) === wave.end.log > wave.start.log),
+    );
     return { ...blank, id: randomUUID(), kind: "count", rung, anchors, props: { degree, scale: "log" } };
   };
   const outer = count(truth, "P1W", "Primary");
   const minor = count(inner, "P1D", "Intermediate");
   const low = extreme(series, series.length - 60, "low");
   const high = extreme(series, series.length - 130, "high");
-  const base: Mark = { ...blank, id: randomUUID(), kind: "zone", rung: "P1D", anchors: [{ time: series.time[low], price: series.low[low] }], props: { side: "demand", own: false } };
+  const base: Mark = {
+    ...blank,
+    id: randomUUID(),
+    kind: "zone",
+    rung: "P1D",
+    anchors: [{ time: series.time[low], price: series.low[low] }],
+    props: { side: "demand", own: false },
+  };
   const zone = kindOf(base).complete?.(base, { series, market: facts, calendar: calendarOf(market) }) ?? base;
-  const level: Mark = { ...blank, id: randomUUID(), kind: "level", rung: "P1D", anchors: [{ time: series.time[high], price: series.high[high] }], props: { label: "last high" } };
+  const level: Mark = {
+    ...blank,
+    id: randomUUID(),
+    kind: "level",
+    rung: "P1D",
+    anchors: [{ time: series.time[high], price: series.high[high] }],
+    props: { label: "last high" },
+  };
   const marks = [outer, minor, zone, level].filter((mark) => mark.anchors.length >= kindOf(mark).anchors.least);
   const steps = marks.map(({ id, kind, rung, anchors, props, note }) => ({
     id: randomUUID(),
@@ -77,7 +93,9 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
     title: `${facts.name}: room above ${price(scenario.trigger.price)} while ${price(scenario.invalidation)} stands`,
     body: [
       `The advance since the low at ${price(series.low[low])} counts best as part of a larger fifth wave. Price is ${price(close)}; the last high stands at ${price(series.high[high])}.`,
-      kill ? `The count is plain about what would end it: ${kill.statement}, and that dies ${kill.killSide} ${price(kill.killPrice)}.` : "The count is young; only its start can end it.",
+      kill
+        ? `The count is plain about what would end it: ${kill.statement}, and that dies ${kill.killSide} ${price(kill.killPrice)}.`
+        : "The count is young; only its start can end it.",
       "We ask for an hourly close before anything is done, and leave at once where the plan is wrong.",
     ].join("\n\n"),
     sections: [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }],
@@ -88,7 +106,8 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
 /** Index of the lowest low or highest high from `from` on. */
 function extreme(series: Series, from: number, side: "low" | "high"): number {
   let best = Math.max(0, from);
-  for (let i = best; i < series.length; i++) if (side === "low" ? series.low[i] < series.low[best] : series.high[i] > series.high[best]) best = i;
+  for (let i = best; i < series.length; i++)
+    if (side === "low" ? series.low[i] < series.low[best] : series.high[i] > series.high[best]) best = i;
   return best;
 }
 

@@ -43,8 +43,13 @@ export class Path {
   ) {
     this.random = seeded(seed);
     this.phase = this.random.between(0, 6.28);
-    const stops = [route.from, ...(route.via ?? []), route.to].map((price, i, all) => ({ day: (days * i) / (all.length - 1), log: Math.log(price) }));
-    const trees = stops.slice(1).map((end, i) => plant(stops[i], end, i % 2 === 0 ? "impulse" : "zigzag", DEGREES, this.random));
+    const stops = [route.from, ...(route.via ?? []), route.to].map((price, i, all) => ({
+      day: (days * i) / (all.length - 1),
+      log: Math.log(price),
+    }));
+    const trees = stops
+      .slice(1)
+      .map((end, i) => plant(stops[i], end, i % 2 === 0 ? "impulse" : "zigzag", DEGREES, this.random));
     this.truth = trees[trees.length - 1];
     this.turns = route.straight ? stops : trees.flatMap((tree, i) => skeleton(tree).slice(i === 0 ? 0 : 1));
   }
@@ -66,7 +71,8 @@ export class Path {
     const swing = this.route.straight ? usual : Math.min(usual, 0.4 * Math.abs(to.log - from.log));
     const left = Math.min(Math.max(1e-9, to.day - at), 1.5);
     this.noise += swing * Math.sqrt(step) * this.random.normal() - this.noise * Math.min(1, step / left);
-    while (this.next < this.releases.length && this.releases[this.next].time < instant) this.noise += swing * this.releases[this.next++].size;
+    while (this.next < this.releases.length && this.releases[this.next].time < instant)
+      this.noise += swing * this.releases[this.next++].size;
     const share = (at - from.day) / (to.day - from.day);
     const raw = from.log + (to.log - from.log) * share + this.noise;
     if (this.route.straight) return raw;

@@ -9,11 +9,16 @@ const all = Array.from({ length: 40 }, (_, i) => plantCount(`layout ${i}`, NOISE
 
 /** The laid out tree as a count: turns as pivots, told by their bar. */
 function waveOf({ pattern, turns, inner }: LaidOut): Wave {
-  return { pattern, pivots: turns.map(({ bar, price }) => ({ time: bar, price })), inner: inner.map((child) => child && waveOf(child)) };
+  return {
+    pattern,
+    pivots: turns.map(({ bar, price }) => ({ time: bar, price })),
+    inner: inner.map((child) => child && waveOf(child)),
+  };
 }
 
 describe("planted counts", () => {
-  it("keep every rule, by a checker that shares nothing with the machine", () => expect(all.flatMap(({ root }) => brokenRules(waveOf(root)))).toEqual([]));
+  it("keep every rule, by a checker that shares nothing with the machine", () =>
+    expect(all.flatMap(({ root }) => brokenRules(waveOf(root)))).toEqual([]));
   it("have 18 to 62 finest legs, of at least six bars each", () => {
     for (const { finest } of all) {
       expect(finest.length).toBeGreaterThanOrEqual(19);
@@ -24,11 +29,15 @@ describe("planted counts", () => {
   });
   it("turn where they say: the bar of a turn has its price for its high or low", () => {
     for (const { root, series } of all)
-      for (const { bar, price } of root.turns) if (bar < series.length) expect([series.high[bar], series.low[bar]].some((extreme) => Math.abs(extreme - price) < 0.011)).toBe(true);
+      for (const { bar, price } of root.turns)
+        if (bar < series.length)
+          expect([series.high[bar], series.low[bar]].some((extreme) => Math.abs(extreme - price) < 0.011)).toBe(true);
   });
   it("bars are sound: low at most open and close, high at least, prices above zero", () => {
     const unsound = all.flatMap(({ series: { length, open, high, low, close } }) =>
-      Array.from({ length }, (_, i) => i).filter((i) => low[i] > Math.min(open[i], close[i]) || high[i] < Math.max(open[i], close[i]) || !(low[i] > 0)),
+      Array.from({ length }, (_, i) => i).filter(
+        (i) => low[i] > Math.min(open[i], close[i]) || high[i] < Math.max(open[i], close[i]) || !(low[i] > 0),
+      ),
     );
     expect(unsound).toEqual([]);
   });
@@ -48,14 +57,21 @@ describe("planted counts", () => {
   });
   it("shares sum to one, and every pattern has a ratio for each wave but the first", () => {
     expect(Object.values(SHARES).reduce((sum, share) => sum + share, 0)).toBeCloseTo(1, 9);
-    for (const [pattern, { labels }] of Object.entries(PATTERNS)) expect(RATIOS[pattern as keyof typeof RATIOS].length).toBe(labels.length - 1);
+    for (const [pattern, { labels }] of Object.entries(PATTERNS))
+      expect(RATIOS[pattern as keyof typeof RATIOS].length).toBe(labels.length - 1);
   });
 });
 
 describe("whether a proposal is the planted one", () => {
   const [planted] = all;
   const proposal = ({ root, finished, series }: PlantedCount, shift: number, last = finished + 1) => ({
-    root: { pattern: root.pattern, pivots: root.turns.slice(0, last).map(({ bar, price }) => ({ time: series.time[Math.max(0, bar + shift)], price })), inner: [] },
+    root: {
+      pattern: root.pattern,
+      pivots: root.turns
+        .slice(0, last)
+        .map(({ bar, price }) => ({ time: series.time[Math.max(0, bar + shift)], price })),
+      inner: [],
+    },
     score: 0,
     parts: { patterns: 0, lengths: 0, times: 0, coverage: 0 },
   });
@@ -63,7 +79,15 @@ describe("whether a proposal is the planted one", () => {
     expect(isPlanted(proposal(planted, 0), planted)).toBe(true);
     expect(isPlanted(proposal(planted, 2), planted)).toBe(true);
     expect(isPlanted(proposal(planted, 0, planted.finished), planted)).toBe(false);
-    expect(isPlanted({ ...proposal(planted, 0), root: { ...proposal(planted, 0).root, pattern: planted.root.pattern === "zigzag" ? "flat" : "zigzag" } }, planted)).toBe(false);
+    expect(
+      isPlanted(
+        {
+          ...proposal(planted, 0),
+          root: { ...proposal(planted, 0).root, pattern: planted.root.pattern === "zigzag" ? "flat" : "zigzag" },
+        },
+        planted,
+      ),
+    ).toBe(false);
     expect(isPlanted(proposal(planted, 400), planted)).toBe(false);
   });
 });

@@ -48,12 +48,35 @@ interface Ratio {
 }
 const ratio = (to: number, spread: number, ...usual: (readonly [number, number])[]): Ratio => ({ to, usual, spread });
 
-const CONVERGING = [ratio(1, 0.1, [0.66, 1], [0.8, 1]), ratio(1, 0.1, [0.62, 1], [0.8, 1]), ratio(3, 0.1, [0.66, 1], [0.8, 1]), ratio(3, 0.1, [0.62, 1], [0.8, 1])];
-const DIVERGING = [ratio(1, 0.1, [0.66, 1], [0.8, 1]), ratio(1, 0.1, [1.25, 1], [1.5, 1]), ratio(3, 0.1, [0.66, 1], [0.8, 1]), ratio(3, 0.1, [1.25, 1], [1.5, 1])];
-const THREES = [ratio(1, 0.12, [0.62, 1], [0.9, 1]), ratio(1, 0.15, [0.8, 1], [1, 1]), ratio(3, 0.12, [0.62, 1], [0.9, 1]), ratio(3, 0.15, [0.8, 1], [1, 1])];
-const ZIGZAGS = [ratio(1, 0.12, [0.382, 1], [0.5, 1], [0.618, 1]), ratio(1, 0.12, [0.8, 1], [1, 2], [1.618, 1]), ratio(3, 0.12, [0.382, 1], [0.5, 1], [0.618, 1]), ratio(3, 0.12, [0.8, 1], [1, 2], [1.618, 1])];
+const CONVERGING = [
+  ratio(1, 0.1, [0.66, 1], [0.8, 1]),
+  ratio(1, 0.1, [0.62, 1], [0.8, 1]),
+  ratio(3, 0.1, [0.66, 1], [0.8, 1]),
+  ratio(3, 0.1, [0.62, 1], [0.8, 1]),
+];
+const DIVERGING = [
+  ratio(1, 0.1, [0.66, 1], [0.8, 1]),
+  ratio(1, 0.1, [1.25, 1], [1.5, 1]),
+  ratio(3, 0.1, [0.66, 1], [0.8, 1]),
+  ratio(3, 0.1, [1.25, 1], [1.5, 1]),
+];
+const THREES = [
+  ratio(1, 0.12, [0.62, 1], [0.9, 1]),
+  ratio(1, 0.15, [0.8, 1], [1, 1]),
+  ratio(3, 0.12, [0.62, 1], [0.9, 1]),
+  ratio(3, 0.15, [0.8, 1], [1, 1]),
+];
+const ZIGZAGS = [
+  ratio(1, 0.12, [0.382, 1], [0.5, 1], [0.618, 1]),
+  ratio(1, 0.12, [0.8, 1], [1, 2], [1.618, 1]),
+  ratio(3, 0.12, [0.382, 1], [0.5, 1], [0.618, 1]),
+  ratio(3, 0.12, [0.8, 1], [1, 2], [1.618, 1]),
+];
 
-/** Ratios of waves 2, 3, ... of each pattern. Centres by the guidelines of Frost and Prechter, chapters 2 and 4, from memory. */
+/**
+ * Ratios of waves 2, 3, ... of each pattern. Centres by the guidelines of Frost and Prechter, chapters 2 and 4, from
+ * memory.
+ */
 export const RATIOS: Readonly<Record<Pattern, readonly Ratio[]>> = {
   impulse: [
     ratio(1, 0.1, [0.5, 1], [0.618, 1.5], [0.75, 0.5]),
@@ -66,7 +89,10 @@ export const RATIOS: Readonly<Record<Pattern, readonly Ratio[]>> = {
   endingDiagonal: CONVERGING,
   endingDiagonalExpanding: DIVERGING,
   zigzag: ZIGZAGS.slice(0, 2),
-  flat: [ratio(1, 0.05, [0.97, 1], [1.1, 0.6], [1.236, 0.7], [1.382, 0.2]), ratio(1, 0.1, [1, 1], [1.236, 0.6], [1.618, 0.7])],
+  flat: [
+    ratio(1, 0.05, [0.97, 1], [1.1, 0.6], [1.236, 0.7], [1.382, 0.2]),
+    ratio(1, 0.1, [1, 1], [1.236, 0.6], [1.618, 0.7]),
+  ],
   triangle: [1, 2, 3, 4].map((to) => ratio(to, 0.08, [0.618, 1], [0.78, 1])),
   triangleExpanding: [1, 2, 3, 4].map((to) => ratio(to, 0.05, [1.15, 1], [1.3, 1])),
   doubleZigzag: ZIGZAGS.slice(0, 2),
@@ -75,7 +101,10 @@ export const RATIOS: Readonly<Record<Pattern, readonly Ratio[]>> = {
   tripleThree: THREES,
 };
 
-/** How far a shape goes past its ends at the most, as a share of its height; and of shapes that fall short in the end this share is kept. */
+/**
+ * How far a shape goes past its ends at the most, as a share of its height; and of shapes that fall short in the end
+ * this share is kept.
+ */
 const WIDEST = 0.382;
 const TRUNCATED = 0.1;
 const TRUNCATES: readonly Pattern[] = ["impulse", "zigzag", "flat", "endingDiagonal"];
@@ -92,7 +121,10 @@ export const PLAN = `noise: the largest departure from the straight line inside 
 /** One series. Same seed, same series. */
 export function plantCount(seed: string, noise: number): PlantedCount {
   const random = seeded(seed);
-  const pattern = pick(Object.entries(SHARES).map(([name, share]) => [name as Pattern, share] as const), random);
+  const pattern = pick(
+    Object.entries(SHARES).map(([name, share]) => [name as Pattern, share] as const),
+    random,
+  );
   const tree = grow(pattern, LEGS.least + Math.floor(random.next() * (LEGS.most - LEGS.least + 1)), random);
   const sign = random.next() < 0.5 ? 1 : -1;
   const root = place(tree, { at: 0, price: 1000 }, { at: 1, price: 1000 + sign * 300 }, random);
@@ -113,7 +145,14 @@ export function plantCount(seed: string, noise: number): PlantedCount {
   if (complete) {
     // The move after it has begun: a leg against it that takes back a third to two thirds of its last wave.
     const [before, end] = laid.turns.slice(-2);
-    drawLeg(bars, end.price, end.price + random.between(0.33, 0.66) * (before.price - end.price), SHORTEST * 2, noise, random);
+    drawLeg(
+      bars,
+      end.price,
+      end.price + random.between(0.33, 0.66) * (before.price - end.price),
+      SHORTEST * 2,
+      noise,
+      random,
+    );
     return { series: fromBars(bars), root: laid, finished: waves, complete, finest: at, noise };
   }
   const finished = 2 + Math.floor(random.next() * (waves - 2));
@@ -137,7 +176,13 @@ function grow(pattern: Pattern, legs: number, random: Random): Grown {
     leaves.sort((a, b) => b.height - a.height);
     const leaf = leaves[0];
     const within = PATTERNS[leaf.parent.pattern].children[leaf.wave];
-    const child = shapeOf(pick(within.map((name) => [name, SHARES[name]] as const), random), random);
+    const child = shapeOf(
+      pick(
+        within.map((name) => [name, SHARES[name]] as const),
+        random,
+      ),
+      random,
+    );
     leaf.parent.inner[leaf.wave] = child;
     leaves.splice(0, 1, ...leavesOf(child, leaf.height));
   }
@@ -146,12 +191,17 @@ function grow(pattern: Pattern, legs: number, random: Random): Grown {
 }
 
 function leavesOf(parent: Grown, height: number): { parent: Grown; wave: number; height: number }[] {
-  return parent.inner.map((_, wave) => ({ parent, wave, height: height * Math.abs(parent.turns[wave + 1].height - parent.turns[wave].height) }));
+  return parent.inner.map((_, wave) => ({
+    parent,
+    wave,
+    height: height * Math.abs(parent.turns[wave + 1].height - parent.turns[wave].height),
+  }));
 }
 
 /** A combination that came out as zigzags alone gets a flat for its first wave. */
 function mendThrees(wave: Grown, random: Random): void {
-  if (wave.pattern.endsWith("Three") && wave.inner.every((child, i) => i % 2 === 1 || child?.pattern === "zigzag")) wave.inner[0] = shapeOf("flat", random);
+  if (wave.pattern.endsWith("Three") && wave.inner.every((child, i) => i % 2 === 1 || child?.pattern === "zigzag"))
+    wave.inner[0] = shapeOf("flat", random);
   for (const child of wave.inner) if (child) mendThrees(child, random);
 }
 
@@ -160,17 +210,35 @@ function shapeOf(pattern: Pattern, random: Random): Grown {
   const { labels } = PATTERNS[pattern];
   for (;;) {
     const lengths = [1];
-    for (const { to, usual, spread } of RATIOS[pattern].slice(0, labels.length - 1)) lengths.push(lengths[to - 1] * pick(usual, random) * Math.exp(spread * random.normal()));
-    const heights = lengths.reduce<number[]>((out, length, i) => [...out, out[i] + (i % 2 === 0 ? length : -length)], [0]);
+    for (const { to, usual, spread } of RATIOS[pattern].slice(0, labels.length - 1))
+      lengths.push(lengths[to - 1] * pick(usual, random) * Math.exp(spread * random.normal()));
+    const heights = lengths.reduce<number[]>(
+      (out, length, i) => [...out, out[i] + (i % 2 === 0 ? length : -length)],
+      [0],
+    );
     const whole = heights[heights.length - 1];
     // Rules need prices above zero; so far up the lowest turn is one.
-    if (whole <= 0 || priceRules({ pattern, pivots: heights.map((height, i) => ({ time: i, price: 100 + height })) }).some(({ holds }) => !holds)) continue;
+    if (
+      whole <= 0 ||
+      priceRules({ pattern, pivots: heights.map((height, i) => ({ time: i, price: 100 + height })) }).some(
+        ({ holds }) => !holds,
+      )
+    )
+      continue;
     if (heights.some((height) => height < -WIDEST * whole || height > (1 + WIDEST) * whole)) continue;
-    if (heights[heights.length - 1] <= heights[heights.length - 3] && TRUNCATES.includes(pattern) && random.next() > TRUNCATED) continue;
+    if (
+      heights[heights.length - 1] <= heights[heights.length - 3] &&
+      TRUNCATES.includes(pattern) &&
+      random.next() > TRUNCATED
+    )
+      continue;
     const times = labels.map((_, i) => (i % 2 === 0 ? 1 : 0.7) * Math.exp(TIME_SPREAD * random.normal()));
     const all = times.reduce((sum, time) => sum + time, 0);
     let at = 0;
-    const turns = heights.map((height, i) => ({ at: i === 0 ? 0 : (at += times[i - 1]) / all, height: height / whole }));
+    const turns = heights.map((height, i) => ({
+      at: i === 0 ? 0 : (at += times[i - 1]) / all,
+      height: height / whole,
+    }));
     return { pattern, turns, inner: labels.map(() => undefined) };
   }
 }
@@ -187,31 +255,53 @@ interface Placed {
 
 function place({ pattern, turns, inner }: Grown, from: Spot, to: Spot, random: Random): Placed {
   const last = turns.length - 1;
-  const spots = turns.map(({ at, height }, i): Spot => (i === 0 ? from : i === last ? to : { at: from.at + at * (to.at - from.at), price: Math.round((from.price + height * (to.price - from.price)) * 100) / 100 }));
+  const spots = turns.map(({ at, height }, i): Spot =>
+    i === 0
+      ? from
+      : i === last
+        ? to
+        : {
+            at: from.at + at * (to.at - from.at),
+            price: Math.round((from.price + height * (to.price - from.price)) * 100) / 100,
+          },
+  );
   return { pattern, spots, inner: inner.map((child, i) => child && place(child, spots[i], spots[i + 1], random)) };
 }
 
 function finestOf(wave: Placed): Spot[] {
-  return wave.inner.flatMap((child, i) => (child ? finestOf(child) : [wave.spots[i], wave.spots[i + 1]])).filter((spot, i, all) => spot !== all[i - 1]);
+  return wave.inner
+    .flatMap((child, i) => (child ? finestOf(child) : [wave.spots[i], wave.spots[i + 1]]))
+    .filter((spot, i, all) => spot !== all[i - 1]);
 }
 
 function layOut({ pattern, spots, inner }: Placed, barOf: (spot: Spot) => number): LaidOut {
-  return { pattern, turns: spots.map((spot) => ({ bar: barOf(spot), price: spot.price })), inner: inner.map((child) => child && layOut(child, barOf)) };
+  return {
+    pattern,
+    turns: spots.map((spot) => ({ bar: barOf(spot), price: spot.price })),
+    inner: inner.map((child) => child && layOut(child, barOf)),
+  };
 }
 
-/** Bars from one turn to the next: a line with noise tied to both ends, never past them; the turn itself is the extreme of its bar. */
+/**
+ * Bars from one turn to the next: a line with noise tied to both ends, never past them; the turn itself is the extreme
+ * of its bar.
+ */
 function drawLeg(bars: Bar[], from: number, to: number, length: number, noise: number, random: Random): void {
   const walk = [0];
   for (let i = 1; i <= length; i++) walk.push(walk[i - 1] + random.normal());
   const tied = walk.map((value, i) => value - (i / length) * walk[length]);
   const widest = Math.max(1e-9, ...tied.map(Math.abs));
   const height = to - from;
-  const within = (price: number, share: number) => Math.round((from + Math.min(0.99, Math.max(0.01, (price - from) / height + share)) * height) * 100) / 100;
+  const within = (price: number, share: number) =>
+    Math.round((from + Math.min(0.99, Math.max(0.01, (price - from) / height + share)) * height) * 100) / 100;
   let before = bars.length > 0 ? bars[bars.length - 1].close : from;
   for (let i = 1; i <= length; i++) {
     const line = from + (i / length) * height + (noise * tied[i] * height) / widest;
     const close = i === length ? to : within(line, 0);
-    const [a, b] = [within(Math.max(before, close), 0.02 * random.next()), within(Math.min(before, close), -0.02 * random.next())];
+    const [a, b] = [
+      within(Math.max(before, close), 0.02 * random.next()),
+      within(Math.min(before, close), -0.02 * random.next()),
+    ];
     const first = bars.length === 0;
     bars.push({
       time: Date.UTC(2000, 0, 1) + bars.length * DAY,

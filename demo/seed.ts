@@ -16,7 +16,8 @@ import { DERIVED, MARKETS, SPAN } from "./world.ts";
 export async function seedWorld(): Promise<boolean> {
   // The edition comes last: without one whatever is here is the beginning of a world that was cut short.
   if ((await Edition.count()) > 0) return false;
-  for (const model of [Draft, ClockRow, EventRow, Market, Account]) await (model as ModelStatic<Model>).destroy({ where: {} });
+  for (const model of [Draft, ClockRow, EventRow, Market, Account])
+    await (model as ModelStatic<Model>).destroy({ where: {} });
   const truths = new Map<string, PlantedWave>();
   // Market by market, so that twenty years of one are let go before the next are made.
   for (const market of MARKETS) truths.set(market.id, await seedMarket(market));
@@ -41,7 +42,10 @@ async function seedMarket(market: DemoMarket): Promise<PlantedWave> {
   const { daily, quarters, minutes, tape, truth } = makeBars(market, SPAN, MARKETS);
   const { id, name, kind, tick, pip, pipName, decimals, calendar } = market;
   await transact(async (transaction) => {
-    await Market.create({ id, name, kind, tick, pip, pipName, decimals, calendar, ties: tiesOf(market) }, { transaction });
+    await Market.create(
+      { id, name, kind, tick, pip, pipName, decimals, calendar, ties: tiesOf(market) },
+      { transaction },
+    );
     await appendBars({ marketId: id, base: "P1D", shelf: "live" }, daily, transaction);
     await appendBars({ marketId: id, base: "PT15M", shelf: "live" }, quarters, transaction);
     await appendBars({ marketId: id, base: "PT1M", shelf: "live" }, minutes, transaction);

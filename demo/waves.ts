@@ -14,10 +14,23 @@ interface Point {
   log: number;
 }
 
-/** Divides a wave into waves of the next degree, `depth` degrees deep; odd waves of an impulse and A, C are impulses. */
-export function plant(start: Point, end: Point, pattern: "impulse" | "zigzag", depth: number, random: Random, label = "0"): PlantedWave {
+/**
+ * Divides a wave into waves of the next degree, `depth` degrees deep; odd waves of an impulse and A, C are impulses.
+ */
+export function plant(
+  start: Point,
+  end: Point,
+  pattern: "impulse" | "zigzag",
+  depth: number,
+  random: Random,
+  label = "0",
+): PlantedWave {
   const turns = pattern === "impulse" ? impulseTurns(random) : zigzagTurns(random);
-  const points = [start, ...turns.map(({ day, log }) => ({ day: mix(start.day, end.day, day), log: mix(start.log, end.log, log) })), end];
+  const points = [
+    start,
+    ...turns.map(({ day, log }) => ({ day: mix(start.day, end.day, day), log: mix(start.log, end.log, log) })),
+    end,
+  ];
   const names = pattern === "impulse" ? ["1", "2", "3", "4", "5"] : ["A", "B", "C"];
   const children = names.map((name, i): PlantedWave => {
     const [from, to] = [points[i], points[i + 1]];
@@ -36,7 +49,13 @@ function impulseTurns(random: Random): Point[] {
   const four = random.between(0.25, 0.4);
   const five = random.between(0.7, 1.25);
   const heights = [1, -two, three, -four * three, five];
-  const times = [random.between(0.8, 1.2), random.between(0.5, 0.9), random.between(1.4, 2.2), random.between(0.6, 1.1), random.between(0.7, 1.2)];
+  const times = [
+    random.between(0.8, 1.2),
+    random.between(0.5, 0.9),
+    random.between(1.4, 2.2),
+    random.between(0.6, 1.1),
+    random.between(0.7, 1.2),
+  ];
   return accumulate(heights, times);
 }
 
@@ -48,8 +67,11 @@ function zigzagTurns(random: Random): Point[] {
 }
 
 function accumulate(heights: readonly number[], times: readonly number[]): Point[] {
-  const sum = (values: readonly number[], to = values.length) => values.slice(0, to).reduce((total, value) => total + value, 0);
-  return heights.slice(1).map((_, i) => ({ day: sum(times, i + 1) / sum(times), log: sum(heights, i + 1) / sum(heights) }));
+  const sum = (values: readonly number[], to = values.length) =>
+    values.slice(0, to).reduce((total, value) => total + value, 0);
+  return heights
+    .slice(1)
+    .map((_, i) => ({ day: sum(times, i + 1) / sum(times), log: sum(heights, i + 1) / sum(heights) }));
 }
 
 /** The turns of the finest waves in order: the skeleton of the price. */

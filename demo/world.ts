@@ -22,22 +22,58 @@ function currency(name: string, region: string, pip: number, [from, ...rest]: re
   return { id: slug(name), name, kind: "currency", ...pips(pip), calendar: AROUND_THE_CLOCK, region, route };
 }
 
-function commodity(name: string, terms: Terms, calendar: DemoMarket["calendar"], from: number, to: number, swing: number): DemoMarket {
-  return { id: slug(name), name, kind: "commodity", ...terms, calendar, region: "the Isles", route: { from, to, swing } };
+function commodity(
+  name: string,
+  terms: Terms,
+  calendar: DemoMarket["calendar"],
+  from: number,
+  to: number,
+  swing: number,
+): DemoMarket {
+  return {
+    id: slug(name),
+    name,
+    kind: "commodity",
+    ...terms,
+    calendar,
+    region: "the Isles",
+    route: { from, to, swing },
+  };
 }
 
 function index(name: string, terms: Terms, from: number, to: number, swing: number): DemoMarket {
-  return { id: slug(name), name, kind: "index", ...terms, calendar: EXCHANGE, region: "the Isles", route: { from, to, swing } };
+  return {
+    id: slug(name),
+    name,
+    kind: "index",
+    ...terms,
+    calendar: EXCHANGE,
+    region: "the Isles",
+    route: { from, to, swing },
+  };
 }
 
 /** A market that goes with another: the same goods later, a sibling, the fear of its falls. */
 function withLeader(market: DemoMarket, by: string, beta: number, memory?: number): DemoMarket {
-  return { ...market, route: { ...market.route, straight: true }, led: { by, beta, ...(memory === undefined ? {} : { memory }) } };
+  return {
+    ...market,
+    route: { ...market.route, straight: true },
+    led: { by, beta, ...(memory === undefined ? {} : { memory }) },
+  };
 }
 
 /** A share of one sector goes its own way and with the index, more or less. */
 function share(name: string, from: number, to: number, beta: number): DemoMarket {
-  return { id: slug(name), name, kind: "share", ...points(0.01), calendar: EXCHANGE, region: name, route: { from, to, swing: 0.011 }, led: { by: "isles-200", beta } };
+  return {
+    id: slug(name),
+    name,
+    kind: "share",
+    ...points(0.01),
+    calendar: EXCHANGE,
+    region: name,
+    route: { from, to, swing: 0.011 },
+    led: { by: "isles-200", beta },
+  };
 }
 
 /** Markets with bars of their own. The first is the one the demo's analyst has written about. */
@@ -77,12 +113,42 @@ export interface DerivedDemoMarket extends Terms {
 
 /** Markets made of the others. */
 export const DERIVED: readonly DerivedDemoMarket[] = [
-  { name: "Quine / Olta", form: "product", legs: [{ market: "quine-verin", units: 1 }, { market: "verin-olta", units: 1 }], scale: 1, ...pips(0.01) },
-  { name: "Tessel / Corran", form: "quotient", legs: [{ market: "verin-corran", units: 1 }, { market: "verin-tessel", units: -1 }], scale: 1, ...pips(0.0001) },
-  { name: "Tin, March less spot", form: "spread", legs: [{ market: "sable-tin-march", units: 1 }, { market: "sable-tin", units: -1 }], scale: 1, ...points(0.05) },
+  {
+    name: "Quine / Olta",
+    form: "product",
+    legs: [
+      { market: "quine-verin", units: 1 },
+      { market: "verin-olta", units: 1 },
+    ],
+    scale: 1,
+    ...pips(0.01),
+  },
+  {
+    name: "Tessel / Corran",
+    form: "quotient",
+    legs: [
+      { market: "verin-corran", units: 1 },
+      { market: "verin-tessel", units: -1 },
+    ],
+    scale: 1,
+    ...pips(0.0001),
+  },
+  {
+    name: "Tin, March less spot",
+    form: "spread",
+    legs: [
+      { market: "sable-tin-march", units: 1 },
+      { market: "sable-tin", units: -1 },
+    ],
+    scale: 1,
+    ...points(0.05),
+  },
 ];
 
-/** Twenty-two years of days, one of quarters of an hour, a month of minutes behind the present and one ahead of it for the feed to play. */
+/**
+ * Twenty-two years of days, one of quarters of an hour, a month of minutes behind the present and one ahead of it for
+ * the feed to play.
+ */
 export const SPAN: Span = {
   firstDay: dayOf("2004-10-04"),
   firstQuarterDay: dayOf("2025-10-06"),

@@ -17,7 +17,8 @@ test("measures between two points, by mouse and by keys alone", async ({ page })
 
   await chart(page).focus();
   await page.keyboard.press("m");
-  for (const key of ["ArrowLeft", "Enter", "ArrowLeft", "ArrowLeft", "ArrowLeft", "Enter"]) await page.keyboard.press(key);
+  for (const key of ["ArrowLeft", "Enter", "ArrowLeft", "ArrowLeft", "ArrowLeft", "Enter"])
+    await page.keyboard.press(key);
   await expect(page.getByRole("status").filter({ hasText: /^3 bars/ })).toBeVisible();
   await page.keyboard.press("Escape");
 });
@@ -28,7 +29,9 @@ test("reads out the bar under the crosshair with its change and range", async ({
   const box = await chart(page).boundingBox();
   if (!box) throw new Error("no chart");
   await page.mouse.move(box.x + 400, box.y + 300);
-  await expect(page.getByText(/O 1\.\d{5}.*H 1\.\d{5}.*L 1\.\d{5}.*C 1\.\d{5}.*%\).*range [\d.]+ pip, [\d.]+ ATR/)).toBeVisible();
+  await expect(
+    page.getByText(/O 1\.\d{5}.*H 1\.\d{5}.*L 1\.\d{5}.*C 1\.\d{5}.*%\).*range [\d.]+ pip, [\d.]+ ATR/),
+  ).toBeVisible();
 });
 
 test("changes to a log axis, fits again, and goes to a date twenty years back", async ({ page }) => {
@@ -60,7 +63,9 @@ test("changes to a log axis, fits again, and goes to a date twenty years back", 
   await accessible(page);
 });
 
-test("walks through the past bar by bar: nothing of what came after is on any rung, and what is placed is kept", async ({ page }) => {
+test("walks through the past bar by bar: nothing of what came after is on any rung, and what is placed is kept", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "skerry-silver");
   const close = page.locator("h1 + p");

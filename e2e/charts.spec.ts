@@ -102,7 +102,9 @@ test("what the charts show is chosen, and kept", async ({ page }) => {
   await expect(table.getByRole("row", { name: /demand/ })).toBeVisible();
 });
 
-test("by touch: a tap chooses, two fingers zoom, a resting finger opens the menu, a lifted one sets the anchor", async ({ browser }) => {
+test("by touch: a tap chooses, two fingers zoom, a resting finger opens the menu, a lifted one sets the anchor", async ({
+  browser,
+}) => {
   const context = await browser.newContext({ hasTouch: true, viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
   await signIn(page, "analyst");
@@ -113,7 +115,10 @@ test("by touch: a tap chooses, two fingers zoom, a resting finger opens the menu
   if (!box) throw new Error("no chart");
   const glass = await context.newCDPSession(page);
   const touch = (type: string, ...points: [number, number][]) =>
-    glass.send("Input.dispatchTouchEvent", { type: type as "touchStart", touchPoints: points.map(([x, y], id) => ({ x: box.x + x, y: box.y + y, id })) });
+    glass.send("Input.dispatchTouchEvent", {
+      type: type as "touchStart",
+      touchPoints: points.map(([x, y], id) => ({ x: box.x + x, y: box.y + y, id })),
+    });
   // A resting finger opens the menu, from which a level is placed there.
   await touch("touchStart", [300, 250]);
   await page.waitForTimeout(700);
@@ -122,7 +127,10 @@ test("by touch: a tap chooses, two fingers zoom, a resting finger opens the menu
   await expect(lines).toHaveCount(1);
   await expect(sheet.getByRole("region", { name: "Selected mark" })).toBeVisible();
   // A step and a finger that is lifted: the second level.
-  await page.getByRole("group", { name: "Steps" }).getByRole("button", { name: /^Levels/ }).tap();
+  await page
+    .getByRole("group", { name: "Steps" })
+    .getByRole("button", { name: /^Levels/ })
+    .tap();
   await touch("touchStart", [320, 330]);
   await touch("touchMove", [330, 350]);
   await expect(lines).toHaveCount(1);
@@ -154,7 +162,9 @@ test("the first visit is led by five sentences that point at the real things, on
   const guide = page.getByRole("note", { name: "First steps" });
   for (let step = 1; step <= 5; step++) {
     await expect(guide.getByText(`${step} of 5`)).toBeVisible();
-    await expect(page.locator("[style*='outline: currentcolor solid 2px'], [style*='outline: 2px solid currentcolor']")).toHaveCount(1);
+    await expect(
+      page.locator("[style*='outline: currentcolor solid 2px'], [style*='outline: 2px solid currentcolor']"),
+    ).toHaveCount(1);
     await guide.getByRole("button", { name: step === 5 ? "Begin" : "Next" }).click();
   }
   await expect(guide).toHaveCount(0);

@@ -14,7 +14,9 @@ async function anchorByKeys(page: Page, x: number, y: number): Promise<void> {
   await page.keyboard.press("Enter");
 }
 
-test("a count is labelled by mouse and by keys, its inside one degree lower, and goes on pivot by pivot", async ({ page }) => {
+test("a count is labelled by mouse and by keys, its inside one degree lower, and goes on pivot by pivot", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "isles-200");
   await chart(page).focus();
@@ -37,7 +39,13 @@ test("a count is labelled by mouse and by keys, its inside one degree lower, and
   await waves(page).nth(1).click();
   await details(page).getByRole("button", { name: "Label inside" }).click();
   await expect(page.getByRole("status").filter({ hasText: /Minute impulse: click the end of \[i\]/ })).toBeVisible();
-  for (const [x, y] of [[0.215, 0.3], [0.29, 0.5], [0.34, 0.15], [0.36, 0.3]]) await clickAt(page, x, y);
+  for (const [x, y] of [
+    [0.215, 0.3],
+    [0.29, 0.5],
+    [0.34, 0.15],
+    [0.36, 0.3],
+  ])
+    await clickAt(page, x, y);
   await expect(waves(page)).toHaveCount(9);
   await expect(waves(page).nth(2)).toHaveText(/^\[i\]/);
   // The next pivot of the wave in progress, by its key.
@@ -50,7 +58,9 @@ test("a count is labelled by mouse and by keys, its inside one degree lower, and
   await undoAll(page);
 });
 
-test("a pivot is dragged into a violation, the count is forked, promoted and compared, and becomes a scenario", async ({ page }) => {
+test("a pivot is dragged into a violation, the count is forked, promoted and compared, and becomes a scenario", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "isles-200");
   await chart(page).focus();
@@ -67,7 +77,9 @@ test("a pivot is dragged into a violation, the count is forked, promoted and com
   await page.mouse.move(box.x + before[2][0], box.y + before[2][1]);
   await page.mouse.down();
   await page.mouse.move(box.x + before[2][0] + 8, box.y + before[0][1] + (up ? 60 : -60), { steps: 6 });
-  await expect(page.getByRole("status").filter({ hasText: /wave 2 does not pass the start of wave 1 .*over by \d+ ticks/ })).toBeVisible();
+  await expect(
+    page.getByRole("status").filter({ hasText: /wave 2 does not pass the start of wave 1 .*over by \d+ ticks/ }),
+  ).toBeVisible();
   await page.mouse.up();
   await expect(details(page).getByText(/^Rules: 1 of \d+ broken$/)).toBeVisible();
   await sheet(page).getByRole("button", { name: "Undo" }).click();
@@ -75,10 +87,16 @@ test("a pivot is dragged into a violation, the count is forked, promoted and com
   // An alternate, by its key; promoted, the other stands back.
   await chart(page).focus();
   await page.keyboard.press("7");
-  await expect(sheet(page).getByRole("list", { name: "The argument" }).getByRole("button", { name: /^Alternate: Minor impulse/ })).toHaveCount(1);
+  await expect(
+    sheet(page)
+      .getByRole("list", { name: "The argument" })
+      .getByRole("button", { name: /^Alternate: Minor impulse/ }),
+  ).toHaveCount(1);
   await page.keyboard.press("8");
   await expect(details(page).getByRole("button", { name: "Promote" })).toBeDisabled();
-  const lines = sheet(page).getByRole("list", { name: "The argument" }).getByRole("button", { name: /Minor impulse/ });
+  const lines = sheet(page)
+    .getByRole("list", { name: "The argument" })
+    .getByRole("button", { name: /Minor impulse/ });
   await expect(lines).toHaveCount(2);
   // The promoted one is chosen; the other is added.
   await lines.and(page.locator("[aria-pressed=false]")).click({ modifiers: ["Shift"] });
@@ -87,7 +105,10 @@ test("a pivot is dragged into a violation, the count is forked, promoted and com
   await accessible(page);
   await chart(page).focus();
   await page.keyboard.press("Escape");
-  await sheet(page).getByRole("list", { name: "The argument" }).getByRole("button", { name: /^Minor impulse/ }).click();
+  await sheet(page)
+    .getByRole("list", { name: "The argument" })
+    .getByRole("button", { name: /^Minor impulse/ })
+    .click();
   await details(page).getByRole("button", { name: "Make a scenario" }).click();
   const form = sheet(page).getByRole("form", { name: "Scenario" });
   await expect(form.getByLabel("Scenario")).toHaveValue(/Minor wave \d/);
@@ -123,13 +144,17 @@ test("the machine counts what is in view, can be cancelled, and says why one cou
   await undoAll(page);
 });
 
-test("the inside of a weekly wave is completed by machine on the day, among the pivots that are there", async ({ page }) => {
+test("the inside of a weekly wave is completed by machine on the day, among the pivots that are there", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "sable-tin");
   await chart(page).focus();
   // So far back that the whole wave is loaded.
   for (let i = 0; i < 18; i++) await page.keyboard.press("-");
-  await sheet(page).getByRole("button", { name: /^Week: Primary impulse/ }).click();
+  await sheet(page)
+    .getByRole("button", { name: /^Week: Primary impulse/ })
+    .click();
   await expect(waves(page)).toHaveCount(6);
   await waves(page).nth(3).click();
   await details(page).getByRole("button", { name: "Complete by machine" }).click();

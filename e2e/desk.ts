@@ -56,15 +56,30 @@ export async function saved(page: Page): Promise<void> {
 /** Nothing that an accessibility checker finds. */
 export async function accessible(page: Page): Promise<void> {
   // What is still fading in is not judged by its colours on the way.
-  await page.evaluate(() => Promise.race([Promise.allSettled(document.getAnimations().map(({ finished }) => finished)), new Promise((done) => setTimeout(done, 2000))]).then(() => true));
-  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary}`).join(" | ")}`)).toEqual([]);
+  await page.evaluate(() =>
+    Promise.race([
+      Promise.allSettled(document.getAnimations().map(({ finished }) => finished)),
+      new Promise((done) => setTimeout(done, 2000)),
+    ]).then(() => true),
+  );
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
+    .analyze();
+  expect(
+    violations.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary}`).join(" | ")}`,
+    ),
+  ).toEqual([]);
 }
 
 /** Where the handles of what is chosen stand on the chart, in its pixels. */
 export async function handles(page: Page): Promise<[number, number][]> {
   const text = (await chart(page).getAttribute("data-handles")) ?? "";
-  return text.split(" ").filter(Boolean).map((pair) => pair.split(",").map(Number) as [number, number]);
+  return text
+    .split(" ")
+    .filter(Boolean)
+    .map((pair) => pair.split(",").map(Number) as [number, number]);
 }
 
 /** Takes back everything that was done since the page was opened. */

@@ -60,21 +60,41 @@ test("a key is changed, a taken one is refused, and single keys are switched off
   await expect(chart(page)).toHaveAccessibleName(/4 h/);
 });
 
-test("the table of levels stands below the chart, selects its marks, and the view is had as files", async ({ page }) => {
+test("the table of levels stands below the chart, selects its marks, and the view is had as files", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "sable-tin");
   await page.keyboard.press("t");
   const table = page.getByRole("region", { name: "Table of levels" });
   await expect(table.getByRole("row").nth(3)).toBeVisible();
   await accessible(page);
-  await table.getByRole("row", { name: /demand/ }).first().click();
-  await expect(page.getByRole("complementary", { name: "Sheet" }).getByLabel("Near edge", { exact: true })).toBeVisible();
-  const starts: Record<string, RegExp> = { SVG: /^<svg /, PNG: /^.PNG/, CSV: /^bottom,top,name/, JSON: /"format": "even-compass-view-1"/ };
+  await table
+    .getByRole("row", { name: /demand/ })
+    .first()
+    .click();
+  await expect(
+    page.getByRole("complementary", { name: "Sheet" }).getByLabel("Near edge", { exact: true }),
+  ).toBeVisible();
+  const starts: Record<string, RegExp> = {
+    SVG: /^<svg /,
+    PNG: /^.PNG/,
+    CSV: /^bottom,top,name/,
+    JSON: /"format": "even-compass-view-1"/,
+  };
   for (const [format, start] of Object.entries(starts)) {
-    const [download] = await Promise.all([page.waitForEvent("download"), table.getByRole("button", { name: format }).click()]);
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      table.getByRole("button", { name: format }).click(),
+    ]);
     expect(download.suggestedFilename()).toBe(`sable-tin-P1D.${format.toLowerCase()}`);
     expect((await readFile(await download.path(), "latin1")).slice(0, 200)).toMatch(start);
   }
-  for (const bad of ["format=exe&from=0&to=1&bottom=0&top=1", "format=svg&from=x&to=1&bottom=0&top=1", "format=svg&from=5&to=1&bottom=0&top=1", "format=svg&rung=soon&from=0&to=1&bottom=0&top=1"])
+  for (const bad of [
+    "format=exe&from=0&to=1&bottom=0&top=1",
+    "format=svg&from=x&to=1&bottom=0&top=1",
+    "format=svg&from=5&to=1&bottom=0&top=1",
+    "format=svg&rung=soon&from=0&to=1&bottom=0&top=1",
+  ])
     expect((await page.request.get(`/descent/sable-tin/picture?${bad}`)).status(), bad).toBe(400);
 });

@@ -9,9 +9,12 @@ async function choose(page: Page, name: string, text: string): Promise<void> {
 
 const day = (n: number) => new Date(Date.UTC(2024, 0, 1 + n)).toISOString().slice(0, 10).split("-").reverse().join("/");
 const row = (n: number) => `${day(n)};${100 + n},5;${102 + n},25;${99 + n},5;${101 + n},5;1000`;
-const file = (from: number, to: number) => ["Date;Open;High;Low;Close;Volume", ...Array.from({ length: to - from }, (_, i) => row(from + i))].join("\r\n");
+const file = (from: number, to: number) =>
+  ["Date;Open;High;Low;Close;Volume", ...Array.from({ length: to - from }, (_, i) => row(from + i))].join("\r\n");
 
-test("a file with semicolons, decimal commas and day-first dates becomes a market, twice is told, later extends", async ({ page }) => {
+test("a file with semicolons, decimal commas and day-first dates becomes a market, twice is told, later extends", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await choose(page, "Isle copper.csv", file(0, 40));
   await expect(page.getByRole("table", { name: "What was recognised" })).toContainText("date as day/month/year");
@@ -35,7 +38,9 @@ test("a file with semicolons, decimal commas and day-first dates becomes a marke
   await expect(page.getByRole("application", { name: "Chart of Isle copper, Day" })).toBeVisible();
 });
 
-test("bad rows are named by line, and nothing is stored until the analyst agrees to leave them out", async ({ page }) => {
+test("bad rows are named by line, and nothing is stored until the analyst agrees to leave them out", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   const rows = file(0, 5).split("\r\n");
   rows[3] = rows[3].replace(/;1\d\d,25;/, ";=HYPERLINK(1);");

@@ -1,7 +1,10 @@
 import { expect, test, type Page } from "@playwright/test";
 import { accessible, chart, hydrated, signIn } from "./desk.ts";
 
-/** The Library as an analyst uses it: what is held, hours, files in and out, an import taken back, markets made of others. */
+/**
+ * The Library as an analyst uses it: what is held, hours, files in and out, an import taken back, markets made of
+ * others.
+ */
 
 async function importBars(page: Page, name: string, text: string, into?: string): Promise<void> {
   await page.goto("/library");
@@ -19,7 +22,14 @@ async function importBars(page: Page, name: string, text: string, into?: string)
 }
 
 const days = (from: number, count: number, price: number) =>
-  ["date,open,high,low,close", ...Array.from({ length: count }, (_, i) => `${new Date(Date.UTC(2024, 0, 1 + from + i)).toISOString().slice(0, 10)},${price},${price + 1},${price - 1},${price}`)].join("\n");
+  [
+    "date,open,high,low,close",
+    ...Array.from(
+      { length: count },
+      (_, i) =>
+        `${new Date(Date.UTC(2024, 0, 1 + from + i)).toISOString().slice(0, 10)},${price},${price + 1},${price - 1},${price}`,
+    ),
+  ].join("\n");
 
 const exported = async (page: Page, address: string) => (await page.request.get(address)).text();
 
@@ -35,7 +45,9 @@ test("an import is undone: what it replaced is back, and it is told which must g
   await expect(imports.getByText(/20 bars of the day, 11 Jan 2024 to 30 Jan 2024, by a file/)).toBeVisible();
   await accessible(page);
   await imports.getByRole("button", { name: "Undo the import of Isle zinc.csv" }).click();
-  await expect(imports.getByRole("alert")).toHaveText(/A later import, other.csv, covers some of the same bars. Nothing was changed. Undo that one first./);
+  await expect(imports.getByRole("alert")).toHaveText(
+    /A later import, other.csv, covers some of the same bars. Nothing was changed. Undo that one first./,
+  );
   await imports.getByRole("button", { name: "Undo the import of other.csv" }).click();
   await expect(imports.getByText(/^Undone /)).toBeVisible();
   expect(await exported(page, "/library/isle-zinc/export?what=bars&rung=P1D&format=csv")).toBe(before);
@@ -54,9 +66,13 @@ test("bars and marks go out and come back the same", async ({ page }) => {
   expect(await csv("tin-once-more")).toBe(await csv("sable-tin"));
   const marks = await exported(page, "/library/sable-tin/export?what=marks&format=csv");
   await hydrated(page);
-  await page.getByLabel("File of marks").setInputFiles({ name: "marks.csv", mimeType: "text/csv", buffer: Buffer.from(marks) });
+  await page
+    .getByLabel("File of marks")
+    .setInputFiles({ name: "marks.csv", mimeType: "text/csv", buffer: Buffer.from(marks) });
   await expect(page.getByText(/[1-9]\d* marks? added, 0 were there already/)).toBeVisible();
-  await page.getByLabel("File of marks").setInputFiles({ name: "marks.csv", mimeType: "text/csv", buffer: Buffer.from("nothing,here\n1,2\n") });
+  await page
+    .getByLabel("File of marks")
+    .setInputFiles({ name: "marks.csv", mimeType: "text/csv", buffer: Buffer.from("nothing,here\n1,2\n") });
   await expect(page.getByRole("alert")).toContainText("Nothing was stored.");
 });
 
@@ -88,7 +104,10 @@ test("a market is made of two others and opened like any other", async ({ page }
   await form.getByLabel("It is").click();
   await page.getByRole("option", { name: "a ratio" }).click();
   for (const [i, name] of ["Harbour oil", "Lantern gas"].entries()) {
-    await form.getByLabel(`Market ${i + 1}`, { exact: true }).last().click();
+    await form
+      .getByLabel(`Market ${i + 1}`, { exact: true })
+      .last()
+      .click();
     await page.getByRole("option", { name, exact: true }).click();
   }
   await expect(form.getByText("(Harbour oil) \u00f7 (Lantern gas)")).toBeVisible();
@@ -107,14 +126,17 @@ test("a set of rungs of one's own is made, walked from low to high, and left aga
   await hydrated(page);
   await page.getByRole("button", { name: "A new set" }).click();
   const form = page.getByRole("form", { name: "Set of rungs" });
-  for (let i = 0; i < 7; i++) await form.getByRole("group", { name: "Rung 4", exact: true }).getByRole("button", { name: "Remove" }).click();
+  for (let i = 0; i < 7; i++)
+    await form.getByRole("group", { name: "Rung 4", exact: true }).getByRole("button", { name: "Remove" }).click();
   await form.getByRole("button", { name: "Add a rung" }).click();
   await form.getByLabel("Name").fill("Odd ones");
   await form.getByLabel("Walked").click();
   await page.getByRole("option", { name: "from low to high" }).click();
   await accessible(page);
   await form.getByRole("button", { name: "Save the set" }).click();
-  await expect(page.getByRole("region", { name: "Odd ones" })).toContainText("Year \u00b7 Quarter \u00b7 Month \u00b7 45 min");
+  await expect(page.getByRole("region", { name: "Odd ones" })).toContainText(
+    "Year \u00b7 Quarter \u00b7 Month \u00b7 45 min",
+  );
   await accessible(page);
   await page.goto("/descent/verin-olta");
   const rungs = page.getByRole("navigation", { name: "Rungs" });
@@ -140,7 +162,8 @@ test("regular hours alone leave the night out", async ({ page }) => {
   await page.getByRole("button", { name: "All hours" }).click();
   await expect(page.getByRole("button", { name: "Regular hours" })).toHaveAttribute("aria-pressed", "true");
   await expect(page).toHaveURL(/hours=regular/);
-  const count = async (hours: string) => Number((await page.request.get(`/bars/harbour-oil/PT15M?hours=${hours}`)).headers()["x-start"]);
+  const count = async (hours: string) =>
+    Number((await page.request.get(`/bars/harbour-oil/PT15M?hours=${hours}`)).headers()["x-start"]);
   expect(await count("regular")).toBeLessThan(await count("all"));
   await accessible(page);
 });

@@ -3,11 +3,14 @@ import { accessible, chart, descend, saved, signIn, undoAll } from "./desk.ts";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Sheet" });
 const proposals = (page: Page) => sheet(page).getByRole("region", { name: "Proposals" });
-const waiting = async (page: Page) => Number(/^(\d+)/.exec((await proposals(page).getByRole("heading").textContent()) ?? "")?.[1] ?? NaN);
+const waiting = async (page: Page) =>
+  Number(/^(\d+)/.exec((await proposals(page).getByRole("heading").textContent()) ?? "")?.[1] ?? NaN);
 const lines = (page: Page) => sheet(page).getByRole("list", { name: "The argument" }).getByRole("listitem");
 const current = (page: Page) => proposals(page).getByRole("article", { name: "Proposal" });
 
-test("proposals are walked, accepted, adjusted, dismissed and taken together by keys alone; a no stays said", async ({ page }) => {
+test("proposals are walked, accepted, adjusted, dismissed and taken together by keys alone; a no stays said", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "harbour-oil", "P1W");
   await expect(proposals(page)).toBeVisible();
@@ -29,10 +32,18 @@ test("proposals are walked, accepted, adjusted, dismissed and taken together by 
   await expect(lines(page)).toHaveCount(1);
   // Yes, and its edge is moved by a tick: the machine's is kept beside it.
   await page.keyboard.press("2");
-  await expect(sheet(page).getByRole("region", { name: "Selected mark" }).getByText(/^Taken over, grade \d+/)).toBeVisible();
+  await expect(
+    sheet(page)
+      .getByRole("region", { name: "Selected mark" })
+      .getByText(/^Taken over, grade \d+/),
+  ).toBeVisible();
   await chart(page).focus();
   await page.keyboard.press("ArrowUp");
-  await expect(sheet(page).getByText(/yours [\d.]+, the machine.s [\d.]+/).first()).toBeVisible();
+  await expect(
+    sheet(page)
+      .getByText(/yours [\d.]+, the machine.s [\d.]+/)
+      .first(),
+  ).toBeVisible();
   // The best together, the rest away.
   await page.keyboard.press("Escape");
   await page.keyboard.press("4");
@@ -49,7 +60,9 @@ test("proposals are walked, accepted, adjusted, dismissed and taken together by 
   await expect(lines(page)).toHaveCount(0);
 });
 
-test("what is looked for is tuned in numbers, with effect at once; nonsense is refused at its field", async ({ page }) => {
+test("what is looked for is tuned in numbers, with effect at once; nonsense is refused at its field", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "orrery-works");
   await expect(proposals(page)).toBeVisible();
@@ -68,7 +81,9 @@ test("what is looked for is tuned in numbers, with effect at once; nonsense is r
   await expect.poll(() => waiting(page)).toBe(before);
 });
 
-test("an area of several rungs explains itself, and a scenario begins at it; a broken level is filed with its history", async ({ page }) => {
+test("an area of several rungs explains itself, and a scenario begins at it; a broken level is filed with its history", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "loam-fields", "P1W");
   await expect(proposals(page)).toBeVisible();
@@ -88,7 +103,11 @@ test("an area of several rungs explains itself, and a scenario begins at it; a b
   const areas = sheet(page).getByRole("list", { name: "Areas by distance" });
   const pressed = areas.getByRole("button", { name: /weight/, pressed: true });
   await expect(async () => {
-    if ((await pressed.count()) === 0) await areas.getByRole("button", { name: /weight/ }).first().click();
+    if ((await pressed.count()) === 0)
+      await areas
+        .getByRole("button", { name: /weight/ })
+        .first()
+        .click();
     await expect(pressed).toHaveCount(1, { timeout: 2000 });
   }).toPass();
   const reasons = areas.getByRole("button", { name: /^(Year|Quarter|Month|Week|Day): / });
@@ -109,6 +128,10 @@ test("an area of several rungs explains itself, and a scenario begins at it; a b
   await expect(lines(page)).toHaveCount(1);
   await expect(lines(page).getByText(/^Filed: broken, filled or dead/)).toBeVisible();
   await page.getByText(/^History, \d+ events/).click();
-  await expect(sheet(page).getByText(/: (Touch \d+|Closed (above|below) it)/).first()).toBeVisible();
+  await expect(
+    sheet(page)
+      .getByText(/: (Touch \d+|Closed (above|below) it)/)
+      .first(),
+  ).toBeVisible();
   await undoAll(page);
 });

@@ -60,11 +60,18 @@ test("a fitted level finds its price, a path names its turns, a bearing shows on
   await accessible(page);
   await sheet(page).getByRole("button", { name: "Set bearing" }).click();
   await expect(sheet(page).getByText(/^Up since .*: higher lows since June$/)).toBeVisible();
-  await expect(page.getByRole("navigation", { name: "Rungs" }).getByRole("link", { name: /^Day/ }).getByRole("img", { name: "Bearing up" })).toBeVisible();
+  await expect(
+    page
+      .getByRole("navigation", { name: "Rungs" })
+      .getByRole("link", { name: /^Day/ })
+      .getByRole("img", { name: "Bearing up" }),
+  ).toBeVisible();
   await clear(page);
 });
 
-test("several marks are chosen, moved, locked and hidden together, and undone together, also after a reload", async ({ page }) => {
+test("several marks are chosen, moved, locked and hidden together, and undone together, also after a reload", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "orrery-works");
   await page.keyboard.press("l");
@@ -160,7 +167,11 @@ test("a mark is copied to another market at the equivalent price, and its drift 
   await clear(page);
   await descend(page, "sable-tin");
   const before = await lines(page).count();
-  await lines(page).filter({ hasText: new RegExp(`${Number(worth).toFixed(1).slice(0, -1).replace(".", "\\.")}`) }).first().getByRole("button").click();
+  await lines(page)
+    .filter({ hasText: new RegExp(`${Number(worth).toFixed(1).slice(0, -1).replace(".", "\\.")}`) })
+    .first()
+    .getByRole("button")
+    .click();
   await expect(sheet(page).getByText(/Copied from skerry-silver by ratio/)).toBeVisible();
   await expect(sheet(page).getByText("No drift since.")).toBeVisible();
   expect(Math.abs(Number(await price(page).inputValue()) - Number(worth))).toBeLessThan(0.1);
@@ -170,7 +181,9 @@ test("a mark is copied to another market at the equivalent price, and its drift 
   await saved(page);
 });
 
-test("what is done while the server is away is kept in the browser, over a reload, and sent when it is back", async ({ page }) => {
+test("what is done while the server is away is kept in the browser, over a reload, and sent when it is back", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "verin-olta");
   await page.route("**/steps", (route) => route.abort());
@@ -193,7 +206,10 @@ async function second(context: BrowserContext): Promise<Page> {
   return page;
 }
 
-test("two analysts change one mark: nothing is overwritten, and both are shown the difference", async ({ page, browser }) => {
+test("two analysts change one mark: nothing is overwritten, and both are shown the difference", async ({
+  page,
+  browser,
+}) => {
   const other = await browser.newContext();
   const theirs = await second(other);
   await signIn(page, "analyst");

@@ -32,7 +32,9 @@ async function removeList(page: Page, name: string): Promise<void> {
   await expect(page.getByRole("region", { name })).toHaveCount(0);
 }
 
-test("a round is walked by keys alone: next is nothing, watch and plan are one key, and it ends with what to look out for", async ({ page }) => {
+test("a round is walked by keys alone: next is nothing, watch and plan are one key, and it ends with what to look out for", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await aList(page, "Morning", ["Loam Fields", "Ossel Mills"]);
   await page.goto("/round");
@@ -49,7 +51,11 @@ test("a round is walked by keys alone: next is nothing, watch and plan are one k
   for (const rung of rungs) {
     await at(page, `loam-fields ${rung}`);
     if (rung === "PT4H") {
-      await expect(panel(page).getByText(/structure is (up|down)|too few/).first()).toBeVisible();
+      await expect(
+        panel(page)
+          .getByText(/structure is (up|down)|too few/)
+          .first(),
+      ).toBeVisible();
       await accessible(page);
     }
     await page.keyboard.press("n");
@@ -88,7 +94,12 @@ test("a round is walked by keys alone: next is nothing, watch and plan are one k
   await expect(page.getByText("2 markets, 12 stops")).toBeVisible();
   await page.waitForLoadState("networkidle");
   await page.goto("/round/history");
-  await expect(page.getByRole("main").getByText(/Ossel Mills, Day: watch, back at the gap/).first()).toBeVisible();
+  await expect(
+    page
+      .getByRole("main")
+      .getByText(/Ossel Mills, Day: watch, back at the gap/)
+      .first(),
+  ).toBeVisible();
   await accessible(page);
   await removeList(page, "Morning");
 });
@@ -102,7 +113,10 @@ test("a rarely looked-at market leaves the list of all; the board is filtered an
   await hydrated(page);
   await page.getByLabel("In order").click();
   await page.getByRole("option", { name: "most range used" }).click();
-  const shares = async () => (await board(page).getByRole("row").locator("td:nth-last-child(2)").allTextContents()).map((text) => parseFloat(text)).filter((share) => !Number.isNaN(share));
+  const shares = async () =>
+    (await board(page).getByRole("row").locator("td:nth-last-child(2)").allTextContents())
+      .map((text) => parseFloat(text))
+      .filter((share) => !Number.isNaN(share));
   // Rows come as they are read: whatever stands there stands in order.
   await expect.poll(async () => (await shares()).length, { timeout: 60_000 }).toBeGreaterThan(6);
   const used = await shares();
@@ -115,7 +129,9 @@ test("a rarely looked-at market leaves the list of all; the board is filtered an
   await removeList(page, "Asked for");
 });
 
-test("reward to risk is read off without a plan, and a setup that is passed is noted and followed", async ({ page }) => {
+test("reward to risk is read off without a plan, and a setup that is passed is noted and followed", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await page.goto("/round?at=harbour-oil~PT1H");
   await at(page, "harbour-oil PT1H");
@@ -136,7 +152,11 @@ test("reward to risk is read off without a plan, and a setup that is passed is n
   await accessible(page);
   await page.goto("/round/history");
   const noted = page.getByRole("region", { name: "Setups not taken" });
-  await expect(noted.getByText(/Harbour oil, 1 h, passed .*: a speech this afternoon\. Long from 83\.34, stop 83\.00, target 84\.02, 2\.00 : 1\./)).toBeVisible();
+  await expect(
+    noted.getByText(
+      /Harbour oil, 1 h, passed .*: a speech this afternoon\. Long from 83\.34, stop 83\.00, target 84\.02, 2\.00 : 1\./,
+    ),
+  ).toBeVisible();
   await noted.getByRole("button", { name: "Remove the setup on Harbour oil" }).click();
   await expect(noted).toHaveCount(0);
 });
@@ -175,7 +195,11 @@ test("an evening leaves a word to the morning", async ({ page }) => {
   await page.getByRole("button", { name: "Keep for the morning" }).click();
   await expect(page.getByText("Kept. The morning's round begins with it.")).toBeVisible();
   await page.goto("/round");
-  await expect(board(page).getByRole("row", { name: /^Ember cocoa/ }).getByText(/watch new supply overhead/)).toBeVisible();
+  await expect(
+    board(page)
+      .getByRole("row", { name: /^Ember cocoa/ })
+      .getByText(/watch new supply overhead/),
+  ).toBeVisible();
 });
 
 test("events are entered, imported and stand at the markets they touch", async ({ page }) => {
@@ -193,8 +217,15 @@ test("events are entered, imported and stand at the markets they touch", async (
   await expect(page.getByText("Auction of bonds")).toBeVisible();
   await expect(page.getByText("Verin / Sarn", { exact: true })).not.toHaveCount(0);
   await accessible(page);
-  const send = (name: string, text: string) => page.getByRole("main").locator("input[type=file]").setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(text) });
-  await send("isles.ics", "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:e2e-1\r\nDTSTART:20261015T100000Z\r\nSUMMARY:Harvest estimate\r\nCATEGORIES:market:grey-wheat\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n");
+  const send = (name: string, text: string) =>
+    page
+      .getByRole("main")
+      .locator("input[type=file]")
+      .setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(text) });
+  await send(
+    "isles.ics",
+    "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:e2e-1\r\nDTSTART:20261015T100000Z\r\nSUMMARY:Harvest estimate\r\nCATEGORIES:market:grey-wheat\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n",
+  );
   await expect(page.getByRole("status").getByText("1 event added, 0 changed, 0 known already.")).toBeVisible();
   await expect(page.getByText("Harvest estimate")).toBeVisible();
   await send("no.ics", "nothing of the kind");

@@ -10,7 +10,9 @@ test("an analyst signs in and finds the markets of the Isles", async ({ page }) 
   await accessible(page);
   await signInByHand(page, "analyst");
   await expect(page.getByRole("heading", { name: /round today$/ })).toBeVisible();
-  await expect(page.getByRole("table", { name: "Board" }).getByRole("link", { name: "Sable tin", exact: true })).toBeVisible();
+  await expect(
+    page.getByRole("table", { name: "Board" }).getByRole("link", { name: "Sable tin", exact: true }),
+  ).toBeVisible();
   await page.getByRole("navigation", { name: "Places" }).getByRole("link", { name: "Library" }).click();
   await expect(page.getByRole("heading", { level: 1, name: "Library" })).toBeVisible();
   await expect(page.getByRole("link", { name: "Sable tin", exact: true })).toBeVisible();
@@ -168,7 +170,10 @@ test("the view is panned and zoomed by wheel, drag and keys", async ({ page }) =
   await changed();
 });
 
-test("a scenario is written with its reward to risk in sight, published, triggered and followed", async ({ page, browser }) => {
+test("a scenario is written with its reward to risk in sight, published, triggered and followed", async ({
+  page,
+  browser,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "sable-tin");
   const sheet = page.getByRole("complementary", { name: "Sheet" });
@@ -199,7 +204,9 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await expect(form.getByText("The stop of a long stands below its entry.")).toBeVisible();
   await form.getByLabel("Stop", { exact: true }).fill("334,00");
   await form.getByRole("button", { name: "Save scenario" }).click();
-  await expect(sheet.getByText(/While above 300.00, if a 1 h candle closes above 1.00, buy the next open/)).toBeVisible();
+  await expect(
+    sheet.getByText(/While above 300.00, if a 1 h candle closes above 1.00, buy the next open/),
+  ).toBeVisible();
   await accessible(page);
 
   await page.goto("/editions");
@@ -241,13 +248,35 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await expect(became.getByText("Waiting for its trigger.")).toBeVisible();
   const image = await reader.request.get("/outlooks/2/picture/0.png");
   expect(image.headers()["content-type"]).toBe("image/png");
-  for (const forbidden of ["/library", "/library/import?upload=x", "/descent/sable-tin", "/editions", new URL(draft).pathname, "/bars/sable-tin/P1D", "/live?chart=sable-tin+P1D+all", "/descent/sable-tin/desk", "/round", "/round/sable-tin", "/round/sable-tin/plan", "/round/evening", "/round/history", "/events", "/events/calendar.ics", "/alerts", "/alerts/news", "/descent/sable-tin/relation?to=skerry-silver&at=1"]) {
+  for (const forbidden of [
+    "/library",
+    "/library/import?upload=x",
+    "/descent/sable-tin",
+    "/editions",
+    new URL(draft).pathname,
+    "/bars/sable-tin/P1D",
+    "/live?chart=sable-tin+P1D+all",
+    "/descent/sable-tin/desk",
+    "/round",
+    "/round/sable-tin",
+    "/round/sable-tin/plan",
+    "/round/evening",
+    "/round/history",
+    "/events",
+    "/events/calendar.ics",
+    "/alerts",
+    "/alerts/news",
+    "/descent/sable-tin/relation?to=skerry-silver&at=1",
+  ]) {
     const response = await reader.request.get(forbidden);
     expect([403, 404], forbidden).toContain(response.status());
     const data = await reader.request.get(`${forbidden.split("?")[0]}.data`);
     expect([403, 404], `${forbidden}.data`).toContain(data.status());
   }
-  const forged = await reader.request.post("/descent/sable-tin/steps", { data: { steps: [] }, headers: { Origin: new URL(page.url()).origin } });
+  const forged = await reader.request.post("/descent/sable-tin/steps", {
+    data: { steps: [] },
+    headers: { Origin: new URL(page.url()).origin },
+  });
   expect(forged.status()).toBe(403);
   const arranged = await reader.request.post("/layout", { data: {}, headers: { Origin: new URL(page.url()).origin } });
   expect(arranged.status()).toBe(403);

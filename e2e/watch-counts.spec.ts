@@ -3,10 +3,15 @@ import { accessible, chart, clickAt, descend, saved, signIn } from "./desk.ts";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Sheet" });
 const details = (page: Page) => page.getByRole("region", { name: "Selected mark" });
-const counts = (page: Page) => sheet(page).getByRole("list", { name: "The argument" }).getByRole("button", { name: /Subminuette impulse/ });
+const counts = (page: Page) =>
+  sheet(page)
+    .getByRole("list", { name: "The argument" })
+    .getByRole("button", { name: /Subminuette impulse/ });
 
 // It moves the market's clock on.
-test("the feed kills a count: it is struck through, its scenario is told, the alternate is promoted", async ({ page }) => {
+test("the feed kills a count: it is struck through, its scenario is told, the alternate is promoted", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await descend(page, "verin-olta", "PT1M");
   await page.keyboard.press("w");
@@ -30,10 +35,14 @@ test("the feed kills a count: it is struck through, its scenario is told, the al
   await chart(page).focus();
   await page.keyboard.press("7");
   await expect(counts(page)).toHaveCount(2);
-  await counts(page).and(page.getByRole("button", { name: /^Subminuette/ })).click();
+  await counts(page)
+    .and(page.getByRole("button", { name: /^Subminuette/ }))
+    .click();
   await details(page).getByText("Pivots, exactly").click();
   await put(2, price * 0.999);
-  await expect(counts(page).and(page.getByRole("button", { name: /^Subminuette impulse.*wrong below/ }))).toHaveCount(1);
+  await expect(counts(page).and(page.getByRole("button", { name: /^Subminuette impulse.*wrong below/ }))).toHaveCount(
+    1,
+  );
   await details(page).getByRole("button", { name: "Make a scenario" }).click();
   const form = sheet(page).getByRole("form", { name: "Scenario" });
   await form.getByLabel("Stop").fill((price * 0.97).toFixed(3));
@@ -42,10 +51,16 @@ test("the feed kills a count: it is struck through, its scenario is told, the al
   await saved(page);
   await page.getByRole("button", { name: "+1 day" }).click();
   await expect(sheet(page).getByText(/^\u00d7 The count it rests on died on/)).toBeVisible();
-  await expect(details(page).getByRole("status").filter({ hasText: /Dead since .* Still alive:$/ })).toBeVisible();
+  await expect(
+    details(page)
+      .getByRole("status")
+      .filter({ hasText: /Dead since .* Still alive:$/ }),
+  ).toBeVisible();
   await accessible(page);
   await details(page).getByRole("button", { name: "Promote", exact: true }).first().click();
-  await expect(counts(page).and(page.getByRole("button", { name: /^Subminuette impulse.*wrong below/ }))).toHaveCount(1);
+  await expect(counts(page).and(page.getByRole("button", { name: /^Subminuette impulse.*wrong below/ }))).toHaveCount(
+    1,
+  );
   await page.goto("/counts");
   await expect(page.getByRole("region", { name: "Verin / Olta" }).getByText(/died: price went below/)).toBeVisible();
   await accessible(page);

@@ -2,7 +2,9 @@ import { expect, test } from "@playwright/test";
 import { accessible, hydrated, signIn } from "./desk.ts";
 
 // It moves the market's clock on: the last of all.
-test("an alert is set on a stop, fires once when the feed reaches it, and is told on whatever page one is", async ({ page }) => {
+test("an alert is set on a stop, fires once when the feed reaches it, and is told on whatever page one is", async ({
+  page,
+}) => {
   await signIn(page, "analyst");
   await page.goto("/round?at=verin-sarn~PT15M");
   await expect(page.locator('[data-stop="verin-sarn PT15M"]')).toBeVisible();

@@ -4,5 +4,8 @@ import pino from "pino";
 export const log = pino({
   level: process.env.COMPASS_LOG ?? "info",
   base: undefined,
-  redact: { paths: ["password", "*.password", "token", "*.token", "cookie", "*.cookie", "req.headers.cookie"], censor: "[cut]" },
+  redact: {
+    paths: ["password", "*.password", "token", "*.token", "cookie", "*.cookie", "req.headers.cookie"],
+    censor: "[cut]",
+  },
 });

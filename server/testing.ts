@@ -39,12 +39,24 @@ export function withTables(): void {
 }
 
 export async function anAnalyst(): Promise<{ id: string; name: string }> {
-  return createAccount({ email: `${randomUUID()}@meridian.example`, name: "Ada Reed", password: "long enough" }, "analyst");
+  return createAccount(
+    { email: `${randomUUID()}@meridian.example`, name: "Ada Reed", password: "long enough" },
+    "analyst",
+  );
 }
 
 export async function aMarket(id: string = randomUUID()): Promise<Market> {
   const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
-  return Market.create({ id, name: id, kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: { zone: "UTC", sessions } });
+  return Market.create({
+    id,
+    name: id,
+    kind: "other",
+    tick: 0.01,
+    pip: 0.01,
+    pipName: "pip",
+    decimals: 2,
+    calendar: { zone: "UTC", sessions },
+  });
 }
 
 export async function setClock(now: number): Promise<void> {
@@ -59,7 +71,14 @@ export function minutes(start: number, closes: readonly number[]): Series {
   return fromBars(
     closes.map((close, i): Bar => {
       const open = closes[Math.max(0, i - 1)];
-      return { time: start + i * 60_000, open, high: Math.max(open, close), low: Math.min(open, close), close, volume: 1 };
+      return {
+        time: start + i * 60_000,
+        open,
+        high: Math.max(open, close),
+        low: Math.min(open, close),
+        close,
+        volume: 1,
+      };
     }),
   );
 }
@@ -71,7 +90,18 @@ export async function upload(text: string | Buffer, accountId: string, name = "b
 
 export function confirmation(change: Partial<ConfirmImportDto> = {}): ConfirmImportDto {
   const name = `M ${randomUUID().slice(0, 8)}`;
-  return { market: "", name, kind: "other", base: "P1D", zone: "UTC", tick: 0.01, decimals: 2, badRows: "refuse", differing: "ask", ...change };
+  return {
+    market: "",
+    name,
+    kind: "other",
+    base: "P1D",
+    zone: "UTC",
+    tick: 0.01,
+    decimals: 2,
+    badRows: "refuse",
+    differing: "ask",
+    ...change,
+  };
 }
 
 /** A daily file from a day on. */
@@ -84,7 +114,9 @@ export function dailyFile(from: number, count: number, close = 10): string {
 }
 
 /** Resolves to the failure a promise is expected to end with. */
-export async function failureOf(work: Promise<unknown>): Promise<{ code: string; sentence: string; details: Record<string, unknown> }> {
+export async function failureOf(
+  work: Promise<unknown>,
+): Promise<{ code: string; sentence: string; details: Record<string, unknown> }> {
   try {
     await work;
   } catch (error) {
@@ -93,8 +125,10 @@ export async function failureOf(work: Promise<unknown>): Promise<{ code: string;
   throw new Error("It was expected to fail and did not.");
 }
 
-
-/** Publishes an edition of one plan on a market, long from the next open unless something else is asked for. Returns its number. */
+/**
+ * Publishes an edition of one plan on a market, long from the next open unless something else is asked for. Returns its
+ * number.
+ */
 export async function aPublishedPlan(marketId: string, change: Partial<Scenario> = {}): Promise<number> {
   const author = await anAnalyst();
   const scenario: Scenario = {
@@ -112,6 +146,11 @@ export async function aPublishedPlan(marketId: string, change: Partial<Scenario>
   };
   await saveScenario(marketId, { version: 0, step: "save", scenario }, author.id);
   const draft = await createDraft(author.id);
-  await saveDraft(draft.id, { version: 1, title: "T", body: "B", sections: [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }] });
+  await saveDraft(draft.id, {
+    version: 1,
+    title: "T",
+    body: "B",
+    sections: [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }],
+  });
   return publish(draft.id, author);
 }

@@ -29,7 +29,20 @@ interface Props {
 }
 
 /** The price chart on the page. Everything it shows is in `picture`; all it does goes through `handlers`. */
-export function PriceChart({ name, picture, subject, placing, measured, log, goTo, moment, fits, cursor, handlers, label }: Props) {
+export function PriceChart({
+  name,
+  picture,
+  subject,
+  placing,
+  measured,
+  log,
+  goTo,
+  moment,
+  fits,
+  cursor,
+  handlers,
+  label,
+}: Props) {
   const host = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLDivElement>(null);
   const controller = useRef<ChartController>(null);
@@ -70,7 +83,11 @@ export function PriceChart({ name, picture, subject, placing, measured, log, goT
     const leave = cursor.subscribe(() => {
       const at = cursor.get();
       const { name: chart, market } = latest.current;
-      made.setLinked(at && at.chart !== chart ? { instant: at.instant, ...(at.market === market ? { price: at.price } : {}) } : undefined);
+      made.setLinked(
+        at && at.chart !== chart
+          ? { instant: at.instant, ...(at.market === market ? { price: at.price } : {}) }
+          : undefined,
+      );
     });
     return () => {
       leave();
@@ -87,7 +104,8 @@ export function PriceChart({ name, picture, subject, placing, measured, log, goT
     const series = picture.pyramid.levels[0];
     const before = shown.current;
     const fresh = before.subject !== subject || before.length === 0;
-    const prepended = !fresh && series.length > before.length && series.time[0] < before.first ? series.length - before.length : 0;
+    const prepended =
+      !fresh && series.length > before.length && series.time[0] < before.first ? series.length - before.length : 0;
     controller.current?.setPicture(picture, fresh, prepended);
     shown.current = { subject, first: series.time[0], length: series.length };
   }, [picture, subject]);
@@ -113,7 +131,13 @@ export function PriceChart({ name, picture, subject, placing, measured, log, goT
       onKeyDown={(event) => {
         if (!event.ctrlKey && !event.metaKey && controller.current?.key(event.nativeEvent)) event.preventDefault();
       }}
-      sx={{ position: "absolute", inset: 0, touchAction: "none", userSelect: "none", "&:focus-visible": { outline: "1.5px solid", outlineOffset: -2 } }}
+      sx={{
+        position: "absolute",
+        inset: 0,
+        touchAction: "none",
+        userSelect: "none",
+        "&:focus-visible": { outline: "1.5px solid", outlineOffset: -2 },
+      }}
     >
       <Box ref={canvas} sx={{ position: "absolute", inset: 0, pointerEvents: "none" }} />
     </Box>

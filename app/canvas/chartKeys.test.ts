@@ -58,14 +58,24 @@ describe("keys of the chart", () => {
   });
   it("Enter sets an anchor while something is placed and opens the menu otherwise; other keys are left to the page", () => {
     const [busy, free] = [aChart(true), aChart(false)];
-    for (const { chart } of [busy, free]) expect(pressKey(chart, { key: "Enter", shiftKey: false, altKey: false })).toBe(true);
+    for (const { chart } of [busy, free])
+      expect(pressKey(chart, { key: "Enter", shiftKey: false, altKey: false })).toBe(true);
     expect([busy.done, free.done]).toEqual([["anchor"], ["anchor", "menu"]]);
     for (const altKey of [false, true]) expect(pressKey(free.chart, { key: "q", shiftKey: false, altKey })).toBe(false);
   });
 });
 
 describe("the crosshair", () => {
-  const series = fromBars([0, 1, 2].map((i) => ({ time: Date.UTC(2024, 5, 3, 8 + i), open: 10 + i, high: 13 + i, low: 9 + i, close: 12 + i, volume: 1 })));
+  const series = fromBars(
+    [0, 1, 2].map((i) => ({
+      time: Date.UTC(2024, 5, 3, 8 + i),
+      open: 10 + i,
+      high: 13 + i,
+      low: 9 + i,
+      close: 12 + i,
+      volume: 1,
+    })),
+  );
   const picture: Picture = {
     pyramid: buildPyramid(series),
     market: { id: "m", name: "M", tick: 0.25, pip: 1, pipName: "pt", decimals: 2 },

@@ -14,11 +14,19 @@ export interface KeyedChart {
 }
 
 /** Does what a key means on the chart; false when it means nothing there. */
-export function pressKey(chart: KeyedChart, { key, shiftKey, altKey }: Pick<KeyboardEvent, "key" | "shiftKey" | "altKey">): boolean {
-  if (altKey) return key === "ArrowLeft" ? chart.nudge(0, shiftKey ? -10 : -1) : key === "ArrowRight" && chart.nudge(0, shiftKey ? 10 : 1);
+export function pressKey(
+  chart: KeyedChart,
+  { key, shiftKey, altKey }: Pick<KeyboardEvent, "key" | "shiftKey" | "altKey">,
+): boolean {
+  if (altKey)
+    return key === "ArrowLeft"
+      ? chart.nudge(0, shiftKey ? -10 : -1)
+      : key === "ArrowRight" && chart.nudge(0, shiftKey ? 10 : 1);
   const far = shiftKey ? 0.5 : 0.08;
-  const sideways = (way: number) => (chart.isPlacing ? chart.moveCursor(way, 0, shiftKey) : chart.pan(way * chart.width * far));
-  const upwards = (way: number) => (chart.isPlacing ? chart.moveCursor(0, way, shiftKey) : chart.nudge(way * (shiftKey ? 10 : 1)));
+  const sideways = (way: number) =>
+    chart.isPlacing ? chart.moveCursor(way, 0, shiftKey) : chart.pan(way * chart.width * far);
+  const upwards = (way: number) =>
+    chart.isPlacing ? chart.moveCursor(0, way, shiftKey) : chart.nudge(way * (shiftKey ? 10 : 1));
   switch (key) {
     case "ArrowLeft":
       return sideways(-1);

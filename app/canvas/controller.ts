@@ -96,7 +96,11 @@ export class ChartController implements KeyedChart, GesturedChart {
     const { scenarios, chosenArea, marks, selected, pyramid } = picture;
     const close = pyramid.levels[0].close.at(-1) ?? NaN;
     // A plan, an area and targets that were asked for are brought into sight.
-    this.viewport.include([...scenarios.flatMap(planPrices), ...(chosenArea ? [chosenArea.bottom, chosenArea.top] : []), ...chosenPrices(marks, selected, close)]);
+    this.viewport.include([
+      ...scenarios.flatMap(planPrices),
+      ...(chosenArea ? [chosenArea.bottom, chosenArea.top] : []),
+      ...chosenPrices(marks, selected, close),
+    ]);
     if (fresh) this.viewport.showLatest();
     this.schedule();
   }
@@ -148,7 +152,9 @@ export class ChartController implements KeyedChart, GesturedChart {
     this.schedule();
   }
 
-  /** Frame costs of doing something `count` times and drawing at once, for the bench; `painted` waits for the canvas. */
+  /**
+   * Frame costs of doing something `count` times and drawing at once, for the bench; `painted` waits for the canvas.
+   */
   measure(count: number, act: (i: number) => void, painted: () => void): number[] {
     return Array.from({ length: count }, (_, i) => {
       const began = performance.now();
@@ -256,7 +262,8 @@ export class ChartController implements KeyedChart, GesturedChart {
   selectAt(point: Point, reach: number, add: boolean): void {
     const { picture } = this;
     const mark = this.reach?.markAt(point, reach);
-    if (!mark && picture && !add && picture.selected.length === 0) this.handlers.onMoment(this.instantAt(picture, point));
+    if (!mark && picture && !add && picture.selected.length === 0)
+      this.handlers.onMoment(this.instantAt(picture, point));
     if (mark || !add) this.handlers.onSelect(mark ? [mark] : [], add);
   }
 
@@ -275,7 +282,12 @@ export class ChartController implements KeyedChart, GesturedChart {
     if (!this.picture) return;
     this.pointer = point;
     const anchor = anchorAt(this.picture, this.scale, point);
-    this.handlers.onMenu({ point, anchor, instant: this.instantAt(this.picture, point), mark: this.reach?.markAt(point, reach) });
+    this.handlers.onMenu({
+      point,
+      anchor,
+      instant: this.instantAt(this.picture, point),
+      mark: this.reach?.markAt(point, reach),
+    });
   }
 
   /** Opens the menu at the crosshair by keys; in the middle of the plot when it is nowhere. */
@@ -338,16 +350,32 @@ export class ChartController implements KeyedChart, GesturedChart {
     const draft = (this.placing ?? this.measured)?.map(toPixels) ?? [];
     const near = pointer && this.placing ? [toPixels(anchorAt(picture, scale, pointer))] : [];
     const read = pointer && !this.gestures.isPanning ? readAt(picture, scale, pointer) : undefined;
-    if (read && pointer) this.handlers.onPointed({ read: read.at, instant: instantOf(picture, read.at.index), price: scale.price(pointer.y) });
-    const handles = chosen.flatMap((mark) => (mark.locked ? [] : mark.anchors.map((anchor) => reach.pixelsOf(mark, anchor))));
+    if (read && pointer)
+      this.handlers.onPointed({
+        read: read.at,
+        instant: instantOf(picture, read.at.index),
+        price: scale.price(pointer.y),
+      });
+    const handles = chosen.flatMap((mark) =>
+      mark.locked ? [] : mark.anchors.map((anchor) => reach.pixelsOf(mark, anchor)),
+    );
     // Where they stand, for whoever drives the chart by script.
     this.host.dataset.handles = handles.map(({ x, y }) => `${Math.round(x)},${Math.round(y)}`).join(" ");
     const momentAt = this.moment === undefined ? undefined : indexOfInstant(picture, this.moment);
     this.scene.drawOverlay(
       {
         ...(read ? { cross: read.cross } : {}),
-        ...(this.linked && !read ? { linked: { x: scale.x(indexOfInstant(picture, this.linked.instant)), ...(this.linked.price === undefined ? {} : { y: scale.y(this.linked.price) }) } } : {}),
-        ...(momentAt === undefined || momentAt < 0 ? {} : { moment: { x: scale.x(momentAt), time: instantText(picture, momentAt) } }),
+        ...(this.linked && !read
+          ? {
+              linked: {
+                x: scale.x(indexOfInstant(picture, this.linked.instant)),
+                ...(this.linked.price === undefined ? {} : { y: scale.y(this.linked.price) }),
+              },
+            }
+          : {}),
+        ...(momentAt === undefined || momentAt < 0
+          ? {}
+          : { moment: { x: scale.x(momentAt), time: instantText(picture, momentAt) } }),
         ...(this.box ? { box: this.box } : {}),
         handles,
         draft: [...draft, ...near],

@@ -21,12 +21,20 @@ const SNAP = { bars: 2, pixels: 12 };
 
 /** The bar and price a pointer means. */
 export function anchorAt({ market, pyramid, future }: Picture, scale: Scale, { x, y }: Point): Anchor {
-  const { time, price } = snap(x, y, pyramid.levels[0], future, scale, { ...SNAP, tick: market.tick, decimals: market.decimals });
+  const { time, price } = snap(x, y, pyramid.levels[0], future, scale, {
+    ...SNAP,
+    tick: market.tick,
+    decimals: market.decimals,
+  });
   return { time, price };
 }
 
 /** The crosshair at a pointer and what stands under it; nothing beside the plot. */
-export function readAt(picture: Picture, scale: Scale, pointer: Point): { at: ReadAt; cross: NonNullable<Overlay["cross"]> } | undefined {
+export function readAt(
+  picture: Picture,
+  scale: Scale,
+  pointer: Point,
+): { at: ReadAt; cross: NonNullable<Overlay["cross"]> } | undefined {
   const { plot } = scale;
   if (pointer.x > plot.left + plot.width || pointer.y > plot.top + plot.height) return undefined;
   const series = picture.pyramid.levels[0];
@@ -45,11 +53,26 @@ export function readAt(picture: Picture, scale: Scale, pointer: Point): { at: Re
 export function instantText({ pyramid, future, timeframe, calendar }: Picture, index: number): string {
   const time = timeOf(pyramid.levels[0], future, index);
   if (!isIntraday(timeframe)) return new Date(time).toISOString().slice(0, 10);
-  return new Intl.DateTimeFormat("en-GB", { timeZone: calendar.spec.zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(time);
+  return new Intl.DateTimeFormat("en-GB", {
+    timeZone: calendar.spec.zone,
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  }).format(time);
 }
 
-/** Where keys put the crosshair: so many bars on, and up or down among the prices of the bar there; nowhere without bars. */
-export function stepped({ pyramid }: Picture, scale: Scale, pointer: Point | undefined, bars: number, up: number): Point | undefined {
+/**
+ * Where keys put the crosshair: so many bars on, and up or down among the prices of the bar there; nowhere without
+ * bars.
+ */
+export function stepped(
+  { pyramid }: Picture,
+  scale: Scale,
+  pointer: Point | undefined,
+  bars: number,
+  up: number,
+): Point | undefined {
   const series = pyramid.levels[0];
   const last = series.length - 1;
   if (last < 0) return undefined;
@@ -59,7 +82,10 @@ export function stepped({ pyramid }: Picture, scale: Scale, pointer: Point | und
   const { open, high, low, close } = barAt(series, index);
   const prices = [low, Math.min(open, close), Math.max(open, close), high];
   const here = scale.price(start.y);
-  const nearest = prices.reduce((best, price, i) => (Math.abs(price - here) < Math.abs(prices[best] - here) ? i : best), 0);
+  const nearest = prices.reduce(
+    (best, price, i) => (Math.abs(price - here) < Math.abs(prices[best] - here) ? i : best),
+    0,
+  );
   const price = prices[Math.max(0, Math.min(3, nearest + up))];
   return { x: Math.max(plot.left, Math.min(plot.left + plot.width - 1, scale.x(index))), y: scale.y(price) };
 }

@@ -3,7 +3,17 @@ import type { Mark } from "#core/marks/kind";
 import { makeScale } from "../../chart/scale.ts";
 import { Gestures, type GesturedChart, type Grip, type Point } from "./gestures.ts";
 
-const mark: Mark = { id: "1", kind: "level", market: "m", rung: "P1D", anchors: [{ time: 0, price: 5 }], props: {}, note: "", author: "", version: 1 };
+const mark: Mark = {
+  id: "1",
+  kind: "level",
+  market: "m",
+  rung: "P1D",
+  anchors: [{ time: 0, price: 5 }],
+  props: {},
+  note: "",
+  author: "",
+  version: 1,
+};
 
 /** A chart of 100 bars on 400 by 200 pixels that writes down what is done to it, and a page element to point at. */
 function aChart(change: Partial<GesturedChart> = {}) {
@@ -11,7 +21,12 @@ function aChart(change: Partial<GesturedChart> = {}) {
   const note =
     (name: string) =>
     (...values: unknown[]) => {
-      done.push([name, ...values.map((value) => (typeof value === "number" ? Math.round(value * 100) / 100 : JSON.stringify(value)))].join(" "));
+      done.push(
+        [
+          name,
+          ...values.map((value) => (typeof value === "number" ? Math.round(value * 100) / 100 : JSON.stringify(value))),
+        ].join(" "),
+      );
     };
   const at = ({ x, y }: Point) => `${x},${y}`;
   const chart: GesturedChart = {
@@ -35,10 +50,26 @@ function aChart(change: Partial<GesturedChart> = {}) {
     fit: note("fit"),
     ...change,
   };
-  const host = Object.assign(new EventTarget(), { getBoundingClientRect: () => ({ left: 10, top: 20 }), focus: () => undefined, setPointerCapture: () => undefined });
+  const host = Object.assign(new EventTarget(), {
+    getBoundingClientRect: () => ({ left: 10, top: 20 }),
+    focus: () => undefined,
+    setPointerCapture: () => undefined,
+  });
   const gestures = new Gestures(host as unknown as HTMLElement, chart);
   const send = (type: string, x: number, y: number, more: object = {}) =>
-    host.dispatchEvent(Object.assign(new Event(type, { cancelable: true }), { clientX: x + 10, clientY: y + 20, button: 0, pointerId: 1, pointerType: "mouse", shiftKey: false, deltaX: 0, deltaY: 0, ...more }));
+    host.dispatchEvent(
+      Object.assign(new Event(type, { cancelable: true }), {
+        clientX: x + 10,
+        clientY: y + 20,
+        button: 0,
+        pointerId: 1,
+        pointerType: "mouse",
+        shiftKey: false,
+        deltaX: 0,
+        deltaY: 0,
+        ...more,
+      }),
+    );
   return { done, gestures, send };
 }
 

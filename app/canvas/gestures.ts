@@ -116,7 +116,16 @@ export class Gestures {
     const grip = chart.gripAt(point, reach);
     if (grip) this.mode = { mode: "dragging", grip, mark: grip.mark };
     else if (event.shiftKey) this.mode = { mode: "boxing", start: point, moved: false };
-    else this.mode = { mode: "panning", start: point, moved: false, from: view.from, to: view.to, bottom: view.bottom, top: view.top };
+    else
+      this.mode = {
+        mode: "panning",
+        start: point,
+        moved: false,
+        from: view.from,
+        to: view.to,
+        bottom: view.bottom,
+        top: view.top,
+      };
     if (event.pointerType === "touch" && !grip)
       this.resting = setTimeout(() => {
         if (this.mode.mode !== "panning" || this.mode.moved) return;
@@ -183,7 +192,8 @@ export class Gestures {
       chart.anchorHere();
     }
     if (mode.mode === "boxing" && mode.moved) chart.selectWithin(mode.start, point);
-    else if ((mode.mode === "panning" || mode.mode === "boxing") && !mode.moved) chart.selectAt(point, reachOf(event), mode.mode === "boxing");
+    else if ((mode.mode === "panning" || mode.mode === "boxing") && !mode.moved)
+      chart.selectAt(point, reachOf(event), mode.mode === "boxing");
     chart.hover(event.pointerType === "touch" ? undefined : point);
   };
 
@@ -209,7 +219,8 @@ export class Gestures {
     event.preventDefault();
     const { x } = this.at(event);
     const { from, to } = this.chart.scale.view;
-    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) this.chart.pan(((event.deltaX || event.deltaY) / 800) * (to - from));
+    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY))
+      this.chart.pan(((event.deltaX || event.deltaY) / 800) * (to - from));
     else this.chart.zoom(Math.exp(event.deltaY / 500), x);
   };
 }

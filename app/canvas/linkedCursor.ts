@@ -11,7 +11,9 @@ export interface LinkedAt {
   read: ReadAt;
 }
 
-/** One cursor for all charts of a page: the one under the pointer tells it, the others draw it, the read-out says it. */
+/**
+ * One cursor for all charts of a page: the one under the pointer tells it, the others draw it, the read-out says it.
+ */
 export class LinkedCursor {
   private at: LinkedAt | undefined;
   private readonly listeners = new Set<() => void>();

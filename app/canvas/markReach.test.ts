@@ -25,7 +25,11 @@ function reach(marks: Mark[], selected: string[] = []): MarkReach {
   };
   return new MarkReach(picture, scale);
 }
-const level = (id: string, at: number, price: number, more: Partial<Mark> = {}): Mark => ({ ...mark("level", [[at, price]]), id, ...more });
+const level = (id: string, at: number, price: number, more: Partial<Mark> = {}): Mark => ({
+  ...mark("level", [[at, price]]),
+  id,
+  ...more,
+});
 /** Middle of bar `n` is at n * 20 + 10; 20 pixels to a price. */
 const point = (n: number, price: number) => ({ x: n * 20 + 10, y: 400 - price * 20 });
 
@@ -43,8 +47,14 @@ describe("marks under the pointer", () => {
     expect(reach([level("a", 2, 5), level("b", 3, 6)], ["a", "b"]).gripAt(near, 6)).toBeUndefined();
   });
   it("what is dragged snaps to a price of a bar nearby", () => {
-    const one = mark("trendLine", [[2, 5], [6, 6]]);
-    const { anchors } = reach([one], ["1"]).dragged({ mark: one, anchor: 1 }, { x: point(9, 12).x + 4, y: point(9, 12).y + 5 });
+    const one = mark("trendLine", [
+      [2, 5],
+      [6, 6],
+    ]);
+    const { anchors } = reach([one], ["1"]).dragged(
+      { mark: one, anchor: 1 },
+      { x: point(9, 12).x + 4, y: point(9, 12).y + 5 },
+    );
     expect(anchors).toEqual([one.anchors[0], { time: day(9), price: 12 }]);
   });
   it("a box catches those with an anchor in it, whichever way it was drawn", () => {
@@ -56,7 +66,10 @@ describe("marks under the pointer", () => {
 describe("what is chosen is moved", () => {
   it("by ticks and by bars, into the room ahead and no further; a locked one stays", () => {
     const marks = reach([level("a", 2, 5), level("b", 18, 6), level("c", 3, 7, { locked: true })], ["a", "b", "c"]);
-    expect(marks.nudged(-3, 0).map(({ id, anchors: [{ price }] }) => [id, price])).toEqual([["a", 4.97], ["b", 5.97]]);
+    expect(marks.nudged(-3, 0).map(({ id, anchors: [{ price }] }) => [id, price])).toEqual([
+      ["a", 4.97],
+      ["b", 5.97],
+    ]);
     expect(marks.nudged(0, 4).map(({ anchors: [{ time }] }) => time)).toEqual([day(6), day(22)]);
     expect(marks.nudged(0, 40).map(({ anchors: [{ time }] }) => time)).toEqual([day(24), day(24)]);
   });

@@ -38,13 +38,18 @@ export class MarkReach {
   gripAt({ x, y }: Point, reach: number): Grip | undefined {
     const [mark, ...others] = this.chosen;
     if (!mark || others.length > 0 || mark.locked) return undefined;
-    const anchor = mark.anchors.map((one) => this.pixelsOf(mark, one)).findIndex((at) => Math.hypot(at.x - x, at.y - y) <= reach + 4);
+    const anchor = mark.anchors
+      .map((one) => this.pixelsOf(mark, one))
+      .findIndex((at) => Math.hypot(at.x - x, at.y - y) <= reach + 4);
     return anchor >= 0 ? { mark, anchor } : undefined;
   }
 
   /** The mark with the anchor that is held put where a point means. */
   dragged({ mark, anchor }: Grip, point: Point): Mark {
-    return { ...mark, anchors: mark.anchors.map((one, i) => (i === anchor ? anchorAt(this.picture, this.scale, point) : one)) };
+    return {
+      ...mark,
+      anchors: mark.anchors.map((one, i) => (i === anchor ? anchorAt(this.picture, this.scale, point) : one)),
+    };
   }
 
   /** Every mark an anchor of which lies in a box. */
@@ -62,8 +67,12 @@ export class MarkReach {
     const { market, pyramid, future } = this.picture;
     const series = pyramid.levels[0];
     const last = series.length - 1 + future.length;
-    const timeAt = (time: number) => (bars === 0 ? time : timeOf(series, future, Math.max(0, Math.min(last, Math.round(this.indexOf(time)) + bars))));
-    const moved = ({ time, price }: Anchor): Anchor => ({ time: timeAt(time), price: ticks === 0 ? price : toTick(price + ticks * market.tick, market.tick, market.decimals) });
+    const timeAt = (time: number) =>
+      bars === 0 ? time : timeOf(series, future, Math.max(0, Math.min(last, Math.round(this.indexOf(time)) + bars)));
+    const moved = ({ time, price }: Anchor): Anchor => ({
+      time: timeAt(time),
+      price: ticks === 0 ? price : toTick(price + ticks * market.tick, market.tick, market.decimals),
+    });
     return this.chosen.filter(({ locked }) => !locked).map((mark) => ({ ...mark, anchors: mark.anchors.map(moved) }));
   }
 

@@ -63,25 +63,54 @@ export class Scene {
     if (moment && inside(moment.x, plot)) {
       add(this.upright(moment.x, plot, { stroke: ink, lineWidth: 1, lineDash: [1, 3] }));
       // Two tags beside each other would cover one another: the pointer's is the one that is read.
-      if (!cross || Math.abs(cross.x - moment.x) > TAG) add(this.tag(moment.time, moment.x, plot.top + plot.height + 5, "center"));
+      if (!cross || Math.abs(cross.x - moment.x) > TAG)
+        add(this.tag(moment.time, moment.x, plot.top + plot.height + 5, "center"));
     }
     if (linked && inside(linked.x, plot)) {
       const style = { stroke: ink3, lineWidth: 1, lineDash: [3, 3] };
       add(this.upright(linked.x, plot, style));
-      if (linked.y !== undefined && linked.y > plot.top && linked.y < plot.top + plot.height) add(this.level(linked.y, plot, style));
+      if (linked.y !== undefined && linked.y > plot.top && linked.y < plot.top + plot.height)
+        add(this.level(linked.y, plot, style));
     }
     if (cross) {
       const style = { stroke: ink3, lineWidth: 1, lineDash: [3, 3] };
       add(this.upright(cross.x, plot, style), this.level(cross.y, plot, style));
-      add(this.tag(cross.price, plot.left + plot.width + 6, Math.round(cross.y) + 0.5, "left"), this.tag(cross.time, Math.round(cross.x) + 0.5, plot.top + plot.height + 5, "center"));
+      add(
+        this.tag(cross.price, plot.left + plot.width + 6, Math.round(cross.y) + 0.5, "left"),
+        this.tag(cross.time, Math.round(cross.x) + 0.5, plot.top + plot.height + 5, "center"),
+      );
     }
     if (box) {
-      const shape = { x: Math.min(box.from.x, box.to.x), y: Math.min(box.from.y, box.to.y), width: Math.abs(box.to.x - box.from.x), height: Math.abs(box.to.y - box.from.y) };
-      add(new echarts.graphic.Rect({ ...ON_TOP, shape, style: { fill: "none", stroke: ink, lineWidth: 1, lineDash: [4, 3] } }));
+      const shape = {
+        x: Math.min(box.from.x, box.to.x),
+        y: Math.min(box.from.y, box.to.y),
+        width: Math.abs(box.to.x - box.from.x),
+        height: Math.abs(box.to.y - box.from.y),
+      };
+      add(
+        new echarts.graphic.Rect({
+          ...ON_TOP,
+          shape,
+          style: { fill: "none", stroke: ink, lineWidth: 1, lineDash: [4, 3] },
+        }),
+      );
     }
-    if (draft.length > 1) add(new echarts.graphic.Polyline({ ...ON_TOP, shape: { points: draft.map(({ x, y }) => [x, y]) }, style: { stroke: ink, lineWidth: 1.2, lineDash: [4, 3] } }));
+    if (draft.length > 1)
+      add(
+        new echarts.graphic.Polyline({
+          ...ON_TOP,
+          shape: { points: draft.map(({ x, y }) => [x, y]) },
+          style: { stroke: ink, lineWidth: 1.2, lineDash: [4, 3] },
+        }),
+      );
     for (const { x, y } of [...handles, ...draft])
-      add(new echarts.graphic.Rect({ ...ON_TOP, shape: { x: x - 4.5, y: y - 4.5, width: 9, height: 9 }, style: { fill: sheet, stroke: ink, lineWidth: 1.6 } }));
+      add(
+        new echarts.graphic.Rect({
+          ...ON_TOP,
+          shape: { x: x - 4.5, y: y - 4.5, width: 9, height: 9 },
+          style: { fill: sheet, stroke: ink, lineWidth: 1.6 },
+        }),
+      );
     this.chart.getZr().flush();
   }
 
@@ -98,7 +127,18 @@ export class Scene {
   /** A tag on an axis. */
   private tag(text: string, x: number, y: number, align: "left" | "center"): Figure {
     const { ink3, sheet } = this.palette;
-    const style = { text, x, y, align, verticalAlign: align === "left" ? ("middle" as const) : ("top" as const), fill: sheet, backgroundColor: ink3, padding: [3, 6], lineHeight: 15, font: `600 12px ${FONTS.sans}` };
+    const style = {
+      text,
+      x,
+      y,
+      align,
+      verticalAlign: align === "left" ? ("middle" as const) : ("top" as const),
+      fill: sheet,
+      backgroundColor: ink3,
+      padding: [3, 6],
+      lineHeight: 15,
+      font: `600 12px ${FONTS.sans}`,
+    };
     return new echarts.graphic.Text({ ...ON_TOP, style });
   }
 

@@ -42,7 +42,13 @@ export function AlertNews() {
           </Button>
         )}
       </Box>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={close} anchorOrigin={{ vertical: "bottom", horizontal: "right" }} transformOrigin={{ vertical: "top", horizontal: "right" }}>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={close}
+        anchorOrigin={{ vertical: "bottom", horizontal: "right" }}
+        transformOrigin={{ vertical: "top", horizontal: "right" }}
+      >
         <Box sx={{ p: 1.5, width: 380 }}>
           {news.map(({ number, market, name, firedAt, says }) => (
             <Typography key={number} variant="body2" sx={{ borderBottom: 1, borderColor: "divider", py: 0.5 }}>

@@ -23,15 +23,39 @@ function placeOf(age: number, width: number): number {
 export function Coverage({ holdings, now, width = 150 }: Props) {
   const text = holdings.map(({ base, from, to }) => `${rungText(base)} ${dateOf(from)} to ${dateOf(to)}`).join(", ");
   return (
-    <Box component="svg" role="img" aria-label={text || "no bars"} viewBox={`0 0 ${width} ${HEIGHT}`} sx={{ width, height: HEIGHT, display: "block", color: "text.primary" }}>
+    <Box
+      component="svg"
+      role="img"
+      aria-label={text || "no bars"}
+      viewBox={`0 0 ${width} ${HEIGHT}`}
+      sx={{ width, height: HEIGHT, display: "block", color: "text.primary" }}
+    >
       <title>{text || "no bars"}</title>
       {AGES.map((days) => (
-        <line key={days} x1={placeOf(days * DAY, width)} x2={placeOf(days * DAY, width)} y1={0} y2={HEIGHT} stroke="currentColor" strokeOpacity={0.18} />
+        <line
+          key={days}
+          x1={placeOf(days * DAY, width)}
+          x2={placeOf(days * DAY, width)}
+          y1={0}
+          y2={HEIGHT}
+          stroke="currentColor"
+          strokeOpacity={0.18}
+        />
       ))}
       {holdings.map(({ base, from, to }, i) => {
         const y = 3 + i * 5;
         const [left, right] = [placeOf(now - from, width), placeOf(now - to, width)];
-        return <line key={base} x1={left} x2={Math.max(right, left + 1)} y1={y} y2={y} stroke="currentColor" strokeWidth={1 + i * 0.9} />;
+        return (
+          <line
+            key={base}
+            x1={left}
+            x2={Math.max(right, left + 1)}
+            y1={y}
+            y2={y}
+            stroke="currentColor"
+            strokeWidth={1 + i * 0.9}
+          />
+        );
       })}
     </Box>
   );

@@ -23,9 +23,19 @@ export function LevelTable({ lines, decimals }: { lines: readonly LevelLine[]; d
         {lines.map(({ bottom, top, role, label, rung, status, distance }, i) => (
           <TableRow key={i}>
             <TableCell sx={{ whiteSpace: "nowrap" }}>
-              {bottom === top ? priceText(top, { decimals }) : `${priceText(bottom, { decimals })} to ${priceText(top, { decimals })}`}
+              {bottom === top
+                ? priceText(top, { decimals })
+                : `${priceText(bottom, { decimals })} to ${priceText(top, { decimals })}`}
             </TableCell>
-            <TableCell>{[role === "kill" ? `\u00d7 ends "${label}"` : label, rungText(rung).toLowerCase(), status === "alive" ? "" : status].filter(Boolean).join(", ")}</TableCell>
+            <TableCell>
+              {[
+                role === "kill" ? `\u00d7 ends "${label}"` : label,
+                rungText(rung).toLowerCase(),
+                status === "alive" ? "" : status,
+              ]
+                .filter(Boolean)
+                .join(", ")}
+            </TableCell>
             <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
               {percentText(distance, 1)}
             </TableCell>

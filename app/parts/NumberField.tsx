@@ -17,7 +17,12 @@ interface Props {
 /** A price to type: taken on Enter or on leaving; what is no number is kept in the field and said to be none. */
 export function NumberField({ label, value, decimals, helperText, disabled = false, problem, onCommit }: Props) {
   const [draft, setDraft] = useState<string>();
-  const wrong = draft === undefined ? undefined : Number.isNaN(parseNumber(draft)) ? "This is not a number." : problem?.(parseNumber(draft));
+  const wrong =
+    draft === undefined
+      ? undefined
+      : Number.isNaN(parseNumber(draft))
+        ? "This is not a number."
+        : problem?.(parseNumber(draft));
   const commit = () => {
     if (draft === undefined || wrong) return;
     setDraft(undefined);

@@ -11,7 +11,15 @@ export function Page({ children, aside }: { children: ReactNode; aside?: ReactNo
       {aside && (
         <Box
           component="aside"
-          sx={{ width: { xs: "100%", md: 320 }, flexShrink: 0, bgcolor: "background.paper", borderLeft: { md: 1 }, borderColor: { md: "divider" }, px: 2.5, py: 3 }}
+          sx={{
+            width: { xs: "100%", md: 320 },
+            flexShrink: 0,
+            bgcolor: "background.paper",
+            borderLeft: { md: 1 },
+            borderColor: { md: "divider" },
+            px: 2.5,
+            py: 3,
+          }}
         >
           {aside}
         </Box>

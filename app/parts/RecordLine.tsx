@@ -1,7 +1,9 @@
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 
-/** Where the record ends, on every page readers see: whoever notes it down can tell later whether anything was changed. */
+/**
+ * Where the record ends, on every page readers see: whoever notes it down can tell later whether anything was changed.
+ */
 export function RecordLine({ number, sha256, keyId }: { number: number; sha256: string; keyId: string }) {
   if (number === 0) return null;
   return (

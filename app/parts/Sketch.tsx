@@ -1,5 +1,13 @@
 /** A few strokes of ink: where a market came from. Decoration; the figures stand beside it. */
-export function Sketch({ values, width = 96, height = 26 }: { values: readonly number[]; width?: number; height?: number }) {
+export function Sketch({
+  values,
+  width = 96,
+  height = 26,
+}: {
+  values: readonly number[];
+  width?: number;
+  height?: number;
+}) {
   if (values.length < 2) return <svg width={width} height={height} aria-hidden="true" />;
   const low = Math.min(...values);
   const span = Math.max(...values) - low || 1;

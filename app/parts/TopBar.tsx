@@ -31,7 +31,12 @@ export function TopBar({ places, person, children }: Props) {
         borderColor: "text.primary",
       }}
     >
-      <MuiLink component={Link} to="/" underline="none" sx={{ display: "flex", alignItems: "center", gap: 1, fontFamily: SERIF, fontWeight: 600, fontSize: "1.1rem" }}>
+      <MuiLink
+        component={Link}
+        to="/"
+        underline="none"
+        sx={{ display: "flex", alignItems: "center", gap: 1, fontFamily: SERIF, fontWeight: 600, fontSize: "1.1rem" }}
+      >
         <Compass />
         Even Compass
       </MuiLink>
@@ -42,7 +47,11 @@ export function TopBar({ places, person, children }: Props) {
             component={NavLink}
             to={to}
             underline="none"
-            sx={{ py: 1.25, borderBottom: "2px solid transparent", "&.active": { fontWeight: 600, borderColor: "currentColor" } }}
+            sx={{
+              py: 1.25,
+              borderBottom: "2px solid transparent",
+              "&.active": { fontWeight: 600, borderColor: "currentColor" },
+            }}
           >
             {name}
           </MuiLink>
@@ -51,7 +60,14 @@ export function TopBar({ places, person, children }: Props) {
       <Box sx={{ flex: 1 }} />
       {children}
       <SchemeButton />
-      <MuiLink component={NavLink} to="/account" underline="none" aria-label={`Account of ${person}`} title={person} sx={{ "&.active": { fontWeight: 600 } }}>
+      <MuiLink
+        component={NavLink}
+        to="/account"
+        underline="none"
+        aria-label={`Account of ${person}`}
+        title={person}
+        sx={{ "&.active": { fontWeight: 600 } }}
+      >
         {initials(person)}
       </MuiLink>
       <Form method="post" action="/sign-out">
@@ -65,7 +81,13 @@ export function TopBar({ places, person, children }: Props) {
 
 /** The first letters of a name: there is room for no more beside the clock. */
 function initials(name: string): string {
-  return name.split(/\s+/).filter(Boolean).map((part) => [...part][0]).slice(0, 3).join("").toUpperCase();
+  return name
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((part) => [...part][0])
+    .slice(0, 3)
+    .join("")
+    .toUpperCase();
 }
 
 function SchemeButton() {

@@ -18,7 +18,10 @@ interface Props {
 
 /** The one calm page for anything that went wrong. */
 export function Trouble({ status, failure }: Props) {
-  const [title, sentence] = SAYINGS[status] ?? ["This did not work.", "Something went wrong on our side; it has been noted."];
+  const [title, sentence] = SAYINGS[status] ?? [
+    "This did not work.",
+    "Something went wrong on our side; it has been noted.",
+  ];
   return (
     <Box component="main" id="content" sx={{ maxWidth: 560, mx: "auto", px: 3, pt: "16vh" }}>
       <Typography variant="h1" gutterBottom>

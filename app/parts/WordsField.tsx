@@ -13,7 +13,15 @@ interface Props {
 }
 
 /** Words to type: taken on leaving the field (on Enter where it has one line); Escape leaves them as they were. */
-export function WordsField({ label, value, longest, disabled = false, multiline = false, first = false, onCommit }: Props) {
+export function WordsField({
+  label,
+  value,
+  longest,
+  disabled = false,
+  multiline = false,
+  first = false,
+  onCommit,
+}: Props) {
   const [draft, setDraft] = useState<string>();
   const commit = () => {
     setDraft(undefined);

@@ -1,11 +1,24 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { fromBars, slice, toBuffer, type Series } from "#core/series/series";
-import { joinNewest, loadAhead, loadEarlier, loadNewest, loadSince, takeAhead, withChanged, type LoadedSeries } from "./barPages.ts";
+import {
+  joinNewest,
+  loadAhead,
+  loadEarlier,
+  loadNewest,
+  loadSince,
+  takeAhead,
+  withChanged,
+  type LoadedSeries,
+} from "./barPages.ts";
 
 const PAGE = 4096;
-const whole = (length: number) => fromBars(Array.from({ length }, (_, i) => ({ time: i * 10, open: i, high: i, low: i, close: i, volume: 1 })));
+const whole = (length: number) =>
+  fromBars(Array.from({ length }, (_, i) => ({ time: i * 10, open: i, high: i, low: i, close: i, volume: 1 })));
 
-/** Answers as the server does: pages from the first bar on, the newest with at least 1,500. Returns the addresses asked for. */
+/**
+ * Answers as the server does: pages from the first bar on, the newest with at least 1,500. Returns the addresses asked
+ * for.
+ */
 function serve(series: Series, history = { now: 1 }): string[] {
   const asked: string[] = [];
   vi.stubGlobal("fetch", (address: string) => {
@@ -63,7 +76,13 @@ describe("bars in pages", () => {
   it("a server that fails is told, and changed bars replace the end", async () => {
     vi.stubGlobal("fetch", () => Promise.resolve(new Response(null, { status: 500 })));
     await expect(loadNewest(ADDRESS)).rejects.toThrow(/could not be had/);
-    const series = withChanged(whole(5), fromBars([{ time: 40, open: 9, high: 9, low: 9, close: 9, volume: 1 }, { time: 50, open: 8, high: 8, low: 8, close: 8, volume: 1 }]));
+    const series = withChanged(
+      whole(5),
+      fromBars([
+        { time: 40, open: 9, high: 9, low: 9, close: 9, volume: 1 },
+        { time: 50, open: 8, high: 8, low: 8, close: 8, volume: 1 },
+      ]),
+    );
     expect([...series.close]).toEqual([0, 1, 2, 3, 9, 8]);
   });
   it("loaded ahead are asked for once and given once, the newest few; what could not be had is asked for anew", async () => {

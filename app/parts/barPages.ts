@@ -67,16 +67,28 @@ export function takeAhead(address: BarAddress): Promise<LoadedSeries> | undefine
 export async function loadEarlier(address: BarAddress, loaded: LoadedSeries): Promise<LoadedSeries | undefined> {
   const first = Math.ceil(loaded.start / PAGE);
   const count = Math.min(first, Math.max(1, Math.floor(loaded.series.length / PAGE)));
-  const pages = await Promise.all(Array.from({ length: count }, (_, i) => fetchBars(address, `&page=${first - count + i}&history=${loaded.history}`)));
+  const pages = await Promise.all(
+    Array.from({ length: count }, (_, i) => fetchBars(address, `&page=${first - count + i}&history=${loaded.history}`)),
+  );
   if (pages.some(({ history }) => history !== loaded.history)) return undefined;
   return { ...loaded, start: pages[0].start, series: concat([...pages.map(({ series }) => series), loaded.series]) };
 }
 
 /** Newest bars over those that were loaded before, which may be changed at their end only. */
 export function joinNewest(before: LoadedSeries | undefined, newest: LoadedSeries): LoadedSeries {
-  if (!before || before.history !== newest.history || before.series.length === 0 || newest.start > before.start + before.series.length) return newest;
+  if (
+    !before ||
+    before.history !== newest.history ||
+    before.series.length === 0 ||
+    newest.start > before.start + before.series.length
+  )
+    return newest;
   if (newest.start <= before.start) return newest;
-  return { ...newest, start: before.start, series: concat([slice(before.series, 0, newest.start - before.start), newest.series]) };
+  return {
+    ...newest,
+    start: before.start,
+    series: concat([slice(before.series, 0, newest.start - before.start), newest.series]),
+  };
 }
 
 /** Bars before an instant that what begins there may look back on (averages, ranges, the base before a move). */

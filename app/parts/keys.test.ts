@@ -1,11 +1,19 @@
 import { describe, expect, it } from "vitest";
 import { COMMANDS, keyOf, keyText, meet, pressed } from "./keys.ts";
 
-const event = (key: string, held: Partial<Record<"ctrlKey" | "metaKey" | "shiftKey", boolean>> = {}) => ({ key, ctrlKey: false, metaKey: false, shiftKey: false, ...held });
+const event = (key: string, held: Partial<Record<"ctrlKey" | "metaKey" | "shiftKey", boolean>> = {}) => ({
+  key,
+  ctrlKey: false,
+  metaKey: false,
+  shiftKey: false,
+  ...held,
+});
 
 describe("keys", () => {
   it("no two commands of one place share one", () => {
-    const clashes = COMMANDS.flatMap((a, i) => COMMANDS.slice(i + 1).flatMap((b) => (a.key === b.key && meet(a.where, b.where) ? [`${a.id} ${b.id}`] : [])));
+    const clashes = COMMANDS.flatMap((a, i) =>
+      COMMANDS.slice(i + 1).flatMap((b) => (a.key === b.key && meet(a.where, b.where) ? [`${a.id} ${b.id}`] : [])),
+    );
     expect(clashes).toEqual([]);
     expect(new Set(COMMANDS.map(({ id }) => id)).size).toBe(COMMANDS.length);
   });
@@ -21,5 +29,12 @@ describe("keys", () => {
     expect(keyOf("zone", { changed: { level: "v" }, off: false })).toBe("z");
     expect(keyOf("nothing", { changed: {}, off: false })).toBe("");
   });
-  it("are written as they are on the board", () => expect(["ctrl+k", "pagedown", "l", "?", "escape"].map(keyText)).toEqual(["Ctrl K", "Page down", "L", "?", "Escape"]));
+  it("are written as they are on the board", () =>
+    expect(["ctrl+k", "pagedown", "l", "?", "escape"].map(keyText)).toEqual([
+      "Ctrl K",
+      "Page down",
+      "L",
+      "?",
+      "Escape",
+    ]));
 });

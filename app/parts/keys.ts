@@ -97,7 +97,10 @@ function read(): KeyChoice {
   if (held) return held;
   try {
     const { changed, off } = JSON.parse(localStorage.getItem(STORED) ?? "{}") as Partial<KeyChoice>;
-    held = { changed: Object.fromEntries(Object.entries(changed ?? {}).filter(([, key]) => typeof key === "string")), off: off === true };
+    held = {
+      changed: Object.fromEntries(Object.entries(changed ?? {}).filter(([, key]) => typeof key === "string")),
+      off: off === true,
+    };
   } catch {
     held = NONE;
   }
@@ -136,7 +139,14 @@ export function pressed(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey"
 
 /** How a key is written on the page: "Ctrl K", "Page down". */
 export function keyText(key: string): string {
-  const names: Record<string, string> = { enter: "Enter", pagedown: "Page down", pageup: "Page up", escape: "Escape", delete: "Delete", " ": "Space" };
+  const names: Record<string, string> = {
+    enter: "Enter",
+    pagedown: "Page down",
+    pageup: "Page up",
+    escape: "Escape",
+    delete: "Delete",
+    " ": "Space",
+  };
   const plain = key.replace("ctrl+", "");
   const name = names[plain] ?? (plain.length === 1 ? plain.toUpperCase() : plain);
   return key.startsWith("ctrl+") ? `Ctrl ${name}` : name;
@@ -154,7 +164,9 @@ export function useCommands(handlers: Readonly<Record<string, (() => void) | und
     if (event.altKey) return;
     const key = pressed(event);
     if (choice.off && key.length === 1) return;
-    const found = Object.entries(handlers).find(([id, handler]) => handler && (keyOf(id, choice) === key || (id === "remove" && key === "backspace")));
+    const found = Object.entries(handlers).find(
+      ([id, handler]) => handler && (keyOf(id, choice) === key || (id === "remove" && key === "backspace")),
+    );
     // While something is typed only finding is listened to: everything else is the field's.
     if (!found || (found[0] !== "find" && (event.target as HTMLElement).closest(TYPING))) return;
     event.preventDefault();

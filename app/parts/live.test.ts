@@ -34,10 +34,15 @@ const open = () => FakeSource.all.filter(({ readyState }) => readyState === 1);
 
 it("all charts of a page share one stream, opened once they are all known and closed after the last", async () => {
   const heard: string[] = [];
-  const leave = ["P1D", "PT1H", "P1D"].map((rung, i) => listenChart(chart(rung), ({ revision }) => heard.push(`${i} ${rung} ${revision}`)));
+  const leave = ["P1D", "PT1H", "P1D"].map((rung, i) =>
+    listenChart(chart(rung), ({ revision }) => heard.push(`${i} ${rung} ${revision}`)),
+  );
   await vi.runAllTimersAsync();
   expect(FakeSource.all).toHaveLength(1);
-  expect(new URLSearchParams(FakeSource.all[0].address.split("?")[1]).getAll("chart")).toEqual(["tin P1D all", "tin PT1H all"]);
+  expect(new URLSearchParams(FakeSource.all[0].address.split("?")[1]).getAll("chart")).toEqual([
+    "tin P1D all",
+    "tin PT1H all",
+  ]);
   open()[0].say({ charts: [{ ...chart("P1D"), revision: 7, history: 1, bars: "" }] });
   expect(heard).toEqual(["0 P1D 7", "2 P1D 7"]);
 

@@ -47,11 +47,15 @@ export function listenLive(listener: (message: LiveMessage) => void): () => void
 }
 
 /** Listens to what is new on one chart. */
-export function listenChart({ market, rung, hours }: BarAddress, listener: (message: ChartMessage) => void): () => void {
+export function listenChart(
+  { market, rung, hours }: BarAddress,
+  listener: (message: ChartMessage) => void,
+): () => void {
   const name = `${market} ${rung} ${hours}`;
   charts.set(name, (charts.get(name) ?? 0) + 1);
   const leave = listenLive((message) => {
-    for (const chart of message.charts) if (chart.market === market && chart.rung === rung && chart.hours === hours) listener(chart);
+    for (const chart of message.charts)
+      if (chart.market === market && chart.rung === rung && chart.hours === hours) listener(chart);
   });
   return () => {
     const left = (charts.get(name) ?? 1) - 1;

@@ -18,9 +18,18 @@ export async function postJson<T>(address: string, body: object): Promise<Posted
     });
     const value = (await response.json()) as T & { failure?: FailureBody };
     if (response.ok) return { ok: true, value };
-    return { ok: false, status: response.status, value, failure: value.failure ?? { code: "unexpected", sentence: "The server could not do this." } };
+    return {
+      ok: false,
+      status: response.status,
+      value,
+      failure: value.failure ?? { code: "unexpected", sentence: "The server could not do this." },
+    };
   } catch {
-    return { ok: false, status: 0, failure: { code: "away", sentence: "The server does not answer.", remedy: "It is tried again." } };
+    return {
+      ok: false,
+      status: 0,
+      failure: { code: "away", sentence: "The server does not answer.", remedy: "It is tried again." },
+    };
   }
 }
 

@@ -19,7 +19,17 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 /** What the frame shows hangs on no query: going from rung to rung of a page asks the server for nothing. */
-export function shouldRevalidate({ currentUrl, nextUrl, formMethod, defaultShouldRevalidate }: { currentUrl: URL; nextUrl: URL; formMethod?: string; defaultShouldRevalidate: boolean }) {
+export function shouldRevalidate({
+  currentUrl,
+  nextUrl,
+  formMethod,
+  defaultShouldRevalidate,
+}: {
+  currentUrl: URL;
+  nextUrl: URL;
+  formMethod?: string;
+  defaultShouldRevalidate: boolean;
+}) {
   return formMethod || currentUrl.pathname !== nextUrl.pathname ? defaultShouldRevalidate : false;
 }
 
@@ -53,7 +63,20 @@ export default function Desk({ loaderData: { person, clock, market } }: Route.Co
       <Outlet />
       {finding && (
         <Suspense>
-          <Palette places={[...places, { to: "/rungs", name: "Rungs" }, { to: "/round/lists", name: "Lists" }, { to: "/round/history", name: "Past rounds" }, { to: "/round/evening", name: "Evening list" }, { to: "/events", name: "Events" }, { to: "/alerts", name: "Alerts" }, { to: "/keys", name: "Keys" }, { to: "/library/derive", name: "Make a market of others" }]} onClose={() => setFinding(false)} />
+          <Palette
+            places={[
+              ...places,
+              { to: "/rungs", name: "Rungs" },
+              { to: "/round/lists", name: "Lists" },
+              { to: "/round/history", name: "Past rounds" },
+              { to: "/round/evening", name: "Evening list" },
+              { to: "/events", name: "Events" },
+              { to: "/alerts", name: "Alerts" },
+              { to: "/keys", name: "Keys" },
+              { to: "/library/derive", name: "Make a market of others" },
+            ]}
+            onClose={() => setFinding(false)}
+          />
         </Suspense>
       )}
     </Box>

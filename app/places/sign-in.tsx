@@ -18,8 +18,12 @@ export async function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = await readForm(request);
     const read = readDto(SignInDto, { email: form.get("email"), password: form.get("password") });
-    if (!read.ok) throw new Failure("fields", "Mail address and password are needed.", { status: 400, fields: read.fields });
-    const { token, device } = await signIn(read.value, { device: await deviceOf(request), browser: request.headers.get("User-Agent") ?? "" });
+    if (!read.ok)
+      throw new Failure("fields", "Mail address and password are needed.", { status: 400, fields: read.fields });
+    const { token, device } = await signIn(read.value, {
+      device: await deviceOf(request),
+      browser: request.headers.get("User-Agent") ?? "",
+    });
     const headers = new Headers([["Set-Cookie", await sessionCookie(token)]]);
     if (device) headers.append("Set-Cookie", await deviceCookie(device));
     throw redirect(placeOfThisSite(new URL(request.url).searchParams.get("then")), { headers });
@@ -39,8 +43,26 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
           Top-down market outlooks, computed and kept to account.
         </Typography>
         <Form method="post">
-          <TextField name="email" type="email" label="Mail address" autoComplete="username" required error={!!failure?.fields?.email} helperText={failure?.fields?.email} sx={{ mb: 2 }} />
-          <TextField name="password" type="password" label="Password" autoComplete="current-password" required error={!!failure?.fields?.password} helperText={failure?.fields?.password} sx={{ mb: 2.5 }} />
+          <TextField
+            name="email"
+            type="email"
+            label="Mail address"
+            autoComplete="username"
+            required
+            error={!!failure?.fields?.email}
+            helperText={failure?.fields?.email}
+            sx={{ mb: 2 }}
+          />
+          <TextField
+            name="password"
+            type="password"
+            label="Password"
+            autoComplete="current-password"
+            required
+            error={!!failure?.fields?.password}
+            helperText={failure?.fields?.password}
+            sx={{ mb: 2.5 }}
+          />
           {failure && (
             <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
               {failure.sentence} {failure.remedy}

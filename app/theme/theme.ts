@@ -54,7 +54,10 @@ export const theme: Theme = createTheme({
         a: { color: "inherit" },
       },
     },
-    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { "&:focus-visible": visibleFocus } } },
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      styleOverrides: { root: { "&:focus-visible": visibleFocus } },
+    },
     MuiButton: {
       defaultProps: { disableElevation: true, size: "small", variant: "outlined" },
       styleOverrides: { root: { paddingBlock: 3, minWidth: 0, lineHeight: 1.5 } },
@@ -70,7 +73,9 @@ export const theme: Theme = createTheme({
       },
     },
     MuiInputLabel: { styleOverrides: { root: { "&.Mui-error": { color: "inherit" } } } },
-    MuiFormHelperText: { styleOverrides: { root: { "&.Mui-error": { fontWeight: 600, "&::before": { content: '"\\2715\\00a0"' } } } } },
+    MuiFormHelperText: {
+      styleOverrides: { root: { "&.Mui-error": { fontWeight: 600, "&::before": { content: '"\\2715\\00a0"' } } } },
+    },
     MuiTableCell: {
       styleOverrides: {
         root: ({ theme: { vars } }) => ({ padding: "5px 8px", borderColor: vars?.palette.divider, fontSize: "0.9rem" }),
@@ -87,9 +92,15 @@ export const theme: Theme = createTheme({
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
     MuiPopover: {
       defaultProps: { transitionDuration: 0 },
-      styleOverrides: { paper: ({ theme: { vars } }) => ({ border: `1px solid ${vars?.palette.text.primary}`, boxShadow: "none" }) },
+      styleOverrides: {
+        paper: ({ theme: { vars } }) => ({ border: `1px solid ${vars?.palette.text.primary}`, boxShadow: "none" }),
+      },
     },
-    MuiDialog: { styleOverrides: { paper: ({ theme: { vars } }) => ({ border: `1px solid ${vars?.palette.text.primary}`, boxShadow: "none" }) } },
+    MuiDialog: {
+      styleOverrides: {
+        paper: ({ theme: { vars } }) => ({ border: `1px solid ${vars?.palette.text.primary}`, boxShadow: "none" }),
+      },
+    },
     MuiDialogTitle: { styleOverrides: { root: { fontFamily: SERIF, fontWeight: 600 } } },
     MuiTooltip: { defaultProps: { enterDelay: 500 } },
   },

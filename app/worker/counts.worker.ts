@@ -16,7 +16,12 @@ const breathe = () =>
 
 const worker = {
   /** Counts the waves of bars and tells what it has come to, until it is done or cancelled. */
-  async count(id: number, bars: Float64Array, options: CountingOptions, tell: (news: CountingNews) => void): Promise<void> {
+  async count(
+    id: number,
+    bars: Float64Array,
+    options: CountingOptions,
+    tell: (news: CountingNews) => void,
+  ): Promise<void> {
     let told = performance.now();
     for (const news of countWaves(fromBuffer(bars), options)) {
       const now = performance.now();

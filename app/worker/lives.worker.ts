@@ -24,7 +24,11 @@ const MOST_KEPT = 24;
 const kept = new Map<string, { revision: number; loaded: Promise<LoadedSeries> }>();
 
 /** Bars of a rung from `since` on, all hours: what a mark lives through does not depend on what is looked at. */
-async function barsSince({ market, rung, asOf }: Omit<BarAddress, "hours">, revision: number, since: number): Promise<Series> {
+async function barsSince(
+  { market, rung, asOf }: Omit<BarAddress, "hours">,
+  revision: number,
+  since: number,
+): Promise<Series> {
   const key = `${market} ${rung} ${asOf ?? ""}`;
   const known = kept.get(key);
   const before = await known?.loaded.catch(() => undefined);
@@ -47,12 +51,20 @@ const worker = {
     const answer: LivesAnswer = [];
     // One after the other: marks of one rung share what was loaded for the first.
     for (const mark of [...marks].sort((a, b) => sinceOf(a) - sinceOf(b))) {
-      const held = onScreen && followedOn(mark) === shown.rung && reaches({ series: onScreen, start: shown.start }, sinceOf(mark));
-      const series = held ? onScreen : await barsSince({ market: market.id, rung: followedOn(mark), asOf }, revision, sinceOf(mark));
+      const held =
+        onScreen && followedOn(mark) === shown.rung && reaches({ series: onScreen, start: shown.start }, sinceOf(mark));
+      const series = held
+        ? onScreen
+        : await barsSince({ market: market.id, rung: followedOn(mark), asOf }, revision, sinceOf(mark));
       const context = { series, market, calendar };
       const life = followMark(mark, context);
       const kind = kindOf(mark);
-      answer.push({ id: mark.id, life, says: kind.say(mark, life, market), problems: problemsOf(mark, context).map(({ sentence }) => sentence) });
+      answer.push({
+        id: mark.id,
+        life,
+        says: kind.say(mark, life, market),
+        problems: problemsOf(mark, context).map(({ sentence }) => sentence),
+      });
     }
     return answer;
   },

@@ -3,7 +3,11 @@ import type { Draw } from "./drawing.ts";
 import { straight } from "./straight.ts";
 
 /** Both lines from the first anchor to the right edge and a faint one between; a broken channel is grey and dotted. */
-export const drawChannel: Draw<ChannelProps, ChannelState> = ({ anchors }, life, { scale, indexOf, selected, origin }) => {
+export const drawChannel: Draw<ChannelProps, ChannelState> = (
+  { anchors },
+  life,
+  { scale, indexOf, selected, origin },
+) => {
   const [a, b, c] = anchors.map(({ time, price }) => ({ index: indexOf(time), price }));
   if (b.index <= a.index) return [];
   const perBar = (b.price - a.price) / (b.index - a.index);
@@ -19,6 +23,16 @@ export const drawChannel: Draw<ChannelProps, ChannelState> = ({ anchors }, life,
   return [
     { kind: "path", paths: [first.path, second.path], stroke: pigment, width: selected ? 2 : 1.3, ...dash },
     { kind: "path", paths: [middle.path], stroke: pigment, width: 0.8, dash: [6, 5], opacity: 0.6 },
-    { kind: "text", ...second.label, text: name, color: pigment, size: 11.5, movable: true, align: "right", baseline: "bottom", halo: "paper" },
+    {
+      kind: "text",
+      ...second.label,
+      text: name,
+      color: pigment,
+      size: 11.5,
+      movable: true,
+      align: "right",
+      baseline: "bottom",
+      halo: "paper",
+    },
   ];
 };

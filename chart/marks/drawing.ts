@@ -7,7 +7,8 @@ export interface DrawContext {
   scale: Scale;
   market: MarketFacts;
   /**
-   * Bar index of an instant on the rung shown; fractional between bars, past the end in the future's room. With a price,
+   * Bar index of an instant on the rung shown; fractional between bars, past the end in the future's room. With a
+   * price,
    * where the mark is of a longer rung, the very bar of the rung shown whose high or low made it.
    */
   indexOf(time: number, price?: number): number;

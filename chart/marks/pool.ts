@@ -3,7 +3,10 @@ import { priceText } from "#core/marks/wording";
 import type { Shape } from "../shapes.ts";
 import type { Draw } from "./drawing.ts";
 
-/** A long-dashed line at the price orders rest beyond, with a tick at every swing it is made of; one that was run is grey. */
+/**
+ * A long-dashed line at the price orders rest beyond, with a tick at every swing it is made of; one that was run is
+ * grey.
+ */
 export const drawPool: Draw<PoolProps, PoolState> = (mark, life, { scale, market, indexOf, selected, origin }) => {
   const { plot } = scale;
   const price = poolPrice(mark);
@@ -16,8 +19,19 @@ export const drawPool: Draw<PoolProps, PoolState> = (mark, life, { scale, market
   const pigment = life.dead ? "ink3" : "slate";
   const tick = up ? -5 : 5;
   const shapes: Shape[] = [
-    { kind: "path", paths: [[left, y, right, y]], stroke: pigment, width: selected ? 2 : 1.1, dash: life.dead ? [2, 4] : [9, 4] },
-    { kind: "path", paths: at.map((point) => [point.x, point.y, point.x, point.y + tick]), stroke: pigment, width: 1.6 },
+    {
+      kind: "path",
+      paths: [[left, y, right, y]],
+      stroke: pigment,
+      width: selected ? 2 : 1.1,
+      dash: life.dead ? [2, 4] : [9, 4],
+    },
+    {
+      kind: "path",
+      paths: at.map((point) => [point.x, point.y, point.x, point.y + tick]),
+      stroke: pigment,
+      width: 1.6,
+    },
     {
       kind: "text",
       x: right - 6,

@@ -31,6 +31,12 @@ export const drawRetracement: Draw<RetracementProps, RetracementState> = (mark, 
       halo: "paper",
     });
   }
-  out.push({ kind: "path", paths: lines, stroke: pigment, width: selected ? 1.4 : 0.9, ...(life.dead ? { dash: [2, 4] } : {}) });
+  out.push({
+    kind: "path",
+    paths: lines,
+    stroke: pigment,
+    width: selected ? 1.4 : 0.9,
+    ...(life.dead ? { dash: [2, 4] } : {}),
+  });
   return out;
 };

@@ -17,10 +17,17 @@ export const drawZone: Draw<ZoneProps, BandState> = (mark, life, { scale, indexO
   const pigment = life.dead ? "ink3" : band.side === "demand" ? "indigo" : "ochre";
   const near = band.side === "demand" ? top : bottom;
   const far = band.side === "demand" ? bottom : top;
-  const words = [zoneName(mark.props.of, band.side).toLowerCase(), origin, stateText(life.state, true)].filter(Boolean).join(", ");
+  const words = [zoneName(mark.props.of, band.side).toLowerCase(), origin, stateText(life.state, true)]
+    .filter(Boolean)
+    .join(", ");
   // Only as much of it as is in sight: a zone may be higher than the plot.
   const { plot } = scale;
-  const seen = { left, right, top: Math.max(top, plot.top - 10), bottom: Math.min(bottom, plot.top + plot.height + 10) };
+  const seen = {
+    left,
+    right,
+    top: Math.max(top, plot.top - 10),
+    bottom: Math.min(bottom, plot.top + plot.height + 10),
+  };
   const lines = life.dead ? [] : hatch(seen, band.side === "demand" ? "rising" : "falling", hatchApart);
   const shapes: Shape[] = [
     { kind: "path", paths: [[left, near, right, near]], stroke: pigment, width: selected ? 2.2 : 1.4 },

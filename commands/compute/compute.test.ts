@@ -12,7 +12,8 @@ const file = (text: string) => {
   writeFileSync(path, text);
   return path;
 };
-const ask = (...list: object[]) => compute({ bars: { file: SP500_FILE }, ask: list }).answers.map(({ values }) => values);
+const ask = (...list: object[]) =>
+  compute({ bars: { file: SP500_FILE }, ask: list }).answers.map(({ values }) => values);
 
 const EXAMPLES: Record<string, object> = {
   sma: { period: 20 },
@@ -24,13 +25,33 @@ const EXAMPLES: Record<string, object> = {
   macd: { slow: 15, fast: 8, signal: 5 },
   cloud: { conversion: 5, base: 9, span: 15 },
   pivots: { period: "P1W" },
-  correlation: { with: { file: file(Array.from({ length: 61 }, (_, i) => (i === 0 ? "date,open,high,low,close" : `${new Date(Date.UTC(2023, 11, 31 + i)).toISOString().slice(0, 10)},10,14,9,${10 + ((i * 7) % 4)}`)).join("\n")) }, period: 8 },
+  correlation: {
+    with: {
+      file: file(
+        Array.from({ length: 61 }, (_, i) =>
+          i === 0
+            ? "date,open,high,low,close"
+            : `${new Date(Date.UTC(2023, 11, 31 + i)).toISOString().slice(0, 10)},10,14,9,${10 + ((i * 7) % 4)}`,
+        ).join("\n"),
+      ),
+    },
+    period: 8,
+  },
   resample: { timeframe: "P1W" },
   swings: { k: 3 },
   periodExtremes: { period: "P1W" },
   retracement: { from: { time: "2015-01-02", price: 10 }, to: { time: "2015-02-02", price: 20 } },
-  impulse: { pivots: [{ time: "2015-01-02", price: 10 }, { time: "2015-02-02", price: 20 }] },
-  projection: { from: { time: "2015-01-02", price: 10 }, to: { time: "2015-02-02", price: 20 }, origin: { time: "2015-03-02", price: 15 } },
+  impulse: {
+    pivots: [
+      { time: "2015-01-02", price: 10 },
+      { time: "2015-02-02", price: 20 },
+    ],
+  },
+  projection: {
+    from: { time: "2015-01-02", price: 10 },
+    to: { time: "2015-02-02", price: 20 },
+    origin: { time: "2015-03-02", price: 15 },
+  },
   waves: { best: 3, degrees: 2 },
   structure: { k: 1 },
   equalLevels: { k: 1 },
@@ -42,25 +63,50 @@ describe("a request", () => {
   it("is answered in the order asked, in the fields promised", () => {
     const [swings, means] = ask({ quantity: "swings" }, { quantity: "sma", period: 3 });
     expect(Object.keys(swings[0])).toEqual(["time", "side", "price", "knownAt"]);
-    expect(means[0]).toEqual({ time: "2000-01-05", value: expect.closeTo((1455.219971 + 1399.420044 + 1402.109985) / 3, 9) as number });
+    expect(means[0]).toEqual({
+      time: "2000-01-05",
+      value: expect.closeTo((1455.219971 + 1399.420044 + 1402.109985) / 3, 9) as number,
+    });
   });
   it("names weeks by their Monday and quarters by their first day", () => {
-    const [[week], [quarter]] = ask({ quantity: "resample", timeframe: "P1W" }, { quantity: "resample", timeframe: "P3M" });
+    const [[week], [quarter]] = ask(
+      { quantity: "resample", timeframe: "P1W" },
+      { quantity: "resample", timeframe: "P3M" },
+    );
     expect([week.time, quarter.time]).toEqual(["2000-01-03", "2000-01-01"]);
   });
   it("evaluates on a derived timeframe when told to", () => {
-    const { answers } = compute({ bars: { file: SP500_FILE }, timeframe: "P1M", ask: [{ quantity: "sma", period: 2 }] });
+    const { answers } = compute({
+      bars: { file: SP500_FILE },
+      timeframe: "P1M",
+      ask: [{ quantity: "sma", period: 2 }],
+    });
     expect(answers[0].values[0].time).toBe("2000-02-01");
   });
   it.each(quantities.map(({ name }) => name))("as of a day, %s sees what a file cut there holds", (quantity) => {
     const request = { quantity, ...EXAMPLES[quantity] };
-    const lines = ["date,open,high,low,close", ...Array.from({ length: 60 }, (_, i) => `2024-0${1 + Math.floor(i / 28)}-${String((i % 28) + 1).padStart(2, "0")},${100 + i},${103 + ((i * 7) % 5)  + i},${97 + i - ((i * 3) % 4)},${101 + i}`)];
+    const lines = [
+      "date,open,high,low,close",
+      ...Array.from(
+        { length: 60 },
+        (_, i) =>
+          `2024-0${1 + Math.floor(i / 28)}-${String((i % 28) + 1).padStart(2, "0")},${100 + i},${103 + ((i * 7) % 5) + i},${97 + i - ((i * 3) % 4)},${101 + i}`,
+      ),
+    ];
     const whole = compute({ bars: { file: file(lines.join("\n")) }, asOf: "2024-02-10", ask: [request] });
-    const cut = compute({ bars: { file: file(lines.filter((line) => line < "2024-02-11" || line.startsWith("date")).join("\n")) }, ask: [request] });
+    const cut = compute({
+      bars: { file: file(lines.filter((line) => line < "2024-02-11" || line.startsWith("date")).join("\n")) },
+      ask: [request],
+    });
     expect(whole).toEqual(cut);
   });
   describe("as of an instant sees what had closed by then", () => {
-    const closes = (text: string, timeframe: string, asOf: string, more: object = {}) => compute({ bars: { file: file(text), timeframe, ...more }, asOf, ask: [{ quantity: "resample", timeframe }] }).answers[0].values.map(({ close }) => close);
+    const closes = (text: string, timeframe: string, asOf: string, more: object = {}) =>
+      compute({
+        bars: { file: file(text), timeframe, ...more },
+        asOf,
+        ask: [{ quantity: "resample", timeframe }],
+      }).answers[0].values.map(({ close }) => close);
     const hours = `time,open,high,low,close\n${[9, 10, 11, 12, 13].map((hour) => `2024-07-01T${String(hour).padStart(2, "0")}:00Z,${hour},${hour},${hour},${hour}`).join("\n")}\n`;
     it("an hour that has just opened is not among them, one that has just closed is", () => {
       expect(closes(hours, "PT1H", "2024-07-01T13:00:00Z")).toEqual([9, 10, 11, 12]);
@@ -77,7 +123,8 @@ describe("a request", () => {
       expect(closes(table(row("2024-06-03", 1), row("2024-06-04", 2)), "P1D", "2024-06-04T12:00:00Z")).toEqual([1]);
     });
     it("a date means to its end where the bars' clocks are", () => {
-      const text = "time,open,high,low,close\n2024-07-01T22:00,1,1,1,1\n2024-07-01T23:00,2,2,2,2\n2024-07-02T00:00,3,3,3,3\n";
+      const text =
+        "time,open,high,low,close\n2024-07-01T22:00,1,1,1,1\n2024-07-01T23:00,2,2,2,2\n2024-07-02T00:00,3,3,3,3\n";
       expect(closes(text, "PT1H", "2024-07-01", { timezone: "America/New_York" })).toEqual([1, 2]);
     });
   });
@@ -85,63 +132,141 @@ describe("a request", () => {
     ["a slip in a field's name", { asOF: "2013-06-30" }, /"request" has no field "asOF"/],
     ["one in the bars", { bars: { file: "FILE", timezon: "UTC" } }, /"bars" has no field "timezon"/],
     ["one in the market", { market: { ticks: 1 } }, /"market" has no field "ticks"/],
-    ["one in a session", { market: { sessions: [{ days: [1], open: "09:00", close: "17:00", zone: "UTC" }] } }, /"market.sessions\[0\]" has no field "zone"/],
+    [
+      "one in a session",
+      { market: { sessions: [{ days: [1], open: "09:00", close: "17:00", zone: "UTC" }] } },
+      /"market.sessions\[0\]" has no field "zone"/,
+    ],
     ["sessions as text", { market: { sessions: "always" } }, /"market.sessions" must be a list/],
     ["a zone that is a number", { market: { timezone: 5 } }, /"market.timezone" must be a zone/],
     ["a holiday that is no date", { market: { holidays: ["Christmas"] } }, /"market.holidays\[0\]" must be a date/],
-    ["one in a point", { ask: [{ quantity: "retracement", from: { time: "2013-01-01", price: 1, at: 2 }, to: { time: "2013-01-02", price: 2 } }] }, /"from" has no field "at"/],
+    [
+      "one in a point",
+      {
+        ask: [
+          {
+            quantity: "retracement",
+            from: { time: "2013-01-01", price: 1, at: 2 },
+            to: { time: "2013-01-02", price: 2 },
+          },
+        ],
+      },
+      /"from" has no field "at"/,
+    ],
   ])("%s is a fault, never ignored", (_what, change, said) => {
     const named = file("date,open,high,low,close\n2013-06-10,1,1,1,1\n2013-06-11,2,2,2,2\n");
-    const request = JSON.parse(JSON.stringify({ bars: { file: named }, ask: [{ quantity: "resample", timeframe: "P1D" }], ...change }).replace("FILE", named)) as Record<string, unknown>;
+    const request = JSON.parse(
+      JSON.stringify({ bars: { file: named }, ask: [{ quantity: "resample", timeframe: "P1D" }], ...change }).replace(
+        "FILE",
+        named,
+      ),
+    ) as Record<string, unknown>;
     expect(() => compute(request)).toThrow(said);
   });
   it("dates that can be read in two ways are a fault, also when only row two thousand decides otherwise it is none", () => {
     const day = (n: number) => new Date(Date.UTC(2013, 0, 1 + n));
-    const rows = (count: number, write: (date: Date) => string) => ["date,open,high,low,close", ...Array.from({ length: count }, (_, n) => `${write(day(n))},1,1,1,1`)].join("\n");
+    const rows = (count: number, write: (date: Date) => string) =>
+      ["date,open,high,low,close", ...Array.from({ length: count }, (_, n) => `${write(day(n))},1,1,1,1`)].join("\n");
     const slashed = (date: Date) => `${date.getUTCDate()}/${date.getUTCMonth() + 1}/${date.getUTCFullYear()}`;
     const ask = [{ quantity: "resample", timeframe: "P1D" }];
     // Every day of these is one to twelve: 5/6 is both.
-    const open = Array.from({ length: 1100 }, (_, n) => `${1 + (n % 12)}/${1 + (Math.floor(n / 12) % 12)}/${2001 + Math.floor(n / 144)},1,1,1,1`);
-    expect(() => compute({ bars: { file: file(["date,open,high,low,close", ...open].join("\n")) }, ask })).toThrow(/day first and month first/);
+    const open = Array.from(
+      { length: 1100 },
+      (_, n) => `${1 + (n % 12)}/${1 + (Math.floor(n / 12) % 12)}/${2001 + Math.floor(n / 144)},1,1,1,1`,
+    );
+    expect(() => compute({ bars: { file: file(["date,open,high,low,close", ...open].join("\n")) }, ask })).toThrow(
+      /day first and month first/,
+    );
     const decided = [...open, "31/1/2010,1,1,1,1"];
-    expect(compute({ bars: { file: file(["date,open,high,low,close", ...decided].join("\n")) }, ask }).answers[0].values.at(-1)).toMatchObject({ time: "2010-01-31" });
+    expect(
+      compute({ bars: { file: file(["date,open,high,low,close", ...decided].join("\n")) }, ask }).answers[0].values.at(
+        -1,
+      ),
+    ).toMatchObject({ time: "2010-01-31" });
     expect(compute({ bars: { file: file(rows(60, slashed)) }, ask }).answers[0].values).toHaveLength(60);
   });
   it("minutes are not taken for days", () => {
     const text = "time,open,high,low,close\n2024-07-01T09:30,1,1,1,1\n2024-07-01T09:31,2,2,2,2\n";
-    expect(() => compute({ bars: { file: file(text) }, ask: [{ quantity: "resample", timeframe: "P1D" }] })).toThrow(/bars of P1D cannot stand 1 min apart/);
+    expect(() => compute({ bars: { file: file(text) }, ask: [{ quantity: "resample", timeframe: "P1D" }] })).toThrow(
+      /bars of P1D cannot stand 1 min apart/,
+    );
   });
   it("prices of a hundred millionth have their ticks: a real index divided by 10^11 has the zones that the index has in cents", () => {
-    const [header, ...rows] = readFileSync(SP500_FILE, "utf8").trim().split("\n").slice(0, 1500).map((line) => line.split(","));
-    const columns = ["date", "open", "high", "low", "close"].map((name) => header.findIndex((cell) => cell.trim().toLowerCase() === name));
+    const [header, ...rows] = readFileSync(SP500_FILE, "utf8")
+      .trim()
+      .split("\n")
+      .slice(0, 1500)
+      .map((line) => line.split(","));
+    const columns = ["date", "open", "high", "low", "close"].map((name) =>
+      header.findIndex((cell) => cell.trim().toLowerCase() === name),
+    );
     const zones = (power: string) => {
-      const lines = rows.map((row) => columns.map((column, i) => (i === 0 ? row[column] : `${Math.round(Number(row[column]) * 100)}${power}`)).join(","));
-      return compute({ bars: { file: file(["date,open,high,low,close", ...lines].join("\n")) }, ask: [{ quantity: "zones" }] }).answers[0].values.map(({ time, side, state, touches }) => [time, side, state, touches]);
+      const lines = rows.map((row) =>
+        columns
+          .map((column, i) => (i === 0 ? row[column] : `${Math.round(Number(row[column]) * 100)}${power}`))
+          .join(","),
+      );
+      return compute({
+        bars: { file: file(["date,open,high,low,close", ...lines].join("\n")) },
+        ask: [{ quantity: "zones" }],
+      }).answers[0].values.map(({ time, side, state, touches }) => [time, side, state, touches]);
     };
     expect(zones("e-2").length).toBeGreaterThan(50);
     expect(zones("e-13")).toEqual(zones("e-2"));
   });
   it("reads intraday files in their zone and cuts bars by the market's sessions", () => {
-    const text = "time,open,high,low,close\n2024-07-01T09:30,1,1,1,1\n2024-07-01T15:59,2,2,2,2\n2024-07-02T09:30,3,3,3,3\n";
-    const market = { timezone: "America/New_York", sessions: [{ days: [1, 2, 3, 4, 5], open: "09:30", close: "16:00" }] };
+    const text =
+      "time,open,high,low,close\n2024-07-01T09:30,1,1,1,1\n2024-07-01T15:59,2,2,2,2\n2024-07-02T09:30,3,3,3,3\n";
+    const market = {
+      timezone: "America/New_York",
+      sessions: [{ days: [1, 2, 3, 4, 5], open: "09:30", close: "16:00" }],
+    };
     const bars = { file: file(text), timeframe: "PT1M", timezone: "America/New_York" };
-    const { answers } = compute({ bars, market, ask: [{ quantity: "resample", timeframe: "P1D" }, { quantity: "resample", timeframe: "PT4H" }] });
-    expect(answers[0].values.map(({ time, close }) => [time, close])).toEqual([["2024-07-01", 2], ["2024-07-02", 3]]);
-    expect(answers[1].values.map(({ time }) => time)).toEqual(["2024-07-01T13:30:00Z", "2024-07-01T17:30:00Z", "2024-07-02T13:30:00Z"]);
+    const { answers } = compute({
+      bars,
+      market,
+      ask: [
+        { quantity: "resample", timeframe: "P1D" },
+        { quantity: "resample", timeframe: "PT4H" },
+      ],
+    });
+    expect(answers[0].values.map(({ time, close }) => [time, close])).toEqual([
+      ["2024-07-01", 2],
+      ["2024-07-02", 3],
+    ]);
+    expect(answers[1].values.map(({ time }) => time)).toEqual([
+      "2024-07-01T13:30:00Z",
+      "2024-07-01T17:30:00Z",
+      "2024-07-02T13:30:00Z",
+    ]);
   });
 });
 
 describe("the command", () => {
-  const run = (input: string, ...args: string[]) => spawnSync("node_modules/.bin/tsx", ["commands/compute.ts", ...args], { input, encoding: "utf8" });
+  const run = (input: string, ...args: string[]) =>
+    spawnSync("node_modules/.bin/tsx", ["commands/compute.ts", ...args], { input, encoding: "utf8" });
   it("writes one answer and nothing else", () => {
-    const { stdout, status } = run(JSON.stringify({ ask: [{ quantity: "retracement", from: { time: "2020-01-01", price: 100 }, to: { time: "2020-02-01", price: 200 }, ratios: [0.5] }] }));
+    const { stdout, status } = run(
+      JSON.stringify({
+        ask: [
+          {
+            quantity: "retracement",
+            from: { time: "2020-01-01", price: 100 },
+            to: { time: "2020-02-01", price: 200 },
+            ratios: [0.5],
+          },
+        ],
+      }),
+    );
     expect(status).toBe(0);
     expect(JSON.parse(stdout)).toEqual({
       answers: [{ quantity: "retracement", params: expect.anything() as object, values: [{ ratio: 0.5, price: 150 }] }],
     });
   });
   it("the schema in docs is the one the command prints", () => {
-    expect(JSON.parse(readFileSync("docs/compute.schema.json", "utf8"))).toEqual(JSON.parse(JSON.stringify(requestSchema())));
+    expect(JSON.parse(readFileSync("docs/compute.schema.json", "utf8"))).toEqual(
+      JSON.parse(JSON.stringify(requestSchema())),
+    );
   });
   it("lists what can be asked", () => expect(run("", "--list").stdout).toContain("impulse:"));
   it.each<[string, string, RegExp]>([
@@ -155,7 +280,12 @@ describe("the command", () => {
     const { stdout, stderr, status } = run(input);
     expect([status, stdout]).toEqual([2, ""]);
     expect(stderr.trim()).toMatch(words);
-    expect(stderr.trim().split("\n").filter((line) => !line.startsWith("npm"))).toHaveLength(1);
+    expect(
+      stderr
+        .trim()
+        .split("\n")
+        .filter((line) => !line.startsWith("npm")),
+    ).toHaveLength(1);
   });
   it.each<[object, RegExp]>([
     [{ quantity: "sma", period: 0 }, /whole number/],

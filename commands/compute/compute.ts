@@ -18,7 +18,8 @@ const NO_BARS: Input = {
 /** Answers a request; throws RequestFault with one sentence when it cannot. */
 export function compute(request: Fields): { answers: { quantity: string; params: Params; values: Params[] }[] } {
   asFields(request, "request", REQUEST);
-  if (!Array.isArray(request.ask) || request.ask.length === 0) throw new RequestFault(`"ask" must be a list of quantities.`);
+  if (!Array.isArray(request.ask) || request.ask.length === 0)
+    throw new RequestFault(`"ask" must be a list of quantities.`);
   const asked = request.ask.map((ask, i) => readAsk(asFields(ask, `ask[${i}]`)));
   const input = readInput(request);
   return {
@@ -64,7 +65,10 @@ export function requestSchema(): object {
     properties: {
       quantity: { const: name },
       ...Object.fromEntries(
-        parameters.map(({ name: key, type, fallback }) => [key, { description: type, ...(fallback === undefined ? {} : { default: fallback }) }]),
+        parameters.map(({ name: key, type, fallback }) => [
+          key,
+          { description: type, ...(fallback === undefined ? {} : { default: fallback }) },
+        ]),
       ),
     },
     required: ["quantity", ...parameters.filter(({ fallback }) => fallback === undefined).map(({ name: key }) => key)],
@@ -76,8 +80,23 @@ export function requestSchema(): object {
     title: "A request to ./compass compute",
     type: "object",
     properties: {
-      bars: { type: "object", properties: { file: text, timeframe: text, timezone: text }, required: ["file"], additionalProperties: false },
-      market: { type: "object", properties: { tick: { type: "number" }, timezone: text, sessions: { type: "array" }, holidays: { type: "array" }, halfDays: { type: "object" } }, additionalProperties: false },
+      bars: {
+        type: "object",
+        properties: { file: text, timeframe: text, timezone: text },
+        required: ["file"],
+        additionalProperties: false,
+      },
+      market: {
+        type: "object",
+        properties: {
+          tick: { type: "number" },
+          timezone: text,
+          sessions: { type: "array" },
+          holidays: { type: "array" },
+          halfDays: { type: "object" },
+        },
+        additionalProperties: false,
+      },
       timeframe: text,
       asOf: text,
       ask: { type: "array", minItems: 1, items: { oneOf: asks } },

@@ -29,13 +29,24 @@ export const found: readonly Quantity[] = [
       run(track, [swings, structure]);
       return structure.events
         .filter(({ event }) => event !== "failedBreak")
-        .map(({ event, direction, at, price, swing }) => ({ time: timeText(series.time[at], timeframe), event, direction, price, swingTime: timeText(series.time[swing], timeframe) }));
+        .map(({ event, direction, at, price, swing }) => ({
+          time: timeText(series.time[at], timeframe),
+          event,
+          direction,
+          price,
+          swingTime: timeText(series.time[swing], timeframe),
+        }));
     },
   },
   {
     name: "zones",
     says: "supply and demand zones from bases, graded, and their lives",
-    parameters: [number("quiet", FINDING_DEFAULTS.quiet), whole("longest", FINDING_DEFAULTS.longest), number("departure", FINDING_DEFAULTS.departure), whole("within", FINDING_DEFAULTS.within)],
+    parameters: [
+      number("quiet", FINDING_DEFAULTS.quiet),
+      whole("longest", FINDING_DEFAULTS.longest),
+      number("departure", FINDING_DEFAULTS.departure),
+      whole("within", FINDING_DEFAULTS.within),
+    ],
     fields: ["time", "kind", "side", "bottom", "top", "grade", "state", "touches", "deepest", "knownAt", "events"],
     values(params, input) {
       const { series, timeframe } = input;
@@ -44,10 +55,38 @@ export const found: readonly Quantity[] = [
       const departed = reader.bases.found.map((zone) => {
         const { kind, side, bottom, top, knownAt, to, life } = zone;
         const { status, touches, deepest } = life.state;
-        const events = life.events.map(({ event, time, touches: count, deepest: share }) => ({ time: timeText(time, timeframe), event, touches: count, deepest: share }));
-        return { time: text(to + 1), kind, side, bottom, top, grade: gradeOf(zoneParts(reader, zone)).grade, state: status, touches, deepest, knownAt: text(knownAt), events };
+        const events = life.events.map(({ event, time, touches: count, deepest: share }) => ({
+          time: timeText(time, timeframe),
+          event,
+          touches: count,
+          deepest: share,
+        }));
+        return {
+          time: text(to + 1),
+          kind,
+          side,
+          bottom,
+          top,
+          grade: gradeOf(zoneParts(reader, zone)).grade,
+          state: status,
+          touches,
+          deepest,
+          knownAt: text(knownAt),
+          events,
+        };
       });
-      const pending = reader.bases.pending().map(({ side, bottom, top, knownAt }) => ({ side, bottom, top, state: "pending", touches: 0, deepest: 0, knownAt: text(knownAt), events: [] }));
+      const pending = reader.bases
+        .pending()
+        .map(({ side, bottom, top, knownAt }) => ({
+          side,
+          bottom,
+          top,
+          state: "pending",
+          touches: 0,
+          deepest: 0,
+          knownAt: text(knownAt),
+          events: [],
+        }));
       return [...departed, ...pending];
     },
   },
@@ -61,7 +100,12 @@ export const found: readonly Quantity[] = [
       const swings = new SwingDetector(track, { k: k as number, ties: "none" });
       const equal = new EqualLevels(track, swings, tolerance as number);
       run(track, [swings, equal]);
-      return equal.found.map(({ swings: own, price, side, state }) => ({ times: own.map(({ time }) => timeText(time, timeframe)), price, side, state }));
+      return equal.found.map(({ swings: own, price, side, state }) => ({
+        times: own.map(({ time }) => timeText(time, timeframe)),
+        price,
+        side,
+        state,
+      }));
     },
   },
   {
@@ -70,12 +114,22 @@ export const found: readonly Quantity[] = [
     parameters: [raw("timeframes", "list of ISO 8601 durations", null)],
     fields: ["bottom", "top", "weight", "reasons"],
     values({ timeframes }, input) {
-      if (timeframes !== null && (!Array.isArray(timeframes) || timeframes.length < 1 || timeframes.length > 20)) throw new RequestFault(`"timeframes" must be a list of ISO 8601 durations.`);
-      const asked = timeframes === null ? [input.timeframe] : timeframes.map((one, i) => readTimeframeField(one, `timeframes[${i}]`));
-      const readers = asked.map((timeframe) => readerOf({ ...input, series: derive(input.series, input.timeframe, timeframe, input.calendar), timeframe }, {}));
+      if (timeframes !== null && (!Array.isArray(timeframes) || timeframes.length < 1 || timeframes.length > 20))
+        throw new RequestFault(`"timeframes" must be a list of ISO 8601 durations.`);
+      const asked =
+        timeframes === null
+          ? [input.timeframe]
+          : timeframes.map((one, i) => readTimeframeField(one, `timeframes[${i}]`));
+      const readers = asked.map((timeframe) =>
+        readerOf({ ...input, series: derive(input.series, input.timeframe, timeframe, input.calendar), timeframe }, {}),
+      );
       const facts = mergeFindings(readers.map(findingsOf), input.tick());
-      const atrs = new Map(readers.map(({ rung, track }) => [rung, track.length > 0 ? track.atr[track.length - 1] : input.tick()]));
-      return areasOf(bandsOfFindings(facts, (rung) => atrs.get(rung) ?? input.tick())).map(({ bottom, top, weight, reasons }) => ({ bottom, top, weight, reasons }));
+      const atrs = new Map(
+        readers.map(({ rung, track }) => [rung, track.length > 0 ? track.atr[track.length - 1] : input.tick()]),
+      );
+      return areasOf(bandsOfFindings(facts, (rung) => atrs.get(rung) ?? input.tick())).map(
+        ({ bottom, top, weight, reasons }) => ({ bottom, top, weight, reasons }),
+      );
     },
   },
 ];

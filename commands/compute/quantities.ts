@@ -109,7 +109,9 @@ export const quantities: readonly Quantity[] = [
       const { rules, statements, projections } = readImpulse(read, scale as LengthScale);
       const [kill] = statements;
       const end = kill && { killPrice: kill.killPrice, killSide: kill.killSide, killRule: kill.killRule };
-      return [{ rules: rules.map(({ rule, holds, numbers }) => ({ rule, holds, numbers })), ...end, projections, statements }];
+      return [
+        { rules: rules.map(({ rule, holds, numbers }) => ({ rule, holds, numbers })), ...end, projections, statements },
+      ];
     },
   },
   {

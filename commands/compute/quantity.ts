@@ -21,12 +21,20 @@ export function timeText(time: number, timeframe: Timeframe): string {
 }
 
 /** Columns beside each other: a row appears as soon as one of them is defined, and what is not is absent. */
-export function rowsOf(columns: Readonly<Record<string, Float64Array>>, time: Float64Array, timeframe: Timeframe): Params[] {
+export function rowsOf(
+  columns: Readonly<Record<string, Float64Array>>,
+  time: Float64Array,
+  timeframe: Timeframe,
+): Params[] {
   const out: Params[] = [];
   const named = Object.entries(columns);
   for (let i = 0; i < time.length; i++) {
     const defined = named.filter(([, column]) => !Number.isNaN(column[i]));
-    if (defined.length > 0) out.push({ time: timeText(time[i], timeframe), ...Object.fromEntries(defined.map(([name, column]) => [name, column[i]])) });
+    if (defined.length > 0)
+      out.push({
+        time: timeText(time[i], timeframe),
+        ...Object.fromEntries(defined.map(([name, column]) => [name, column[i]])),
+      });
   }
   return out;
 }

@@ -7,7 +7,14 @@ import { slice, type Series } from "#core/series/series";
 import { tickOf } from "#core/series/tick";
 import { ALL_HOURS, Calendar, checkCalendar, type CalendarSpec, type SessionRule } from "#core/time/calendar";
 import { DAY, MINUTE, parseDate } from "#core/time/dates";
-import { divides, formatTimeframe, isIntraday, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import {
+  divides,
+  formatTimeframe,
+  isIntraday,
+  nominalLength,
+  parseTimeframe,
+  type Timeframe,
+} from "#core/time/timeframe";
 import { instantOf, isZone } from "#core/time/zone";
 import { RequestFault } from "./fault.ts";
 
@@ -28,7 +35,8 @@ export interface Input {
 
 /** An object of the request; with `known` one that has no other fields: a slip of the pen is a fault, never ignored. */
 export function asFields(value: unknown, name: string, known?: readonly string[]): Fields {
-  if (typeof value !== "object" || value === null || Array.isArray(value)) throw new RequestFault(`"${name}" must be an object.`);
+  if (typeof value !== "object" || value === null || Array.isArray(value))
+    throw new RequestFault(`"${name}" must be an object.`);
   const stray = known && Object.keys(value).find((field) => !known.includes(field));
   if (stray !== undefined) throw new RequestFault(`"${name}" has no field "${stray}"; it has ${known?.join(", ")}.`);
   return value as Fields;
@@ -55,7 +63,8 @@ export function readInput(request: Fields): Input | undefined {
   const calendar = readCalendar(market, zone);
   const { series: cut, base } = readCut(bars, "bars", zone, calendar, request.asOf);
   const named = market.tick;
-  if (named !== undefined && !(typeof named === "number" && named > 0 && named < 1e12)) throw new RequestFault(`"market.tick" must be a number above zero.`);
+  if (named !== undefined && !(typeof named === "number" && named > 0 && named < 1e12))
+    throw new RequestFault(`"market.tick" must be a number above zero.`);
   const input = { calendar, zone, tick: () => named ?? tickOf(cut), asOf: request.asOf };
   if (request.timeframe === undefined) return { series: cut, timeframe: base, ...input };
   const timeframe = readTimeframeField(request.timeframe, "timeframe");
@@ -64,12 +73,19 @@ export function readInput(request: Fields): Input | undefined {
 
 function readZone(value: unknown, name: string, fallback: string): string {
   const zone = value ?? fallback;
-  if (typeof zone !== "string" || !isZone(zone)) throw new RequestFault(`"${name}" must be a zone of the IANA database.`);
+  if (typeof zone !== "string" || !isZone(zone))
+    throw new RequestFault(`"${name}" must be a zone of the IANA database.`);
   return zone;
 }
 
 /** Bars of a file as of a moment, and their timeframe. */
-function readCut(bars: Fields, name: string, zone: string, calendar: Calendar, asOf: unknown): { series: Series; base: Timeframe } {
+function readCut(
+  bars: Fields,
+  name: string,
+  zone: string,
+  calendar: Calendar,
+  asOf: unknown,
+): { series: Series; base: Timeframe } {
   const base = readTimeframeField(bars.timeframe ?? "P1D", `${name}.timeframe`);
   const whole = readBarFile(bars.file, zone, name);
   checkDistance(whole, base, name);
@@ -80,7 +96,10 @@ function readCut(bars: Fields, name: string, zone: string, calendar: Calendar, a
 function checkDistance({ time, length }: Series, base: Timeframe, name: string): void {
   const least = 0.4 * nominalLength(base);
   for (let i = 1; i < length; i++)
-    if (time[i] - time[i - 1] < least) throw new RequestFault(`"${name}": bars of ${formatTimeframe(base)} cannot stand ${(time[i] - time[i - 1]) / MINUTE} min apart; say their timeframe.`);
+    if (time[i] - time[i - 1] < least)
+      throw new RequestFault(
+        `"${name}": bars of ${formatTimeframe(base)} cannot stand ${(time[i] - time[i - 1]) / MINUTE} min apart; say their timeframe.`,
+      );
 }
 
 /** Bars of another file that a quantity names, on the same timeframe and as of the same moment. */
@@ -99,9 +118,19 @@ export function derive(series: Series, base: Timeframe, timeframe: Timeframe, ca
 function readCalendar(market: Fields, zone: string): Calendar {
   const spec: CalendarSpec = {
     zone: readZone(market.timezone, "market.timezone", zone),
-    sessions: readList(market.sessions, "market.sessions", (one, name) => asFields(one, name, SESSION) as unknown as SessionRule) ?? ALL_HOURS.sessions,
+    sessions:
+      readList(
+        market.sessions,
+        "market.sessions",
+        (one, name) => asFields(one, name, SESSION) as unknown as SessionRule,
+      ) ?? ALL_HOURS.sessions,
     holidays: readList(market.holidays, "market.holidays", readDateText) ?? [],
-    halfDays: Object.fromEntries(Object.entries(asFields(market.halfDays ?? {}, "market.halfDays")).map(([date, close]) => [readDateText(date, "market.halfDays"), close as string])),
+    halfDays: Object.fromEntries(
+      Object.entries(asFields(market.halfDays ?? {}, "market.halfDays")).map(([date, close]) => [
+        readDateText(date, "market.halfDays"),
+        close as string,
+      ]),
+    ),
   };
   let problems: string[];
   try {
@@ -120,7 +149,8 @@ function readList<T>(value: unknown, name: string, read: (one: unknown, name: st
 }
 
 function readDateText(value: unknown, name: string): string {
-  if (typeof value !== "string" || parseDate(value) === undefined) throw new RequestFault(`"${name}" must be a date such as 2015-06-30.`);
+  if (typeof value !== "string" || parseDate(value) === undefined)
+    throw new RequestFault(`"${name}" must be a date such as 2015-06-30.`);
   return value;
 }
 
@@ -140,17 +170,29 @@ export function readBarFile(file: unknown, zone: string, name = "bars"): Series 
   // The first rows may leave open what a later one decides; what all of them leave open nobody can know.
   const whole = format.time.ambiguous && rows.length > 1000 ? recognise(header, rows, zone) : format;
   if (typeof whole === "string") throw new RequestFault(`The file "${file}": ${whole}`);
-  if (whole.time.ambiguous) throw new RequestFault(`The file "${file}": its dates can be read day first and month first; write them year first, as 2015-06-30.`);
+  if (whole.time.ambiguous)
+    throw new RequestFault(
+      `The file "${file}": its dates can be read day first and month first; write them year first, as 2015-06-30.`,
+    );
   const { series, faults } = readBars(rows, whole, (i) => i + 2);
   if (faults.length > 0) throw new RequestFault(`The file "${file}", line ${faults[0].line}: ${faults[0].reason}`);
   return series;
 }
 
-/** Number of bars that had closed by `asOf`: an instant or, for a date, its end in the bars' zone and by the market's sessions. */
+/**
+ * Number of bars that had closed by `asOf`: an instant or, for a date, its end in the bars' zone and by the market's
+ * sessions.
+ */
 function cutIndex(series: Series, base: Timeframe, calendar: Calendar, asOf: unknown, zone: string): number {
   const time = readMoment(asOf, "asOf", zone);
   const day = typeof asOf === "string" ? parseDate(asOf) : undefined;
-  const instant = day === undefined ? time : Math.max(instantOf((day + 1) * DAY, zone), isIntraday(base) ? -Infinity : closeOfBar(day * DAY, { count: 1, unit: "day" }, calendar));
+  const instant =
+    day === undefined
+      ? time
+      : Math.max(
+          instantOf((day + 1) * DAY, zone),
+          isIntraday(base) ? -Infinity : closeOfBar(day * DAY, { count: 1, unit: "day" }, calendar),
+        );
   const [layer] = knownAt([{ base, series }], instant, calendar);
   return layer.series.length;
 }

@@ -20,7 +20,9 @@ interface Row {
   killSide?: string;
   projections: { wave: string; ratio: number; price: number; basis: string; degree: string }[];
 }
-const waves = (params: object = {}, rest: object = {}) => compute({ bars: { file: SP500_FILE }, asOf: "2005-12-30", ...rest, ask: [{ quantity: "waves", ...params }] }).answers[0].values as unknown as Row[];
+const waves = (params: object = {}, rest: object = {}) =>
+  compute({ bars: { file: SP500_FILE }, asOf: "2005-12-30", ...rest, ask: [{ quantity: "waves", ...params }] })
+    .answers[0].values as unknown as Row[];
 
 describe("waves, asked as a command", () => {
   const rows = waves({ best: 4, degrees: 3 });
@@ -53,12 +55,19 @@ describe("waves, asked as a command", () => {
   it("a pinned turn keeps its label, at its degree; one that fits nowhere gives none", () => {
     const { root } = rows[0];
     const second = root.children[1];
-    const pinned = waves({ best: 3, pinned: [{ time: second.start.time, label: root.children[0].wave, degree: "Intermediate" }] });
+    const pinned = waves({
+      best: 3,
+      pinned: [{ time: second.start.time, label: root.children[0].wave, degree: "Intermediate" }],
+    });
     expect(pinned.length).toBeGreaterThan(0);
-    for (const one of pinned) expect(one.root.children.some(({ wave, end }) => wave === root.children[0].wave && end?.time === second.start.time)).toBe(true);
+    for (const one of pinned)
+      expect(
+        one.root.children.some(({ wave, end }) => wave === root.children[0].wave && end?.time === second.start.time),
+      ).toBe(true);
     expect(waves({ best: 3, pinned: [{ time: root.start.time, label: "E", degree: "Intermediate" }] })).toEqual([]);
   });
-  it("as of a day it is the count of the bars up to it", () => expect(waves({ best: 2 }, { asOf: "2003-06-30" })).not.toEqual(waves({ best: 2 })));
+  it("as of a day it is the count of the bars up to it", () =>
+    expect(waves({ best: 2 }, { asOf: "2003-06-30" })).not.toEqual(waves({ best: 2 })));
   it.each<[object, RegExp]>([
     [{ degrees: 9 }, /"degrees" is at most 5/],
     [{ best: 1000 }, /"best" at most 50/],
@@ -74,8 +83,17 @@ describe("waves, asked as a command", () => {
 describe("a projection, asked as a command", () => {
   const point = (time: string, price: number) => ({ time, price });
   it("lays the leg off from the third point", () => {
-    const ask = { quantity: "projection", from: point("2020-01-01", 100), to: point("2020-02-01", 160), origin: point("2020-03-01", 130) };
-    expect(compute({ ask: [ask] }).answers[0].values).toEqual([0.618, 1, 1.618, 2.618].map((ratio) => ({ ratio, price: 130 + ratio * 60 })));
-    expect(compute({ ask: [{ ...ask, ratios: [0, -1] }] }).answers[0].values.map(({ price }) => price)).toEqual([130, 70]);
+    const ask = {
+      quantity: "projection",
+      from: point("2020-01-01", 100),
+      to: point("2020-02-01", 160),
+      origin: point("2020-03-01", 130),
+    };
+    expect(compute({ ask: [ask] }).answers[0].values).toEqual(
+      [0.618, 1, 1.618, 2.618].map((ratio) => ({ ratio, price: 130 + ratio * 60 })),
+    );
+    expect(compute({ ask: [{ ...ask, ratios: [0, -1] }] }).answers[0].values.map(({ price }) => price)).toEqual([
+      130, 70,
+    ]);
   });
 });

@@ -18,7 +18,8 @@ const sides: Parameter = {
   type: "whole number from 0",
   fallback: COUNTING.k,
   read(value) {
-    if (typeof value !== "number" || !Number.isInteger(value) || value < 0 || value > 50) throw new RequestFault(`"k" must be a whole number from 0 to 50.`);
+    if (typeof value !== "number" || !Number.isInteger(value) || value < 0 || value > 50)
+      throw new RequestFault(`"k" must be a whole number from 0 to 50.`);
     return value;
   },
 };
@@ -32,10 +33,21 @@ export const waves: readonly Quantity[] = [
   {
     name: "projection",
     says: "prices at multiples of a leg, laid off from a third point",
-    parameters: [raw("from", "{ time, price }"), raw("to", "{ time, price }"), raw("origin", "{ time, price }"), ratios("ratios", PROJECTION_RATIOS)],
+    parameters: [
+      raw("from", "{ time, price }"),
+      raw("to", "{ time, price }"),
+      raw("origin", "{ time, price }"),
+      ratios("ratios", PROJECTION_RATIOS),
+    ],
     fields: ["ratio", "price"],
     withoutBars: true,
-    values: ({ from, to, origin, ratios: asked }, { zone }) => projection(readPoint(from, "from", zone), readPoint(to, "to", zone), readPoint(origin, "origin", zone), asked as number[]),
+    values: ({ from, to, origin, ratios: asked }, { zone }) =>
+      projection(
+        readPoint(from, "from", zone),
+        readPoint(to, "to", zone),
+        readPoint(origin, "origin", zone),
+        asked as number[],
+      ),
   },
   {
     name: "waves",
@@ -52,32 +64,64 @@ export const waves: readonly Quantity[] = [
     fields: ["score", "parts", "root", "rules", "killPrice", "killSide", "killRule", "projections"],
     values(params, { series, timeframe, zone }) {
       const [degrees, best, swings] = [params.degrees, params.best, params.swings] as number[];
-      if (degrees > MOST_DEGREES || best > MOST_COUNTS || swings > MOST_SWINGS || swings < 4) throw new RequestFault(`"degrees" is at most ${MOST_DEGREES}, "best" at most ${MOST_COUNTS}, "swings" from 4 to ${MOST_SWINGS}.`);
+      if (degrees > MOST_DEGREES || best > MOST_COUNTS || swings > MOST_SWINGS || swings < 4)
+        throw new RequestFault(
+          `"degrees" is at most ${MOST_DEGREES}, "best" at most ${MOST_COUNTS}, "swings" from 4 to ${MOST_SWINGS}.`,
+        );
       const scale = params.scale as LengthScale;
-      if (scale === "log" && series.low.some((low) => low <= 0)) throw new RequestFault("On the log scale every price must be above zero.");
+      if (scale === "log" && series.low.some((low) => low <= 0))
+        throw new RequestFault("On the log scale every price must be above zero.");
       const degree = params.degree as Degree;
-      const counts = bestCounts(series, { ...COUNTING, degrees, best, swings, scale, k: params.k as number, pins: readPins(params.pinned, degree, zone) });
+      const counts = bestCounts(series, {
+        ...COUNTING,
+        degrees,
+        best,
+        swings,
+        scale,
+        k: params.k as number,
+        pins: readPins(params.pinned, degree, zone),
+      });
       return counts.map((count) => rowOf(count, degree, scale, timeframe));
     },
   },
 ];
 
 function readPins(value: unknown, root: Degree, zone: string): Pin[] {
-  if (!Array.isArray(value) || value.length > 20) throw new RequestFault(`"pinned" must be a list of at most 20 { time, label }.`);
+  if (!Array.isArray(value) || value.length > 20)
+    throw new RequestFault(`"pinned" must be a list of at most 20 { time, label }.`);
   return value.map((one, i) => {
     const { time, label, degree } = asFields(one, `pinned[${i}]`, ["time", "label", "degree"]);
-    if (typeof label !== "string" || !/^[1-5A-EW-Z]$/.test(label)) throw new RequestFault(`"pinned[${i}].label" must be one of 1 to 5, A to E, W to Z.`);
-    const below = degree === undefined ? undefined : DEGREES.findIndex((name) => name === degree) - DEGREES.indexOf(root);
-    if (below !== undefined && below < 0) throw new RequestFault(`"pinned[${i}].degree" must be ${root} or one below it.`);
+    if (typeof label !== "string" || !/^[1-5A-EW-Z]$/.test(label))
+      throw new RequestFault(`"pinned[${i}].label" must be one of 1 to 5, A to E, W to Z.`);
+    const below =
+      degree === undefined ? undefined : DEGREES.findIndex((name) => name === degree) - DEGREES.indexOf(root);
+    if (below !== undefined && below < 0)
+      throw new RequestFault(`"pinned[${i}].degree" must be ${root} or one below it.`);
     return { time: readMoment(time, `pinned[${i}].time`, zone), label, ...(below === undefined ? {} : { below }) };
   });
 }
 
-function rowOf({ root, score, parts }: CountProposal, degree: Degree, scale: LengthScale, timeframe: Timeframe): Params {
+function rowOf(
+  { root, score, parts }: CountProposal,
+  degree: Degree,
+  scale: LengthScale,
+  timeframe: Timeframe,
+): Params {
   const options = { ...STRICT, scale };
   const kill = nestedStatements(root, options).find(({ asserted, at }) => asserted && at.length === 0);
-  const rules = checkTree(root, options).flatMap(({ at, rules: own }) => own.map(({ rule, holds, numbers }) => ({ rule, holds, numbers, ...(at.length > 0 ? { inside: labelsOf(root, at) } : {}) })));
-  const projections = spine(root).flatMap(({ wave, at }) => (wave.pivots.length > 1 ? targetsOf(wave, options).map((target) => ({ ...target, degree: degreeOf(degree, at.length) })) : []));
+  const rules = checkTree(root, options).flatMap(({ at, rules: own }) =>
+    own.map(({ rule, holds, numbers }) => ({
+      rule,
+      holds,
+      numbers,
+      ...(at.length > 0 ? { inside: labelsOf(root, at) } : {}),
+    })),
+  );
+  const projections = spine(root).flatMap(({ wave, at }) =>
+    wave.pivots.length > 1
+      ? targetsOf(wave, options).map((target) => ({ ...target, degree: degreeOf(degree, at.length) }))
+      : [],
+  );
   const open = isComplete(root) ? {} : { wave: PATTERNS[root.pattern].labels[root.pivots.length - 1] };
   return {
     score,
@@ -103,7 +147,15 @@ function nodeOf({ pattern, pivots, inner }: Wave, degree: Degree, timeframe: Tim
     start: point(0),
     ...(complete ? { end: point(pivots.length - 1) } : {}),
     children: labels.slice(0, pivots.length).map((label, i) => {
-      const own = inner[i] ? nodeOf(inner[i], degreeOf(degree, 1), timeframe) : { pattern: "leg", degree: degreeOf(degree, 1), complete: i + 1 < pivots.length, start: point(i), children: [] };
+      const own = inner[i]
+        ? nodeOf(inner[i], degreeOf(degree, 1), timeframe)
+        : {
+            pattern: "leg",
+            degree: degreeOf(degree, 1),
+            complete: i + 1 < pivots.length,
+            start: point(i),
+            children: [],
+          };
       return { ...own, wave: label, ...(i + 1 < pivots.length ? { end: point(i + 1) } : {}) };
     }),
   };

@@ -21,8 +21,24 @@ const FILE = `/tmp/compass-${randomUUID()}.backup`;
 
 async function dump(): Promise<string> {
   const sequelize = openDatabase("");
-  const tables = ["accounts", "markets", "bar_chunks", "marks", "mark_steps", "drafts", "editions", "edition_pictures", "record_entries", "record_head", "audit_log", "followed_plans", "market_clock"];
-  const rows = await Promise.all(tables.map((table) => sequelize.query(`SELECT * FROM ${table} ORDER BY 1, 2`, { type: QueryTypes.SELECT })));
+  const tables = [
+    "accounts",
+    "markets",
+    "bar_chunks",
+    "marks",
+    "mark_steps",
+    "drafts",
+    "editions",
+    "edition_pictures",
+    "record_entries",
+    "record_head",
+    "audit_log",
+    "followed_plans",
+    "market_clock",
+  ];
+  const rows = await Promise.all(
+    tables.map((table) => sequelize.query(`SELECT * FROM ${table} ORDER BY 1, 2`, { type: QueryTypes.SELECT })),
+  );
   return JSON.stringify(rows);
 }
 
@@ -30,7 +46,9 @@ async function dump(): Promise<string> {
 function resealed(text: string): Buffer {
   const [head, ...lines] = text.trimEnd().split("\n");
   const rows = lines.slice(0, -1);
-  const sha256 = createHash("sha256").update(rows.map((line) => `${line}\n`).join("")).digest("hex");
+  const sha256 = createHash("sha256")
+    .update(rows.map((line) => `${line}\n`).join(""))
+    .digest("hex");
   return gzipSync(`${[head, ...rows, JSON.stringify({ rows: rows.length, sha256 })].join("\n")}\n`);
 }
 
@@ -43,12 +61,27 @@ async function emptyTables(): Promise<void> {
 it("a desk is written to a file and put back, row for row; a damaged file puts nothing back", async () => {
   const [market, author] = [await aMarket("tin"), await anAnalyst()];
   await setClock(Date.UTC(2024, 0, 3));
-  const bars = minutes(Date.UTC(2024, 0, 2), Array.from({ length: 700 }, (_, i) => 10 + (i % 5)));
+  const bars = minutes(
+    Date.UTC(2024, 0, 2),
+    Array.from({ length: 700 }, (_, i) => 10 + (i % 5)),
+  );
   await transact((transaction) => appendBars({ marketId: "tin", base: "PT1M", shelf: "live" }, bars, transaction));
-  const mark = { id: randomUUID(), kind: "level", rung: "PT1M", anchors: [{ time: 0, price: 1 }], props: { label: "it's \"quoted\"" }, note: "\u20ac \n" };
+  const mark = {
+    id: randomUUID(),
+    kind: "level",
+    rung: "PT1M",
+    anchors: [{ time: 0, price: 1 }],
+    props: { label: 'it\'s "quoted"' },
+    note: "\u20ac \n",
+  };
   await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
   const draft = await createDraft(author.id);
-  await saveDraft(draft.id, { version: 1, title: "T", body: "B", sections: [{ market: "tin", rung: "PT1M", scenarios: [] }] });
+  await saveDraft(draft.id, {
+    version: 1,
+    title: "T",
+    body: "B",
+    sections: [{ market: "tin", rung: "PT1M", scenarios: [] }],
+  });
   const number = await publish(draft.id, author);
 
   const kept = keptHeads();
@@ -67,13 +100,30 @@ it("a desk is written to a file and put back, row for row; a damaged file puts n
     ["another format", gzipSync('{"format":"other"}\n')],
     ["newer", gzipSync(text.replace("0001-ground", "9999-later"))],
     ["a title bent", resealed(text.replace('\\"title\\":\\"T\\"', '\\"title\\":\\"U\\"'))],
-    ["a line without an end", gzipSync(Buffer.concat([Buffer.from(text), Buffer.alloc(300 * 1024 * 1024, 32)]), { level: 1 })],
-    ["a bomb", gzipSync(Buffer.concat([Buffer.from(text.split("\n")[0]), ...Array.from({ length: 40 }, () => Buffer.alloc(8 * 1024 * 1024, "\n"))]), { level: 9 })],
+    [
+      "a line without an end",
+      gzipSync(Buffer.concat([Buffer.from(text), Buffer.alloc(300 * 1024 * 1024, 32)]), { level: 1 }),
+    ],
+    [
+      "a bomb",
+      gzipSync(
+        Buffer.concat([
+          Buffer.from(text.split("\n")[0]),
+          ...Array.from({ length: 40 }, () => Buffer.alloc(8 * 1024 * 1024, "\n")),
+        ]),
+        { level: 9 },
+      ),
+    ],
   ];
   for (const [name, bytes] of damaged) {
     writeFileSync(FILE + name, bytes);
-    await expect(readArchive(openDatabase(""), FILE + name), name).rejects.toThrow(/nothing was put back|no backup|newer version|damaged/);
-    if (name === "a title bent") await expect(readArchive(openDatabase(""), FILE + name)).rejects.toThrow(/record in the file does not hold.*Edition 1: the text/s);
+    await expect(readArchive(openDatabase(""), FILE + name), name).rejects.toThrow(
+      /nothing was put back|no backup|newer version|damaged/,
+    );
+    if (name === "a title bent")
+      await expect(readArchive(openDatabase(""), FILE + name)).rejects.toThrow(
+        /record in the file does not hold.*Edition 1: the text/s,
+      );
     expect(await Account.count(), name).toBe(0);
     rmSync(FILE + name);
   }
@@ -81,7 +131,7 @@ it("a desk is written to a file and put back, row for row; a damaged file puts n
   expect(await readArchive(openDatabase(""), FILE)).toBe(rows);
   expect(await dump()).toBe(before);
   expect((await readBars({ marketId: "tin", base: "PT1M", shelf: "live" })).length).toBe(700);
-  expect((await marksOf("tin"))[0].props.label).toBe("it's \"quoted\"");
+  expect((await marksOf("tin"))[0].props.label).toBe('it\'s "quoted"');
   expect(await verifyEdition(number)).toMatchObject({ holds: true });
   rmSync(FILE);
 });

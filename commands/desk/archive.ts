@@ -65,15 +65,23 @@ export async function writeArchive(sequelize: Sequelize, file: string): Promise<
   let rows = 0;
   const digest = createHash("sha256");
   async function* lines(): AsyncGenerator<string> {
-    const migrations = await sequelize.query<{ name: string }>("SELECT name FROM migrations ORDER BY name", { type: QueryTypes.SELECT });
+    const migrations = await sequelize.query<{ name: string }>("SELECT name FROM migrations ORDER BY name", {
+      type: QueryTypes.SELECT,
+    });
     yield `${JSON.stringify({ format: FORMAT, migrations: migrations.map(({ name }) => name), keys: publicKeys(), heads: keptHeads() } satisfies Head)}\n`;
     const transaction = await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ });
     try {
       for (const table of TABLES) {
         const keys = await keysOf(sequelize, table, transaction);
         for (const key of keys) {
-          const where = Object.keys(key).map((name) => `\`${name}\` = :${name}`).join(" AND ");
-          const [row] = await sequelize.query<Row>(`SELECT * FROM ${table} WHERE ${where}`, { replacements: key, transaction, type: QueryTypes.SELECT });
+          const where = Object.keys(key)
+            .map((name) => `\`${name}\` = :${name}`)
+            .join(" AND ");
+          const [row] = await sequelize.query<Row>(`SELECT * FROM ${table} WHERE ${where}`, {
+            replacements: key,
+            transaction,
+            type: QueryTypes.SELECT,
+          });
           if (!row) continue;
           const line = `${JSON.stringify([table, pack(row)])}\n`;
           digest.update(line);
@@ -96,11 +104,19 @@ async function keysOf(sequelize: Sequelize, table: string, transaction: Transact
     { replacements: { table }, type: QueryTypes.SELECT },
   );
   const list = columns.map(({ name }) => `\`${name}\``).join(", ");
-  return sequelize.query<Row>(`SELECT ${list} FROM ${table} ORDER BY ${list}`, { transaction, type: QueryTypes.SELECT });
+  return sequelize.query<Row>(`SELECT ${list} FROM ${table} ORDER BY ${list}`, {
+    transaction,
+    type: QueryTypes.SELECT,
+  });
 }
 
 function pack(row: Row): Row {
-  return Object.fromEntries(Object.entries(row).map(([name, value]) => [name, Buffer.isBuffer(value) ? { base64: value.toString("base64") } : value]));
+  return Object.fromEntries(
+    Object.entries(row).map(([name, value]) => [
+      name,
+      Buffer.isBuffer(value) ? { base64: value.toString("base64") } : value,
+    ]),
+  );
 }
 
 function unpack(value: unknown): unknown {
@@ -138,16 +154,21 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
           await sequelize.query("DELETE FROM record_head", { transaction });
         } else if (Array.isArray(entry)) {
           const [table, packed] = entry as [string, Row];
-          if (!TABLES.some((name) => name === table)) throw new CommandFault(`The file names a table "${table}" that is not known.`);
+          if (!TABLES.some((name) => name === table))
+            throw new CommandFault(`The file names a table "${table}" that is not known.`);
           for (const gone of GONE[table] ?? []) delete packed[gone];
           const names = Object.keys(packed);
-          if (names.some((name) => !/^\w+$/.test(name))) throw new CommandFault("The file is damaged: a column has no proper name.");
+          if (names.some((name) => !/^\w+$/.test(name)))
+            throw new CommandFault("The file is damaged: a column has no proper name.");
           digest.update(`${line}\n`);
           rows++;
-          await sequelize.query(`INSERT INTO ${table} (${names.map((name) => `\`${name}\``).join(", ")}) VALUES (${names.map(() => "?").join(", ")})`, {
-            replacements: Object.values(packed).map(unpack),
-            transaction,
-          });
+          await sequelize.query(
+            `INSERT INTO ${table} (${names.map((name) => `\`${name}\``).join(", ")}) VALUES (${names.map(() => "?").join(", ")})`,
+            {
+              replacements: Object.values(packed).map(unpack),
+              transaction,
+            },
+          );
         } else {
           const tail = entry as { rows: number; sha256: string };
           ended = tail.rows === rows && tail.sha256 === digest.digest("hex");
@@ -158,7 +179,11 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
     });
     if (head) keepRestored(head);
   } catch (error) {
-    if (error instanceof SyntaxError || error instanceof DatabaseError || (error as { code?: string }).code?.startsWith("Z_"))
+    if (
+      error instanceof SyntaxError ||
+      error instanceof DatabaseError ||
+      (error as { code?: string }).code?.startsWith("Z_")
+    )
       throw new CommandFault("The file is no backup of Even Compass, or is damaged: nothing was put back.");
     throw error;
   }
@@ -174,7 +199,13 @@ const RECORD = "0007-held-to-account";
 async function checkRestored({ migrations, keys = {}, heads = [] }: Head): Promise<void> {
   if (!migrations.includes(RECORD)) return;
   const faults = verifyRecord({ ...(await recordFile({ followed: true })), keys: { ...keys, ...publicKeys() } }, heads);
-  if (faults.length > 0) throw new CommandFault(`The record in the file does not hold: nothing was put back.\n${faults.slice(0, 20).map((fault) => `  ${fault}`).join("\n")}`);
+  if (faults.length > 0)
+    throw new CommandFault(
+      `The record in the file does not hold: nothing was put back.\n${faults
+        .slice(0, 20)
+        .map((fault) => `  ${fault}`)
+        .join("\n")}`,
+    );
 }
 
 /** The keys and heads of the record lie outside the database, and go with it. */
@@ -183,7 +214,10 @@ function keepRestored({ keys = {}, heads = [] }: Head): void {
   putBackHeads(heads);
 }
 
-/** Most letters of a line, and how many times its own size a file may unpack to: bars pack ten to one, a file made to fill a disk a thousand. */
+/**
+ * Most letters of a line, and how many times its own size a file may unpack to: bars pack ten to one, a file made to
+ * fill a disk a thousand.
+ */
 const LONGEST_LINE = 256 * 1024 * 1024;
 const PACKED = 300;
 
@@ -195,7 +229,8 @@ function boundedLines(size: number): Transform {
       const last = chunk.lastIndexOf(10);
       line = last === -1 ? line + chunk.length : chunk.length - last - 1;
       all += chunk.length;
-      if (line > LONGEST_LINE || all > PACKED * size + LONGEST_LINE) done(new CommandFault("The file unpacks to far more than a backup does: nothing was put back."));
+      if (line > LONGEST_LINE || all > PACKED * size + LONGEST_LINE)
+        done(new CommandFault("The file unpacks to far more than a backup does: nothing was put back."));
       else done(null, chunk);
     },
   });
@@ -213,8 +248,11 @@ async function* untilFailed(lines: AsyncIterable<string>, failed: Promise<never>
 async function checkHead(sequelize: Sequelize, head: unknown): Promise<Head> {
   const { format, migrations } = (head ?? {}) as Partial<Head>;
   if (format !== FORMAT || !migrations) throw new CommandFault("The file is no backup of Even Compass.");
-  const here = await sequelize.query<{ name: string }>("SELECT name FROM migrations ORDER BY name", { type: QueryTypes.SELECT });
+  const here = await sequelize.query<{ name: string }>("SELECT name FROM migrations ORDER BY name", {
+    type: QueryTypes.SELECT,
+  });
   const newer = migrations.filter((name) => !here.some((known) => known.name === name));
-  if (newer.length > 0) throw new CommandFault(`The backup is from a newer version (${newer.join(", ")}): use that version to restore it.`);
+  if (newer.length > 0)
+    throw new CommandFault(`The backup is from a newer version (${newer.join(", ")}): use that version to restore it.`);
   return head as Head;
 }

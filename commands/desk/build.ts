@@ -4,7 +4,17 @@ import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { CommandFault, timed } from "./timing.ts";
 
-const SOURCES = ["app", "chart", "contracts", "core", "server", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts"];
+const SOURCES = [
+  "app",
+  "chart",
+  "contracts",
+  "core",
+  "server",
+  "public",
+  "package-lock.json",
+  "vite.config.ts",
+  "react-router.config.ts",
+];
 const RESULT = "build/server/express.js";
 
 function newest(path: string): number {
@@ -30,5 +40,6 @@ export async function ensureBuild(): Promise<void> {
 /** Writes each text asset a second time, compressed as far as it goes: once here instead of at every request. */
 function compressAssets(folder: string): void {
   for (const name of readdirSync(folder))
-    if (/\.(js|css|svg)$/.test(name)) writeFileSync(join(folder, `${name}.gz`), gzipSync(readFileSync(join(folder, name)), { level: 9 }));
+    if (/\.(js|css|svg)$/.test(name))
+      writeFileSync(join(folder, `${name}.gz`), gzipSync(readFileSync(join(folder, name)), { level: 9 }));
 }

@@ -9,7 +9,10 @@ import { freePort } from "./ports.ts";
 import { keepWeb, type Kept } from "./supervise.ts";
 import { CommandFault, timed } from "./timing.ts";
 
-/** "demo" is the invented world, "desk" one's own, the others what the browser tests work on, half of them on each, and what trials may break. */
+/**
+ * "demo" is the invented world, "desk" one's own, the others what the browser tests work on, half of them on each, and
+ * what trials may break.
+ */
 export const DESKS = ["demo", "desk", "test-1", "test-2", "trial"] as const;
 export type DeskName = (typeof DESKS)[number];
 
@@ -60,7 +63,8 @@ export async function openDesk(desk: DeskName): Promise<Database> {
   const sequelize = openDatabase(database.url);
   try {
     const done = await migrator(sequelize).up();
-    if (done.length > 0) process.stderr.write(`Tables brought up to date: ${done.map(({ name }) => name).join(", ")}.\n`);
+    if (done.length > 0)
+      process.stderr.write(`Tables brought up to date: ${done.map(({ name }) => name).join(", ")}.\n`);
     await openRecord();
   } catch (error) {
     await database.stop();
@@ -70,7 +74,11 @@ export async function openDesk(desk: DeskName): Promise<Database> {
 }
 
 /** Runs a desk until it is told to stop. `prepare` fills it; `greet` says what to do next. */
-export async function runDesk(desk: DeskName, prepare: () => Promise<void>, greet: (address: string) => Promise<string>): Promise<void> {
+export async function runDesk(
+  desk: DeskName,
+  prepare: () => Promise<void>,
+  greet: (address: string) => Promise<string>,
+): Promise<void> {
   const other = runningDesk(desk);
   if (other) {
     process.stdout.write(`It is already running: ${other.address}\n`);
@@ -99,7 +107,9 @@ export async function runDesk(desk: DeskName, prepare: () => Promise<void>, gree
     process.env.COMPASS_PORT = String(port);
     web = await timed("Starting the desk", () => keepWeb(say));
     const address = `http://127.0.0.1:${port}/`;
-    writeFileSync(note, JSON.stringify({ pid: process.pid, address, database: database.url } satisfies Note), { mode: 0o600 });
+    writeFileSync(note, JSON.stringify({ pid: process.pid, address, database: database.url } satisfies Note), {
+      mode: 0o600,
+    });
     process.stdout.write(`${await greet(address)}\n`);
   } catch (error) {
     leaveDatabase();

@@ -25,34 +25,48 @@ describe("the desk's own database", () => {
       "SELECT User, Host, COALESCE(JSON_VALUE(Priv, '$.authentication_string'), '') = '' AND NOT COALESCE(JSON_VALUE(Priv, '$.account_locked'), FALSE) AS open FROM mysql.global_priv",
     );
     await root.end();
-    expect(users.map(({ User, Host }) => `${User}@${Host}`).sort()).toEqual(["compass@127.0.0.1", "compass@localhost", "mariadb.sys@localhost", "root@127.0.0.1", "root@localhost"]);
+    expect(users.map(({ User, Host }) => `${User}@${Host}`).sort()).toEqual([
+      "compass@127.0.0.1",
+      "compass@localhost",
+      "mariadb.sys@localhost",
+      "root@127.0.0.1",
+      "root@localhost",
+    ]);
     expect(users.filter(({ open }) => Number(open) === 1)).toEqual([]);
     const { port } = new URL(database.url);
-    for (const user of ["root", "", "compass"]) await expect(connect(`mariadb://${user}:@127.0.0.1:${port}/`)).rejects.toThrow();
+    for (const user of ["root", "", "compass"])
+      await expect(connect(`mariadb://${user}:@127.0.0.1:${port}/`)).rejects.toThrow();
     expect(statSync(join(folder, "mariadb", "accounts.sql"), { throwIfNoEntry: false })).toBeUndefined();
     expect(statSync(join(folder, "database.key")).mode & 0o077).toBe(0);
   });
-  it("is started again over the same files and port when it is killed, and not when it is stopped", { timeout: 60_000 }, async () => {
-    if (!database) throw new Error("It was not started.");
-    const said: string[] = [];
-    const leave = database.watch((why) => said.push(why));
-    const before = database.pid();
-    const first = await connect(database.url);
-    await first.query("CREATE TABLE compass.kept (n INT)");
-    first.on("error", () => {});
-    process.kill(before, "SIGKILL");
-    await expect
-      .poll(async () => {
-        const again = await connect(database?.url ?? "").catch(() => undefined);
-        const rows = await again?.query<unknown[]>("SHOW TABLES FROM compass").catch(() => []);
-        await again?.end();
-        return database?.pid() === before ? 0 : (rows?.length ?? 0);
-      }, { timeout: 30_000 })
-      .toBe(1);
-    expect(said).toEqual([expect.stringMatching(/MariaDB ended \(SIGKILL\); starting it again/)]);
-    leave();
-    await database.stop();
-    database = undefined;
-    expect(said).toHaveLength(1);
-  });
+  it(
+    "is started again over the same files and port when it is killed, and not when it is stopped",
+    { timeout: 60_000 },
+    async () => {
+      if (!database) throw new Error("It was not started.");
+      const said: string[] = [];
+      const leave = database.watch((why) => said.push(why));
+      const before = database.pid();
+      const first = await connect(database.url);
+      await first.query("CREATE TABLE compass.kept (n INT)");
+      first.on("error", () => {});
+      process.kill(before, "SIGKILL");
+      await expect
+        .poll(
+          async () => {
+            const again = await connect(database?.url ?? "").catch(() => undefined);
+            const rows = await again?.query<unknown[]>("SHOW TABLES FROM compass").catch(() => []);
+            await again?.end();
+            return database?.pid() === before ? 0 : (rows?.length ?? 0);
+          },
+          { timeout: 30_000 },
+        )
+        .toBe(1);
+      expect(said).toEqual([expect.stringMatching(/MariaDB ended \(SIGKILL\); starting it again/)]);
+      leave();
+      await database.stop();
+      database = undefined;
+      expect(said).toHaveLength(1);
+    },
+  );
 });

@@ -17,7 +17,16 @@ export async function serve(port: number): Promise<Running> {
   process.env.NODE_ENV = "production";
   const { app, stop } = (await import(pathToFileURL(resolve("build/server/express.js")).href)) as Application;
   // Heads have to come within ten seconds, so that whoever trickles them in holds a connection no longer than that.
-  const server = createServer({ headersTimeout: 10_000, requestTimeout: 600_000, keepAliveTimeout: 10_000, maxHeaderSize: 16_384, connectionsCheckingInterval: 5_000 }, app);
+  const server = createServer(
+    {
+      headersTimeout: 10_000,
+      requestTimeout: 600_000,
+      keepAliveTimeout: 10_000,
+      maxHeaderSize: 16_384,
+      connectionsCheckingInterval: 5_000,
+    },
+    app,
+  );
   server.maxConnections = 2_000;
   await new Promise<void>((done, fail) => {
     server.once("error", fail);

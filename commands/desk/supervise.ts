@@ -13,7 +13,8 @@ export async function keepWeb(died: (why: string) => void): Promise<Kept> {
   let closing = false;
   let child = await startWeb();
   let ends: number[] = [];
-  const watch = (one: ChildProcess) => one.once("exit", (code, signal) => void again(`The web server ended (${signal ?? `status ${code}`})`));
+  const watch = (one: ChildProcess) =>
+    one.once("exit", (code, signal) => void again(`The web server ended (${signal ?? `status ${code}`})`));
   const again = async (why: string): Promise<void> => {
     if (closing) return;
     const now = Date.now();
@@ -40,10 +41,15 @@ export async function keepWeb(died: (why: string) => void): Promise<Kept> {
 
 /** Resolves once the server listens. */
 function startWeb(): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ["--import", "tsx", "commands/desk/web.ts"], { stdio: ["ignore", "inherit", "inherit", "ipc"], env: { ...process.env, NODE_ENV: "production" } });
+  const child = spawn(process.execPath, ["--import", "tsx", "commands/desk/web.ts"], {
+    stdio: ["ignore", "inherit", "inherit", "ipc"],
+    env: { ...process.env, NODE_ENV: "production" },
+  });
   return new Promise((ready, fail) => {
     child.once("message", () => ready(child));
-    child.once("exit", (code, signal) => fail(new CommandFault(`The web server could not be started (${signal ?? `status ${code}`}).`)));
+    child.once("exit", (code, signal) =>
+      fail(new CommandFault(`The web server could not be started (${signal ?? `status ${code}`}).`)),
+    );
   });
 }
 

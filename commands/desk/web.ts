@@ -9,5 +9,7 @@ for (const signal of ["SIGTERM", "SIGINT", "SIGHUP"] as const) process.on(signal
 // Without its desk nobody would ever stop it.
 process.on("disconnect", end);
 // A promise that nobody waited for spoils one request, not everybody's.
-process.on("unhandledRejection", (error) => log.error({ error: error instanceof Error ? error.stack : String(error) }, "nobody waited for this"));
+process.on("unhandledRejection", (error) =>
+  log.error({ error: error instanceof Error ? error.stack : String(error) }, "nobody waited for this"),
+);
 process.send?.("ready");

@@ -39,7 +39,14 @@ function tape(): Series {
       const open = cents(price);
       price += 0.08 * random.normal() + (100 - price) * 0.002;
       const close = cents(price);
-      return { time: START + i * MINUTE, open, high: cents(Math.max(open, close) + 0.03 * Math.abs(random.normal())), low: cents(Math.min(open, close) - 0.03 * Math.abs(random.normal())), close, volume: 1 };
+      return {
+        time: START + i * MINUTE,
+        open,
+        high: cents(Math.max(open, close) + 0.03 * Math.abs(random.normal())),
+        low: cents(Math.min(open, close) - 0.03 * Math.abs(random.normal())),
+        close,
+        volume: 1,
+      };
     }),
   );
 }
@@ -52,7 +59,8 @@ function expected(bars: Series): Map<string, number[]> {
     let away = true;
     for (let i = 1; i < bars.length; i++) {
       const meets = bars.low[i] <= price && bars.high[i] >= price;
-      const across = (bars.low[i] > price && bars.close[i - 1] < price) || (bars.high[i] < price && bars.close[i - 1] > price);
+      const across =
+        (bars.low[i] > price && bars.close[i - 1] < price) || (bars.high[i] < price && bars.close[i - 1] > price);
       if ((meets || across) && away) {
         times.push(bars.time[i] + MINUTE);
         away = false;
@@ -65,13 +73,19 @@ function expected(bars: Series): Map<string, number[]> {
   const of = (rung: string) => resample(bars, readTimeframe("PT1M"), readTimeframe(rung), calendar);
   const hours = of("PT1H");
   // The last hour is not over with the tape.
-  out.set("close PT1H", Array.from(hours.time, (time) => time + 60 * MINUTE).filter((at) => at <= bars.time[bars.length - 1] + MINUTE));
+  out.set(
+    "close PT1H",
+    Array.from(hours.time, (time) => time + 60 * MINUTE).filter((at) => at <= bars.time[bars.length - 1] + MINUTE),
+  );
   const quarters = of("PT15M");
   const track = new Track(quarters, 0.01);
   const swings = new SwingDetector(track, { k: 3, ties: "last" });
   const structure = new StructureDetector(track, swings, 3);
   run(track, [swings, structure]);
-  out.set("shift PT15M", structure.events.filter(({ event }) => event === "shift").map(({ at }) => quarters.time[at] + 15 * MINUTE));
+  out.set(
+    "shift PT15M",
+    structure.events.filter(({ event }) => event === "shift").map(({ at }) => quarters.time[at] + 15 * MINUTE),
+  );
   return out;
 }
 
@@ -80,7 +94,11 @@ function nameOf(terms: AlertTerms): string {
 }
 
 async function playAndKill(url: string, alsoDatabase: boolean): Promise<void> {
-  const child = spawn("node_modules/.bin/tsx", ["commands/trial/alertsWorker.ts"], { stdio: ["ignore", "pipe", "ignore"], detached: true, env: { ...process.env, COMPASS_DATABASE: url, COMPASS_VAR: FOLDER, COMPASS_LOG: "silent" } });
+  const child = spawn("node_modules/.bin/tsx", ["commands/trial/alertsWorker.ts"], {
+    stdio: ["ignore", "pipe", "ignore"],
+    detached: true,
+    env: { ...process.env, COMPASS_DATABASE: url, COMPASS_VAR: FOLDER, COMPASS_LOG: "silent" },
+  });
   const ended = new Promise((done) => child.once("exit", done));
   await Promise.race([new Promise((done) => child.stdout.once("data", done)), ended]);
   await new Promise((done) => setTimeout(done, 100 + Math.random() * 900));
@@ -89,23 +107,49 @@ async function playAndKill(url: string, alsoDatabase: boolean): Promise<void> {
   await ended;
 }
 
-/** Plays a market at full speed while the server is killed again and again, and compares what alerts told with a plain reading. */
+/**
+ * Plays a market at full speed while the server is killed again and again, and compares what alerts told with a plain
+ * reading.
+ */
 export async function alertsTrial(): Promise<void> {
   rmSync(FOLDER, { recursive: true, force: true });
   mkdirSync(FOLDER, { recursive: true });
   let database = await startMariaDb(FOLDER);
   await migrator(openDatabase(database.url)).up();
   const bars = tape();
-  const account = await createAccount({ email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() }, "analyst");
-  await Market.create({ id: MARKET, name: MARKET, kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2, calendar: ALL_HOURS });
+  const account = await createAccount(
+    { email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() },
+    "analyst",
+  );
+  await Market.create({
+    id: MARKET,
+    name: MARKET,
+    kind: "other",
+    tick: 0.01,
+    pip: 0.01,
+    pipName: "pip",
+    decimals: 2,
+    calendar: ALL_HOURS,
+  });
   const first = { marketId: MARKET, base: "PT1M" } as const;
   await transact(async (transaction) => {
-    await appendBars({ ...first, shelf: "live" }, fromBars([{ time: START, open: bars.open[0], high: bars.high[0], low: bars.low[0], close: bars.close[0], volume: 1 }]), transaction);
+    await appendBars(
+      { ...first, shelf: "live" },
+      fromBars([
+        { time: START, open: bars.open[0], high: bars.high[0], low: bars.low[0], close: bars.close[0], volume: 1 },
+      ]),
+      transaction,
+    );
     await appendBars({ ...first, shelf: "tape" }, bars, transaction);
     await ClockRow.create({ id: 1, now: START + MINUTE, speed: 0, wallTime: Date.now() }, { transaction });
   });
   const base = { again: true, note: "" };
-  for (const price of PRICES) await setAlert(MARKET, { terms: { on: "reach", at: { bottom: price, top: price, name: "level", leave: LEAVE }, ...base } }, account.id);
+  for (const price of PRICES)
+    await setAlert(
+      MARKET,
+      { terms: { on: "reach", at: { bottom: price, top: price, name: "level", leave: LEAVE }, ...base } },
+      account.id,
+    );
   await setAlert(MARKET, { terms: { on: "close", rung: "PT1H", ...base } }, account.id);
   await setAlert(MARKET, { terms: { on: "shift", rung: "PT15M", direction: "either", ...base } }, account.id);
   let [kills, databaseKills] = [0, 0];
@@ -130,15 +174,21 @@ export async function alertsTrial(): Promise<void> {
   for (const [name, times] of expected(bars)) {
     const alerts = await AlertRow.findAll();
     const alert = alerts.find(({ terms }) => nameOf(terms) === name);
-    const fired = (await FiringRow.findAll({ where: { alertId: alert?.id ?? "" } })).map(({ firedAt }) => firedAt).sort((a, b) => a - b);
+    const fired = (await FiringRow.findAll({ where: { alertId: alert?.id ?? "" } }))
+      .map(({ firedAt }) => firedAt)
+      .sort((a, b) => a - b);
     const missed = times.filter((time) => !fired.includes(time));
     const extra = fired.filter((time, i) => !times.includes(time) || fired[i - 1] === time);
     total += fired.length;
-    process.stdout.write(`${name.padEnd(12)} ${times.length} events, ${fired.length} told, ${missed.length} missed, ${extra.length} too many\n`);
+    process.stdout.write(
+      `${name.padEnd(12)} ${times.length} events, ${fired.length} told, ${missed.length} missed, ${extra.length} too many\n`,
+    );
     if (missed.length + extra.length > 0) throw new CommandFault(`${name}: what was told is not what happened.`);
   }
   await closeDatabase();
   await database.stop();
   rmSync(FOLDER, { recursive: true, force: true });
-  process.stdout.write(`\n${MINUTES} minutes in ${seconds.toFixed(0)} s, ${kills} kills of the server, ${databaseKills} of them with the database: ${total} alerts, each told once.\n`);
+  process.stdout.write(
+    `\n${MINUTES} minutes in ${seconds.toFixed(0)} s, ${kills} kills of the server, ${databaseKills} of them with the database: ${total} alerts, each told once.\n`,
+  );
 }

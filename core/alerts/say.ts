@@ -2,7 +2,10 @@ import { placeOf, type AlertTerms, type Place } from "#core/alerts/alert";
 import type { MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
 
-export function bandText({ bottom, top }: Pick<Place, "bottom" | "top">, market: Pick<MarketFacts, "decimals">): string {
+export function bandText(
+  { bottom, top }: Pick<Place, "bottom" | "top">,
+  market: Pick<MarketFacts, "decimals">,
+): string {
   return bottom === top ? priceText(bottom, market) : `${priceText(bottom, market)} to ${priceText(top, market)}`;
 }
 

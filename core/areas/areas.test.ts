@@ -1,12 +1,30 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { areasOf, bandWeight, distanceTo, onGrid, roomAt, rungWeight, successorOf, type AreaBand } from "#core/areas/areas";
+import {
+  areasOf,
+  bandWeight,
+  distanceTo,
+  onGrid,
+  roomAt,
+  rungWeight,
+  successorOf,
+  type AreaBand,
+} from "#core/areas/areas";
 import { bandsOfMarks } from "#core/areas/fromMarks";
 import { live, mark } from "#core/testing/marks";
 import { days } from "#core/testing/openData";
 
 const band = (rung: string, bottom: number, top: number, change: Partial<AreaBand> = {}): AreaBand => ({
-  bottom, top, rung, atr: rung === "P1D" ? 4 : rung === "P1W" ? 10 : 1, kind: "zone", freshness: 1, name: "zone", id: `${rung} ${bottom} ${top}`, sources: [], ...change,
+  bottom,
+  top,
+  rung,
+  atr: rung === "P1D" ? 4 : rung === "P1W" ? 10 : 1,
+  kind: "zone",
+  freshness: 1,
+  name: "zone",
+  id: `${rung} ${bottom} ${top}`,
+  sources: [],
+  ...change,
 });
 
 describe("areas", () => {
@@ -22,7 +40,10 @@ describe("areas", () => {
     expect(areasOf([band("P1W", 100, 101), band("P1D", 102.01, 103)])).toHaveLength(0);
   });
   it("do not chain: what is near a neighbour only is not of it", () => {
-    const chain = [100, 103, 106, 109, 112, 115, 118].flatMap((bottom) => [band("P1W", bottom, bottom + 1), band("P1D", bottom, bottom + 1)]);
+    const chain = [100, 103, 106, 109, 112, 115, 118].flatMap((bottom) => [
+      band("P1W", bottom, bottom + 1),
+      band("P1D", bottom, bottom + 1),
+    ]);
     const areas = areasOf(chain);
     for (const { bottom, top } of areas) expect(top - bottom).toBeLessThanOrEqual(4);
     expect(areas.length).toBeGreaterThan(1);
@@ -38,7 +59,9 @@ describe("areas", () => {
     const sources = [{ from: 0, to: 10 }];
     const facts = [band("P1W", 100, 101, { sources }), band("P1D", 100, 101, { sources: [{ from: 5, to: 6 }] })];
     expect(areasOf(facts)).toEqual([]);
-    expect(areasOf([...facts, band("P1D", 100, 100, { kind: "level", id: "level" })])[0].reasons.map(({ rung }) => rung)).toEqual(["P1W", "P1D"]);
+    expect(
+      areasOf([...facts, band("P1D", 100, 100, { kind: "level", id: "level" })])[0].reasons.map(({ rung }) => rung),
+    ).toEqual(["P1W", "P1D"]);
   });
   it("longer rungs, fresher ones and stronger kinds weigh more", () => {
     expect(rungWeight("P1Y")).toBeGreaterThan(rungWeight("P1D"));
@@ -47,7 +70,9 @@ describe("areas", () => {
     expect(bandWeight(band("P1D", 1, 2, { kind: "scribble" }))).toBeLessThan(bandWeight(band("P1D", 1, 2)));
   });
   const bands = fc.array(
-    fc.tuple(fc.constantFrom("P1W", "P1D", "PT1H"), fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 30 })).map(([rung, bottom, height]) => band(rung, bottom / 4, (bottom + height) / 4)),
+    fc
+      .tuple(fc.constantFrom("P1W", "P1D", "PT1H"), fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 30 }))
+      .map(([rung, bottom, height]) => band(rung, bottom / 4, (bottom + height) / 4)),
     { maxLength: 25 },
   );
   it("no band speaks for two, none is wider than one ATR of its finest rung, and mirrored prices give mirrored areas", () => {
@@ -60,10 +85,17 @@ describe("areas", () => {
         for (const { bottom, top, reasons, weight } of areas) {
           const finest = Math.min(...reasons.map(({ rung }) => band(rung, 0, 0).atr));
           expect(top - bottom).toBeLessThanOrEqual(finest + 1e-9);
-          expect(weight).toBeCloseTo(reasons.reduce((sum, one) => sum + one.weight, 0), 9);
+          expect(weight).toBeCloseTo(
+            reasons.reduce((sum, one) => sum + one.weight, 0),
+            9,
+          );
         }
-        const turned = areasOf(numbered.map((one) => ({ ...one, bottom: 1000 - one.top, top: 1000 - one.bottom }))).reverse();
-        expect(turned.map(({ bottom, top }) => [1000 - top, 1000 - bottom].map((price) => price.toFixed(6)))).toEqual(areas.map(({ bottom, top }) => [bottom, top].map((price) => price.toFixed(6))));
+        const turned = areasOf(
+          numbered.map((one) => ({ ...one, bottom: 1000 - one.top, top: 1000 - one.bottom })),
+        ).reverse();
+        expect(turned.map(({ bottom, top }) => [1000 - top, 1000 - bottom].map((price) => price.toFixed(6)))).toEqual(
+          areas.map(({ bottom, top }) => [bottom, top].map((price) => price.toFixed(6))),
+        );
       }),
       { numRuns: 100 },
     );
@@ -73,15 +105,27 @@ describe("areas", () => {
     expect(onGrid({ bottom: 0.3, top: 0.7 }, 0.1)).toEqual({ bottom: 0.3, top: 0.7 });
   });
   it("tell the room to the nearest on each side", () => {
-    const areas = [{ bottom: 10, top: 11 }, { bottom: 20, top: 22 }, { bottom: 30, top: 31 }].map((one) => ({ ...one, weight: 1, reasons: [], rungs: [] }));
+    const areas = [
+      { bottom: 10, top: 11 },
+      { bottom: 20, top: 22 },
+      { bottom: 30, top: 31 },
+    ].map((one) => ({ ...one, weight: 1, reasons: [], rungs: [] }));
     expect(roomAt(areas, 15)).toMatchObject({ above: { bottom: 20 }, below: { top: 11 } });
     expect(roomAt(areas, 21)).toMatchObject({ above: { bottom: 30 }, below: { top: 11 }, inside: { bottom: 20 } });
     expect([distanceTo(areas[1], 15), distanceTo(areas[1], 25), distanceTo(areas[1], 21)]).toEqual([5, -3, 0]);
   });
   it("are made of live marks: dead and hidden ones say nothing", () => {
     const series = days([100, 101, 99, 100], [100, 103, 100, 102]);
-    const zone = mark("zone", [[0, 101], [0, 99]], { side: "demand", own: true });
-    const of = (change: object, dead = false) => bandsOfMarks([{ mark: { ...zone, ...change }, life: { ...live(zone, series), dead } }], () => 4);
+    const zone = mark(
+      "zone",
+      [
+        [0, 101],
+        [0, 99],
+      ],
+      { side: "demand", own: true },
+    );
+    const of = (change: object, dead = false) =>
+      bandsOfMarks([{ mark: { ...zone, ...change }, life: { ...live(zone, series), dead } }], () => 4);
     expect(of({})).toMatchObject([{ bottom: 99, top: 101, kind: "zone", atr: 4, freshness: 1 }]);
     expect([of({ hidden: true }), of({}, true)]).toEqual([[], []]);
   });

@@ -40,7 +40,18 @@ export interface Area {
 }
 
 /** How much a kind of mark counts; a kind not named here half (definition our own). */
-const KINDS: Record<string, number> = { zone: 1, pool: 1, gap: 0.7, level: 0.8, fittedLevel: 0.8, trendLine: 0.7, channel: 0.7, structure: 0.6, retracement: 0.6, count: 0.6 };
+const KINDS: Record<string, number> = {
+  zone: 1,
+  pool: 1,
+  gap: 0.7,
+  level: 0.8,
+  fittedLevel: 0.8,
+  trendLine: 0.7,
+  channel: 0.7,
+  structure: 0.6,
+  retracement: 0.6,
+  count: 0.6,
+};
 /** Bands merge when they lie within this share of the ATR of the finer of their two rungs. */
 const TOLERANCE = 0.25;
 /** An area is at most this many ATR of its finest rung high. */
@@ -58,7 +69,8 @@ export function bandWeight({ rung, kind, freshness }: Pick<AreaBand, "rung" | "k
 
 /**
  * Areas: where bands of at least two rungs meet. Every band is asked how much independent weight lies within the
- * tolerance of *itself* (never of a neighbour's neighbour); the heaviest makes an area of those, which then speak for no
+ * tolerance of *itself* (never of a neighbour's neighbour); the heaviest makes an area of those, which then speak for
+ * no
  * other; and so on. Of bands that are one reason the heaviest counts. An area reaches as far as its bands do, at most
  * one ATR of its finest rung about their weighted middle. From low to high. O(n^2) for n bands.
  */
@@ -93,7 +105,8 @@ interface Gathered {
 function gather(seed: AreaBand, left: readonly Weighed[]): Gathered | undefined {
   const members = left.filter(({ band }) => apart(seed, band) <= TOLERANCE * Math.min(seed.atr, band.atr));
   const reasons: Weighed[] = [];
-  for (const one of [...members].sort((a, b) => b.weight - a.weight || a.band.id.localeCompare(b.band.id))) if (!reasons.some((other) => isSameReason(one.band, other.band))) reasons.push(one);
+  for (const one of [...members].sort((a, b) => b.weight - a.weight || a.band.id.localeCompare(b.band.id)))
+    if (!reasons.some((other) => isSameReason(one.band, other.band))) reasons.push(one);
   if (new Set(reasons.map(({ band }) => band.rung)).size < 2) return undefined;
   return { seed, members, reasons, weight: reasons.reduce((sum, { weight }) => sum + weight, 0) };
 }
@@ -112,21 +125,33 @@ function areaFrom({ seed, reasons, weight }: Gathered): Area {
   const finest = Math.min(...reasons.map(({ band }) => band.atr));
   // Of a band that reaches far beyond the one it was gathered about only the part beside it counts.
   const reach = TOLERANCE * finest;
-  const near = reasons.map(({ band, weight: own }) => ({ bottom: Math.max(band.bottom, Math.min(seed.bottom - reach, band.top)), top: Math.min(band.top, Math.max(seed.top + reach, band.bottom)), own }));
+  const near = reasons.map(({ band, weight: own }) => ({
+    bottom: Math.max(band.bottom, Math.min(seed.bottom - reach, band.top)),
+    top: Math.min(band.top, Math.max(seed.top + reach, band.bottom)),
+    own,
+  }));
   const middle = near.reduce((sum, { bottom, top, own }) => sum + ((bottom + top) / 2) * own, 0) / weight;
   const half = (WIDEST * finest) / 2;
   return {
     bottom: Math.max(Math.min(...near.map(({ bottom }) => bottom)), middle - half),
     top: Math.min(Math.max(...near.map(({ top }) => top)), middle + half),
     weight,
-    reasons: reasons.map(({ band: { id, name, rung, bottom, top }, weight: own }) => ({ id, name, rung, bottom, top, weight: own })),
+    reasons: reasons.map(({ band: { id, name, rung, bottom, top }, weight: own }) => ({
+      id,
+      name,
+      rung,
+      bottom,
+      top,
+      weight: own,
+    })),
     rungs: [...new Set(reasons.map(({ band }) => band.rung))].sort((a, b) => lengthOf(b) - lengthOf(a)),
   };
 }
 
 /** An area on the market's ticks, never narrower than it was. */
 export function onGrid<T extends Pick<Area, "bottom" | "top">>(area: T, tick: number): T {
-  const steps = (price: number, round: (value: number) => number) => Number((round(Number((price / tick).toPrecision(12))) * tick).toPrecision(12));
+  const steps = (price: number, round: (value: number) => number) =>
+    Number((round(Number((price / tick).toPrecision(12))) * tick).toPrecision(12));
   return { ...area, bottom: steps(area.bottom, Math.floor), top: steps(area.top, Math.ceil) };
 }
 

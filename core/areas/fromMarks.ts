@@ -4,10 +4,20 @@ import { kindOf } from "#core/marks/registry";
 import { nominalLength, parseTimeframe } from "#core/time/timeframe";
 
 /** How much of a live mark's worth its state leaves (definition our own); a state not named here all of it. */
-const FRESHNESS: Record<string, number> = { touched: 0.7, swept: 0.4, retested: 0.7, "partly filled": 0.6, flipped: 0.6, spent: 0.2 };
+const FRESHNESS: Record<string, number> = {
+  touched: 0.7,
+  swept: 0.4,
+  retested: 0.7,
+  "partly filled": 0.6,
+  flipped: 0.6,
+  spent: 0.2,
+};
 
 /** The bands of live marks that are not hidden; what dies or is a target only speaks for no area. */
-export function bandsOfMarks(marks: readonly { mark: Mark; life: Life }[], atrOf: (rung: string) => number | undefined): AreaBand[] {
+export function bandsOfMarks(
+  marks: readonly { mark: Mark; life: Life }[],
+  atrOf: (rung: string) => number | undefined,
+): AreaBand[] {
   return marks.flatMap(({ mark, life }): AreaBand[] => {
     const atr = atrOf(mark.rung);
     if (life.dead || mark.hidden || atr === undefined) return [];
@@ -16,6 +26,16 @@ export function bandsOfMarks(marks: readonly { mark: Mark; life: Life }[], atrOf
     return kindOf(mark)
       .prices(mark, life)
       .filter(({ role }) => role !== "kill")
-      .map(({ bottom, top, label }) => ({ bottom, top, rung: mark.rung, atr, kind: mark.kind, freshness: FRESHNESS[life.status] ?? 1, name: label, id: mark.id, sources }));
+      .map(({ bottom, top, label }) => ({
+        bottom,
+        top,
+        rung: mark.rung,
+        atr,
+        kind: mark.kind,
+        freshness: FRESHNESS[life.status] ?? 1,
+        name: label,
+        id: mark.id,
+        sources,
+      }));
   });
 }

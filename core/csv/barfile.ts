@@ -33,18 +33,31 @@ const NAMES = {
 };
 
 /** What the header and the first rows say about the file, or a sentence about why it is no file of bars. */
-export function recognise(header: readonly string[], rows: readonly (readonly string[])[], zone: string): BarFormat | string {
-  const names = header.map((cell) => cell.trim().toLowerCase().replace(/^[<"']|[>"']$/g, ""));
-  const find = (wanted: readonly string[], not = -1) => names.findIndex((name, i) => i !== not && wanted.includes(name));
+export function recognise(
+  header: readonly string[],
+  rows: readonly (readonly string[])[],
+  zone: string,
+): BarFormat | string {
+  const names = header.map((cell) =>
+    cell
+      .trim()
+      .toLowerCase()
+      .replace(/^[<"']|[>"']$/g, ""),
+  );
+  const find = (wanted: readonly string[], not = -1) =>
+    names.findIndex((name, i) => i !== not && wanted.includes(name));
   const date = names.indexOf("date");
   const time = date >= 0 ? date : find(NAMES.time);
-  const [open, high, low, close, volume] = (["open", "high", "low", "close", "volume"] as const).map((n) => find(NAMES[n]));
+  const [open, high, low, close, volume] = (["open", "high", "low", "close", "volume"] as const).map((n) =>
+    find(NAMES[n]),
+  );
   const missing = Object.entries({ "date or time": time, open, high, low, close }).filter(([, i]) => i < 0);
   if (missing.length > 0) return `The header names no column for ${missing.map(([name]) => name).join(", ")}.`;
   if (rows.length === 0) return "The file has a header and no rows.";
   const clock = date >= 0 ? find(NAMES.clock, date) : -1;
   const prices = rows.flatMap((row) => [row[open], row[high], row[low], row[close]].map((cell) => cell?.trim() ?? ""));
-  const decimal = prices.some((cell) => /\d,\d{1,8}$/.test(cell)) && !prices.some((cell) => /\.\d+$/.test(cell)) ? "," : ".";
+  const decimal =
+    prices.some((cell) => /\d,\d{1,8}$/.test(cell)) && !prices.some((cell) => /\.\d+$/.test(cell)) ? "," : ".";
   const format = recogniseTime(rows.map((row) => timeCell(row, time, clock)));
   if (typeof format === "string") return format;
   return {
@@ -67,7 +80,11 @@ export interface ReadResult {
 }
 
 /** Rows into columns, sorted by time. `firstLine` is the file's line of `rows[0]`. */
-export function readBars(rows: readonly (readonly string[])[], format: BarFormat, lines: (i: number) => number): ReadResult {
+export function readBars(
+  rows: readonly (readonly string[])[],
+  format: BarFormat,
+  lines: (i: number) => number,
+): ReadResult {
   const out = allocate(rows.length);
   const faults: RowFault[] = [];
   const { columns } = format;
@@ -85,7 +102,8 @@ export function readBars(rows: readonly (readonly string[])[], format: BarFormat
     }
     let time = readTime(timeCell(row, columns.time, columns.clock));
     // On the night the clocks go back an hour is told twice; rows in order say which of the two is meant.
-    if (time !== undefined && n > 0 && time <= out.time[n - 1] && format.time.clock) time = secondOf(time, format.zone) ?? time;
+    if (time !== undefined && n > 0 && time <= out.time[n - 1] && format.time.clock)
+      time = secondOf(time, format.zone) ?? time;
     if (time === undefined) {
       reject(`"${shorten(timeCell(row, columns.time, columns.clock))}" is not a ${format.time.name}.`);
       continue;
@@ -125,7 +143,10 @@ function faultOf(
   row: readonly string[],
   columns: BarFormat["columns"],
 ): string | undefined {
-  const values = open > 0 && high > 0 && low > 0 && close > 0 && open + high + low + close < Infinity ? [] : [open, high, low, close];
+  const values =
+    open > 0 && high > 0 && low > 0 && close > 0 && open + high + low + close < Infinity
+      ? []
+      : [open, high, low, close];
   for (let i = 0; i < values.length; i++) {
     if (Number.isFinite(values[i]) && values[i] > 0) continue;
     const cell = shorten(row[columns[PRICE_NAMES[i]]]);
@@ -150,7 +171,11 @@ function sortRows(series: Series, lineOf: Int32Array, faults: RowFault[]): ReadR
   let repeated = 0;
   for (const i of order) {
     const same = n > 0 && out.time[n - 1] === series.time[i];
-    if (same && PRICE_NAMES.every((name) => out[name][n - 1] === series[name][i]) && out.volume[n - 1] === series.volume[i]) {
+    if (
+      same &&
+      PRICE_NAMES.every((name) => out[name][n - 1] === series[name][i]) &&
+      out.volume[n - 1] === series.volume[i]
+    ) {
       repeated++;
       continue;
     }

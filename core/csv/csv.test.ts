@@ -18,11 +18,15 @@ function accepted(text: string, zone?: string) {
 describe("files of bars", () => {
   // RFC 4180, section 2: CRLF line ends, quoted fields, doubled quotes inside them.
   it("reads the quoting of RFC 4180", () => {
-    const { series } = accepted('"date","open","high","low","close","note"\r\n"2024-01-02","1","2","1","2","said ""hold"",\r\nthen left"\r\n2024-01-03,2,3,2,3,plain\r\n');
+    const { series } = accepted(
+      '"date","open","high","low","close","note"\r\n"2024-01-02","1","2","1","2","said ""hold"",\r\nthen left"\r\n2024-01-03,2,3,2,3,plain\r\n',
+    );
     expect([...series.close]).toEqual([2, 3]);
   });
   it("recognises semicolons with decimal commas", () => {
-    const { series, format } = accepted("Datum;Open;High;Low;Close\n".replace("Datum", "Date") + "02.01.2024;1,5;2,25;1,25;2\n");
+    const { series, format } = accepted(
+      "Datum;Open;High;Low;Close\n".replace("Datum", "Date") + "02.01.2024;1,5;2,25;1,25;2\n",
+    );
     expect(format.decimal).toBe(",");
     expect(series.high[0]).toBe(2.25);
   });
@@ -56,7 +60,9 @@ describe("files of bars", () => {
     expect(series.length).toBe(2);
   });
   it("puts rows in order, and takes what is said twice once", () => {
-    const { series, repeated, faults } = accepted("date,open,high,low,close\n2024-01-04,1,2,1,2\n2024-01-03,1,2,1,2\n2024-01-04,1,2,1,2\n");
+    const { series, repeated, faults } = accepted(
+      "date,open,high,low,close\n2024-01-04,1,2,1,2\n2024-01-03,1,2,1,2\n2024-01-04,1,2,1,2\n",
+    );
     expect([series.length, repeated, faults.length]).toEqual([2, 1, 0]);
     expect(series.time[0]).toBeLessThan(series.time[1]);
   });
@@ -67,7 +73,14 @@ it("the hour that comes twice when the clocks go back is read twice, in the orde
   const rows = ["00:30", "01:00", "01:30", "01:00", "01:30", "02:00"].map((clock) => `2026-10-25 ${clock},1,2,1,2`);
   const { series, faults } = accepted(`time,open,high,low,close\n${rows.join("\n")}\n`, "Europe/Lisbon");
   expect(faults).toEqual([]);
-  expect([...series.time].map((time) => new Date(time).toISOString().slice(5, 16))).toEqual(["10-24T23:30", "10-25T00:00", "10-25T00:30", "10-25T01:00", "10-25T01:30", "10-25T02:00"]);
+  expect([...series.time].map((time) => new Date(time).toISOString().slice(5, 16))).toEqual([
+    "10-24T23:30",
+    "10-25T00:00",
+    "10-25T00:30",
+    "10-25T01:00",
+    "10-25T01:30",
+    "10-25T02:00",
+  ]);
 });
 
 describe("times of a file", () => {
@@ -89,7 +102,11 @@ describe("times of a file", () => {
     const format = recogniseTime(["2026-03-28 12:00"]);
     if (typeof format === "string") throw new Error(format);
     const read = timeReader(format, "Europe/Lisbon");
-    expect(["2026-03-28 12:00", "2026-03-29 00:30", "2026-03-29 12:00", "2026-03-29 25:00", "2026-04-10 12:00"].map((cell) => read(cell))).toEqual([
+    expect(
+      ["2026-03-28 12:00", "2026-03-29 00:30", "2026-03-29 12:00", "2026-03-29 25:00", "2026-04-10 12:00"].map((cell) =>
+        read(cell),
+      ),
+    ).toEqual([
       Date.UTC(2026, 2, 28, 12),
       Date.UTC(2026, 2, 29, 0, 30),
       Date.UTC(2026, 2, 29, 11),
@@ -113,5 +130,7 @@ describe("numbers of a file", () => {
     ["1e-8", ".", 1e-8],
     [".5", ".", 0.5],
   ])("%s with %s is %d", (text, decimal, value) => expect(readNumber(text, decimal)).toBe(value));
-  it.each(["1,234.5", "0x10", "1 2", "", "--1", "1e999", "9".repeat(40)])("%j is none", (text) => expect(Number.isFinite(readNumber(text, "."))).toBe(false));
+  it.each(["1,234.5", "0x10", "1 2", "", "--1", "1e999", "9".repeat(40)])("%j is none", (text) =>
+    expect(Number.isFinite(readNumber(text, "."))).toBe(false),
+  );
 });

@@ -20,7 +20,9 @@ export interface Remarks {
 
 const LISTED = 5;
 
-/** Opens that lie more than `limit` times ATR(14) from the close before: a wrong decimal mark, a split, or real. O(n). */
+/**
+ * Opens that lie more than `limit` times ATR(14) from the close before: a wrong decimal mark, a split, or real. O(n).
+ */
 export function jumpsOf(series: Series, limit = 10): Remarks {
   const range = atr(series);
   const found: Remark[] = [];
@@ -49,7 +51,8 @@ export function gapsOf(series: Series, base: Timeframe, calendar: Calendar): Rem
   } else if (base.unit === "day" && base.count === 1)
     for (let i = 1; i < series.length; i++) {
       let missing = 0;
-      for (let day = dayNumber(series.time[i - 1]) + 1; day * DAY < series.time[i]; day++) if (calendar.trades(day)) missing++;
+      for (let day = dayNumber(series.time[i - 1]) + 1; day * DAY < series.time[i]; day++)
+        if (calendar.trades(day)) missing++;
       if (missing > 0) found.push({ time: series.time[i], size: missing });
     }
   return largest(found);

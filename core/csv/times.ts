@@ -47,7 +47,12 @@ function plain(kind: "seconds" | "milliseconds", name: string): TimeFormat {
 }
 
 /** A dotted or slashed format with the order the user confirmed. */
-export function timeFormat(kind: "dotted" | "slashed", order: TimeFormat["order"], clock: boolean, ambiguous = false): TimeFormat {
+export function timeFormat(
+  kind: "dotted" | "slashed",
+  order: TimeFormat["order"],
+  clock: boolean,
+  ambiguous = false,
+): TimeFormat {
   const mark = kind === "dotted" ? "." : "/";
   const parts = { ymd: ["year", "month", "day"], dmy: ["day", "month", "year"], mdy: ["month", "day", "year"] }[order];
   return { kind, order, clock, ambiguous, name: `date as ${parts.join(mark)}${clock ? " with a clock time" : ""}` };
@@ -65,13 +70,20 @@ export function timeReader(format: TimeFormat, zone: string): (cell: string) => 
   }
   const pattern = PATTERNS[format.kind];
   const [y, m, d] = { ymd: [1, 2, 3], dmy: [3, 2, 1], mdy: [3, 1, 2] }[format.order];
-  let known: { year: string; month: string; day: string; date: number | undefined; shift: number | undefined } | undefined;
+  let known:
+    { year: string; month: string; day: string; date: number | undefined; shift: number | undefined } | undefined;
   return (cell) => {
     const match = pattern.exec(cell);
     if (!match) return undefined;
     if (!known || match[d] !== known.day || match[m] !== known.month || match[y] !== known.year) {
       const date = dateOf(match[y], Number(match[m]), Number(match[d]));
-      known = { year: match[y], month: match[m], day: match[d], date, shift: date === undefined ? undefined : steadyOffset(date, zone) };
+      known = {
+        year: match[y],
+        month: match[m],
+        day: match[d],
+        date,
+        shift: date === undefined ? undefined : steadyOffset(date, zone),
+      };
     }
     const { date, shift } = known;
     if (date === undefined) return undefined;

@@ -17,7 +17,17 @@ const NAMES = {
 };
 type Column = keyof typeof NAMES;
 
-const IMPACTS: Record<string, Impact> = { "1": 1, low: 1, little: 1, "2": 2, medium: 2, some: 2, "3": 3, high: 3, much: 3 };
+const IMPACTS: Record<string, Impact> = {
+  "1": 1,
+  low: 1,
+  little: 1,
+  "2": 2,
+  medium: 2,
+  some: 2,
+  "3": 3,
+  high: 3,
+  much: 3,
+};
 
 /**
  * Events from a table with a header: a time and a title are needed, everything else may be left out. Dates without
@@ -27,9 +37,12 @@ const IMPACTS: Record<string, Impact> = { "1": 1, low: 1, little: 1, "2": 2, med
 export function readEventRows(rows: readonly (readonly string[])[], zone: string): EventFile | string {
   const [header = [], ...lines] = rows;
   const names = header.map((cell) => cell.trim().toLowerCase());
-  const at = Object.fromEntries(Object.entries(NAMES).map(([column, known]) => [column, names.findIndex((name) => known.includes(name))])) as Record<Column, number>;
+  const at = Object.fromEntries(
+    Object.entries(NAMES).map(([column, known]) => [column, names.findIndex((name) => known.includes(name))]),
+  ) as Record<Column, number>;
   if (at.time < 0 || at.title < 0) return "The header names no column for the time or for the title of an event.";
-  const cell = (row: readonly string[], column: Column) => (at[column] < 0 ? "" : openCell((row[at[column]] ?? "").trim()));
+  const cell = (row: readonly string[], column: Column) =>
+    at[column] < 0 ? "" : openCell((row[at[column]] ?? "").trim());
   // Whole days and clock times may stand in one column: each are read in their own way of writing.
   const hasClock = (text: string) => /\d[T ,]+\d{1,2}:?\d{2}/.test(text) || /^\d{10}(\d{3})?$/.test(text);
   const times = lines.map((row) => cell(row, "time")).filter((text) => text !== "");
@@ -38,12 +51,17 @@ export function readEventRows(rows: readonly (readonly string[])[], zone: string
     return typeof format === "string" ? format : timeReader(format, zone);
   });
   const [clocked, dated] = readers;
-  if (typeof clocked === "string" && typeof dated === "string") return times.length === 0 ? "The column of times is empty." : dated;
+  if (typeof clocked === "string" && typeof dated === "string")
+    return times.length === 0 ? "The column of times is empty." : dated;
   const read = (text: string) => {
     const reader = hasClock(text) ? clocked : dated;
     return typeof reader === "string" ? undefined : reader(text);
   };
-  const list = (text: string) => text.split(";").map((one) => one.trim().slice(0, 60)).filter(Boolean);
+  const list = (text: string) =>
+    text
+      .split(";")
+      .map((one) => one.trim().slice(0, 60))
+      .filter(Boolean);
   const events: NamedEvent[] = [];
   const faults: EventFile["faults"] = [];
   lines.forEach((row, i) => {
@@ -54,7 +72,8 @@ export function readEventRows(rows: readonly (readonly string[])[], zone: string
     const impact = cell(row, "impact") === "" ? 2 : IMPACTS[cell(row, "impact").toLowerCase()];
     if (time === undefined) return void faults.push({ where, reason: `"${text.slice(0, 40)}" is no date.` });
     if (title === "") return void faults.push({ where, reason: "It has no title." });
-    if (impact === undefined) return void faults.push({ where, reason: "Its impact is none of 1, 2, 3, low, medium, high." });
+    if (impact === undefined)
+      return void faults.push({ where, reason: "Its impact is none of 1, 2, 3, low, medium, high." });
     const kind = cell(row, "kind").toLowerCase();
     const allDay = !hasClock(text);
     events.push({
@@ -68,7 +87,11 @@ export function readEventRows(rows: readonly (readonly string[])[], zone: string
       region: cell(row, "region").slice(0, 60),
       sector: cell(row, "sector").slice(0, 60),
       markets: list(cell(row, "markets")),
-      ...Object.fromEntries((["forecast", "previous", "actual"] as const).flatMap((name) => (cell(row, name) ? [[name, cell(row, name).slice(0, 40)]] : []))),
+      ...Object.fromEntries(
+        (["forecast", "previous", "actual"] as const).flatMap((name) =>
+          cell(row, name) ? [[name, cell(row, name).slice(0, 40)]] : [],
+        ),
+      ),
     });
   });
   return { events, faults };

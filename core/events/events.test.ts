@@ -12,7 +12,8 @@ describe("which markets news touch", () => {
   // Common practice, no source: a cross is touched by the news of both legs and of the currency it is priced through.
   it("a cross is touched by its legs' currencies and by the one it is priced through", () => {
     const cross = { id: "quine-olta", ties: allTies([NO_TIES, quine, olta]) };
-    for (const currency of ["Quine", "Olta", "Verin", "verin "]) expect(touches({ ...NO_TIES, currencies: [currency] }, cross), currency).toBeDefined();
+    for (const currency of ["Quine", "Olta", "Verin", "verin "])
+      expect(touches({ ...NO_TIES, currencies: [currency] }, cross), currency).toBeDefined();
     expect(touches({ ...NO_TIES, currencies: ["Corran"] }, cross)).toBeUndefined();
   });
   it("a region touches all of it, a sector only its own, a name only what it names", () => {
@@ -27,21 +28,55 @@ describe("which markets news touch", () => {
   // Common practice, no source: several releases within 15 minutes are a reason to wait.
   it("releases within fifteen minutes of the first are one group; whole days are in none", () => {
     const at = (minute: number, allDay = false) => ({ at: minute * MINUTE, allDay });
-    expect(grouped([at(16), at(0), at(15), at(40), at(0, true)]).map((group) => group.map((one) => one.at / MINUTE))).toEqual([[0, 15], [16], [40]]);
+    expect(
+      grouped([at(16), at(0), at(15), at(40), at(0, true)]).map((group) => group.map((one) => one.at / MINUTE)),
+    ).toEqual([[0, 15], [16], [40]]);
   });
 });
 
 describe("events from a table", () => {
   const rows = (text: string) => text.split("\n").map((line) => line.split(","));
   it("reads times, impact and what they are about; rows that cannot be read are named by line", () => {
-    const file = readEventRows(rows("Date,Event,Impact,Currency,Kind,Forecast\n2026-10-14 14:30,Consumer basket,high,Olta; Verin,,2.1 %\n2026-10-15,Midwinter,,,holiday,\nnever,Wages,low,,,\n2026-10-16 09:00,,low,,,\n2026-10-16 09:00,Speech,loud,,,"), "Europe/Lisbon");
+    const file = readEventRows(
+      rows(
+        "Date,Event,Impact,Currency,Kind,Forecast\n2026-10-14 14:30,Consumer basket,high,Olta; Verin,,2.1 %\n2026-10-15,Midwinter,,,holiday,\nnever,Wages,low,,,\n2026-10-16 09:00,,low,,,\n2026-10-16 09:00,Speech,loud,,,",
+      ),
+      "Europe/Lisbon",
+    );
     if (typeof file === "string") throw new Error(file);
     // Lisbon is an hour ahead of UTC in October (tz database).
     expect(file.events).toEqual([
-      { uid: "Consumer basket 2026-10-14T13:30:00.000Z", kind: "release", title: "Consumer basket", at: Date.UTC(2026, 9, 14, 13, 30), allDay: false, impact: 3, currencies: ["Olta", "Verin"], region: "", sector: "", markets: [], forecast: "2.1 %" },
-      { uid: "Midwinter 2026-10-15T00:00:00.000Z", kind: "holiday", title: "Midwinter", at: Date.UTC(2026, 9, 15), allDay: true, impact: 2, currencies: [], region: "", sector: "", markets: [] },
+      {
+        uid: "Consumer basket 2026-10-14T13:30:00.000Z",
+        kind: "release",
+        title: "Consumer basket",
+        at: Date.UTC(2026, 9, 14, 13, 30),
+        allDay: false,
+        impact: 3,
+        currencies: ["Olta", "Verin"],
+        region: "",
+        sector: "",
+        markets: [],
+        forecast: "2.1 %",
+      },
+      {
+        uid: "Midwinter 2026-10-15T00:00:00.000Z",
+        kind: "holiday",
+        title: "Midwinter",
+        at: Date.UTC(2026, 9, 15),
+        allDay: true,
+        impact: 2,
+        currencies: [],
+        region: "",
+        sector: "",
+        markets: [],
+      },
     ]);
     expect(file.faults.map(({ where }) => where)).toEqual(["line 4", "line 5", "line 6"]);
   });
-  it.each([["Event,Impact\nx,1", /no column for the time/], ["Date\n2026-10-14", /no column/], ["Date,Event\n,x", /empty/]])("%j is no table of events", (text, said) => expect(readEventRows(rows(text), "UTC")).toMatch(said));
+  it.each([
+    ["Event,Impact\nx,1", /no column for the time/],
+    ["Date\n2026-10-14", /no column/],
+    ["Date,Event\n,x", /empty/],
+  ])("%j is no table of events", (text, said) => expect(readEventRows(rows(text), "UTC")).toMatch(said));
 });

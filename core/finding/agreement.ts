@@ -15,5 +15,7 @@ export function agreementOf(rungs: readonly { rung: string; direction: Direction
   const [up, down] = [going("up"), going("down")];
   const of = rungs.length;
   if (up.length === down.length) return { way: undefined, count: up.length, of, dissent: [] };
-  return up.length > down.length ? { way: "up", count: up.length, of, dissent: down } : { way: "down", count: down.length, of, dissent: up };
+  return up.length > down.length
+    ? { way: "up", count: up.length, of, dissent: down }
+    : { way: "down", count: down.length, of, dissent: up };
 }

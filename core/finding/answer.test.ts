@@ -37,19 +37,34 @@ describe("an offer that is answered", () => {
     const zone = facts.find(({ kind }) => kind === "zone")!;
     const drawn: Mark = markOf(zone, "m", "1");
     delete drawn.found;
-    drawn.anchors = drawn.anchors.map(({ time, price }, i) => ({ time, price: i === 0 ? price + (zone.top - zone.bottom) / 10 : price }));
+    drawn.anchors = drawn.anchors.map(({ time, price }, i) => ({
+      time,
+      price: i === 0 ? price + (zone.top - zone.bottom) / 10 : price,
+    }));
     expect(waitingOf(facts, [drawn])).not.toContain(zone);
     expect(factBehind(drawn, facts)).toBe(zone);
-    expect(factBehind({ ...drawn, anchors: drawn.anchors.map(({ time, price }) => ({ time, price: price * 2 })) }, facts)).toBeUndefined();
+    expect(
+      factBehind({ ...drawn, anchors: drawn.anchors.map(({ time, price }) => ({ time, price: price * 2 })) }, facts),
+    ).toBeUndefined();
   });
   it("keeps the machine's edges beside the analyst's own", () => {
-    const mark = markOf(facts.find(({ kind }) => kind === "zone")!, "m", "1");
+    const mark = markOf(
+      facts.find(({ kind }) => kind === "zone")!,
+      "m",
+      "1",
+    );
     expect(movedAnchors(mark)).toEqual([]);
     const machine = mark.anchors[1].price;
     const moved = { ...mark, anchors: [mark.anchors[0], { ...mark.anchors[1], price: machine - 1 }] };
     expect(movedAnchors(moved)).toEqual([{ index: 1, machine, own: machine - 1 }]);
   });
-  it.each([[{ keys: "k" }], [{ keys: [""] }], [{ keys: ["k"], grade: 101, anchors: [], lineage: [] }], [{ keys: ["k"], grade: 5, anchors: [{ time: "x", price: 1 }], lineage: [] }], [{ keys: ["k"], grade: 5, anchors: [], lineage: [{ rung: 5, name: "x" }] }]])("%j is no origin of a mark", (found) => {
+  it.each([
+    [{ keys: "k" }],
+    [{ keys: [""] }],
+    [{ keys: ["k"], grade: 101, anchors: [], lineage: [] }],
+    [{ keys: ["k"], grade: 5, anchors: [{ time: "x", price: 1 }], lineage: [] }],
+    [{ keys: ["k"], grade: 5, anchors: [], lineage: [{ rung: 5, name: "x" }] }],
+  ])("%j is no origin of a mark", (found) => {
     expect(readMark({ ...markOf(facts[0], "m", "1"), found: found as never })).toMatch(/taken over/);
   });
 });

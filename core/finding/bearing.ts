@@ -35,13 +35,22 @@ const RANGES = 3;
 
 /**
  * Which way a rung goes by its own closed bars, with the reasons: the trend of structure, n closes in a row about an
- * average the analyst chooses, the side of the cloud and of the long average, ranges left and respected; a range price is in speaks for
+ * average the analyst chooses, the side of the cloud and of the long average, ranges left and respected; a range price
+ * is in speaks for
  * sideways (each common practice, no source; the weights are our own). What cannot be judged yet does not speak.
  */
 export function machineBearing(reader: RungReader): MachineBearing {
-  const reasons = [structureReason(reader), closesReason(reader), cloudReason(reader), averageReason(reader), rangesReason(reader), sidewaysReason(reader)].filter((reason) => reason !== undefined);
+  const reasons = [
+    structureReason(reader),
+    closesReason(reader),
+    cloudReason(reader),
+    averageReason(reader),
+    rangesReason(reader),
+    sidewaysReason(reader),
+  ].filter((reason) => reason !== undefined);
   const total = reasons.reduce((sum, { weight }) => sum + weight, 0);
-  const score = total > 0 ? reasons.reduce((sum, { direction, weight }) => sum + VALUE[direction] * weight, 0) / total : 0;
+  const score =
+    total > 0 ? reasons.reduce((sum, { direction, weight }) => sum + VALUE[direction] * weight, 0) / total : 0;
   return { direction: score >= LEAST ? "up" : score <= -LEAST ? "down" : "sideways", score, reasons };
 }
 
@@ -52,8 +61,17 @@ function sideOf(price: number, of: number): Direction {
 function structureReason({ structure: { trend }, track }: RungReader): BearingReason | undefined {
   if (!trend) return undefined;
   const { price, index } = trend.line;
-  const rests = [{ name: trend.way === "up" ? "swing low" : "swing high", bottom: price, top: price, time: track.time[index] }];
-  return { what: "structure", direction: trend.way, weight: WEIGHTS.structure, price: trend.line.price, says: `structure is ${trend.way} until a close ${trend.way === "up" ? "below" : "above"}`, rests };
+  const rests = [
+    { name: trend.way === "up" ? "swing low" : "swing high", bottom: price, top: price, time: track.time[index] },
+  ];
+  return {
+    what: "structure",
+    direction: trend.way,
+    weight: WEIGHTS.structure,
+    price: trend.line.price,
+    says: `structure is ${trend.way} until a close ${trend.way === "up" ? "below" : "above"}`,
+    rests,
+  };
 }
 
 function closesReason({ track: { series }, params: { closes, reference } }: RungReader): BearingReason | undefined {
@@ -63,8 +81,18 @@ function closesReason({ track: { series }, params: { closes, reference } }: Rung
   const sides = Array.from({ length: closes }, (_, i) => sideOf(series.close[last - i], mean[last - i]));
   const [side] = sides;
   const all = sides.every((one) => one === side);
-  const says = all && side !== "sideways" ? `${countText(closes, "close")} ${side === "up" ? "above" : "below"} the ${reference}-bar average` : `the last ${countText(closes, "close")} ${closes === 1 ? "lies" : "lie"} about the ${reference}-bar average`;
-  return { what: "closes", direction: all ? side : "sideways", weight: WEIGHTS.closes, price: mean[last], says, rests: [averageOf(reference, mean[last], series.time[last])] };
+  const says =
+    all && side !== "sideways"
+      ? `${countText(closes, "close")} ${side === "up" ? "above" : "below"} the ${reference}-bar average`
+      : `the last ${countText(closes, "close")} ${closes === 1 ? "lies" : "lie"} about the ${reference}-bar average`;
+  return {
+    what: "closes",
+    direction: all ? side : "sideways",
+    weight: WEIGHTS.closes,
+    price: mean[last],
+    says,
+    rests: [averageOf(reference, mean[last], series.time[last])],
+  };
 }
 
 function averageOf(bars: number, price: number, time: number): BearingReason["rests"][number] {
@@ -80,8 +108,24 @@ function cloudReason({ track: { series } }: RungReader): BearingReason | undefin
   const [bottom, top] = [Math.min(spanA[at], spanB[at]), Math.max(spanA[at], spanB[at])];
   const close = series.close[last];
   const rests = [{ name: "cloud", bottom, top, time: series.time[at] }];
-  if (close > top) return { what: "cloud", direction: "up", weight: WEIGHTS.cloud, price: top, says: "above the cloud, whose top is", rests };
-  if (close < bottom) return { what: "cloud", direction: "down", weight: WEIGHTS.cloud, price: bottom, says: "below the cloud, whose bottom is", rests };
+  if (close > top)
+    return {
+      what: "cloud",
+      direction: "up",
+      weight: WEIGHTS.cloud,
+      price: top,
+      says: "above the cloud, whose top is",
+      rests,
+    };
+  if (close < bottom)
+    return {
+      what: "cloud",
+      direction: "down",
+      weight: WEIGHTS.cloud,
+      price: bottom,
+      says: "below the cloud, whose bottom is",
+      rests,
+    };
   return { what: "cloud", direction: "sideways", weight: WEIGHTS.cloud, says: "inside the cloud", rests };
 }
 
@@ -89,7 +133,14 @@ function averageReason({ track: { series }, params: { long } }: RungReader): Bea
   const mean = sma(series.close, long).at(-1);
   if (mean === undefined || Number.isNaN(mean)) return undefined;
   const direction = sideOf(series.close[series.length - 1], mean);
-  return { what: "long average", direction, weight: WEIGHTS.average, price: mean, says: `${direction === "up" ? "above" : direction === "down" ? "below" : "at"} the ${long}-bar average`, rests: [averageOf(long, mean, series.time[series.length - 1])] };
+  return {
+    what: "long average",
+    direction,
+    weight: WEIGHTS.average,
+    price: mean,
+    says: `${direction === "up" ? "above" : direction === "down" ? "below" : "at"} the ${long}-bar average`,
+    rests: [averageOf(long, mean, series.time[series.length - 1])],
+  };
 }
 
 /** Bullish ranges that are tapped and hold say up, bearish ones down. */
@@ -99,11 +150,24 @@ function rangesReason({ ranges, track }: RungReader): BearingReason | undefined 
   if (held.length === 0) return undefined;
   const sum = held.reduce((total, { way }) => total + VALUE[way], 0);
   const direction = sum > 0 ? "up" : sum < 0 ? "down" : "sideways";
-  return { what: "ranges", direction, weight: WEIGHTS.ranges, says: `${held.length} of the last ${left.length} ranges hold${direction === "sideways" ? ", both ways" : ` ${direction}`}`, rests: held.map(({ range: { bottom, top, from } }) => ({ name: "range", bottom, top, time: track.time[from] })) };
+  return {
+    what: "ranges",
+    direction,
+    weight: WEIGHTS.ranges,
+    says: `${held.length} of the last ${left.length} ranges hold${direction === "sideways" ? ", both ways" : ` ${direction}`}`,
+    rests: held.map(({ range: { bottom, top, from } }) => ({ name: "range", bottom, top, time: track.time[from] })),
+  };
 }
 
 function sidewaysReason({ ranges, track }: RungReader): BearingReason | undefined {
   const range = ranges.found.at(-1);
   if (!range || range.left) return undefined;
-  return { what: "sideways", direction: "sideways", weight: WEIGHTS.sideways, price: range.top, says: `${track.length - range.from} bars in a range whose top is`, rests: [{ name: "range", bottom: range.bottom, top: range.top, time: track.time[range.from] }] };
+  return {
+    what: "sideways",
+    direction: "sideways",
+    weight: WEIGHTS.sideways,
+    price: range.top,
+    says: `${track.length - range.from} bars in a range whose top is`,
+    rests: [{ name: "range", bottom: range.bottom, top: range.top, time: track.time[range.from] }],
+  };
 }

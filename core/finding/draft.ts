@@ -26,7 +26,10 @@ export function finish(reader: RungReader, { bars, parts, knownAt, ...draft }: D
 }
 
 function sourceOf({ track, timeframe, calendar }: RungReader, first: number, last: number): Source {
-  return { from: bucketOfBar(track.time[first], timeframe, calendar).from, to: bucketOfBar(track.time[last], timeframe, calendar).to };
+  return {
+    from: bucketOfBar(track.time[first], timeframe, calendar).from,
+    to: bucketOfBar(track.time[last], timeframe, calendar).to,
+  };
 }
 
 /** Prices in a key are written so that the same price is always the same text. */

@@ -18,17 +18,52 @@ const day: Timeframe = { count: 1, unit: "day" };
 const params = { ...FINDING_DEFAULTS, k: 2, rangeBars: 5, touches: 2, equal: 0.2 };
 const read = (series: Series, timeframe = day) => new RungReader(series, timeframe, calendar, 0.25, params);
 /** Legs and quiet stretches in turn, so that there is something to find. */
-const steps = fc.array(fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 3 }), fc.integer({ min: 0, max: 3 })), { minLength: 20, maxLength: 160 });
+const steps = fc.array(
+  fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 3 }), fc.integer({ min: 0, max: 3 })),
+  { minLength: 20, maxLength: 160 },
+);
 
 /** Everything that was found by bar `until`, as it was known then. */
-const births = ({ structure, bases, orderBlocks, ranges, gaps, openingGaps, equal, track }: RungReader, until: number) => ({
+const births = (
+  { structure, bases, orderBlocks, ranges, gaps, openingGaps, equal, track }: RungReader,
+  until: number,
+) => ({
   structure: structure.events.filter(({ at }) => at < until),
-  zones: bases.found.filter(({ knownAt }) => knownAt < until).map(({ kind, from, to, bottom, top, life }) => [kind, from, to, bottom, top, life.events.filter(({ time }) => until > 0 && time <= track.time[until - 1])]),
-  blocks: orderBlocks.found.filter(({ knownAt }) => knownAt < until).map(({ from, bottom, top, knownAt }) => [from, bottom, top, knownAt]),
-  ranges: ranges.found.filter(({ knownAt }) => knownAt < until).map(({ from, bottom, top, knownAt, left }) => [from, bottom, top, knownAt, left && left.at < until ? [left.way, left.as] : undefined]),
-  gaps: gaps.found.filter(({ at }) => at < until).map(({ at, bottom, top, firstTouch = until, filledAt = until }) => [at, bottom, top, Math.min(until, firstTouch), Math.min(until, filledAt)]),
+  zones: bases.found
+    .filter(({ knownAt }) => knownAt < until)
+    .map(({ kind, from, to, bottom, top, life }) => [
+      kind,
+      from,
+      to,
+      bottom,
+      top,
+      life.events.filter(({ time }) => until > 0 && time <= track.time[until - 1]),
+    ]),
+  blocks: orderBlocks.found
+    .filter(({ knownAt }) => knownAt < until)
+    .map(({ from, bottom, top, knownAt }) => [from, bottom, top, knownAt]),
+  ranges: ranges.found
+    .filter(({ knownAt }) => knownAt < until)
+    .map(({ from, bottom, top, knownAt, left }) => [
+      from,
+      bottom,
+      top,
+      knownAt,
+      left && left.at < until ? [left.way, left.as] : undefined,
+    ]),
+  gaps: gaps.found
+    .filter(({ at }) => at < until)
+    .map(({ at, bottom, top, firstTouch = until, filledAt = until }) => [
+      at,
+      bottom,
+      top,
+      Math.min(until, firstTouch),
+      Math.min(until, filledAt),
+    ]),
   opening: openingGaps.found.filter(({ at }) => at < until).map(({ at, bottom, top }) => [at, bottom, top]),
-  equal: equal.found.filter(({ knownAt }) => knownAt < until).map(({ side, price, knownAt, sweptAt = until }) => [side, price, knownAt, Math.min(until, sweptAt)]),
+  equal: equal.found
+    .filter(({ knownAt }) => knownAt < until)
+    .map(({ side, price, knownAt, sweptAt = until }) => [side, price, knownAt, Math.min(until, sweptAt)]),
   rows: equal.rows.filter(({ knownAt }) => knownAt < until).map(({ side, price, knownAt }) => [side, price, knownAt]),
 });
 
@@ -55,11 +90,34 @@ describe("what is found on a rung", () => {
     );
   });
   it("turned upside down, demand and supply, up and down change places", () => {
-    const flip = { demand: "supply", supply: "demand", up: "down", down: "up", high: "low", low: "high", shift: "shift" } as Record<string, string>;
+    const flip = {
+      demand: "supply",
+      supply: "demand",
+      up: "down",
+      down: "up",
+      high: "low",
+      low: "high",
+      shift: "shift",
+    } as Record<string, string>;
     const facts = (reader: RungReader, turn: (price: number) => number, words: (word: string) => string) => ({
-      zones: reader.bases.found.map(({ side, from, to, bottom, top, knownAt, life }) => [words(side), from, to, Math.min(turn(bottom), turn(top)), knownAt, life.state.status, life.state.touches]),
-      blocks: reader.orderBlocks.found.map(({ side, from, knownAt, life }) => [words(side), from, knownAt, life.state.status]),
-      events: reader.structure.events.map(({ event, direction, at, price }) => [event, words(direction), at, turn(price)]).sort(),
+      zones: reader.bases.found.map(({ side, from, to, bottom, top, knownAt, life }) => [
+        words(side),
+        from,
+        to,
+        Math.min(turn(bottom), turn(top)),
+        knownAt,
+        life.state.status,
+        life.state.touches,
+      ]),
+      blocks: reader.orderBlocks.found.map(({ side, from, knownAt, life }) => [
+        words(side),
+        from,
+        knownAt,
+        life.state.status,
+      ]),
+      events: reader.structure.events
+        .map(({ event, direction, at, price }) => [event, words(direction), at, turn(price)])
+        .sort(),
       ranges: reader.ranges.found.map(({ from, to, left }) => [from, to, left && words(left.way)]),
       equal: reader.equal.found.map(({ side, price, state }) => [words(side), turn(price), state]).sort(),
     });
@@ -67,7 +125,13 @@ describe("what is found on a rung", () => {
       fc.property(steps, (drawn) => {
         const series = walk(drawn, 400);
         const mirror = (price: number) => 1000 - price;
-        expect(facts(read(turned(series, mirror)), mirror, (word) => flip[word])).toEqual(facts(read(series), (price) => price, (word) => word));
+        expect(facts(read(turned(series, mirror)), mirror, (word) => flip[word])).toEqual(
+          facts(
+            read(series),
+            (price) => price,
+            (word) => word,
+          ),
+        );
       }),
       { numRuns: 60 },
     );
@@ -76,9 +140,21 @@ describe("what is found on a rung", () => {
     fc.assert(
       fc.property(steps, (drawn) => {
         const series = walk(drawn);
-        const sizes = (reader: RungReader, unit: number) => reader.bases.found.map(({ from, to, kind, bottom, top }) => [from, to, kind, bottom / unit, top / unit]);
+        const sizes = (reader: RungReader, unit: number) =>
+          reader.bases.found.map(({ from, to, kind, bottom, top }) => [from, to, kind, bottom / unit, top / unit]);
         const plain = read(series);
-        expect(sizes(new RungReader(turned(series, (price) => price * 8), day, calendar, 2, params), 8)).toEqual(sizes(plain, 1));
+        expect(
+          sizes(
+            new RungReader(
+              turned(series, (price) => price * 8),
+              day,
+              calendar,
+              2,
+              params,
+            ),
+            8,
+          ),
+        ).toEqual(sizes(plain, 1));
         expect(births(read(later(series, 28 * DAY)), 160).structure).toEqual(births(plain, 160).structure);
       }),
       { numRuns: 40 },
@@ -96,7 +172,9 @@ describe("findings", () => {
       expect(list.map(({ grade }) => grade)).toEqual(list.map(({ grade }) => grade).sort((a, b) => b - a));
       for (const { parts, grade, top, bottom, knownAt, sources } of list) {
         const most = parts.reduce((sum, { weight }) => sum + weight, 0);
-        expect(grade).toBe(Math.round((100 * parts.reduce((sum, { share, weight }) => sum + share * weight, 0)) / most));
+        expect(grade).toBe(
+          Math.round((100 * parts.reduce((sum, { share, weight }) => sum + share * weight, 0)) / most),
+        );
         expect(top).toBeGreaterThanOrEqual(bottom);
         expect(knownAt).toBeLessThanOrEqual(days.time[days.length - 1]);
         expect(sources.length).toBeGreaterThan(0);
@@ -113,34 +191,70 @@ describe("findings", () => {
   });
   it("a zone that meets one of a higher rung is graded up where that is of its side, down where it is not", () => {
     const zone = (rung: string, side: string, bottom: number, at: number): Found => ({
-      key: `${rung} ${side}`, step: "zones", kind: "zone", anchors: [], props: { side, of: "base" }, name: side, rung, knownAt: 0, bottom, top: bottom + 2, role: "support", state: "fresh",
-      grade: 60, parts: [{ part: "freshness", share: 0.6, weight: 40 }], sources: [{ from: at, to: at + 1 }], lineage: [{ rung, name: side }], alsoKeys: [],
+      key: `${rung} ${side}`,
+      step: "zones",
+      kind: "zone",
+      anchors: [],
+      props: { side, of: "base" },
+      name: side,
+      rung,
+      knownAt: 0,
+      bottom,
+      top: bottom + 2,
+      role: "support",
+      state: "fresh",
+      grade: 60,
+      parts: [{ part: "freshness", share: 0.6, weight: 40 }],
+      sources: [{ from: at, to: at + 1 }],
+      lineage: [{ rung, name: side }],
+      alsoKeys: [],
     });
-    const gradeBeside = (side: string, bottom: number) => mergeFindings([[zone("P1W", side, bottom, 0)], [zone("P1D", "demand", 100, 5)]], 0.25).find(({ rung }) => rung === "P1D");
+    const gradeBeside = (side: string, bottom: number) =>
+      mergeFindings([[zone("P1W", side, bottom, 0)], [zone("P1D", "demand", 100, 5)]], 0.25).find(
+        ({ rung }) => rung === "P1D",
+      );
     // 60 % of 40 points, and all or none of ten more.
-    expect(gradeBeside("demand", 101)).toMatchObject({ grade: 68, parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 1 }] });
-    expect(gradeBeside("supply", 101)).toMatchObject({ grade: 48, parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 0 }] });
+    expect(gradeBeside("demand", 101)).toMatchObject({
+      grade: 68,
+      parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 1 }],
+    });
+    expect(gradeBeside("supply", 101)).toMatchObject({
+      grade: 48,
+      parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 0 }],
+    });
     expect(gradeBeside("demand", 103)?.grade).toBe(60);
   });
   it("of no bars are none, and of one closed day its own extremes and round numbers", () => {
     expect(findingsOf(read(walk([])))).toEqual([]);
-    expect(findingsOf(read(walk([[1, 1, 1]]))).filter(({ name }) => name !== "Round number").map(({ name, state }) => `${name}, ${state}`).sort()).toEqual(["Previous day's high, untouched", "Previous day's low, untouched"]);
+    expect(
+      findingsOf(read(walk([[1, 1, 1]])))
+        .filter(({ name }) => name !== "Round number")
+        .map(({ name, state }) => `${name}, ${state}`)
+        .sort(),
+    ).toEqual(["Previous day's high, untouched", "Previous day's low, untouched"]);
   });
   it("the day before is the last one that closed; the week before is not the one that runs", () => {
     // 1 January 2024 is a Monday: ten days are a week and three days of the next.
-    const names = findingsOf(read(walk(Array.from({ length: 10 }, (_, i): [number, number, number] => [i % 2 === 0 ? 3 : -2, 1, 1])))).map(({ name, anchors }) => `${name} ${new Date(anchors[0].time).toISOString().slice(0, 10)}`);
+    const names = findingsOf(
+      read(walk(Array.from({ length: 10 }, (_, i): [number, number, number] => [i % 2 === 0 ? 3 : -2, 1, 1]))),
+    ).map(({ name, anchors }) => `${name} ${new Date(anchors[0].time).toISOString().slice(0, 10)}`);
     expect(names).toContain("Previous day's low, inside day 2024-01-10");
-    expect(names.filter((name) => name.startsWith("Previous week")).every((name) => name.slice(-10) <= "2024-01-07")).toBe(true);
+    expect(
+      names.filter((name) => name.startsWith("Previous week")).every((name) => name.slice(-10) <= "2024-01-07"),
+    ).toBe(true);
   });
 });
 
 describe("parameters of what is looked for", () => {
   it("stand at their defaults where nothing is said", () => expect(readFindingParams({})).toEqual(FINDING_DEFAULTS));
-  it.each(FINDING_PARAMS.map(({ name, least, most }) => [name, least, most] as const))("%s beyond its bounds is refused", (name, least, most) => {
-    expect(readFindingParams({ [name]: least - 1 })).toMatch(/number from/);
-    expect(readFindingParams({ [name]: most + 1 })).toMatch(/number from/);
-    expect(readFindingParams({ [name]: "5" })).toMatch(/number from/);
-    expect(readFindingParams({ [name]: most })).toMatchObject({ [name]: most });
-  });
+  it.each(FINDING_PARAMS.map(({ name, least, most }) => [name, least, most] as const))(
+    "%s beyond its bounds is refused",
+    (name, least, most) => {
+      expect(readFindingParams({ [name]: least - 1 })).toMatch(/number from/);
+      expect(readFindingParams({ [name]: most + 1 })).toMatch(/number from/);
+      expect(readFindingParams({ [name]: "5" })).toMatch(/number from/);
+      expect(readFindingParams({ [name]: most })).toMatchObject({ [name]: most });
+    },
+  );
   it("that are no object are refused", () => expect(readFindingParams([1])).toMatch(/cannot be read/));
 });

@@ -34,11 +34,25 @@ export function usualHorizons(rungs: readonly string[]): Horizons {
  * The view by horizon: the way more of its rungs go than against it; sideways where as many go up as down or none goes
  * anywhere. A horizon none of whose rungs says anything is left out.
  */
-export function horizonViews(horizons: Horizons, bearings: readonly { rung: string; direction: Direction }[]): HorizonView[] {
+export function horizonViews(
+  horizons: Horizons,
+  bearings: readonly { rung: string; direction: Direction }[],
+): HorizonView[] {
   return HORIZONS.flatMap((horizon): HorizonView[] => {
-    const rungs = bearings.filter(({ rung }) => horizons[horizon].includes(rung)).map(({ rung, direction }) => ({ rung, direction }));
+    const rungs = bearings
+      .filter(({ rung }) => horizons[horizon].includes(rung))
+      .map(({ rung, direction }) => ({ rung, direction }));
     if (rungs.length === 0) return [];
-    const sum = rungs.reduce((total, { direction }) => total + (direction === "up" ? 1 : direction === "down" ? -1 : 0), 0);
-    return [{ horizon, direction: sum > 0 ? "up" : sum < 0 ? "down" : "sideways", rungs: rungs.sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung)) }];
+    const sum = rungs.reduce(
+      (total, { direction }) => total + (direction === "up" ? 1 : direction === "down" ? -1 : 0),
+      0,
+    );
+    return [
+      {
+        horizon,
+        direction: sum > 0 ? "up" : sum < 0 ? "down" : "sideways",
+        rungs: rungs.sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung)),
+      },
+    ];
   });
 }

@@ -26,17 +26,34 @@ const PERIODS: readonly { period: string; name: string; weight: number }[] = [
   { period: "P1D", name: "day", weight: 0.6 },
 ];
 
-/** Levels and resting orders of a rung; the day's rung also speaks for the periods, pivots, averages and round numbers. */
+/**
+ * Levels and resting orders of a rung; the day's rung also speaks for the periods, pivots, averages and round numbers.
+ */
 export function levelDrafts(reader: RungReader): Draft[] {
   const { track, equal, clusters, params, rung } = reader;
   if (track.length === 0) return [];
   const price = track.close[track.length - 1];
   const spot = <T extends { price: number }>(one: T) => ({ one, bottom: one.price, top: one.price });
-  const near = <T extends { price: number }>(list: readonly T[], most: number) => nearestEachSide(list.map(spot), price, most).map(({ one }) => one);
+  const near = <T extends { price: number }>(list: readonly T[], most: number) =>
+    nearestEachSide(list.map(spot), price, most).map(({ one }) => one);
   const strong = clusters.found.filter((one) => one.swings.length >= params.touches);
   return [
-    ...near(equal.found.filter(({ state }) => state !== "taken"), MOST.pools).map((pool) => poolDraft(reader, pool, `Equal ${pool.side}s`, "equal", between(pool.swings.length, 0, 4))),
-    ...near(equal.rows.filter(({ state }) => state === "untouched"), 1).map((row) => poolDraft(reader, row, row.side === "low" ? "Row of rising lows" : "Row of falling highs", "row", between(row.swings.length, 0, 6))),
+    ...near(
+      equal.found.filter(({ state }) => state !== "taken"),
+      MOST.pools,
+    ).map((pool) => poolDraft(reader, pool, `Equal ${pool.side}s`, "equal", between(pool.swings.length, 0, 4))),
+    ...near(
+      equal.rows.filter(({ state }) => state === "untouched"),
+      1,
+    ).map((row) =>
+      poolDraft(
+        reader,
+        row,
+        row.side === "low" ? "Row of rising lows" : "Row of falling highs",
+        "row",
+        between(row.swings.length, 0, 6),
+      ),
+    ),
     ...near(strong, MOST.clusters).map((cluster) => clusterDraft(reader, cluster, price)),
     ...(rung === "P1D" ? [...periodDrafts(reader, price), ...referenceDrafts(reader, price)] : []),
   ];
@@ -44,7 +61,13 @@ export function levelDrafts(reader: RungReader): Draft[] {
 
 const RESTING: Record<ExtremeState, number> = { untouched: 1, swept: 0.4, taken: 0 };
 
-function poolDraft({ track, rung }: RungReader, pool: RungReader["equal"]["rows"][number], name: string, of: string, count: number): Draft {
+function poolDraft(
+  { track, rung }: RungReader,
+  pool: RungReader["equal"]["rows"][number],
+  name: string,
+  of: string,
+  count: number,
+): Draft {
   const { side, price, state, swings, knownAt } = pool;
   return {
     key: keyOf(of, side, rung, new Date(swings[0].time).toISOString()),
@@ -73,7 +96,8 @@ function clusterDraft({ track, rung }: RungReader, { price, swings, highs, lows 
   const now = track.time[track.length - 1];
   const lately = swings.filter(({ time }) => time > now - YEAR).length;
   const parts: GradePart[] = [
-    // A level hit about four times within twelve months is significant; one that served both ways is likelier to serve again (common practice, no source).
+    // A level hit about four times within twelve months is significant; one that served both ways is likelier to serve
+    // again (common practice, no source).
     { part: "touches in twelve months", share: between(lately, 0, 6), weight: 40 },
     { part: "served both ways", share: highs > 0 && lows > 0 ? 1 : 0, weight: 30 },
     { part: "last touch", share: between(track.length - 1 - last.index, 250, 10), weight: 30 },
@@ -106,14 +130,26 @@ function periodDrafts(reader: RungReader, price: number): Draft[] {
     const closed = isOver(reader, all.at(-1)?.time, period) ? all : all.slice(0, -1);
     const before = closed.at(-1);
     if (!before) continue;
-    const end = (one: PeriodExtremes) => lastAtOrBefore(track.series, (all[all.indexOf(one) + 1]?.time ?? Infinity) - 1);
+    const end = (one: PeriodExtremes) =>
+      lastAtOrBefore(track.series, (all[all.indexOf(one) + 1]?.time ?? Infinity) - 1);
     for (const side of ["high", "low"] as const) {
       const stateOf = (one: PeriodExtremes) => one[side === "high" ? "highState" : "lowState"];
-      if (stateOf(before) !== "taken") out.push(extremeDraft(reader, before, side, `Previous ${name}'s ${side}${before.insidePrevious ? `, inside ${name}` : ""}`, weight, end(before)));
+      if (stateOf(before) !== "taken")
+        out.push(
+          extremeDraft(
+            reader,
+            before,
+            side,
+            `Previous ${name}'s ${side}${before.insidePrevious ? `, inside ${name}` : ""}`,
+            weight,
+            end(before),
+          ),
+        );
       if (period === "P1D") continue;
       const rests = closed.slice(0, -1).filter((one) => stateOf(one) === "untouched");
       const nearest = rests.sort((a, b) => Math.abs(a[side] - price) - Math.abs(b[side] - price)).slice(0, MOST.older);
-      for (const one of nearest) out.push(extremeDraft(reader, one, side, `${labelOfPeriod(one.time, name)}'s ${side}`, weight * 0.9, end(one)));
+      for (const one of nearest)
+        out.push(extremeDraft(reader, one, side, `${labelOfPeriod(one.time, name)}'s ${side}`, weight * 0.9, end(one)));
     }
   }
   return [...out, ...allTime(reader)];
@@ -122,7 +158,10 @@ function periodDrafts(reader: RungReader, price: number): Draft[] {
 /** Whether the reader's last bar was the last of a period. */
 function isOver({ track, timeframe, calendar }: RungReader, period: number | undefined, name: string): boolean {
   if (period === undefined) return false;
-  return closeOfBar(track.time[track.length - 1], timeframe, calendar) >= bucketOfBar(period, parseTimeframe(name) as Timeframe, calendar).to;
+  return (
+    closeOfBar(track.time[track.length - 1], timeframe, calendar) >=
+    bucketOfBar(period, parseTimeframe(name) as Timeframe, calendar).to
+  );
 }
 
 function labelOfPeriod(time: number, name: string): string {
@@ -132,7 +171,14 @@ function labelOfPeriod(time: number, name: string): string {
   return name === "month" ? text.slice(0, 7) : `Week of ${text.slice(0, 10)}`;
 }
 
-function extremeDraft({ track, rung }: RungReader, one: PeriodExtremes, side: "high" | "low", name: string, weight: number, knownAt: number): Draft {
+function extremeDraft(
+  { track, rung }: RungReader,
+  one: PeriodExtremes,
+  side: "high" | "low",
+  name: string,
+  weight: number,
+  knownAt: number,
+): Draft {
   const price = one[side];
   const time = side === "high" ? one.highTime : one.lowTime;
   const state = side === "high" ? one.highState : one.lowState;
@@ -161,7 +207,11 @@ function extremeDraft({ track, rung }: RungReader, one: PeriodExtremes, side: "h
 
 /** What lies further away than price usually goes in a month says little today. */
 function nearness({ close, atr, length }: RungReader["track"], price: number): GradePart {
-  return { part: "near price", share: between(Math.abs(price - close[length - 1]) / atr[length - 1], 25, 3), weight: 20 };
+  return {
+    part: "near price",
+    share: between(Math.abs(price - close[length - 1]) / atr[length - 1], 25, 3),
+    weight: 20,
+  };
 }
 
 /** The highest high and the lowest low of all bars there are; an extreme of the last bar is still being made. */
@@ -169,7 +219,8 @@ function allTime({ track, rung }: RungReader): Draft[] {
   return (["high", "low"] as const).flatMap((side): Draft[] => {
     let index = 0;
     const prices = track[side];
-    for (let i = 1; i < track.length; i++) if (side === "high" ? prices[i] > prices[index] : prices[i] < prices[index]) index = i;
+    for (let i = 1; i < track.length; i++)
+      if (side === "high" ? prices[i] > prices[index] : prices[i] < prices[index]) index = i;
     if (index === track.length - 1) return [];
     const time = track.time[index];
     return [
@@ -185,14 +236,21 @@ function allTime({ track, rung }: RungReader): Draft[] {
         top: prices[index],
         role: side === "high" ? "resistance" : "support",
         state: "untouched",
-        parts: [{ part: "length of the period", share: 1, weight: 50 }, { part: "resting", share: 1, weight: 30 }, nearness(track, prices[index])],
+        parts: [
+          { part: "length of the period", share: 1, weight: 50 },
+          { part: "resting", share: 1, weight: 30 },
+          nearness(track, prices[index]),
+        ],
         bars: [[index, index]],
       },
     ];
   });
 }
 
-/** Prices that are worked out rather than traded: averages, the cloud, pivots, the range expected of the next period, round numbers. */
+/**
+ * Prices that are worked out rather than traded: averages, the cloud, pivots, the range expected of the next period,
+ * round numbers.
+ */
 function referenceDrafts(reader: RungReader, price: number): Draft[] {
   const { track, timeframe, calendar } = reader;
   const { series } = track;
@@ -218,7 +276,15 @@ function referenceDrafts(reader: RungReader, price: number): Draft[] {
     const at = months.length - 2;
     const begin = lastAtOrBefore(series, months.time[at + 1]) + 1;
     const label = new Date(months.time[at + 1]).toISOString().slice(0, 7);
-    for (const [name, value] of Object.entries(pivotsOf(barAt(months, at)))) add(`pivot ${name} ${label}`, value, `Pivot ${name} of ${label}`, name === "P" ? 0.6 : 0.5, "holds for the month", Math.max(0, Math.min(last, begin - 1)));
+    for (const [name, value] of Object.entries(pivotsOf(barAt(months, at))))
+      add(
+        `pivot ${name} ${label}`,
+        value,
+        `Pivot ${name} of ${label}`,
+        name === "P" ? 0.6 : 0.5,
+        "holds for the month",
+        Math.max(0, Math.min(last, begin - 1)),
+      );
   }
   for (const { period, name } of PERIODS.slice(0, -1)) {
     const bars = resample(series, timeframe, parseTimeframe(period) as Timeframe, calendar);
@@ -232,14 +298,24 @@ function referenceDrafts(reader: RungReader, price: number): Draft[] {
     add(`expected high ${period} ${label}`, next.high, `High expected of the ${name}`, 0.5, hit, begin);
     add(`expected low ${period} ${label}`, next.low, `Low expected of the ${name}`, 0.5, hit, begin);
   }
-  for (const value of roundNumbers(price, 4 * unit, 6 * unit)) add(`round ${value}`, value, "Round number", 0.4, "stands");
+  for (const value of roundNumbers(price, 4 * unit, 6 * unit))
+    add(`round ${value}`, value, "Round number", 0.4, "stands");
   return drafts;
 }
 
 /** References further away than this say nothing today. */
 const REACH_ATR = 6;
 
-function referenceDraft({ track, rung }: RungReader, what: string, value: number, name: string, weight: number, state: string, since: number, price: number): Draft {
+function referenceDraft(
+  { track, rung }: RungReader,
+  what: string,
+  value: number,
+  name: string,
+  weight: number,
+  state: string,
+  since: number,
+  price: number,
+): Draft {
   return {
     key: keyOf("reference", what, rung),
     step: "levels",

@@ -11,7 +11,9 @@ const AGREEMENT = 10;
  * others as its lineage. A zone that lies in one of its own side on a higher rung is graded up, another down.
  */
 export function mergeFindings(rungs: readonly (readonly Found[])[], tick: number): Found[] {
-  const all = rungs.flat().sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || b.grade - a.grade || a.key.localeCompare(b.key));
+  const all = rungs
+    .flat()
+    .sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || b.grade - a.grade || a.key.localeCompare(b.key));
   const facts: Found[] = [];
   const byPrice = new Map<string, Found[]>();
   const cell = (price: number) => Math.round(price / tick);
@@ -19,7 +21,9 @@ export function mergeFindings(rungs: readonly (readonly Found[])[], tick: number
     const [bottom, top] = [cell(found.bottom), cell(found.top)];
     // Prices a tick apart may fall into neighbouring cells.
     const beside = [-1, 0, 1].flatMap((step) => byPrice.get(`${found.kind} ${bottom + step}`) ?? []);
-    const same = beside.find((fact) => Math.abs(cell(fact.top) - top) <= 1 && sameWay(fact, found) && overlap(fact.sources, found.sources));
+    const same = beside.find(
+      (fact) => Math.abs(cell(fact.top) - top) <= 1 && sameWay(fact, found) && overlap(fact.sources, found.sources),
+    );
     if (same) {
       same.lineage.push(...found.lineage);
       same.alsoKeys.push(found.key);
@@ -45,7 +49,9 @@ function overlap(a: readonly Source[], b: readonly Source[]): boolean {
 
 /** The part of a zone's grade that only the other rungs can give. */
 function withAgreement(zone: Found, zones: readonly Found[]): Found {
-  const higher = zones.filter((other) => lengthOf(other.rung) > lengthOf(zone.rung) && other.bottom <= zone.top && other.top >= zone.bottom);
+  const higher = zones.filter(
+    (other) => lengthOf(other.rung) > lengthOf(zone.rung) && other.bottom <= zone.top && other.top >= zone.bottom,
+  );
   if (higher.length === 0) return zone;
   const agrees = higher.some(({ props }) => props.side === zone.props.side);
   const weights = zone.parts.reduce((sum, { weight }) => sum + weight, 0);

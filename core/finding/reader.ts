@@ -58,7 +58,20 @@ export class RungReader {
     this.equal = new EqualLevels(track, this.swings, equal);
     this.clusters = new Clusters(track, this.swings);
     // What is found at a bar is followed from the next one on: bands and extremes come first.
-    this.detectors = [extremes.lowest, extremes.highest, bands, this.swings, this.structure, this.bases, this.orderBlocks, this.ranges, this.gaps, this.openingGaps, this.equal, this.clusters];
+    this.detectors = [
+      extremes.lowest,
+      extremes.highest,
+      bands,
+      this.swings,
+      this.structure,
+      this.bases,
+      this.orderBlocks,
+      this.ranges,
+      this.gaps,
+      this.openingGaps,
+      this.equal,
+      this.clusters,
+    ];
     run(track, this.detectors);
   }
 

@@ -21,7 +21,10 @@ export interface Reading {
   atr: number;
   close: number;
   trend: { way: Way; since: number; extreme: Point; line: Point; origin: Point } | undefined;
-  /** The last two completed legs between swings, older first: how fast (ATR a bar), and the share of the leg before that each gave back. */
+  /**
+   * The last two completed legs between swings, older first: how fast (ATR a bar), and the share of the leg before that
+   * each gave back.
+   */
   legs: { direction: Way; bottom: number; top: number; speed: number; retraced: number | undefined }[];
   /** The last swings as higher and lower highs and lows. */
   labels: { time: number; price: number; side: "high" | "low"; label: SwingLabel }[];
@@ -53,8 +56,22 @@ export interface RungSummary {
 /** Bars that a shift counts as new for. */
 const NEW = 3;
 
-export function summaryOf({ rung, until, close, bearing: { direction, score }, trend, sinceShift }: Reading): RungSummary {
-  return { rung, close: until === undefined ? undefined : close, until, bearing: { direction, score }, shifted: sinceShift !== undefined && sinceShift < NEW, shiftAt: trend?.line.price };
+export function summaryOf({
+  rung,
+  until,
+  close,
+  bearing: { direction, score },
+  trend,
+  sinceShift,
+}: Reading): RungSummary {
+  return {
+    rung,
+    close: until === undefined ? undefined : close,
+    until,
+    bearing: { direction, score },
+    shifted: sinceShift !== undefined && sinceShift < NEW,
+    shiftAt: trend?.line.price,
+  };
 }
 
 /** Swings that labels and legs are made of. */
@@ -72,11 +89,25 @@ export function readingOf(reader: RungReader): Reading {
     until: last >= 0 ? track.time[last] : undefined,
     atr: last >= 0 ? track.atr[last] : 0,
     close: last >= 0 ? track.close[last] : 0,
-    trend: trend && { way: trend.way, since: track.time[trend.since], extreme: point(trend.extreme), line: point(trend.line), origin: point(trend.origin) },
+    trend: trend && {
+      way: trend.way,
+      since: track.time[trend.since],
+      extreme: point(trend.extreme),
+      line: point(trend.line),
+      origin: point(trend.origin),
+    },
     legs: legsOf(track, lately)
       .slice(-2)
-      .map(({ direction, from, to, speed, retraced }) => ({ direction, bottom: Math.min(from.price, to.price), top: Math.max(from.price, to.price), speed, retraced })),
-    labels: labelled(lately, track.atr).flatMap(({ time, price, side, label }) => (label ? [{ time, price, side, label }] : [])),
+      .map(({ direction, from, to, speed, retraced }) => ({
+        direction,
+        bottom: Math.min(from.price, to.price),
+        top: Math.max(from.price, to.price),
+        speed,
+        retraced,
+      })),
+    labels: labelled(lately, track.atr).flatMap(({ time, price, side, label }) =>
+      label ? [{ time, price, side, label }] : [],
+    ),
     lastBar: last >= 0 ? { bottom: track.low[last], top: track.high[last] } : undefined,
     candle: last >= 0 ? candleAt(track, last) : undefined,
     sinceShift: trend && last - trend.since,

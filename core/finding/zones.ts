@@ -19,15 +19,32 @@ export function zoneDrafts(reader: RungReader): Draft[] {
   const { track, bases, orderBlocks, ranges, gaps, openingGaps, params } = reader;
   if (track.length === 0) return [];
   const price = track.close[track.length - 1];
-  const near = <T extends { bottom: number; top: number }>(list: readonly T[], most: number) => nearestEachSide(list, price, most);
-  const wide = (gap: { bottom: number; top: number; at: number }) => gap.top - gap.bottom >= params.gap * track.atr[gap.at];
+  const near = <T extends { bottom: number; top: number }>(list: readonly T[], most: number) =>
+    nearestEachSide(list, price, most);
+  const wide = (gap: { bottom: number; top: number; at: number }) =>
+    gap.top - gap.bottom >= params.gap * track.atr[gap.at];
   return [
-    ...near(bases.found.filter(({ life }) => isUseful(life)), MOST.zones).map((zone) => zoneDraft(reader, zone)),
+    ...near(
+      bases.found.filter(({ life }) => isUseful(life)),
+      MOST.zones,
+    ).map((zone) => zoneDraft(reader, zone)),
     ...near(bases.pending(), 1).map((base) => pendingDraft(reader, base)),
-    ...near(orderBlocks.found.filter(({ life }) => isUseful(life)), MOST.orderBlocks).map((block) => blockDraft(reader, block)),
-    ...near(ranges.found.filter(({ left }) => left && isUseful(left.life)), MOST.ranges).map((range) => rangeDraft(reader, range)),
-    ...near(gaps.found.filter((gap) => gap.state !== "filled" && wide(gap)), MOST.gaps).map((gap) => gapDraft(reader, gap, gap.acrossClose ? "fair across a close" : "fair", gaps.shareOf(gap), "")),
-    ...near(openingGaps.found.filter((gap) => gap.state !== "filled" && wide(gap)), MOST.openingGaps).map((gap) => gapDraft(reader, gap, gap.weekend ? "weekend" : "opening", openingGaps.shareOf(gap), gap.kind)),
+    ...near(
+      orderBlocks.found.filter(({ life }) => isUseful(life)),
+      MOST.orderBlocks,
+    ).map((block) => blockDraft(reader, block)),
+    ...near(
+      ranges.found.filter(({ left }) => left && isUseful(left.life)),
+      MOST.ranges,
+    ).map((range) => rangeDraft(reader, range)),
+    ...near(
+      gaps.found.filter((gap) => gap.state !== "filled" && wide(gap)),
+      MOST.gaps,
+    ).map((gap) => gapDraft(reader, gap, gap.acrossClose ? "fair across a close" : "fair", gaps.shareOf(gap), "")),
+    ...near(
+      openingGaps.found.filter((gap) => gap.state !== "filled" && wide(gap)),
+      MOST.openingGaps,
+    ).map((gap) => gapDraft(reader, gap, gap.weekend ? "weekend" : "opening", openingGaps.shareOf(gap), gap.kind)),
   ];
 }
 
@@ -42,12 +59,22 @@ function zoneDraft(reader: RungReader, zone: FoundZone): Draft {
 /** A base price has not left yet: offered with what it still lacks in sight. */
 function pendingDraft(reader: RungReader, base: PendingBase): Draft {
   const life: FollowedBand = { band: { ...base, leave: base.top - base.bottom }, state: FRESH, events: [] };
-  const parts: GradePart[] = [{ part: "departure", share: 0, weight: 25 }, baseLength(base), freshness(life), ...place(reader, base)];
+  const parts: GradePart[] = [
+    { part: "departure", share: 0, weight: 25 },
+    baseLength(base),
+    freshness(life),
+    ...place(reader, base),
+  ];
   return { ...bandDraft(reader, { ...base, life }, "pending", `Pending base, ${base.side}`), parts };
 }
 
 function blockDraft(reader: RungReader, block: OrderBlock): Draft {
-  const parts = [freshness(block.life), structurePart(reader, block.side, block.to), gapPart(reader, block.side, block.to), place(reader, block)].flat();
+  const parts = [
+    freshness(block.life),
+    structurePart(reader, block.side, block.to),
+    gapPart(reader, block.side, block.to),
+    place(reader, block),
+  ].flat();
   return { ...bandDraft(reader, block, "orderBlock", `Order block, ${block.side}`), parts };
 }
 
@@ -55,8 +82,21 @@ function rangeDraft(reader: RungReader, range: RungReader["ranges"]["found"][num
   const side = range.left?.way === "up" ? ("demand" as const) : ("supply" as const);
   const life = range.left?.life as FollowedBand;
   const at = range.left?.at ?? range.to;
-  const parts: GradePart[] = [freshness(life), { part: "bars within it", share: between(range.to - range.from + 1, 4, 24), weight: 20 }, structurePart(reader, side, range.to), place(reader, { ...range, side, knownAt: at })].flat();
-  return { ...bandDraft(reader, { ...range, side, life, knownAt: at }, "range", `Range, left ${range.left?.way} as a ${range.left?.as}`), parts };
+  const parts: GradePart[] = [
+    freshness(life),
+    { part: "bars within it", share: between(range.to - range.from + 1, 4, 24), weight: 20 },
+    structurePart(reader, side, range.to),
+    place(reader, { ...range, side, knownAt: at }),
+  ].flat();
+  return {
+    ...bandDraft(
+      reader,
+      { ...range, side, life, knownAt: at },
+      "range",
+      `Range, left ${range.left?.way} as a ${range.left?.as}`,
+    ),
+    parts,
+  };
 }
 
 interface AnyBand {
@@ -69,7 +109,12 @@ interface AnyBand {
   life: FollowedBand;
 }
 
-function bandDraft({ track, rung }: RungReader, { side, from, to, bottom, top, knownAt, life }: AnyBand, of: string, name: string): Omit<Draft, "parts"> {
+function bandDraft(
+  { track, rung }: RungReader,
+  { side, from, to, bottom, top, knownAt, life }: AnyBand,
+  of: string,
+  name: string,
+): Omit<Draft, "parts"> {
   const [near, far] = side === "demand" ? [top, bottom] : [bottom, top];
   return {
     key: keyOf(of, side, rung, new Date(track.time[from]).toISOString(), bottom, top),
@@ -91,7 +136,9 @@ function bandDraft({ track, rung }: RungReader, { side, from, to, bottom, top, k
 }
 
 function stateOf({ state: { status, touches, deepest } }: FollowedBand): string {
-  return status === "touched" ? `${touches} ${touches === 1 ? "touch" : "touches"}, ${Math.round(100 * deepest)} % deep` : status;
+  return status === "touched"
+    ? `${touches} ${touches === 1 ? "touch" : "touches"}, ${Math.round(100 * deepest)} % deep`
+    : status;
 }
 
 /** The parts of a zone's grade, each by its own rule. */
@@ -119,26 +166,48 @@ function freshness({ state: { status, touches, deepest } }: FollowedBand): Grade
 /** Whether the leg out of it broke or shifted structure. */
 function structurePart({ structure: { events } }: RungReader, side: AnyBand["side"], to: number): GradePart {
   const way: Way = side === "demand" ? "up" : "down";
-  const broke = (event: StructureEvent) => event.direction === way && (event.event === "shift" || (event.event === "break" && !event.inner));
+  const broke = (event: StructureEvent) =>
+    event.direction === way && (event.event === "shift" || (event.event === "break" && !event.inner));
   return { part: "broke structure", share: someAt(events, to + 1, to + LEG, broke) ? 1 : 0, weight: 15 };
 }
 
 /** Whether the leg out of it left a fair value gap its way. */
 function gapPart({ gaps }: RungReader, side: AnyBand["side"], to: number): GradePart {
   const way: Way = side === "demand" ? "up" : "down";
-  return { part: "left a gap", share: someAt(gaps.found, to + 2, to + LEG, (gap) => gap.direction === way) ? 1 : 0, weight: 10 };
+  return {
+    part: "left a gap",
+    share: someAt(gaps.found, to + 2, to + LEG, (gap) => gap.direction === way) ? 1 : 0,
+    weight: 10,
+  };
 }
 
-/** Demand is worth more in the lower part of the range it stands in, supply in the upper. No part where there is no range. */
-function place({ structure: { trend } }: RungReader, { side, bottom, top }: { side: AnyBand["side"]; bottom: number; top: number; knownAt: number }): GradePart[] {
+/**
+ * Demand is worth more in the lower part of the range it stands in, supply in the upper. No part where there is no
+ * range.
+ */
+function place(
+  { structure: { trend } }: RungReader,
+  { side, bottom, top }: { side: AnyBand["side"]; bottom: number; top: number; knownAt: number },
+): GradePart[] {
   const range = trend && rangeOfTrend(trend);
   const stands = range && standingIn(range, (bottom + top) / 2);
   if (!stands) return [];
-  return [{ part: "place in the range", share: side === "demand" ? between(stands.share, 0.8, 0.2) : between(stands.share, 0.2, 0.8), weight: 10 }];
+  return [
+    {
+      part: "place in the range",
+      share: side === "demand" ? between(stands.share, 0.8, 0.2) : between(stands.share, 0.2, 0.8),
+      weight: 10,
+    },
+  ];
 }
 
 /** Whether one of a list in order of `at` lies within [from, to] and passes. */
-function someAt<T extends { at: number }>(list: readonly T[], from: number, to: number, passes: (one: T) => boolean): boolean {
+function someAt<T extends { at: number }>(
+  list: readonly T[],
+  from: number,
+  to: number,
+  passes: (one: T) => boolean,
+): boolean {
   let [low, high] = [0, list.length];
   while (low < high) {
     const middle = (low + high) >> 1;

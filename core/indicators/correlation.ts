@@ -3,7 +3,7 @@ import type { Series } from "#core/series/series";
 /** The closes of two series at the times they have in common. */
 export function aligned(a: Series, b: Series): { time: Float64Array; a: Float64Array; b: Float64Array } {
   const places: [number, number][] = [];
-  for (let i = 0, n = 0; i < a.length && n < b.length; )
+  for (let i = 0, n = 0; i < a.length && n < b.length;)
     if (a.time[i] === b.time[n]) places.push([i++, n++]);
     else if (a.time[i] < b.time[n]) i++;
     else n++;

@@ -1,4 +1,7 @@
-/** Highest value of the last `period` at each place; NaN before there are that many. Each value is looked at twice at most. */
+/**
+ * Highest value of the last `period` at each place; NaN before there are that many. Each value is looked at twice at
+ * most.
+ */
 export function highest(values: Float64Array, period: number): Float64Array {
   const out = new Float64Array(values.length).fill(NaN);
   // Places whose values may still become the highest, from the highest on down.
@@ -15,5 +18,8 @@ export function highest(values: Float64Array, period: number): Float64Array {
 
 /** The same of the lowest. */
 export function lowest(values: Float64Array, period: number): Float64Array {
-  return highest(values.map((value) => -value), period).map((value) => -value);
+  return highest(
+    values.map((value) => -value),
+    period,
+  ).map((value) => -value);
 }

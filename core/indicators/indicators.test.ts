@@ -35,10 +35,17 @@ describe("averages on open data", () => {
     const defined = ({ output }: { output: number[] }, warmUp: number) => output.slice(0, series.length - warmUp);
 
     it.each([9, 26, 200])("an exponential average of %i", (period) => {
-      agree(ema(series.close, period), defined(talib.EMA({ inReal: [...series.close], timePeriod: period }), period - 1));
+      agree(
+        ema(series.close, period),
+        defined(talib.EMA({ inReal: [...series.close], timePeriod: period }), period - 1),
+      );
     });
     it.each([2, 14, 30])("relative strength of %i", (period) => {
-      agree(rsi(series.close, period), defined(talib.RSI({ inReal: [...series.close], timePeriod: period }), period), 1e-8);
+      agree(
+        rsi(series.close, period),
+        defined(talib.RSI({ inReal: [...series.close], timePeriod: period }), period),
+        1e-8,
+      );
     });
     it.each([2, 14, 30])("average true range of %i", (period) => {
       const input = { high: [...series.high], low: [...series.low], close: [...series.close], timePeriod: period };
@@ -49,7 +56,12 @@ describe("averages on open data", () => {
   // Reference: spreadsheet results on open data in the tests of @d3fc/d3fc-technical-indicator 8.1 (npm).
   describe("against a spreadsheet", () => {
     const read = (name: string) => {
-      const [header, ...rows] = readFileSync(`node_modules/@d3fc/d3fc-technical-indicator/test/data/${name}.csv`, "utf8").trim().split(/\r?\n/);
+      const [header, ...rows] = readFileSync(
+        `node_modules/@d3fc/d3fc-technical-indicator/test/data/${name}.csv`,
+        "utf8",
+      )
+        .trim()
+        .split(/\r?\n/);
       const names = header.split(",");
       return (column: string) => rows.map((row) => Number.parseFloat(row.split(",")[names.indexOf(column)]));
     };
@@ -89,7 +101,10 @@ describe("edges of the averages", () => {
     expect(rsi(Float64Array.of(2, 2, 2, 2), 3)[3]).toBe(50);
   });
   it("ATR of 14 begins at the 15th bar", () => {
-    const values = atr(days(...Array.from({ length: 20 }, (): [number, number, number, number] => [10, 12, 9, 11])), 14);
+    const values = atr(
+      days(...Array.from({ length: 20 }, (): [number, number, number, number] => [10, 12, 9, 11])),
+      14,
+    );
     expect(values.findIndex((value) => !Number.isNaN(value))).toBe(14);
     expect(values[14]).toBeCloseTo(3, 12);
   });

@@ -6,9 +6,16 @@ import type { Series } from "#core/series/series";
  * Where the close stands in the range of the last `period` bars, 0 to 100, as a simple average of `smoothing` (`k`) and
  * an average of that over `signal` (`d`) (G. Lane, from memory). In a range without height it stands in the middle: 50.
  */
-export function stochastic(series: Series, period = 14, smoothing = 3, signal = 3): { k: Float64Array; d: Float64Array } {
+export function stochastic(
+  series: Series,
+  period = 14,
+  smoothing = 3,
+  signal = 3,
+): { k: Float64Array; d: Float64Array } {
   const [top, bottom] = [highest(series.high, period), lowest(series.low, period)];
-  const raw = series.close.map((close, i) => (top[i] > bottom[i] ? (100 * (close - bottom[i])) / (top[i] - bottom[i]) : Number.isNaN(top[i]) ? NaN : 50));
+  const raw = series.close.map((close, i) =>
+    top[i] > bottom[i] ? (100 * (close - bottom[i])) / (top[i] - bottom[i]) : Number.isNaN(top[i]) ? NaN : 50,
+  );
   const k = averageOf(raw, smoothing);
   return { k, d: averageOf(k, signal) };
 }

@@ -1,4 +1,6 @@
-/** Windows summed afresh after so many steps: what rounding a running sum gathers stays far below the last digits shown. */
+/**
+ * Windows summed afresh after so many steps: what rounding a running sum gathers stays far below the last digits shown.
+ */
 const AFRESH = 256;
 
 /** Moving average with weights 1 to `period`, the newest value the heaviest; NaN before there are that many. */

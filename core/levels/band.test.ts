@@ -9,7 +9,8 @@ const demand: Band = { side: "demand", bottom: 100, top: 102, leave: 2 };
 function follow(band: Band, series: Series): { state: BandState; events: string[] } {
   const events: BandEvent[] = [];
   let state = FRESH;
-  for (let i = 0; i < series.length; i++) state = advanceBand(band, state, barAt(series, i), (event) => events.push(event));
+  for (let i = 0; i < series.length; i++)
+    state = advanceBand(band, state, barAt(series, i), (event) => events.push(event));
   return { state, events: events.map(({ event, touches }) => `${event} ${touches}`) };
 }
 
@@ -27,10 +28,16 @@ describe("the life of a demand zone", () => {
     expect(state).toMatchObject({ status: "touched", deepest: 0.25 });
   });
   it("one stay is one touch, however many bars it lasts", () => {
-    expect(follow(demand, days(departure, [105, 105, 101.5, 103], [103, 103, 101, 102.5], [102, 103, 101.5, 103])).state.touches).toBe(1);
+    expect(
+      follow(demand, days(departure, [105, 105, 101.5, 103], [103, 103, 101, 102.5], [102, 103, 101.5, 103])).state
+        .touches,
+    ).toBe(1);
   });
   it("after leaving by its height the next contact is a new touch", () => {
-    const { events } = follow(demand, days(departure, [105, 105, 101.9, 103], [103, 104, 103, 104], [104, 104, 101.9, 103]));
+    const { events } = follow(
+      demand,
+      days(departure, [105, 105, 101.9, 103], [103, 104, 103, 104], [104, 104, 101.9, 103]),
+    );
     expect(events).toEqual(["touched 1", "left 1", "touched 2"]);
   });
   it("half worked through, it is spent once price has left", () => {
@@ -52,19 +59,31 @@ describe("the life of a demand zone", () => {
     expect(follow(demand, days(departure, [105, 105, 99, 100])).state.status).toBe("touched");
   });
   it("broken and respected from below, it is flipped", () => {
-    const { state } = follow(demand, days(departure, [105, 105, 99, 99], [99, 99, 97, 98], [98, 100.5, 97.5, 98.5], [98, 98, 96, 96]));
+    const { state } = follow(
+      demand,
+      days(departure, [105, 105, 99, 99], [99, 99, 97, 98], [98, 100.5, 97.5, 98.5], [98, 98, 96, 96]),
+    );
     expect(state.status).toBe("flipped");
   });
 });
 
 describe("laws of a band", () => {
-  const steps = fc.array(fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })), { maxLength: 80 });
+  const steps = fc.array(
+    fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })),
+    { maxLength: 80 },
+  );
   it("turned upside down demand is supply", () => {
     fc.assert(
       fc.property(steps, (drawn) => {
         const series = walk(drawn, 104);
         const mirror = (values: Float64Array) => values.map((value) => 1000 - value);
-        const turned = { ...series, open: mirror(series.open), close: mirror(series.close), high: mirror(series.low), low: mirror(series.high) };
+        const turned = {
+          ...series,
+          open: mirror(series.open),
+          close: mirror(series.close),
+          high: mirror(series.low),
+          low: mirror(series.high),
+        };
         const supply: Band = { side: "supply", bottom: 898, top: 900, leave: 2 };
         expect(follow(supply, turned).events).toEqual(follow(demand, series).events);
       }),

@@ -103,6 +103,11 @@ export function advanceBand(band: Band, state: BandState, bar: Bar, emit: (event
   return next;
 }
 
-function say(event: BandEventName, { touches, deepest }: BandState, { time }: Bar, emit: (event: BandEvent) => void): void {
+function say(
+  event: BandEventName,
+  { touches, deepest }: BandState,
+  { time }: Bar,
+  emit: (event: BandEvent) => void,
+): void {
   emit({ event, time, touches, deepest });
 }

@@ -25,7 +25,10 @@ export class Bands implements Detector {
 
   constructor(private readonly track: Track) {}
 
-  /** A band that bars from `from` on act on: those that are there already at once, up to `through`, the others as they come. */
+  /**
+   * A band that bars from `from` on act on: those that are there already at once, up to `through`, the others as they
+   * come.
+   */
   add(band: Band, from: number, through: number): FollowedBand {
     const followed: FollowedBand = { band, state: FRESH, events: [] };
     for (let i = from; i <= through; i++) this.advance(followed, i);

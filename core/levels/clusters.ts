@@ -17,7 +17,8 @@ export const CLUSTER_TOLERANCE = 0.25;
 
 /**
  * Support and resistance by touches: a swing joins the nearest cluster within the tolerance that cluster was born with,
- * or begins one of its own. Events only: a cluster grows and is never split or moved. One that has served as high and as
+ * or begins one of its own. Events only: a cluster grows and is never split or moved. One that has served as high and
+ * as
  * low has changed roles. O(log n) a swing, and the price of keeping a sorted list.
  */
 export class Clusters implements Detector {
@@ -40,7 +41,13 @@ export class Clusters implements Detector {
       .filter((one) => one && Math.abs(one.price - swing.price) <= one.tolerance)
       .sort((a, b) => Math.abs(a.price - swing.price) - Math.abs(b.price - swing.price))
       .at(0);
-    const joined = cluster ?? { price: swing.price, tolerance: this.tolerance * this.track.atr[swing.knownAt], swings: [], highs: 0, lows: 0 };
+    const joined = cluster ?? {
+      price: swing.price,
+      tolerance: this.tolerance * this.track.atr[swing.knownAt],
+      swings: [],
+      highs: 0,
+      lows: 0,
+    };
     joined.swings.push(swing);
     joined[swing.side === "high" ? "highs" : "lows"]++;
     if (!cluster) this.found.splice(at, 0, joined);

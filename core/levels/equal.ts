@@ -11,7 +11,9 @@ export interface EqualLevel extends Resting {
   knownAt: number;
 }
 
-/** A row of at least three rising lows or falling highs; `price` is that of its first, beyond which all of it is run. */
+/**
+ * A row of at least three rising lows or falling highs; `price` is that of its first, beyond which all of it is run.
+ */
 export interface Row extends Resting {
   swings: Swing[];
   knownAt: number;
@@ -22,15 +24,20 @@ export const EQUAL_TOLERANCE = 0.1;
 const LEAST_OF_ROW = 3;
 
 /**
- * Equal highs and lows, and rows of rising lows or falling highs (common practice, no source). Two swings are equal when
- * they lie within `tolerance` x the ATR known at the confirmation of the second (inclusive) and no swing between went further beyond the first;
- * a third joins while the pool is untouched. Swept by a wick strictly beyond the outermost, taken by a close. O(1) amortised a bar.
+ * Equal highs and lows, and rows of rising lows or falling highs (common practice, no source). Two swings are equal
+ * when
+ * they lie within `tolerance` x the ATR known at the confirmation of the second (inclusive) and no swing between went
+ * further beyond the first;
+ * a third joins while the pool is untouched. Swept by a wick strictly beyond the outermost, taken by a close. O(1)
+ * amortised a bar.
  */
 export class EqualLevels implements Detector {
   readonly found: EqualLevel[] = [];
   readonly rows: Row[] = [];
   private readonly resting: RestingPrices;
-  /** Swings nothing has gone beyond, newest last: each nearer to price than the one before it, but for the tolerance. */
+  /**
+   * Swings nothing has gone beyond, newest last: each nearer to price than the one before it, but for the tolerance.
+   */
   private readonly single: Record<Side, Swing[]> = { high: [], low: [] };
   private readonly pools: Record<Side, EqualLevel[]> = { high: [], low: [] };
   private readonly last: Record<Side, Swing[]> = { high: [], low: [] };
@@ -73,7 +80,14 @@ export class EqualLevels implements Detector {
     }
     single.pop();
     const outermost = sign * (price - other.price) > 0 ? price : other.price;
-    const made: EqualLevel = { side, price: outermost, state: "untouched", swings: [other, swing], tolerance: reach, knownAt };
+    const made: EqualLevel = {
+      side,
+      price: outermost,
+      state: "untouched",
+      swings: [other, swing],
+      tolerance: reach,
+      knownAt,
+    };
     pools.push(made);
     this.found.push(this.resting.add(made));
   }

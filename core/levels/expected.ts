@@ -9,7 +9,10 @@ export interface ExpectedRange {
 }
 
 export interface ExpectedNext extends ExpectedRange {
-  /** Shares of past periods (0 to 1) that stayed within what was expected of them, below its high, above its low; and how many. */
+  /**
+   * Shares of past periods (0 to 1) that stayed within what was expected of them, below its high, above its low; and
+   * how many.
+   */
   within: number;
   below: number;
   above: number;
@@ -17,10 +20,12 @@ export interface ExpectedNext extends ExpectedRange {
 }
 
 /** How it is made, as it is shown beside it. */
-export const EXPECTED_FORMULA = "high = mean of R1 and close + ATR(14); low = mean of S1 and close \u2212 ATR(14); all of the period before";
+export const EXPECTED_FORMULA =
+  "high = mean of R1 and close + ATR(14); low = mean of S1 and close \u2212 ATR(14); all of the period before";
 
 /**
- * The range expected of the period after bar `i`: halfway between the classic pivots R1 and S1 and one ATR(14) about the
+ * The range expected of the period after bar `i`: halfway between the classic pivots R1 and S1 and one ATR(14) about
+ * the
  * close (definition our own). NaN until the ATR is there.
  */
 export function expectedAfter(series: Series, range: Float64Array, i: number): ExpectedRange {

@@ -22,12 +22,20 @@ export interface FittedLevel {
  * themselves, on the tick grid. Cost: n log n of the bars in the window. `undefined` when no wick ends in reach.
  * Definition: our own; a touch and a close through are counted as common practice has them.
  */
-export function fitLevel(series: Series, from: number, to: number, rough: number, { reach, near, tick }: FitOptions): FittedLevel | undefined {
+export function fitLevel(
+  series: Series,
+  from: number,
+  to: number,
+  rough: number,
+  { reach, near, tick }: FitOptions,
+): FittedLevel | undefined {
   const { open, high, low, close } = series;
   const onGrid = (price: number) => Math.round(price / tick);
   const [lowest, highest] = [onGrid(rough - reach), onGrid(rough + reach)];
   const found = new Set<number>();
-  for (let i = from; i <= to; i++) for (const price of [high[i], low[i]]) if (onGrid(price) >= lowest && onGrid(price) <= highest) found.add(onGrid(price));
+  for (let i = from; i <= to; i++)
+    for (const price of [high[i], low[i]])
+      if (onGrid(price) >= lowest && onGrid(price) <= highest) found.add(onGrid(price));
   const ticks = Float64Array.from(found).sort();
   if (ticks.length === 0) return undefined;
   const prices = ticks.map((n) => n * tick);

@@ -10,12 +10,23 @@ import { parseTimeframe } from "#core/time/timeframe";
 
 const tf = (text: string) => parseTimeframe(text)!;
 const calendar = new Calendar(ALL_HOURS);
-const steps = fc.array(fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })), { minLength: 1, maxLength: 90 });
+const steps = fc.array(
+  fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })),
+  { minLength: 1, maxLength: 90 },
+);
 
 describe("period extremes", () => {
-  const day = (n: number, high: number, low: number, close: number) => ({ time: Date.UTC(2024, 0, 1 + n), open: close, high, low, close, volume: 1 });
+  const day = (n: number, high: number, low: number, close: number) => ({
+    time: Date.UTC(2024, 0, 1 + n),
+    open: close,
+    high,
+    low,
+    close,
+    volume: 1,
+  });
   it("a wick beyond last week's high sweeps it, a close beyond takes it, touching it does neither", () => {
-    const state = (...later: ReturnType<typeof day>[]) => periodExtremes(fromBars([day(0, 10, 5, 8), ...later]), tf("P1D"), tf("P1W"), calendar)[0].highState;
+    const state = (...later: ReturnType<typeof day>[]) =>
+      periodExtremes(fromBars([day(0, 10, 5, 8), ...later]), tf("P1D"), tf("P1W"), calendar)[0].highState;
     expect(state(day(7, 10, 6, 9))).toBe("untouched");
     expect(state(day(7, 11, 6, 9))).toBe("swept");
     expect(state(day(7, 11, 6, 10))).toBe("swept");
@@ -25,7 +36,10 @@ describe("period extremes", () => {
   });
   // Common practice, no source: an inside week takes out neither extreme of the week before.
   it("a week within the one before is inside, equal extremes included", () => {
-    const inside = (high: number, low: number) => periodExtremes(fromBars([day(0, 10, 5, 8), day(7, high, low, 7)]), tf("P1D"), tf("P1W"), calendar).map(({ insidePrevious }) => insidePrevious);
+    const inside = (high: number, low: number) =>
+      periodExtremes(fromBars([day(0, 10, 5, 8), day(7, high, low, 7)]), tf("P1D"), tf("P1W"), calendar).map(
+        ({ insidePrevious }) => insidePrevious,
+      );
     expect(inside(9, 6)).toEqual([undefined, true]);
     expect(inside(10, 5)).toEqual([undefined, true]);
     expect(inside(10.1, 6)).toEqual([undefined, false]);
@@ -35,7 +49,9 @@ describe("period extremes", () => {
     const series = sp500();
     const found = periodExtremes(series, tf("P1D"), tf(text), calendar);
     const bars = resample(series, tf("P1D"), tf(text), calendar);
-    expect(found.map(({ high, low, time }) => [time, high, low])).toEqual(Array.from({ length: bars.length }, (_, i) => [bars.time[i], bars.high[i], bars.low[i]]));
+    expect(found.map(({ high, low, time }) => [time, high, low])).toEqual(
+      Array.from({ length: bars.length }, (_, i) => [bars.time[i], bars.high[i], bars.low[i]]),
+    );
     const end = (i: number) => (i + 1 < bars.length ? bars.time[i + 1] : Infinity);
     found.forEach(({ high, low, highState, lowState }, n) => {
       let [swept, taken, sweptLow, takenLow] = [false, false, false, false];
@@ -45,29 +61,48 @@ describe("period extremes", () => {
         sweptLow ||= series.low[i] < low;
         takenLow ||= series.close[i] < low;
       }
-      expect([highState, lowState]).toEqual([taken ? "taken" : swept ? "swept" : "untouched", takenLow ? "taken" : sweptLow ? "swept" : "untouched"]);
+      expect([highState, lowState]).toEqual([
+        taken ? "taken" : swept ? "swept" : "untouched",
+        takenLow ? "taken" : sweptLow ? "swept" : "untouched",
+      ]);
     });
   });
   it("minutes and the days made of them have the same extremes", () => {
-    const minutes = fromBars(Array.from({ length: 6000 }, (_, i) => {
-      const close = 100 + ((i * 37) % 91) - (i % 13);
-      return { time: i * 60_000, open: close, high: close + 1, low: close - 1, close, volume: 1 };
-    }));
+    const minutes = fromBars(
+      Array.from({ length: 6000 }, (_, i) => {
+        const close = 100 + ((i * 37) % 91) - (i % 13);
+        return { time: i * 60_000, open: close, high: close + 1, low: close - 1, close, volume: 1 };
+      }),
+    );
     const days = resample(minutes, tf("PT1M"), tf("P1D"), calendar);
     const fine = periodExtremes(minutes, tf("PT1M"), tf("P1D"), calendar);
-    expect(fine.map(({ time, high, low }) => [time, high, low])).toEqual(Array.from({ length: days.length }, (_, i) => [days.time[i], days.high[i], days.low[i]]));
-    expect(fine[0].highTime).toBe(minutes.time[[...minutes.high].findIndex((high, i) => high === fine[0].high && i < 1440)]);
+    expect(fine.map(({ time, high, low }) => [time, high, low])).toEqual(
+      Array.from({ length: days.length }, (_, i) => [days.time[i], days.high[i], days.low[i]]),
+    );
+    expect(fine[0].highTime).toBe(
+      minutes.time[[...minutes.high].findIndex((high, i) => high === fine[0].high && i < 1440)],
+    );
   });
   it("mirrored prices swap high and low", () => {
     fc.assert(
       fc.property(steps, (drawn) => {
         const series = walk(drawn);
         const mirror = (values: Float64Array) => values.map((value) => 1000 - value);
-        const turned = { ...series, open: mirror(series.open), close: mirror(series.close), high: mirror(series.low), low: mirror(series.high) };
+        const turned = {
+          ...series,
+          open: mirror(series.open),
+          close: mirror(series.close),
+          high: mirror(series.low),
+          low: mirror(series.high),
+        };
         const plain = periodExtremes(series, tf("P1D"), tf("P1W"), calendar);
-        expect(periodExtremes(turned, tf("P1D"), tf("P1W"), calendar).map(({ lowState, highState, insidePrevious }) => [lowState, highState, insidePrevious])).toEqual(
-          plain.map(({ lowState, highState, insidePrevious }) => [highState, lowState, insidePrevious]),
-        );
+        expect(
+          periodExtremes(turned, tf("P1D"), tf("P1W"), calendar).map(({ lowState, highState, insidePrevious }) => [
+            lowState,
+            highState,
+            insidePrevious,
+          ]),
+        ).toEqual(plain.map(({ lowState, highState, insidePrevious }) => [highState, lowState, insidePrevious]));
       }),
     );
   });

@@ -28,7 +28,12 @@ type Side = "high" | "low";
  * Highs and lows of every period of a series (the last may be running), and what bars after the period did to them.
  * Extremes wait in heaps by price, so a bar costs O(log periods) and only those it reaches are looked at.
  */
-export function periodExtremes(series: Series, base: Timeframe, period: Timeframe, calendar: Calendar): PeriodExtremes[] {
+export function periodExtremes(
+  series: Series,
+  base: Timeframe,
+  period: Timeframe,
+  calendar: Calendar,
+): PeriodExtremes[] {
   const out: PeriodExtremes[] = [];
   // Highs wait for a higher price: the lowest is reached first. Lows are kept with their sign turned.
   const untouched = { high: new Heap<PeriodExtremes>(), low: new Heap<PeriodExtremes>() };
@@ -46,7 +51,15 @@ export function periodExtremes(series: Series, base: Timeframe, period: Timefram
           untouched.low.push(-before.low, before);
         }
         const [high, low] = [series.high[i], series.low[i]];
-        out.push({ time: label.time, high, highTime: time, low, lowTime: time, highState: "untouched", lowState: "untouched" });
+        out.push({
+          time: label.time,
+          high,
+          highTime: time,
+          low,
+          lowTime: time,
+          highState: "untouched",
+          lowState: "untouched",
+        });
       }
     }
     const now = out[out.length - 1];
@@ -55,7 +68,8 @@ export function periodExtremes(series: Series, base: Timeframe, period: Timefram
     reach("high", series.high[i], series.close[i]);
     reach("low", -series.low[i], -series.close[i]);
   }
-  for (let n = 1; n < out.length; n++) out[n].insidePrevious = out[n].high <= out[n - 1].high && out[n].low >= out[n - 1].low;
+  for (let n = 1; n < out.length; n++)
+    out[n].insidePrevious = out[n].high <= out[n - 1].high && out[n].low >= out[n - 1].low;
   return out;
 
   function reach(side: Side, wick: number, close: number): void {
@@ -75,7 +89,12 @@ export function periodExtremes(series: Series, base: Timeframe, period: Timefram
 }
 
 /** The period a bar belongs to, and the instant from which another one may begin. */
-function labelAt(time: number, base: Timeframe, period: Timeframe, calendar: Calendar): { time: number; until: number } {
+function labelAt(
+  time: number,
+  base: Timeframe,
+  period: Timeframe,
+  calendar: Calendar,
+): { time: number; until: number } {
   if (!isIntraday(base)) return { time: labelOf(dayNumber(time), period) * DAY, until: time + DAY };
   const bucket = bucketAt(time, period, calendar);
   return { time: bucket.time, until: bucket.to };

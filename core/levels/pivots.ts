@@ -15,5 +15,13 @@ export interface Pivots {
  */
 export function pivotsOf({ high, low, close }: { high: number; low: number; close: number }): Pivots {
   const P = (high + low + close) / 3;
-  return { P, R1: 2 * P - low, R2: P + (high - low), R3: high + 2 * (P - low), S1: 2 * P - high, S2: P - (high - low), S3: low - 2 * (high - P) };
+  return {
+    P,
+    R1: 2 * P - low,
+    R2: P + (high - low),
+    R3: high + 2 * (P - low),
+    S1: 2 * P - high,
+    S2: P - (high - low),
+    S3: low - 2 * (high - P),
+  };
 }

@@ -12,7 +12,10 @@ export interface Resting {
   takenAt?: number;
 }
 
-/** Follows resting prices: swept by a wick strictly beyond, taken by a close strictly beyond. O(log n) for each that is met. */
+/**
+ * Follows resting prices: swept by a wick strictly beyond, taken by a close strictly beyond. O(log n) for each that is
+ * met.
+ */
 export class RestingPrices implements Detector {
   private readonly untouched = { high: new Heap<Resting>(), low: new Heap<Resting>() };
   private readonly swept = { high: new Heap<Resting>(), low: new Heap<Resting>() };

@@ -18,7 +18,9 @@ export const bearing: MarkKind<BearingProps, null> = {
   anchors: { least: 1, most: 1 },
   readProps({ direction = "sideways", reasons = "" }) {
     const known = DIRECTIONS.find((one) => one === direction);
-    return known && typeof reasons === "string" && reasons.length <= LONGEST ? { direction: known, reasons } : undefined;
+    return known && typeof reasons === "string" && reasons.length <= LONGEST
+      ? { direction: known, reasons }
+      : undefined;
   },
   check: () => [],
   start: () => null,

@@ -44,7 +44,15 @@ export const channel: MarkKind<ChannelProps, ChannelState> = {
     const birth = birthOf({ anchors });
     const leave = LEAVE_ATR * (series.length > 1 ? atrBefore(series, firstAtOrAfter(series, birth)) : 0);
     const offset = c.price - (b.price + perBar * (index(c.time) - index(b.time)));
-    return { perBar, bars: index(birth) - index(b.time), offset, leave, touches: 0, away: { lower: false, upper: false }, status: "alive" };
+    return {
+      perBar,
+      bars: index(birth) - index(b.time),
+      offset,
+      leave,
+      touches: 0,
+      away: { lower: false, upper: false },
+      status: "alive",
+    };
   },
   advance({ anchors }, before, bar, emit) {
     if (before.status !== "alive") return before;
@@ -74,11 +82,19 @@ export const channel: MarkKind<ChannelProps, ChannelState> = {
   },
 };
 
-function touched(state: ChannelState, side: "lower" | "upper", price: number, bar: Bar, emit: (event: { event: string; time: number; sentence: string }) => void): ChannelState {
+function touched(
+  state: ChannelState,
+  side: "lower" | "upper",
+  price: number,
+  bar: Bar,
+  emit: (event: { event: string; time: number; sentence: string }) => void,
+): ChannelState {
   const reached = side === "lower" ? bar.low <= price : bar.high >= price;
   if (reached && state.away[side]) {
     emit({ event: "touched", time: bar.time, sentence: `Touch ${state.touches + 1}, ${side} line.` });
     return { ...state, touches: state.touches + 1, away: { ...state.away, [side]: false } };
   }
-  return !state.away[side] && Math.abs(bar.close - price) > state.leave ? { ...state, away: { ...state.away, [side]: true } } : state;
+  return !state.away[side] && Math.abs(bar.close - price) > state.leave
+    ? { ...state, away: { ...state.away, [side]: true } }
+    : state;
 }

@@ -15,9 +15,14 @@ function barsMissing({ anchors, rung }: Mark, { series }: MarkContext): Problem[
   const { length, time } = series;
   if (length === 0) return [];
   const timeframe = parseTimeframe(rung);
-  const named = (at: number) => (timeframe && isIntraday(timeframe) ? `${new Date(at).toISOString().slice(0, 16).replace("T", " ")} UTC` : new Date(at).toISOString().slice(0, 10));
+  const named = (at: number) =>
+    timeframe && isIntraday(timeframe)
+      ? `${new Date(at).toISOString().slice(0, 16).replace("T", " ")} UTC`
+      : new Date(at).toISOString().slice(0, 10);
   return anchors.flatMap(({ time: at }, anchor) => {
     const there = at > time[length - 1] || time[firstAtOrAfter(series, at)] === at;
-    return there ? [] : [{ sentence: `No bar of its rung stands at ${named(at)}: it is drawn at the nearest one before.`, anchor }];
+    return there
+      ? []
+      : [{ sentence: `No bar of its rung stands at ${named(at)}: it is drawn at the nearest one before.`, anchor }];
   });
 }

@@ -29,7 +29,8 @@ export interface CountState {
 }
 
 /**
- * A count of waves as a tree over its pivots (the anchors): checked rule by rule, and followed statement by statement. What
+ * A count of waves as a tree over its pivots (the anchors): checked rule by rule, and followed statement by statement.
+ * What
  * an inner wave says may die while the root lives on; when a statement of the root dies, the count is dead.
  */
 export const count: MarkKind<CountProps, CountState> = {
@@ -41,17 +42,46 @@ export const count: MarkKind<CountProps, CountState> = {
   followedOn: ({ props }) => props.finest,
   readProps(raw, anchors = 2) {
     const degree = DEGREES.find((name) => name === (raw.degree ?? "Intermediate"));
-    const { scale = "arithmetic", overlap = 0, basis = "wick", role = "preferred", weight = 0, shown = 3, finest } = raw;
+    const {
+      scale = "arithmetic",
+      overlap = 0,
+      basis = "wick",
+      role = "preferred",
+      weight = 0,
+      shown = 3,
+      finest,
+    } = raw;
     const notation = readNotation(raw.notation);
     const root = raw.root === undefined ? wholeNode("impulse", anchors) : readNode(raw.root, anchors);
-    if (!degree || !root || (scale !== "arithmetic" && scale !== "log") || (basis !== "wick" && basis !== "close")) return undefined;
+    if (!degree || !root || (scale !== "arithmetic" && scale !== "log") || (basis !== "wick" && basis !== "close"))
+      return undefined;
     if (!within(overlap, 0, 0.5) || !within(weight, 0, 100) || !within(shown, 1, DEGREES.length)) return undefined;
     if (finest !== undefined && (typeof finest !== "string" || !parseTimeframe(finest))) return undefined;
     const known = ROLES.find((name) => name === role);
-    return known && { degree, scale, overlap, basis, role: known, weight, shown, root, ...(finest === undefined ? {} : { finest }), ...(notation ? { notation } : {}) };
+    return (
+      known && {
+        degree,
+        scale,
+        overlap,
+        basis,
+        role: known,
+        weight,
+        shown,
+        root,
+        ...(finest === undefined ? {} : { finest }),
+        ...(notation ? { notation } : {}),
+      }
+    );
   },
   check(mark, { market }) {
-    return checkedWaves(mark).flatMap(({ wave, at, rules }) => rules.filter(({ holds }) => !holds).map((line): Problem => ({ sentence: `Broken${nameAt(mark, at)}: ${line.rule}${numbersText(line, market)}.`, ...anchorAt(mark, wave, line) })));
+    return checkedWaves(mark).flatMap(({ wave, at, rules }) =>
+      rules
+        .filter(({ holds }) => !holds)
+        .map((line): Problem => ({
+          sentence: `Broken${nameAt(mark, at)}: ${line.rule}${numbersText(line, market)}.`,
+          ...anchorAt(mark, wave, line),
+        })),
+    );
   },
   start: () => ({ died: [], reached: [] }),
   advance(mark, state, bar, emit) {
@@ -59,18 +89,49 @@ export const count: MarkKind<CountProps, CountState> = {
     const { asserted, targets } = readingOf(mark);
     const { basis } = mark.props;
     const gone = asserted.filter((statement) => !isDead(state, statement) && isKilledBy(statement, bar, basis));
-    const died: DeadStatement[] = gone.map(({ at, statement, killRule, killPrice, killSide }) => ({ at, time: bar.time, statement, rule: killRule, price: killPrice, side: killSide }));
-    for (const one of died) emit({ event: one.at.length === 0 ? "killed" : "inner", time: bar.time, sentence: `"${one.statement}"${nameAt(mark, one.at)} died: price went ${one.side}.` });
+    const died: DeadStatement[] = gone.map(({ at, statement, killRule, killPrice, killSide }) => ({
+      at,
+      time: bar.time,
+      statement,
+      rule: killRule,
+      price: killPrice,
+      side: killSide,
+    }));
+    for (const one of died)
+      emit({
+        event: one.at.length === 0 ? "killed" : "inner",
+        time: bar.time,
+        sentence: `"${one.statement}"${nameAt(mark, one.at)} died: price went ${one.side}.`,
+      });
     const hit = targets.filter(({ price }) => price >= bar.low && price <= bar.high && !state.reached.includes(price));
-    for (const { wave, ratio, basis: of } of hit) emit({ event: "reached", time: bar.time, sentence: `Target ${wave}: ${ratio} ${of} reached.` });
+    for (const { wave, ratio, basis: of } of hit)
+      emit({ event: "reached", time: bar.time, sentence: `Target ${wave}: ${ratio} ${of} reached.` });
     if (died.length === 0 && hit.length === 0) return state;
     return { died: [...state.died, ...died], reached: [...state.reached, ...hit.map(({ price }) => price)] };
   },
-  status: ({ died }) => (died.some(({ at }) => at.length === 0) ? { status: "dead", dead: true } : { status: died.length > 0 ? "inside dead" : "alive", dead: false }),
+  status: ({ died }) =>
+    died.some(({ at }) => at.length === 0)
+      ? { status: "dead", dead: true }
+      : { status: died.length > 0 ? "inside dead" : "alive", dead: false },
   prices(mark, { state }) {
     const { asserted, targets } = readingOf(mark);
-    const kills = asserted.filter((statement) => !isDead(state, statement)).map(({ killPrice, statement, at }): PriceBand => ({ bottom: killPrice, top: killPrice, role: "kill", label: `${statement}${nameAt(mark, at)}` }));
-    const ahead = mark.props.role === "archived" ? [] : targets.map(({ wave, ratio, price, basis }): PriceBand => ({ bottom: price, top: price, role: "target", label: `wave ${wave}: ${ratio} ${basis}` }));
+    const kills = asserted
+      .filter((statement) => !isDead(state, statement))
+      .map(({ killPrice, statement, at }): PriceBand => ({
+        bottom: killPrice,
+        top: killPrice,
+        role: "kill",
+        label: `${statement}${nameAt(mark, at)}`,
+      }));
+    const ahead =
+      mark.props.role === "archived"
+        ? []
+        : targets.map(({ wave, ratio, price, basis }): PriceBand => ({
+            bottom: price,
+            top: price,
+            role: "target",
+            label: `wave ${wave}: ${ratio} ${basis}`,
+          }));
     return [...kills, ...ahead];
   },
   say(mark, { state }, market) {
@@ -103,7 +164,13 @@ export function readingOf(mark: Mark<CountProps>): CountReading {
   const wave = waveOf(mark.anchors, mark.props.root);
   const options = { scale: mark.props.scale, overlap: mark.props.overlap };
   const statements = wave.pivots.length > 1 ? nestedStatements(wave, options) : [];
-  const reading = { wave, options, statements, asserted: statements.filter(({ asserted }) => asserted), targets: wave.pivots.length > 1 ? targetsOf(wave, options) : [] };
+  const reading = {
+    wave,
+    options,
+    statements,
+    asserted: statements.filter(({ asserted }) => asserted),
+    targets: wave.pivots.length > 1 ? targetsOf(wave, options) : [],
+  };
   readings.set(mark, reading);
   return reading;
 }
@@ -143,7 +210,9 @@ export function nameAt({ props }: Mark<CountProps>, at: readonly number[]): stri
 /** The targets of every wave in progress, from the root down, each with where it comes from. */
 export function nestedTargets(mark: Mark<CountProps>): (WaveTarget & { at: readonly number[] })[] {
   const { wave, options } = readingOf(mark);
-  return spine(wave).flatMap(({ wave: one, at }) => (one.pivots.length > 1 ? targetsOf(one, options).map((target) => ({ ...target, at })) : []));
+  return spine(wave).flatMap(({ wave: one, at }) =>
+    one.pivots.length > 1 ? targetsOf(one, options).map((target) => ({ ...target, at })) : [],
+  );
 }
 
 function anchorAt({ anchors }: Mark<CountProps>, wave: Wave, { pivot }: RuleLine): { anchor?: number } {
@@ -153,8 +222,14 @@ function anchorAt({ anchors }: Mark<CountProps>, wave: Wave, { pivot }: RuleLine
 }
 
 function numbersText({ numbers, margin, unit }: RuleLine, market: MarketFacts): string {
-  const all = Object.entries(numbers).map(([name, value]) => `${spaced(name)} ${name === "wave" ? value : unit === "log" ? value.toFixed(4) : priceText(value, market)}`);
-  const by = margin === undefined || unit === "log" ? [] : [`${margin < 0 ? "over" : "holds"} by ${Math.round(Math.abs(margin) / market.tick)} ticks`];
+  const all = Object.entries(numbers).map(
+    ([name, value]) =>
+      `${spaced(name)} ${name === "wave" ? value : unit === "log" ? value.toFixed(4) : priceText(value, market)}`,
+  );
+  const by =
+    margin === undefined || unit === "log"
+      ? []
+      : [`${margin < 0 ? "over" : "holds"} by ${Math.round(Math.abs(margin) / market.tick)} ticks`];
   return all.length + by.length === 0 ? "" : ` (${[...all, ...by].join(", ")})`;
 }
 
@@ -164,14 +239,21 @@ export function ruleNumbers(line: RuleLine, market: MarketFacts): string {
 }
 
 function spaced(name: string): string {
-  return name.replace(/([A-Z]|\d)/g, " $1").replace(/^(\w)|([A-Z])(?=[a-z])/g, (letter) => letter.toLowerCase()).replace(/ +/g, " ").trim();
+  return name
+    .replace(/([A-Z]|\d)/g, " $1")
+    .replace(/^(\w)|([A-Z])(?=[a-z])/g, (letter) => letter.toLowerCase())
+    .replace(/ +/g, " ")
+    .trim();
 }
 
 function within(value: unknown, least: number, most: number): value is number {
   return typeof value === "number" && value >= least && value <= most;
 }
 
-/** What a picture shows of counts: degrees from each count's own down, and whether alternates stand beside the preferred. */
+/**
+ * What a picture shows of counts: degrees from each count's own down, and whether alternates stand beside the
+ * preferred.
+ */
 export interface CountsShown {
   degrees: number;
   alternates: boolean;

@@ -8,10 +8,16 @@ import { allWaves, isComplete, type Pivot, type Wave } from "#core/waves/wave";
 /** The anchors and the tree of a wave: each turn once, in order of time. */
 export function anchorsOf(root: Wave): { anchors: Anchor[]; root: CountNode } {
   const key = ({ time, price }: Anchor) => `${time} ${price}`;
-  const all = new Map(allWaves(root).flatMap(({ wave }) => wave.pivots.map(({ time, price }) => [key({ time, price }), { time, price }])));
+  const all = new Map(
+    allWaves(root).flatMap(({ wave }) => wave.pivots.map(({ time, price }) => [key({ time, price }), { time, price }])),
+  );
   const anchors = [...all.values()].sort((a, b) => a.time - b.time);
   const place = new Map(anchors.map((anchor, i) => [key(anchor), i]));
-  const nodeOf = ({ pattern, pivots, inner }: Wave): CountNode => ({ pattern, pivots: pivots.map((pivot) => place.get(key(pivot)) ?? 0), inner: PATTERNS[pattern].labels.map((_, i) => (inner[i] ? nodeOf(inner[i]) : null)) });
+  const nodeOf = ({ pattern, pivots, inner }: Wave): CountNode => ({
+    pattern,
+    pivots: pivots.map((pivot) => place.get(key(pivot)) ?? 0),
+    inner: PATTERNS[pattern].labels.map((_, i) => (inner[i] ? nodeOf(inner[i]) : null)),
+  });
   return { anchors, root: nodeOf(root) };
 }
 
@@ -33,7 +39,12 @@ function withRoot(mark: Counted, root: Wave): Counted {
 function changed(root: Wave, at: readonly number[], change: (wave: Wave) => Wave | undefined): Wave {
   if (at.length === 0) return change(root) ?? root;
   const [first, ...rest] = at;
-  return { ...root, inner: root.inner.map((child, i) => (i !== first ? child : rest.length === 0 ? child && change(child) : child && changed(child, rest, change))) };
+  return {
+    ...root,
+    inner: root.inner.map((child, i) =>
+      i !== first ? child : rest.length === 0 ? child && change(child) : child && changed(child, rest, change),
+    ),
+  };
 }
 
 /**
@@ -48,7 +59,9 @@ export function labelInside(mark: Counted, at: readonly number[], pattern: Patte
     mark,
     changed(root, parent, (one) => {
       const [start, end] = [one.pivots[wave], one.pivots[wave + 1]];
-      const pivots = [start, ...turns, ...(end ? [end] : [])].sort((a, b) => a.time - b.time).slice(0, PATTERNS[pattern].labels.length + 1);
+      const pivots = [start, ...turns, ...(end ? [end] : [])]
+        .sort((a, b) => a.time - b.time)
+        .slice(0, PATTERNS[pattern].labels.length + 1);
       const inner = PATTERNS[pattern].labels.map(() => undefined);
       return { ...one, inner: one.inner.map((child, i) => (i === wave ? { pattern, pivots, inner } : child)) };
     }),
@@ -61,9 +74,17 @@ export function fillInside(mark: Counted, at: readonly number[], inside: Wave): 
   return withRoot(
     mark,
     changed(waveOf(mark.anchors, mark.props.root), at.slice(0, -1), (one) => {
-      const ends = [[inside.pivots[0], one.pivots[wave]] as const, ...(isComplete(inside) ? [[inside.pivots[inside.pivots.length - 1], one.pivots[wave + 1]] as const] : [])];
-      const moved = (pivot: Pivot) => ends.find(([from]) => from.time === pivot.time && from.price === pivot.price)?.[1] ?? pivot;
-      const aligned = (part: Wave): Wave => ({ ...part, pivots: part.pivots.map(moved), inner: part.inner.map((child) => child && aligned(child)) });
+      const ends = [
+        [inside.pivots[0], one.pivots[wave]] as const,
+        ...(isComplete(inside) ? [[inside.pivots[inside.pivots.length - 1], one.pivots[wave + 1]] as const] : []),
+      ];
+      const moved = (pivot: Pivot) =>
+        ends.find(([from]) => from.time === pivot.time && from.price === pivot.price)?.[1] ?? pivot;
+      const aligned = (part: Wave): Wave => ({
+        ...part,
+        pivots: part.pivots.map(moved),
+        inner: part.inner.map((child) => child && aligned(child)),
+      });
       return { ...one, inner: one.inner.map((child, i) => (i === wave ? aligned(inside) : child)) };
     }),
   );
@@ -77,7 +98,10 @@ export function labelledOn(mark: Counted, rung: string): Counted {
 
 /** Takes away what is said of the inside of a wave. */
 export function clearInside(mark: Counted, at: readonly number[]): Counted {
-  return withRoot(mark, changed(waveOf(mark.anchors, mark.props.root), at, () => undefined as never));
+  return withRoot(
+    mark,
+    changed(waveOf(mark.anchors, mark.props.root), at, () => undefined as never),
+  );
 }
 
 /** Gives a wave another pattern over the same pivots; the inside of waves that the pattern has, too, stays. */
@@ -87,32 +111,54 @@ export function relabel(mark: Counted, at: readonly number[], pattern: Pattern):
     mark,
     changed(waveOf(mark.anchors, mark.props.root), at, (one) => {
       const pivots = one.pivots.slice(0, most + 1);
-      return { pattern, pivots, inner: PATTERNS[pattern].labels.map((_, i) => (i < pivots.length ? one.inner[i] : undefined)) };
+      return {
+        pattern,
+        pivots,
+        inner: PATTERNS[pattern].labels.map((_, i) => (i < pivots.length ? one.inner[i] : undefined)),
+      };
     }),
   );
 }
 
 /**
- * A turn more of a wave, in order of time: after the last one it ends the wave in progress, between two the later labels move
- * on by one and what was said of their insides goes. Nothing changes where the wave is complete or the turn comes before it.
+ * A turn more of a wave, in order of time: after the last one it ends the wave in progress, between two the later
+ * labels move
+ * on by one and what was said of their insides goes. Nothing changes where the wave is complete or the turn comes
+ * before it.
  */
 export function addPivot(mark: Counted, at: readonly number[], turn: Anchor): Counted {
   return withRoot(
     mark,
     changed(waveOf(mark.anchors, mark.props.root), at, (one) => {
       const place = one.pivots.findIndex(({ time }) => time >= turn.time);
-      if (one.pivots.length > PATTERNS[one.pattern].labels.length || place === 0 || one.pivots[place]?.time === turn.time) return one;
+      if (
+        one.pivots.length > PATTERNS[one.pattern].labels.length ||
+        place === 0 ||
+        one.pivots[place]?.time === turn.time
+      )
+        return one;
       const before = place < 0 ? one.pivots.length : place;
-      return { ...one, pivots: [...one.pivots.slice(0, before), turn, ...one.pivots.slice(before)], inner: keptInner(one, before) };
+      return {
+        ...one,
+        pivots: [...one.pivots.slice(0, before), turn, ...one.pivots.slice(before)],
+        inner: keptInner(one, before),
+      };
     }),
   );
 }
 
-/** A wave without one of its turns but its start: the later labels move back by one, what was said of their insides goes. */
+/**
+ * A wave without one of its turns but its start: the later labels move back by one, what was said of their insides
+ * goes.
+ */
 export function removePivot(mark: Counted, at: readonly number[], pivot: number): Counted {
   return withRoot(
     mark,
-    changed(waveOf(mark.anchors, mark.props.root), at, (one) => (pivot < 1 || one.pivots.length < 3 ? one : { ...one, pivots: one.pivots.filter((_, i) => i !== pivot), inner: keptInner(one, pivot) })),
+    changed(waveOf(mark.anchors, mark.props.root), at, (one) =>
+      pivot < 1 || one.pivots.length < 3
+        ? one
+        : { ...one, pivots: one.pivots.filter((_, i) => i !== pivot), inner: keptInner(one, pivot) },
+    ),
   );
 }
 

@@ -18,7 +18,8 @@ export interface Wording {
 
 /** What two versions of one mark say differently, in words; a version that is missing was removed. */
 export function differences(ours: Mark | undefined, theirs: Mark | undefined, say: Wording): Difference[] {
-  if (!ours || !theirs) return [{ what: "The mark", ours: ours ? "stands" : "removed", theirs: theirs ? "stands" : "removed" }];
+  if (!ours || !theirs)
+    return [{ what: "The mark", ours: ours ? "stands" : "removed", theirs: theirs ? "stands" : "removed" }];
   const out: Difference[] = [];
   const compare = (what: string, a: string, b: string) => {
     if (a !== b) out.push({ what, ours: a, theirs: b });
@@ -28,7 +29,8 @@ export function differences(ours: Mark | undefined, theirs: Mark | undefined, sa
     compare(say.anchor(i), a ? say.price(a.price) : "none", b ? say.price(b.price) : "none");
     compare(`${say.anchor(i)}, time`, a ? say.time(a.time) : "none", b ? say.time(b.time) : "none");
   }
-  for (const name of new Set([...Object.keys(ours.props), ...Object.keys(theirs.props)])) compare(say.prop(name), worded(ours.props[name]), worded(theirs.props[name]));
+  for (const name of new Set([...Object.keys(ours.props), ...Object.keys(theirs.props)]))
+    compare(say.prop(name), worded(ours.props[name]), worded(theirs.props[name]));
   compare("Remark", ours.note, theirs.note);
   compare("Locked", worded(ours.locked ?? false), worded(theirs.locked ?? false));
   compare("Hidden", worded(ours.hidden ?? false), worded(theirs.hidden ?? false));

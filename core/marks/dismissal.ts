@@ -12,11 +12,16 @@ const LONGEST_KEY = 160;
 
 /** Keys from untrusted data. */
 export function readKeys(keys: unknown): string[] | undefined {
-  const are = Array.isArray(keys) && keys.length <= MOST_KEYS && keys.every((key) => typeof key === "string" && key.length > 0 && key.length <= LONGEST_KEY);
+  const are =
+    Array.isArray(keys) &&
+    keys.length <= MOST_KEYS &&
+    keys.every((key) => typeof key === "string" && key.length > 0 && key.length <= LONGEST_KEY);
   return are ? (keys as string[]) : undefined;
 }
 
-/** A no to something the machine offered: it does not come back. Undone like any other mark; it draws and says nothing. */
+/**
+ * A no to something the machine offered: it does not come back. Undone like any other mark; it draws and says nothing.
+ */
 export const dismissal: MarkKind<DismissalProps, null> = {
   kind: "dismissal",
   title: "Dismissed proposal",
@@ -36,5 +41,9 @@ export const dismissal: MarkKind<DismissalProps, null> = {
 
 /** Keys of everything a yes or a no was said to. */
 export function answeredKeys(marks: readonly Mark[]): Set<string> {
-  return new Set(marks.flatMap(({ kind, props, found }) => (kind === dismissal.kind ? (props as unknown as DismissalProps).keys : (found?.keys ?? []))));
+  return new Set(
+    marks.flatMap(({ kind, props, found }) =>
+      kind === dismissal.kind ? (props as unknown as DismissalProps).keys : (found?.keys ?? []),
+    ),
+  );
 }

@@ -4,7 +4,10 @@ import { differences, type Wording } from "#core/marks/difference";
 import { mark } from "#core/testing/marks";
 
 describe("a mark taken over from another market", () => {
-  const anchors = [{ time: 0, price: 400 }, { time: 9, price: 410 }];
+  const anchors = [
+    { time: 0, price: 400 },
+    { time: 9, price: 410 },
+  ];
   it("by ratio: a tenth there is a tenth here", () => {
     const value = relationOf(4000, 400, "ratio");
     expect(equivalentAnchors(anchors, { by: "ratio", value }).map(({ price }) => price)).toEqual([4000, 4100]);
@@ -26,7 +29,12 @@ describe("a mark taken over from another market", () => {
 });
 
 describe("two versions of a mark", () => {
-  const words: Wording = { price: String, time: (time) => `day ${time / 86_400_000}`, anchor: (i) => `Anchor ${i + 1}`, prop: (name) => (name === "label" ? "Name" : name) };
+  const words: Wording = {
+    price: String,
+    time: (time) => `day ${time / 86_400_000}`,
+    anchor: (i) => `Anchor ${i + 1}`,
+    prop: (name) => (name === "label" ? "Name" : name),
+  };
   const one = mark("level", [[0, 10]], { label: "shelf" });
   it("that are the same differ in nothing, whatever their numbers of version", () => {
     expect(differences(one, { ...one, version: 9 }, words)).toEqual([]);
@@ -41,7 +49,19 @@ describe("two versions of a mark", () => {
   });
   it("say which was removed, and which has more anchors", () => {
     expect(differences(one, undefined, words)).toEqual([{ what: "The mark", ours: "stands", theirs: "removed" }]);
-    const longer = mark("count", [[0, 1], [1, 2], [2, 1.5]]);
-    expect(differences({ ...longer, anchors: longer.anchors.slice(0, 2) }, longer, words).map(({ what, ours }) => [what, ours])).toEqual([["Anchor 3", "none"], ["Anchor 3, time", "none"]]);
+    const longer = mark("count", [
+      [0, 1],
+      [1, 2],
+      [2, 1.5],
+    ]);
+    expect(
+      differences({ ...longer, anchors: longer.anchors.slice(0, 2) }, longer, words).map(({ what, ours }) => [
+        what,
+        ours,
+      ]),
+    ).toEqual([
+      ["Anchor 3", "none"],
+      ["Anchor 3, time", "none"],
+    ]);
   });
 });

@@ -16,7 +16,10 @@ export interface FittedLevelProps {
 const REACH_ATR = 1;
 const NEAR_ATR = 0.05;
 
-/** A price that the wicks of a window respect, found near a rough one; from the window's end on it lives as a level does. */
+/**
+ * A price that the wicks of a window respect, found near a rough one; from the window's end on it lives as a level
+ * does.
+ */
 export const fittedLevel: MarkKind<FittedLevelProps, LevelState> = {
   kind: "fittedLevel",
   title: "Fitted level",
@@ -24,14 +27,20 @@ export const fittedLevel: MarkKind<FittedLevelProps, LevelState> = {
   readProps(raw) {
     const { label = "", touches = 0, through = 0 } = raw;
     const counted = [touches, through].every((value) => Number.isSafeInteger(value) && (value as number) >= 0);
-    return typeof label === "string" && label.length <= 60 && counted ? { label, touches: touches as number, through: through as number } : undefined;
+    return typeof label === "string" && label.length <= 60 && counted
+      ? { label, touches: touches as number, through: through as number }
+      : undefined;
   },
   complete: (mark, context) => fit(mark, context),
-  check: ({ props: { touches } }) => (touches < 2 ? [{ sentence: "Fewer than two wicks end at this price within the window." }] : []),
-  start: ({ anchors, ...mark }, context) => level.start({ ...mark, anchors: anchors.slice(-1), props: { label: mark.props.label } }, context),
-  advance: ({ props: { label }, ...mark }, state, bar, emit) => level.advance({ ...mark, props: { label } }, state, bar, emit),
+  check: ({ props: { touches } }) =>
+    touches < 2 ? [{ sentence: "Fewer than two wicks end at this price within the window." }] : [],
+  start: ({ anchors, ...mark }, context) =>
+    level.start({ ...mark, anchors: anchors.slice(-1), props: { label: mark.props.label } }, context),
+  advance: ({ props: { label }, ...mark }, state, bar, emit) =>
+    level.advance({ ...mark, props: { label } }, state, bar, emit),
   status: (state) => level.status(state),
-  prices: ({ props: { label }, ...mark }, life) => level.prices({ ...mark, props: { label: label || "fitted level" } }, life),
+  prices: ({ props: { label }, ...mark }, life) =>
+    level.prices({ ...mark, props: { label: label || "fitted level" } }, life),
   say({ anchors, props: { label, touches, through } }, { status }, market) {
     const found = `${countText(touches, "wick")}, ${countText(through, "close")} through`;
     return `${label || "Fitted level"} ${priceText(anchors[0].price, market)} by ${found}; ${status} since.`;
@@ -43,10 +52,21 @@ function fit(mark: Mark<FittedLevelProps>, { series, market }: MarkContext): Mar
   const [a, b] = [...mark.anchors].sort((one, other) => one.time - other.time);
   const [from, to] = [firstAtOrAfter(series, a.time), lastAtOrBefore(series, b.time)];
   if (to <= from) return mark;
-  const range = atr(series)[to] || (series.high[to] - series.low[to]);
+  const range = atr(series)[to] || series.high[to] - series.low[to];
   const rough = (a.price + b.price) / 2;
-  const found = fitLevel(series, from, to, rough, { reach: Math.max(REACH_ATR * range, market.tick), near: Math.max(NEAR_ATR * range, market.tick), tick: market.tick });
+  const found = fitLevel(series, from, to, rough, {
+    reach: Math.max(REACH_ATR * range, market.tick),
+    near: Math.max(NEAR_ATR * range, market.tick),
+    tick: market.tick,
+  });
   if (!found) return mark;
   const price = Number(found.price.toFixed(market.decimals));
-  return { ...mark, anchors: [{ ...a, price }, { ...b, price }], props: { ...mark.props, touches: found.touches, through: found.through } };
+  return {
+    ...mark,
+    anchors: [
+      { ...a, price },
+      { ...b, price },
+    ],
+    props: { ...mark.props, touches: found.touches, through: found.through },
+  };
 }

@@ -5,7 +5,8 @@ import { barAt, firstAtOrAfter } from "#core/series/series";
 import { parseTimeframe } from "#core/time/timeframe";
 
 /**
- * The life of a mark over the bars of the rung it is followed on: every bar from its birth on is shown to it once, in order.
+ * The life of a mark over the bars of the rung it is followed on: every bar from its birth on is shown to it once, in
+ * order.
  * The bar it was born on counts for kinds whose first state waits for a close (a zone leaving its base).
  */
 export function followMark(mark: Mark, context: MarkContext): Life {
@@ -19,7 +20,9 @@ export function followMark(mark: Mark, context: MarkContext): Life {
   return { ...kind.status(state), state, events };
 }
 
-/** The first bar that acts on it. Over bars finer than its own it is the one after the bar that made its last anchor. */
+/**
+ * The first bar that acts on it. Over bars finer than its own it is the one after the bar that made its last anchor.
+ */
 function firstBar(mark: Mark, { series, calendar }: MarkContext): number {
   const born = bornAt(mark);
   const [own, finer] = [parseTimeframe(mark.rung), parseTimeframe(followedOn(mark))];

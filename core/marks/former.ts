@@ -7,7 +7,13 @@ export function asToday(frozen: { mark: Mark; life: Life }): { mark: Mark; life:
   const { mark, life } = frozen;
   const kind = kindNamed(mark.kind);
   if (kind === mark.kind) return frozen;
-  const { killed, reached = [] } = life.state as { killed?: { time: number; statement: string; rule: string; price: number }; reached?: number[] };
+  const { killed, reached = [] } = life.state as {
+    killed?: { time: number; statement: string; rule: string; price: number };
+    reached?: number[];
+  };
   const died: DeadStatement[] = killed ? [{ ...killed, at: [], side: "below" }] : [];
-  return { mark: { ...mark, kind, props: kindOf({ kind }).readProps(mark.props, mark.anchors.length) ?? mark.props }, life: { ...life, state: { died, reached } } };
+  return {
+    mark: { ...mark, kind, props: kindOf({ kind }).readProps(mark.props, mark.anchors.length) ?? mark.props },
+    life: { ...life, state: { died, reached } },
+  };
 }

@@ -15,7 +15,12 @@ export interface GapState {
   share: number;
 }
 
-const NAMES: Record<GapProps["of"], string> = { fair: "Fair value gap", "fair across a close": "Fair value gap across a close", opening: "Opening gap", weekend: "Weekend gap" };
+const NAMES: Record<GapProps["of"], string> = {
+  fair: "Fair value gap",
+  "fair across a close": "Fair value gap across a close",
+  opening: "Opening gap",
+  weekend: "Weekend gap",
+};
 
 /**
  * Prices that nobody traded at. The first anchor is its far edge at its first candle, the second its near edge at the
@@ -51,7 +56,8 @@ export const gap: MarkKind<GapProps, GapState> = {
     if (!gap || state.status === "filled") return state;
     const share = Math.min(1, (gap.up ? gap.near - bar.low : bar.high - gap.near) / Math.abs(gap.near - gap.far));
     if (share <= state.share) return state;
-    if (state.share === 0 && share < 1) emit({ event: "touched", time: bar.time, sentence: `First touched, ${percentText(share, 0)} of it.` });
+    if (state.share === 0 && share < 1)
+      emit({ event: "touched", time: bar.time, sentence: `First touched, ${percentText(share, 0)} of it.` });
     if (share < 1) return { status: "partly", share };
     emit({ event: "filled", time: bar.time, sentence: "Filled: a wick reached its far edge." });
     return { status: "filled", share: 1 };
@@ -92,4 +98,3 @@ export function unfilled({ near, far }: GapEdges, { share }: GapState): { bottom
   const worked = near + (far - near) * share;
   return { bottom: Math.min(worked, far), top: Math.max(worked, far) };
 }
-

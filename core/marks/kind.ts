@@ -111,7 +111,9 @@ export interface MarkKind<Props = Record<string, unknown>, State = unknown> {
   say(mark: Mark<Props>, life: Life<State>, market: MarketFacts): string;
 }
 
-/** Instant of the last anchor: bars after it act on most kinds of marks (`bornAt` of the registry knows of the others). */
+/**
+ * Instant of the last anchor: bars after it act on most kinds of marks (`bornAt` of the registry knows of the others).
+ */
 export function birthOf(mark: Pick<Mark, "anchors">): number {
   return Math.max(...mark.anchors.map((anchor) => anchor.time));
 }

@@ -30,7 +30,17 @@ export function levelsOf(marks: Lived, close: number): LevelOfMark[] {
         .prices(mark, life)
         .map(({ bottom, top, role, label }) => {
           const near = close > top ? top : close < bottom ? bottom : close;
-          return { bottom, top, role, label, rung: mark.rung, status: life.status, distance: (near - close) / close, mark: mark.id, kind: mark.kind };
+          return {
+            bottom,
+            top,
+            role,
+            label,
+            rung: mark.rung,
+            status: life.status,
+            distance: (near - close) / close,
+            mark: mark.id,
+            kind: mark.kind,
+          };
         }),
     )
     .sort((a, b) => b.top - a.top);
@@ -44,6 +54,14 @@ export function levelLines(marks: Lived, close: number): LevelLine[] {
   return levelsOf(marks, close)
     .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance))
     .slice(0, NEAREST)
-    .map(({ bottom, top, role, label, rung, status, distance }) => ({ bottom, top, role, label, rung, status, distance }))
+    .map(({ bottom, top, role, label, rung, status, distance }) => ({
+      bottom,
+      top,
+      role,
+      label,
+      rung,
+      status,
+      distance,
+    }))
     .sort((a, b) => b.top - a.top);
 }

@@ -27,16 +27,35 @@ describe("a zone", () => {
     expect(say(whole, series)).toBe("Demand 100.00 to 101.00, fresh.");
   });
   it("keeps an edge that was moved by hand", () => {
-    const moved = mark("zone", [[0, 11], [0, 9]], { side: "demand", own: true });
+    const moved = mark(
+      "zone",
+      [
+        [0, 11],
+        [0, 9],
+      ],
+      { side: "demand", own: true },
+    );
     expect(kindOf(moved).complete!(moved, { series: days([5, 6, 4, 5]), market, calendar })).toBe(moved);
   });
 });
 
 describe("a retracement", () => {
-  const leg = mark("retracement", [[0, 100], [1, 200]], { ratios: [0.382, 0.5, 0.618] });
+  const leg = mark(
+    "retracement",
+    [
+      [0, 100],
+      [1, 200],
+    ],
+    { ratios: [0.382, 0.5, 0.618] },
+  );
   it("tells which shares were reached, and when the leg was undone", () => {
     const series = days([100, 110, 100, 110], [110, 200, 110, 190], [190, 190, 155, 160], [160, 160, 99, 100]);
-    expect(live(leg, series).events.map(({ sentence }) => sentence)).toEqual(["38.2 % reached.", "50.0 % reached.", "61.8 % reached.", "The whole leg was given back."]);
+    expect(live(leg, series).events.map(({ sentence }) => sentence)).toEqual([
+      "38.2 % reached.",
+      "50.0 % reached.",
+      "61.8 % reached.",
+      "The whole leg was given back.",
+    ]);
   });
   it("ends when price passes the end of the leg", () => {
     const series = days([100, 110, 100, 110], [110, 200, 110, 190], [190, 201, 180, 200]);
@@ -45,10 +64,22 @@ describe("a retracement", () => {
 });
 
 describe("a trend line", () => {
-  const line = mark("trendLine", [[0, 100], [2, 104]]);
+  const line = mark("trendLine", [
+    [0, 100],
+    [2, 104],
+  ]);
   const quiet: [number, number, number, number] = [103, 105, 102, 104.5];
   it("is touched by a wick, broken by a close, retested from the other side; a bar is two higher each time", () => {
-    const series = days([100, 101, 100, 101], [101, 103, 101, 103], [103, 106, 104, 105], [110, 112, 109, 111], [112, 113, 107.9, 112], [112, 112, 109, 109.5], [105, 106, 104, 105], [105, 114.5, 104, 106]);
+    const series = days(
+      [100, 101, 100, 101],
+      [101, 103, 101, 103],
+      [103, 106, 104, 105],
+      [110, 112, 109, 111],
+      [112, 113, 107.9, 112],
+      [112, 112, 109, 109.5],
+      [105, 106, 104, 105],
+      [105, 114.5, 104, 106],
+    );
     expect(live(line, series).events.map(({ event, time }) => [event, (time - day(0)) / 86_400_000])).toEqual([
       ["touched", 4],
       ["broken", 5],
@@ -63,8 +94,13 @@ describe("a trend line", () => {
     expect(say(line, gap)).toBe("Rising trend line, at 106.00.");
   });
   it("whose second anchor comes first is told so", () => {
-    const wrong = mark("trendLine", [[2, 104], [0, 100]]);
-    expect(kindOf(wrong).check(wrong, { series: days(), market, calendar })).toEqual([{ sentence: "The second anchor stands after the first.", anchor: 1 }]);
+    const wrong = mark("trendLine", [
+      [2, 104],
+      [0, 100],
+    ]);
+    expect(kindOf(wrong).check(wrong, { series: days(), market, calendar })).toEqual([
+      { sentence: "The second anchor stands after the first.", anchor: 1 },
+    ]);
   });
 });
 
@@ -78,7 +114,11 @@ describe("a note", () => {
 });
 
 describe("a count of waves", () => {
-  const count = mark("count", [[0, 100], [1, 120], [2, 110]]);
+  const count = mark("count", [
+    [0, 100],
+    [1, 120],
+    [2, 110],
+  ]);
   it("is killed by a wick strictly beyond its price, not at it", () => {
     const at = days([100, 101, 100, 100], [100, 120, 100, 118], [118, 118, 110, 111], [111, 113, 110, 112]);
     expect(live(count, at).dead).toBe(false);
@@ -88,50 +128,116 @@ describe("a count of waves", () => {
     expect(say(count, beyond)).toContain("died below 110.00");
   });
   it("names the broken rule and the pivot at fault", () => {
-    const wrong = mark("count", [[0, 100], [1, 120], [2, 95]]);
+    const wrong = mark("count", [
+      [0, 100],
+      [1, 120],
+      [2, 95],
+    ]);
     expect(kindOf(wrong).check(wrong, { series: days(), market, calendar })).toEqual([
-      { sentence: "Broken: wave 2 does not pass the start of wave 1 (end of 2 95.00, start of 1 100.00, over by 500 ticks).", anchor: 2 },
+      {
+        sentence:
+          "Broken: wave 2 does not pass the start of wave 1 (end of 2 95.00, start of 1 100.00, over by 500 ticks).",
+        anchor: 2,
+      },
     ]);
   });
 });
 
 describe("every kind", () => {
-  const steps = fc.array(fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })), { minLength: 8, maxLength: 60 });
+  const steps = fc.array(
+    fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })),
+    { minLength: 8, maxLength: 60 },
+  );
   const samples: Record<string, [number, number][]> = {
     level: [[3, 100]],
-    zone: [[2, 101], [3, 99]],
-    retracement: [[0, 95], [3, 105]],
-    trendLine: [[0, 95], [3, 98]],
+    zone: [
+      [2, 101],
+      [3, 99],
+    ],
+    retracement: [
+      [0, 95],
+      [3, 105],
+    ],
+    trendLine: [
+      [0, 95],
+      [3, 98],
+    ],
     note: [[2, 100]],
-    count: [[0, 95], [2, 105], [3, 100]],
-    fittedLevel: [[0, 100], [3, 100]],
-    channel: [[0, 95], [3, 98], [1, 102]],
-    path: [[1, 100], [4, 104], [6, 98]],
+    count: [
+      [0, 95],
+      [2, 105],
+      [3, 100],
+    ],
+    fittedLevel: [
+      [0, 100],
+      [3, 100],
+    ],
+    channel: [
+      [0, 95],
+      [3, 98],
+      [1, 102],
+    ],
+    path: [
+      [1, 100],
+      [4, 104],
+      [6, 98],
+    ],
     bearing: [[2, 100]],
     dismissal: [[2, 100]],
-    structure: [[1, 101], [3, 101]],
-    pool: [[1, 103], [3, 103]],
-    gap: [[1, 99], [3, 101]],
+    structure: [
+      [1, 101],
+      [3, 101],
+    ],
+    pool: [
+      [1, 103],
+      [3, 103],
+    ],
+    gap: [
+      [1, 99],
+      [3, 101],
+    ],
   };
-  it.each(markKinds.map(({ kind }) => kind))("%s: what is known as of a bar is what the series cut there gives", (kind) => {
-    fc.assert(
-      fc.property(steps, fc.nat(60), (drawn, at) => {
-        const series = walk(drawn);
-        const cut = slice(series, 0, Math.max(5, Math.min(at, series.length)));
-        const one = mark(kind, samples[kind], kind === "zone" ? { side: "demand", own: true } : {});
-        const until = cut.time[cut.length - 1];
-        expect(live(one, series).events.filter(({ time }) => time <= until)).toEqual(live(one, cut).events);
-      }),
-    );
-  });
+  it.each(markKinds.map(({ kind }) => kind))(
+    "%s: what is known as of a bar is what the series cut there gives",
+    (kind) => {
+      fc.assert(
+        fc.property(steps, fc.nat(60), (drawn, at) => {
+          const series = walk(drawn);
+          const cut = slice(series, 0, Math.max(5, Math.min(at, series.length)));
+          const one = mark(kind, samples[kind], kind === "zone" ? { side: "demand", own: true } : {});
+          const until = cut.time[cut.length - 1];
+          expect(live(one, series).events.filter(({ time }) => time <= until)).toEqual(live(one, cut).events);
+        }),
+      );
+    },
+  );
   it.each(markKinds.map(({ kind }) => kind))("%s: hostile props and anchors are refused in a sentence", (kind) => {
-    const raw = (change: object) => readMark({ id: "1", kind, market: "m", rung: "P1D", anchors: samples[kind].map(([n, price]) => ({ time: day(n), price })), props: {}, note: "", author: "", version: 0, ...change });
+    const raw = (change: object) =>
+      readMark({
+        id: "1",
+        kind,
+        market: "m",
+        rung: "P1D",
+        anchors: samples[kind].map(([n, price]) => ({ time: day(n), price })),
+        props: {},
+        note: "",
+        author: "",
+        version: 0,
+        ...change,
+      });
     expect(typeof raw({})).toBe("object");
     expect(raw({ anchors: [] })).toMatch(/anchors/);
-    expect(raw({ anchors: samples[kind].map(() => ({ time: NaN, price: 1 })) })).toMatch(/time is no date, or its price no number/);
-    for (const time of [1e308, 8.64e15 + 1, Infinity]) expect(raw({ anchors: samples[kind].map(() => ({ time, price: 1 })) })).toMatch(/no date/);
+    expect(raw({ anchors: samples[kind].map(() => ({ time: NaN, price: 1 })) })).toMatch(
+      /time is no date, or its price no number/,
+    );
+    for (const time of [1e308, 8.64e15 + 1, Infinity])
+      expect(raw({ anchors: samples[kind].map(() => ({ time, price: 1 })) })).toMatch(/no date/);
     expect(raw({ anchors: samples[kind].map(([n]) => ({ time: day(n), price: 1e13 })) })).toMatch(/no number/);
-    expect(raw({ props: { label: 5, side: 5, ratios: 5, degree: 5, text: 5, direction: 5, reasons: 5, of: 5, event: 5, keys: 5 } })).toMatch(/cannot be read/);
+    expect(
+      raw({
+        props: { label: 5, side: 5, ratios: 5, degree: 5, text: 5, direction: 5, reasons: 5, of: 5, event: 5, keys: 5 },
+      }),
+    ).toMatch(/cannot be read/);
     expect(raw({ kind: "scribble" })).toMatch(/no kind/);
   });
 });

@@ -20,6 +20,9 @@ it("a chart shows all marks it has room for, else those nearest to price, dead o
 });
 
 it("a note without prices is as far as its place", () => {
-  const note = { mark: { ...mark("note", [[0, 12]], { text: "x" }), id: "note" }, life: live(mark("note", [[0, 12]], { text: "x" }), series) };
+  const note = {
+    mark: { ...mark("note", [[0, 12]], { text: "x" }), id: "note" },
+    life: live(mark("note", [[0, 12]], { text: "x" }), series),
+  };
   expect(ids([lived("far", 90), note], 10, 1, [])).toEqual(["note"]);
 });

@@ -10,9 +10,19 @@ type Lived = { mark: Mark; life: Life };
  * The `most` marks a chart has room for, in the order given: those that are chosen first, then live ones by how near
  * any of their prices lies to `close`, then dead ones likewise.
  */
-export function nearestMarks<T extends Lived>(marks: readonly T[], close: number, most: number, chosen: readonly string[]): readonly T[] {
+export function nearestMarks<T extends Lived>(
+  marks: readonly T[],
+  close: number,
+  most: number,
+  chosen: readonly string[],
+): readonly T[] {
   if (marks.length <= most) return marks;
-  const ranked = marks.map((one, order) => ({ one, order, rank: chosen.includes(one.mark.id) ? 0 : one.life.dead ? 2 : 1, away: awayFrom(one, close) }));
+  const ranked = marks.map((one, order) => ({
+    one,
+    order,
+    rank: chosen.includes(one.mark.id) ? 0 : one.life.dead ? 2 : 1,
+    away: awayFrom(one, close),
+  }));
   ranked.sort((a, b) => a.rank - b.rank || a.away - b.away || a.order - b.order);
   return ranked
     .slice(0, most)

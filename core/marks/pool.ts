@@ -42,16 +42,20 @@ export const pool: MarkKind<PoolProps, PoolState> = {
       emit({ event: "taken", time: bar.time, sentence: `Taken: closed ${side === "high" ? "above" : "below"} it.` });
       return { status: "taken", depth: Math.max(depth, state.depth) };
     }
-    if (state.status === "untouched") emit({ event: "swept", time: bar.time, sentence: "Swept: a wick went beyond, the close came back." });
+    if (state.status === "untouched")
+      emit({ event: "swept", time: bar.time, sentence: "Swept: a wick went beyond, the close came back." });
     return depth > state.depth ? { status: "swept", depth } : state;
   },
   status: ({ status }) => ({ status, dead: status === "taken" }),
   prices(mark, { state }) {
     if (state.status === "taken") return [];
     const price = poolPrice(mark);
-    return [{ bottom: price, top: price, role: mark.props.side === "high" ? "resistance" : "support", label: poolName(mark) }];
+    return [
+      { bottom: price, top: price, role: mark.props.side === "high" ? "resistance" : "support", label: poolName(mark) },
+    ];
   },
-  say: (mark, { state }, market) => `${poolName(mark)} ${priceText(poolPrice(mark), market)}, ${state.status}${state.status === "swept" ? ` by ${priceText(state.depth, market)}` : ""}.`,
+  say: (mark, { state }, market) =>
+    `${poolName(mark)} ${priceText(poolPrice(mark), market)}, ${state.status}${state.status === "swept" ? ` by ${priceText(state.depth, market)}` : ""}.`,
 };
 
 /** The price beyond which it is run: the first of a row, otherwise the outermost of its swings. */
@@ -64,5 +68,7 @@ export function poolPrice({ anchors, props: { side, of } }: Mark<PoolProps>): nu
 /** "Equal highs (3)", "Row of rising lows (4)", "Previous week's high". */
 export function poolName({ anchors, props: { side, of } }: Mark<PoolProps>): string {
   if (of === "equal") return anchors.length > 1 ? `Equal ${side}s (${anchors.length})` : `Resting ${side}`;
-  return of === "row" ? `Row of ${side === "low" ? "rising lows" : "falling highs"}, ${countText(anchors.length, "swing")}` : of;
+  return of === "row"
+    ? `Row of ${side === "low" ? "rising lows" : "falling highs"}, ${countText(anchors.length, "swing")}`
+    : of;
 }

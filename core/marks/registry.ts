@@ -18,7 +18,22 @@ import { trendLine } from "#core/marks/trendLine";
 import { zone } from "#core/marks/zone";
 import { isInstant } from "#core/time/dates";
 
-export const markKinds = [level, fittedLevel, trendLine, channel, structure, pool, gap, zone, retracement, count, path, note, bearing, dismissal] as unknown as readonly MarkKind[];
+export const markKinds = [
+  level,
+  fittedLevel,
+  trendLine,
+  channel,
+  structure,
+  pool,
+  gap,
+  zone,
+  retracement,
+  count,
+  path,
+  note,
+  bearing,
+  dismissal,
+] as unknown as readonly MarkKind[];
 
 const kinds = new Map<string, MarkKind>(markKinds.map((kind) => [kind.kind, kind]));
 
@@ -73,5 +88,13 @@ export function readMark(raw: Omit<Mark, "props"> & { props: Record<string, unkn
   if (copied && !origin) return "Where the mark was copied from cannot be read.";
   const offered = found === undefined || found === null ? undefined : readFoundFrom(found);
   if (found && !offered) return "What the mark was taken over from cannot be read.";
-  return { ...rest, kind: kind.kind, props, ...(offered ? { found: offered } : {}), ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(origin ? { copied: origin } : {}) };
+  return {
+    ...rest,
+    kind: kind.kind,
+    props,
+    ...(offered ? { found: offered } : {}),
+    ...(locked ? { locked } : {}),
+    ...(hidden ? { hidden } : {}),
+    ...(origin ? { copied: origin } : {}),
+  };
 }

@@ -14,7 +14,12 @@ export interface Shown {
 export const EVERYTHING: Shown = { without: [], higher: true, dead: true };
 
 /** Whether a chart of `rung` shows a mark: its own rung's and, if wanted, those of higher ones; never a hidden one. */
-export function isShown(mark: Pick<Mark, "kind" | "rung" | "hidden">, dead: boolean, rung: string, { without, higher, dead: withDead }: Shown): boolean {
+export function isShown(
+  mark: Pick<Mark, "kind" | "rung" | "hidden">,
+  dead: boolean,
+  rung: string,
+  { without, higher, dead: withDead }: Shown,
+): boolean {
   if (mark.hidden || without.includes(mark.kind) || (dead && !withDead)) return false;
   return mark.rung === rung || (higher && lengthOf(mark.rung) >= lengthOf(rung));
 }

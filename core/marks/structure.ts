@@ -14,7 +14,11 @@ export interface StructureState {
   lasting: boolean;
 }
 
-const NAMES: Record<StructureProps["event"], string> = { break: "Break of structure", shift: "Shift of structure", sweep: "Sweep" };
+const NAMES: Record<StructureProps["event"], string> = {
+  break: "Break of structure",
+  shift: "Shift of structure",
+  sweep: "Sweep",
+};
 
 /**
  * A break, a shift or a sweep that happened: from the swing it is about (first anchor) to the bar that did it (second).
@@ -37,7 +41,11 @@ export const structure: MarkKind<StructureProps, StructureState> = {
     const up = series.high[at] - a.price > a.price - series.low[at];
     const beyond = up ? series.close[at] > a.price : series.close[at] < a.price;
     const event = beyond ? (mark.props.event === "sweep" ? "break" : mark.props.event) : "sweep";
-    return { ...mark, props: { event, direction: up ? "up" : "down" }, anchors: [a, { time: series.time[at], price: a.price }] };
+    return {
+      ...mark,
+      props: { event, direction: up ? "up" : "down" },
+      anchors: [a, { time: series.time[at], price: a.price }],
+    };
   },
   check({ anchors: [a, b] }) {
     return a.time >= b.time ? [{ sentence: "The bar that did it stands after the swing.", anchor: 1 }] : [];
@@ -62,7 +70,10 @@ export const structure: MarkKind<StructureProps, StructureState> = {
   prices({ anchors, props }) {
     const price = anchors[0].price;
     const up = (props.direction === "up") === (props.event !== "sweep");
-    return [{ bottom: price, top: price, role: up ? "support" : "resistance", label: `${props.event} ${props.direction}` }];
+    return [
+      { bottom: price, top: price, role: up ? "support" : "resistance", label: `${props.event} ${props.direction}` },
+    ];
   },
-  say: ({ anchors, props }, { state }, market) => `${NAMES[props.event]} ${props.direction} at ${priceText(anchors[0].price, market)}, ${state.status}.`,
+  say: ({ anchors, props }, { state }, market) =>
+    `${NAMES[props.event]} ${props.direction} at ${priceText(anchors[0].price, market)}, ${state.status}.`,
 };

@@ -45,7 +45,15 @@ export const trendLine: MarkKind<TrendLineProps, TrendLineState> = {
     const birth = birthOf({ ...mark, anchors });
     const close = series.length > 0 ? series.close[index(birth)] : b.price;
     const leave = LEAVE_ATR * (series.length > 1 ? atrBefore(series, firstAtOrAfter(series, birth)) : 0);
-    return { side: close >= b.price ? 1 : -1, perBar: (b.price - a.price) / apart, bars: 0, leave, touches: 0, away: false, status: "alive" };
+    return {
+      side: close >= b.price ? 1 : -1,
+      perBar: (b.price - a.price) / apart,
+      bars: 0,
+      leave,
+      touches: 0,
+      away: false,
+      status: "alive",
+    };
   },
   advance({ anchors }, before, bar, emit) {
     const state = { ...before, bars: before.bars + 1 };

@@ -7,7 +7,10 @@ describe("retracement", () => {
   // Common practice, no source: in an up-leg levels count down from its high, in a down-leg up from its low.
   it("counts down from the high of an up-leg", () => {
     expect(retracement(at(0, 100), at(5, 200), [0, 0.382, 0.5, 0.618, 1])).toEqual(
-      [200, 161.8, 150, 138.2, 100].map((price, i) => ({ ratio: [0, 0.382, 0.5, 0.618, 1][i], price: expect.closeTo(price, 10) })),
+      [200, 161.8, 150, 138.2, 100].map((price, i) => ({
+        ratio: [0, 0.382, 0.5, 0.618, 1][i],
+        price: expect.closeTo(price, 10),
+      })),
     );
   });
   it("counts up from the low of a down-leg", () => {

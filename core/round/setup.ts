@@ -23,7 +23,12 @@ export interface SetupOutcome {
 }
 
 /** Reward to risk of an entry with its stop and target; `undefined` where they stand on the wrong sides. */
-export function rewardToRisk({ direction, entry, stop, target }: Pick<Setup, "direction" | "entry" | "stop" | "target">): number | undefined {
+export function rewardToRisk({
+  direction,
+  entry,
+  stop,
+  target,
+}: Pick<Setup, "direction" | "entry" | "stop" | "target">): number | undefined {
   const sign = direction === "long" ? 1 : -1;
   const risk = sign * (entry - stop);
   const reward = sign * (target - entry);
@@ -46,8 +51,20 @@ export function outcomeOf(setup: Setup, bars: Series, from: number, closeOf: (ti
     const stopped = sign * (against - stop) <= 0;
     const met = sign * (with_ - target) >= 0;
     const open = bars.open[i];
-    if (stopped) return { end: "stopped", at: closeOf(bars.time[i]), r: inR(sign * (open - stop) < 0 ? open : stop), ambiguous: met };
-    if (met) return { end: "target", at: closeOf(bars.time[i]), r: inR(sign * (open - target) > 0 ? open : target), ambiguous: false };
+    if (stopped)
+      return {
+        end: "stopped",
+        at: closeOf(bars.time[i]),
+        r: inR(sign * (open - stop) < 0 ? open : stop),
+        ambiguous: met,
+      };
+    if (met)
+      return {
+        end: "target",
+        at: closeOf(bars.time[i]),
+        r: inR(sign * (open - target) > 0 ? open : target),
+        ambiguous: false,
+      };
     last = bars.close[i];
   }
   return { end: "open", at: undefined, r: inR(last), ambiguous: false };

@@ -46,14 +46,33 @@ const AROUND = 3;
  * half an ATR of that rung, and within half an ATR of the day where that is read (definition our own): half a year's
  * range away is not near. A candle counts when its bar reached the area.
  */
-export function standingOf(price: number | undefined, areas: readonly (Area & { own: boolean })[], rungs: readonly RungStand[], days: { high: ArrayLike<number>; low: ArrayLike<number>; length: number }): Standing {
-  const all = price === undefined ? [] : areas.map((area) => ({ area, distance: distanceTo(area, price) })).sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance) || b.area.weight - a.area.weight);
-  const plain = ({ area: { bottom, top, weight, rungs: of, own }, distance }: (typeof all)[number]): NearArea => ({ bottom, top, weight, rungs: of, distance, own });
+export function standingOf(
+  price: number | undefined,
+  areas: readonly (Area & { own: boolean })[],
+  rungs: readonly RungStand[],
+  days: { high: ArrayLike<number>; low: ArrayLike<number>; length: number },
+): Standing {
+  const all =
+    price === undefined
+      ? []
+      : areas
+          .map((area) => ({ area, distance: distanceTo(area, price) }))
+          .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance) || b.area.weight - a.area.weight);
+  const plain = ({ area: { bottom, top, weight, rungs: of, own }, distance }: (typeof all)[number]): NearArea => ({
+    bottom,
+    top,
+    weight,
+    rungs: of,
+    distance,
+    own,
+  });
   const kept: NearArea[] = [];
   const near: Standing["near"] = [];
   const aDay = rungs.find(({ rung }) => rung === "P1D")?.atr ?? Infinity;
   for (const stand of [...rungs].sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung))) {
-    const found = all.find(({ area, distance }) => area.rungs.includes(stand.rung) && Math.abs(distance) <= NEAR * Math.min(stand.atr, aDay));
+    const found = all.find(
+      ({ area, distance }) => area.rungs.includes(stand.rung) && Math.abs(distance) <= NEAR * Math.min(stand.atr, aDay),
+    );
     if (!found) continue;
     let place = kept.findIndex(({ bottom, top }) => bottom === found.area.bottom && top === found.area.top);
     if (place < 0) place = kept.push(plain(found)) - 1;
@@ -61,12 +80,25 @@ export function standingOf(price: number | undefined, areas: readonly (Area & { 
     near.push({ rung: stand.rung, area: place, ...(reached && stand.candle ? { candle: stand.candle } : {}) });
   }
   const side = (of: -1 | 0 | 1) => all.filter(({ distance }) => Math.sign(distance) === of).slice(0, AROUND);
-  const around = [...side(0), ...side(1), ...side(-1)].sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance)).map(plain);
+  const around = [...side(0), ...side(1), ...side(-1)]
+    .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance))
+    .map(plain);
   return { price, areas: kept, near, around, range: rangeUsed(days) };
 }
 
-/** The last day's range against the mean of the twenty before it (common practice, no source); nothing before there are two days. */
-export function rangeUsed({ high, low, length }: { high: ArrayLike<number>; low: ArrayLike<number>; length: number }): { today: number; usual: number } | undefined {
+/**
+ * The last day's range against the mean of the twenty before it (common practice, no source); nothing before there are
+ * two days.
+ */
+export function rangeUsed({
+  high,
+  low,
+  length,
+}: {
+  high: ArrayLike<number>;
+  low: ArrayLike<number>;
+  length: number;
+}): { today: number; usual: number } | undefined {
   if (length < 2) return undefined;
   const from = Math.max(0, length - 1 - DAYS);
   let sum = 0;

@@ -27,8 +27,17 @@ export function stopsOf(markets: readonly string[], rungs: readonly string[]): S
  * The stop after one, in the order of the round; of those that pass `wanted` only. From no stop the first; `undefined`
  * at the end. `step` is 1 for on and -1 for back.
  */
-export function nextStop(stops: readonly Stop[], from: Stop | undefined, wanted: (stop: Stop) => boolean = () => true, step: 1 | -1 = 1): Stop | undefined {
-  let at = from ? stops.findIndex(({ market, rung }) => market === from.market && rung === from.rung) : step > 0 ? -1 : stops.length;
+export function nextStop(
+  stops: readonly Stop[],
+  from: Stop | undefined,
+  wanted: (stop: Stop) => boolean = () => true,
+  step: 1 | -1 = 1,
+): Stop | undefined {
+  let at = from
+    ? stops.findIndex(({ market, rung }) => market === from.market && rung === from.rung)
+    : step > 0
+      ? -1
+      : stops.length;
   if (from && at < 0) at = step > 0 ? -1 : stops.length;
   for (let i = at + step; i >= 0 && i < stops.length; i += step) if (wanted(stops[i])) return stops[i];
   return undefined;
@@ -42,10 +51,18 @@ export function nextMarket(stops: readonly Stop[], from: Stop, step: 1 | -1 = 1)
 }
 
 /** How much of a round is done: its stops that were looked at, and the markets none of whose stops is left. */
-export function doneOf(stops: readonly Stop[], isLooked: (stop: Stop) => boolean): { looked: number; of: number; markets: number; ofMarkets: number } {
+export function doneOf(
+  stops: readonly Stop[],
+  isLooked: (stop: Stop) => boolean,
+): { looked: number; of: number; markets: number; ofMarkets: number } {
   const left = stops.filter((stop) => !isLooked(stop));
   const all = new Set(stops.map(({ market }) => market));
-  return { looked: stops.length - left.length, of: stops.length, markets: all.size - new Set(left.map(({ market }) => market)).size, ofMarkets: all.size };
+  return {
+    looked: stops.length - left.length,
+    of: stops.length,
+    markets: all.size - new Set(left.map(({ market }) => market)).size,
+    ofMarkets: all.size,
+  };
 }
 
 export interface Closing {

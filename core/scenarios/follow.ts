@@ -2,14 +2,7 @@ import type { Bar } from "#core/series/series";
 import { signOf, type Scenario } from "#core/scenarios/scenario";
 
 export type FollowUpName =
-  | "triggered"
-  | "entered"
-  | "target"
-  | "breakEven"
-  | "stopped"
-  | "invalid"
-  | "expired"
-  | "completed";
+  "triggered" | "entered" | "target" | "breakEven" | "stopped" | "invalid" | "expired" | "completed";
 
 export interface FollowUp {
   event: FollowUpName;
@@ -89,7 +82,8 @@ function wait(
     return end(state);
   }
   if (!closed) return state;
-  const beyond = plan.trigger.event === "closeAbove" ? closed.close > plan.trigger.price : closed.close < plan.trigger.price;
+  const beyond =
+    plan.trigger.event === "closeAbove" ? closed.close > plan.trigger.price : closed.close < plan.trigger.price;
   if (!beyond) return state;
   emit({ event: "triggered", time: closed.time, price: closed.close });
   return { ...state, phase: "armed" };
@@ -158,7 +152,8 @@ function manage(
     worst: Math.min(state.worst, inR(adverse)),
   };
   const left = () => plan.targets.slice(next.hit).reduce((sum, { share }) => sum + share, 0);
-  const reached = (i: number) => sawWholeBar && i < plan.targets.length && sign * (favourable - plan.targets[i].price) >= 0;
+  const reached = (i: number) =>
+    sawWholeBar && i < plan.targets.length && sign * (favourable - plan.targets[i].price) >= 0;
 
   if (sign * (adverse - next.stop) <= 0) {
     const gapped = sawWholeBar && sign * (bar.open - next.stop) < 0;

@@ -25,13 +25,21 @@ export interface CountPlan {
 const BEYOND = 0.25;
 
 /**
- * What a live count asks for. While a wave with the trend of the whole runs (1, 3, 5, A, C, W, Y) the plan goes its way,
- * from the nearest area between price and the price that ends the count, at market where there is none. While one against
+ * What a live count asks for. While a wave with the trend of the whole runs (1, 3, 5, A, C, W, Y) the plan goes its
+ * way,
+ * from the nearest area between price and the price that ends the count, at market where there is none. While one
+ * against
  * it runs (2, 4, B, X) the plan waits for its end: a limit at the nearest target ahead (or an area there), the way of
- * the whole. Wrong where the count dies; targets are the projections. `undefined` for a count that is complete or has no
+ * the whole. Wrong where the count dies; targets are the projections. `undefined` for a count that is complete or has
+ * no
  * price that ends it on the side of the stop.
  */
-export function planFromCount(mark: Mark<CountProps>, close: number, atr: number, areas: readonly Area[]): CountPlan | undefined {
+export function planFromCount(
+  mark: Mark<CountProps>,
+  close: number,
+  atr: number,
+  areas: readonly Area[],
+): CountPlan | undefined {
   const { wave, options } = readingOf(mark);
   const open = inProgress(wave);
   if (open === undefined || wave.pivots.length < 2) return undefined;
@@ -40,36 +48,67 @@ export function planFromCount(mark: Mark<CountProps>, close: number, atr: number
   const along = open % 2 === 0;
   const sign = trend;
   const behind = sign > 0 ? "below" : "above";
-  const kill = nestedStatements(wave, options).find(({ at, asserted, killSide, killPrice }) => at.length === 0 && asserted && killSide === behind && sign * (close - killPrice) > 0) ?? (killOf(mark)?.killSide === behind ? killOf(mark) : undefined);
+  const kill =
+    nestedStatements(wave, options).find(
+      ({ at, asserted, killSide, killPrice }) =>
+        at.length === 0 && asserted && killSide === behind && sign * (close - killPrice) > 0,
+    ) ?? (killOf(mark)?.killSide === behind ? killOf(mark) : undefined);
   if (!kill) return undefined;
   const wrong = kill.killPrice;
-  const ahead = along ? [] : targetsOf(wave, options).map(({ price }) => price).filter((price) => sign * (close - price) > 0 && sign * (price - wrong) > 0);
+  const ahead = along
+    ? []
+    : targetsOf(wave, options)
+        .map(({ price }) => price)
+        .filter((price) => sign * (close - price) > 0 && sign * (price - wrong) > 0);
   const wait = ahead.sort((a, b) => sign * (b - a)).at(0);
   const place = nearestArea(areas, sign, close, wrong, wait);
   const entry = place ? (sign > 0 ? place.top : place.bottom) : (wait ?? close);
   const far = place ? (sign > 0 ? place.bottom : place.top) - sign * BEYOND * atr : wrong - sign * BEYOND * atr;
   // Never further away than where the count itself is wrong.
   const stop = sign * (far - wrong) > 0 ? far : wrong;
-  const next: Pick<Wave, "pattern" | "pivots"> = along ? wave : { pattern: wave.pattern, pivots: [...wave.pivots, { time: lastTime(wave.pivots) + 1, price: entry }] };
-  const targets = [...new Set(targetsOf(next, options).map(({ price }) => price))].filter((price) => sign * (price - entry) > Math.abs(entry - stop) * 0.25).sort((a, b) => sign * (a - b)).slice(0, 2);
+  const next: Pick<Wave, "pattern" | "pivots"> = along
+    ? wave
+    : { pattern: wave.pattern, pivots: [...wave.pivots, { time: lastTime(wave.pivots) + 1, price: entry }] };
+  const targets = [...new Set(targetsOf(next, options).map(({ price }) => price))]
+    .filter((price) => sign * (price - entry) > Math.abs(entry - stop) * 0.25)
+    .sort((a, b) => sign * (a - b))
+    .slice(0, 2);
   if (targets.length === 0) return undefined;
   const running = labels[open];
   const goal = labels[along ? open : open + 1] ?? running;
   return {
     direction: sign > 0 ? "long" : "short",
     title: `${mark.props.role === "alternate" ? "Alternate: " : ""}${mark.props.degree} wave ${goal}`,
-    premise: `${mark.props.degree} ${title}: ${kill.statement}. ${along ? `Wave ${running} has room` : `After wave ${running} comes wave ${goal}`}. The rule that would end it: ${kill.killRule}.`.slice(0, 600),
+    premise:
+      `${mark.props.degree} ${title}: ${kill.statement}. ${along ? `Wave ${running} has room` : `After wave ${running} comes wave ${goal}`}. The rule that would end it: ${kill.killRule}.`.slice(
+        0,
+        600,
+      ),
     order: entry === close ? "market" : "limit",
     entry,
     stop,
     invalidation: wrong,
     targets,
-    path: pathTo(close, entry, targets[targets.length - 1], PATTERNS[wave.pattern].children[along ? open : open + 1]?.some((child) => PATTERNS[child].motive) ?? true),
+    path: pathTo(
+      close,
+      entry,
+      targets[targets.length - 1],
+      PATTERNS[wave.pattern].children[along ? open : open + 1]?.some((child) => PATTERNS[child].motive) ?? true,
+    ),
   };
 }
 
-/** The area nearest to price that lies between it and where the count is wrong; near the awaited price where there is one. */
-function nearestArea(areas: readonly Area[], sign: number, close: number, wrong: number, wait: number | undefined): Area | undefined {
+/**
+ * The area nearest to price that lies between it and where the count is wrong; near the awaited price where there is
+ * one.
+ */
+function nearestArea(
+  areas: readonly Area[],
+  sign: number,
+  close: number,
+  wrong: number,
+  wait: number | undefined,
+): Area | undefined {
   const edge = (area: Area) => (sign > 0 ? area.top : area.bottom);
   const between = areas.filter((area) => sign * (close - edge(area)) > 0 && sign * (edge(area) - wrong) > 0);
   const from = wait ?? close;
@@ -83,7 +122,14 @@ function pathTo(close: number, entry: number, target: number, motive: boolean): 
   const first = entry === close ? [] : [{ at: 0.15, price: entry }];
   const begin = first.length > 0 ? 0.15 : 0;
   let sum = 0;
-  return [{ at: 0, price: close }, ...first, ...lengths.map((length, i) => ({ at: begin + ((1 - begin) * (i + 1)) / lengths.length, price: entry + ((target - entry) * (sum += length)) / whole }))];
+  return [
+    { at: 0, price: close },
+    ...first,
+    ...lengths.map((length, i) => ({
+      at: begin + ((1 - begin) * (i + 1)) / lengths.length,
+      price: entry + ((target - entry) * (sum += length)) / whole,
+    })),
+  ];
 }
 
 function lastTime(pivots: readonly Pivot[]): number {
@@ -93,5 +139,9 @@ function lastTime(pivots: readonly Pivot[]): number {
 /** Anchors of a path mark: its turns on the bars to come. */
 export function pathAnchors(path: CountPlan["path"], last: Anchor, future: readonly number[]): Anchor[] {
   const reach = Math.min(future.length, 60);
-  return path.map(({ at, price }, i) => (i === 0 ? last : { time: future[Math.max(i - 1, Math.min(reach - 1, Math.round(at * reach) - 1))], price })).filter(({ time }) => time !== undefined);
+  return path
+    .map(({ at, price }, i) =>
+      i === 0 ? last : { time: future[Math.max(i - 1, Math.min(reach - 1, Math.round(at * reach) - 1))], price },
+    )
+    .filter(({ time }) => time !== undefined);
 }

@@ -11,7 +11,11 @@ export function planSentence(plan: Scenario, market: Decimals): string {
   const price = (value: number) => priceText(value, market);
   const long = plan.direction === "long";
   const verb = long ? "buy" : "sell";
-  const how = { market: "the next open", limit: `at ${price(plan.entry.price)} by limit`, stop: `at ${price(plan.entry.price)} by stop` };
+  const how = {
+    market: "the next open",
+    limit: `at ${price(plan.entry.price)} by limit`,
+    stop: `at ${price(plan.entry.price)} by stop`,
+  };
   const side = plan.trigger.event === "closeAbove" ? "above" : "below";
   const targets = plan.targets.map((target) => price(target.price)).join(" and ");
   return [
@@ -54,6 +58,10 @@ export function followUpSentence(event: FollowUp, market: Decimals): string {
 /** What a note on an outcome says: that bars were restated, and what they would have led to. */
 export function noteSentence({ cause, same, last }: OutcomeNote, market: Decimals): string {
   const why = cause === "import" ? "Another file gave other bars" : "An import was taken back, and bars changed";
-  const so = same ? "They would have led to the same." : last ? `They would have led to this in the end: ${followUpSentence(last, market)}` : "On them nothing would have happened.";
+  const so = same
+    ? "They would have led to the same."
+    : last
+      ? `They would have led to this in the end: ${followUpSentence(last, market)}`
+      : "On them nothing would have happened.";
   return `${why} for a time this outcome used. What was recorded stands. ${so}`;
 }

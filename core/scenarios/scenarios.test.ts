@@ -36,7 +36,8 @@ function follow(plan: Scenario, ...rows: Row[]): { events: FollowUp[]; phase: st
   });
   return { events, phase: state.phase };
 }
-const names = (result: { events: FollowUp[] }) => result.events.map(({ event, target }) => (target ? `${event} ${target}` : event));
+const names = (result: { events: FollowUp[] }) =>
+  result.events.map(({ event, target }) => (target ? `${event} ${target}` : event));
 
 const before: Row = [99.5, 100.2, 99.2, 99.8];
 const trigger: Row = [99.8, 101, 99.5, 100.5];
@@ -61,32 +62,51 @@ describe("what becomes of a plan", () => {
     const { events } = follow(long, trigger, entry, [101, 103.2, 101, 103], [103, 103, 100, 100]);
     expect(events.at(-1)).toMatchObject({ event: "stopped", price: 101, r: expect.closeTo(0.5, 12) as number });
   });
-  it("a stop costs one R", () => expect(follow(long, trigger, entry, [101, 101, 98.9, 99]).events.at(-1)).toMatchObject({ event: "stopped", r: -1 }));
+  it("a stop costs one R", () =>
+    expect(follow(long, trigger, entry, [101, 101, 98.9, 99]).events.at(-1)).toMatchObject({
+      event: "stopped",
+      r: -1,
+    }));
   it("a gap through the stop is filled at the open and costs more", () => {
-    expect(follow(long, trigger, entry, [97, 98, 96, 97]).events.at(-1)).toMatchObject({ event: "stopped", price: 97, r: -2 });
+    expect(follow(long, trigger, entry, [97, 98, 96, 97]).events.at(-1)).toMatchObject({
+      event: "stopped",
+      price: 97,
+      r: -2,
+    });
   });
   it("one bar with stop and target counts the stop and says so", () => {
-    expect(follow(long, trigger, entry, [101, 104, 98.5, 103]).events.at(-1)).toMatchObject({ event: "stopped", r: -1, ambiguous: true });
+    expect(follow(long, trigger, entry, [101, 104, 98.5, 103]).events.at(-1)).toMatchObject({
+      event: "stopped",
+      r: -1,
+      ambiguous: true,
+    });
   });
   it("a gap beyond a target is filled at the open", () => {
-    expect(follow(long, trigger, entry, [104, 104.5, 103.5, 104]).events.find(({ event }) => event === "target")).toMatchObject({ price: 104 });
+    expect(
+      follow(long, trigger, entry, [104, 104.5, 103.5, 104]).events.find(({ event }) => event === "target"),
+    ).toMatchObject({ price: 104 });
   });
   it("a wick strictly beyond the invalidation before an entry ends it; at it, not yet", () => {
     expect(names(follow(long, [99, 99, 97.9, 99]))).toEqual(["invalid"]);
     expect(names(follow(long, [99, 99, 98, 99]))).toEqual([]);
   });
-  it("an open beyond the stop is not entered", () => expect(names(follow(long, trigger, [98.5, 99, 98.2, 98.5]))).toEqual(["triggered", "invalid"]));
+  it("an open beyond the stop is not entered", () =>
+    expect(names(follow(long, trigger, [98.5, 99, 98.2, 98.5]))).toEqual(["triggered", "invalid"]));
   it("a limit order waits for its price and can be stopped, not paid, on the bar that fills it", () => {
     const limit: Scenario = { ...long, entry: { order: "limit", price: 100 } };
     expect(names(follow(limit, trigger, [101, 101.5, 100.5, 101]))).toEqual(["triggered"]);
     expect(names(follow(limit, trigger, [101, 104, 100, 103.5]))).toEqual(["triggered", "entered"]);
-    expect(follow(limit, trigger, [101, 104, 98.5, 103]).events.at(-1)).toMatchObject({ event: "stopped", ambiguous: true });
+    expect(follow(limit, trigger, [101, 104, 98.5, 103]).events.at(-1)).toMatchObject({
+      event: "stopped",
+      ambiguous: true,
+    });
   });
   it("a stop order fills where price trades through it", () => {
     const stop: Scenario = { ...long, entry: { order: "stop", price: 102 } };
     expect(follow(stop, trigger, [101, 102.5, 101, 102]).events.at(-1)).toMatchObject({ event: "entered", price: 102 });
   });
-  it("lapses when its time is over without an entry", () => expect(names(follow({ ...long, expiry: HOUR }, before, trigger))).toEqual(["expired"]));
+  it("lapses when its time is over without an entry", () =>
+    expect(names(follow({ ...long, expiry: HOUR }, before, trigger))).toEqual(["expired"]));
   it("a short is the mirror of a long", () => {
     const mirror = (price: number) => 200 - price;
     const short: Scenario = {
@@ -99,26 +119,49 @@ describe("what becomes of a plan", () => {
       invalidation: mirror(98),
     };
     const rows: Row[] = [trigger, entry, [101, 103.2, 101, 103], [103, 103, 100, 100]];
-    const turned = rows.map(([open, high, low, close]): Row => [mirror(open), mirror(low), mirror(high), mirror(close)]);
+    const turned = rows.map(([open, high, low, close]): Row => [
+      mirror(open),
+      mirror(low),
+      mirror(high),
+      mirror(close),
+    ]);
     const up = follow(long, ...rows).events;
-    expect(follow(short, ...turned).events.map(({ event, r }) => [event, r && Math.round(r * 1e9)])).toEqual(up.map(({ event, r }) => [event, r && Math.round(r * 1e9)]));
+    expect(follow(short, ...turned).events.map(({ event, r }) => [event, r && Math.round(r * 1e9)])).toEqual(
+      up.map(({ event, r }) => [event, r && Math.round(r * 1e9)]),
+    );
   });
 });
 
 describe("closes of the trigger's timeframe", () => {
   const calendar = new Calendar(ALL_HOURS);
-  const minutes = fromBars(Array.from({ length: 120 }, (_, i) => ({ time: i * 60_000, open: 1, high: 1, low: 1, close: i, volume: 1 })));
+  const minutes = fromBars(
+    Array.from({ length: 120 }, (_, i) => ({ time: i * 60_000, open: 1, high: 1, low: 1, close: i, volume: 1 })),
+  );
   const tf = (text: string) => parseTimeframe(text)!;
   it("only the minute that ends the hour closes it", () => {
-    const closes = Array.from({ length: 120 }, (_, i) => completedClose(minutes, i, tf("PT1M"), tf("PT1H"), calendar)).filter((close) => close !== undefined);
+    const closes = Array.from({ length: 120 }, (_, i) =>
+      completedClose(minutes, i, tf("PT1M"), tf("PT1H"), calendar),
+    ).filter((close) => close !== undefined);
     expect(closes).toEqual([
       { time: HOUR, close: 59 },
       { time: 2 * HOUR, close: 119 },
     ]);
   });
   it("the last trading day closes the week", () => {
-    const week: Calendar = new Calendar({ zone: "UTC", sessions: [{ days: [1, 2, 3, 4, 5], open: "09:00", close: "17:00" }] });
-    const days = fromBars(Array.from({ length: 5 }, (_, i) => ({ time: Date.UTC(2024, 0, 1 + i), open: 1, high: 1, low: 1, close: i, volume: 1 })));
+    const week: Calendar = new Calendar({
+      zone: "UTC",
+      sessions: [{ days: [1, 2, 3, 4, 5], open: "09:00", close: "17:00" }],
+    });
+    const days = fromBars(
+      Array.from({ length: 5 }, (_, i) => ({
+        time: Date.UTC(2024, 0, 1 + i),
+        open: 1,
+        high: 1,
+        low: 1,
+        close: i,
+        volume: 1,
+      })),
+    );
     const closes = [0, 1, 2, 3, 4].map((i) => completedClose(days, i, tf("P1D"), tf("P1W"), week));
     expect(closes.map((close) => close?.close)).toEqual([undefined, undefined, undefined, undefined, 4]);
   });
@@ -133,7 +176,8 @@ describe("the figures of a plan", () => {
     expect(blended).toBe(1.5);
   });
   it("names what stands on the wrong side", () => {
-    const faults = (change: Partial<Scenario>) => checkPlan({ ...long, ...change }, 0).map(({ field, severity }) => `${severity} ${field}`);
+    const faults = (change: Partial<Scenario>) =>
+      checkPlan({ ...long, ...change }, 0).map(({ field, severity }) => `${severity} ${field}`);
     expect(faults({})).toEqual([]);
     expect(faults({ stop: 102 })).toEqual(["fault stop"]);
     expect(faults({ targets: [{ price: 100, share: 1 }] })).toEqual(["fault targets.0.price"]);
@@ -143,12 +187,17 @@ describe("the figures of a plan", () => {
   });
   // Common practice, no source: reward to risk is at least 1 : 1.
   it("warns below one to one, not at it", () => {
-    const only = (price: number) => checkPlan({ ...long, targets: [{ price, share: 1 }] }, 0).map(({ severity }) => severity);
+    const only = (price: number) =>
+      checkPlan({ ...long, targets: [{ price, share: 1 }] }, 0).map(({ severity }) => severity);
     expect(only(102.9)).toEqual(["warning"]);
     expect(only(103)).toEqual([]);
   });
   it("says itself in sentences", () => {
-    expect(planSentence(long, { decimals: 1 })).toBe("While above 98.0, if a 1 h candle closes above 100.0, buy the next open. Stop 99.0. Targets 103.0 and 105.0. Wrong below 98.0.");
-    expect(followUpSentence({ event: "stopped", time: 0, price: 99, r: -1 }, { decimals: 1 })).toBe("Stopped at 99.0. \u22121.00 R.");
+    expect(planSentence(long, { decimals: 1 })).toBe(
+      "While above 98.0, if a 1 h candle closes above 100.0, buy the next open. Stop 99.0. Targets 103.0 and 105.0. Wrong below 98.0.",
+    );
+    expect(followUpSentence({ event: "stopped", time: 0, price: 99, r: -1 }, { decimals: 1 })).toBe(
+      "Stopped at 99.0. \u22121.00 R.",
+    );
   });
 });

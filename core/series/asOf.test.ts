@@ -35,22 +35,30 @@ describe("what was known at an instant", () => {
 
   it("holds nothing of what came after: poisoned later bars change no rung", () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 14 * 96 }), fc.constantFrom("PT15M", "PT45M", "PT4H", "P1D", "P1W", "P1M"), (step, rung) => {
-        const instant = START + step * 900_000;
-        const poison = (bar: Bar, over: boolean): Bar => (over ? bar : { ...bar, open: 1e9, high: 1e9, low: -1e9, close: 1e9, volume: 1e9 });
-        const derive = (from: readonly Bar[], days: readonly Bar[]) => {
-          const layers = [
-            { base: tf("P1D"), series: fromBars(days) },
-            { base: tf("PT15M"), series: fromBars(from) },
-          ];
-          return bars(deriveFromLayers(knownAt(layers, instant, calendar), tf(rung), calendar));
-        };
-        const isOver = ({ time }: Bar) => time + 900_000 <= instant;
-        const dayIsOver = ({ time }: Bar) => calendar.close(time / 86_400_000) <= instant;
-        const seen = derive(fine.map((bar) => poison(bar, isOver(bar))), daily.map((bar) => poison(bar, dayIsOver(bar))));
-        expect(seen).toEqual(derive(fine.filter(isOver), daily.filter(dayIsOver)));
-        for (const { high } of seen) expect(high).toBeLessThan(1e6);
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 14 * 96 }),
+        fc.constantFrom("PT15M", "PT45M", "PT4H", "P1D", "P1W", "P1M"),
+        (step, rung) => {
+          const instant = START + step * 900_000;
+          const poison = (bar: Bar, over: boolean): Bar =>
+            over ? bar : { ...bar, open: 1e9, high: 1e9, low: -1e9, close: 1e9, volume: 1e9 };
+          const derive = (from: readonly Bar[], days: readonly Bar[]) => {
+            const layers = [
+              { base: tf("P1D"), series: fromBars(days) },
+              { base: tf("PT15M"), series: fromBars(from) },
+            ];
+            return bars(deriveFromLayers(knownAt(layers, instant, calendar), tf(rung), calendar));
+          };
+          const isOver = ({ time }: Bar) => time + 900_000 <= instant;
+          const dayIsOver = ({ time }: Bar) => calendar.close(time / 86_400_000) <= instant;
+          const seen = derive(
+            fine.map((bar) => poison(bar, isOver(bar))),
+            daily.map((bar) => poison(bar, dayIsOver(bar))),
+          );
+          expect(seen).toEqual(derive(fine.filter(isOver), daily.filter(dayIsOver)));
+          for (const { high } of seen) expect(high).toBeLessThan(1e6);
+        },
+      ),
       { numRuns: 150 },
     );
   });

@@ -40,9 +40,12 @@ export function checkFormula({ form, legs, scale }: Formula): string[] {
   if (legs.length > MOST_LEGS) problems.push(`At most ${MOST_LEGS} markets can be put together.`);
   if (new Set(legs.map(({ market }) => market)).size < legs.length) problems.push("Each market can stand in it once.");
   if (!(Number.isFinite(scale) && scale > 0)) problems.push("The scale is a number above zero.");
-  if (legs.some(({ units }) => !Number.isFinite(units) || units === 0)) problems.push("Each market needs a weight other than zero.");
-  else if (!isSum({ form }) && legs.some(({ units }) => Math.abs(units) !== 1)) problems.push("In a product each market stands once, above or below the line.");
-  else if (form === "basket" && legs.some(({ units }) => units < 0)) problems.push("In a basket every weight is above zero.");
+  if (legs.some(({ units }) => !Number.isFinite(units) || units === 0))
+    problems.push("Each market needs a weight other than zero.");
+  else if (!isSum({ form }) && legs.some(({ units }) => Math.abs(units) !== 1))
+    problems.push("In a product each market stands once, above or below the line.");
+  else if (form === "basket" && legs.some(({ units }) => units < 0))
+    problems.push("In a basket every weight is above zero.");
   return problems;
 }
 
@@ -95,7 +98,12 @@ function common(legs: readonly Series[], at: number[]): boolean {
   return legs.length > 0;
 }
 
-function valueAt(legs: readonly Series[], at: readonly number[], { form, legs: parts, scale }: Formula, column: "open" | "close"): number {
+function valueAt(
+  legs: readonly Series[],
+  at: readonly number[],
+  { form, legs: parts, scale }: Formula,
+  column: "open" | "close",
+): number {
   const sum = isSum({ form });
   let value = sum ? 0 : 1;
   for (let k = 0; k < legs.length; k++) {
@@ -107,7 +115,12 @@ function valueAt(legs: readonly Series[], at: readonly number[], { form, legs: p
   return value * scale;
 }
 
-function boundsAt(legs: readonly Series[], at: readonly number[], { form, legs: parts, scale }: Formula, out: { low: number; high: number }): void {
+function boundsAt(
+  legs: readonly Series[],
+  at: readonly number[],
+  { form, legs: parts, scale }: Formula,
+  out: { low: number; high: number },
+): void {
   const sum = isSum({ form });
   let low = sum ? 0 : 1;
   let high = low;
@@ -156,5 +169,7 @@ export function formulaText({ form, legs, scale }: Formula, nameOf: (market: str
         })
         .join(" "),
     );
-  return scaled(legs.map(({ market, units }, i) => `${i === 0 ? "" : units > 0 ? "× " : "÷ "}(${nameOf(market)})`).join(" "));
+  return scaled(
+    legs.map(({ market, units }, i) => `${i === 0 ? "" : units > 0 ? "× " : "÷ "}(${nameOf(market)})`).join(" "),
+  );
 }

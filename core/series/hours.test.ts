@@ -26,7 +26,13 @@ function halfHours(): Series {
 }
 
 describe("regular hours alone", () => {
-  const layers = regularLayers([{ base: tf("PT30M"), series: halfHours() }, { base: tf("P1D"), series: fromBars([]) }], calendar);
+  const layers = regularLayers(
+    [
+      { base: tf("PT30M"), series: halfHours() },
+      { base: tf("P1D"), series: fromBars([]) },
+    ],
+    calendar,
+  );
   const only = new Calendar(regularCalendar(NIGHT_AND_DAY));
 
   it("are a calendar of their own, with the same dates", () => {
@@ -50,8 +56,20 @@ describe("regular hours alone", () => {
     expect(new Date(first.time).toISOString()).toBe("2024-07-01T13:30:00.000Z");
   });
   it("leave out a bar that is half night, and days from which the night cannot be taken", () => {
-    const straddling = fromBars([Date.UTC(2024, 6, 1, 13), Date.UTC(2024, 6, 1, 14)].map((time) => ({ time, open: 1, high: 1, low: 1, close: 1, volume: 1 })));
-    const day = { base: tf("P1D"), series: fromBars([{ time: Date.UTC(2024, 5, 28), open: 1, high: 1, low: 1, close: 1, volume: 1 }]) };
+    const straddling = fromBars(
+      [Date.UTC(2024, 6, 1, 13), Date.UTC(2024, 6, 1, 14)].map((time) => ({
+        time,
+        open: 1,
+        high: 1,
+        low: 1,
+        close: 1,
+        volume: 1,
+      })),
+    );
+    const day = {
+      base: tf("P1D"),
+      series: fromBars([{ time: Date.UTC(2024, 5, 28), open: 1, high: 1, low: 1, close: 1, volume: 1 }]),
+    };
     const found = regularLayers([{ base: tf("PT1H"), series: straddling }, day], calendar);
     expect(found.map(({ series }) => [...series.time])).toEqual([[Date.UTC(2024, 6, 1, 14)]]);
   });

@@ -1,6 +1,6 @@
 import { concat, slice, type Series } from "#core/series/series";
 import type { Layer } from "#core/series/layers";
-import type { Calendar} from "#core/time/calendar";
+import type { Calendar } from "#core/time/calendar";
 import { type CalendarSpec } from "#core/time/calendar";
 import { isIntraday, nominalLength } from "#core/time/timeframe";
 
@@ -22,7 +22,9 @@ export function regularCalendar(spec: CalendarSpec): CalendarSpec {
  */
 export function regularLayers(layers: readonly Layer[], calendar: Calendar): Layer[] {
   if (!hasOvernight(calendar.spec)) return [...layers];
-  return layers.filter(({ base }) => isIntraday(base)).map(({ base, series }) => ({ base, series: regularBars(series, nominalLength(base), calendar) }));
+  return layers
+    .filter(({ base }) => isIntraday(base))
+    .map(({ base, series }) => ({ base, series: regularBars(series, nominalLength(base), calendar) }));
 }
 
 function regularBars(series: Series, length: number, calendar: Calendar): Series {

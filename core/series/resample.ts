@@ -45,7 +45,9 @@ export function resample(series: Series, base: Timeframe, timeframe: Timeframe, 
   return slice(out, 0, n + 1);
 }
 
-/** Room for bar `n`, which begins at `time`; doubled when it is used up, so that a year's bars take no room of minutes. */
+/**
+ * Room for bar `n`, which begins at `time`; doubled when it is used up, so that a year's bars take no room of minutes.
+ */
 function begin(full: Series, n: number, time: number): Series {
   const out = n < full.length ? full : concat([full, allocate(Math.max(1, full.length))]);
   out.time[n] = time;

@@ -4,7 +4,18 @@ import { describe, expect, it } from "vitest";
 import { deriveFromLayers } from "#core/series/layers";
 import { merge, unmerge } from "#core/series/merge";
 import { resample } from "#core/series/resample";
-import { barAt, concat, firstAtOrAfter, fromBars, fromBuffer, lastAtOrBefore, slice, toBuffer, type Bar, type Series } from "#core/series/series";
+import {
+  barAt,
+  concat,
+  firstAtOrAfter,
+  fromBars,
+  fromBuffer,
+  lastAtOrBefore,
+  slice,
+  toBuffer,
+  type Bar,
+  type Series,
+} from "#core/series/series";
 import { sp500 } from "#core/testing/openData";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { DAY } from "#core/time/dates";
@@ -13,7 +24,14 @@ import { parseTimeframe } from "#core/time/timeframe";
 const tf = (text: string) => parseTimeframe(text)!;
 const calendar = new Calendar(ALL_HOURS);
 const bars = (series: Series) => Array.from({ length: series.length }, (_, i) => barAt(series, i));
-const bar = (time: number, close = 1): Bar => ({ time, open: close, high: close + 1, low: close - 1, close, volume: 1 });
+const bar = (time: number, close = 1): Bar => ({
+  time,
+  open: close,
+  high: close + 1,
+  low: close - 1,
+  close,
+  volume: 1,
+});
 
 describe("resampling", () => {
   // Reference: grouping by luxon's startOf, an independent computation, on open data.
@@ -40,8 +58,15 @@ describe("resampling", () => {
     expect(bars(resample(series, tf("P1D"), tf(text), calendar))).toEqual(expected);
   });
   it("a day of minutes is one bar of the trading date, whatever the zone's midnight", () => {
-    const night = new Calendar({ zone: "America/New_York", sessions: [{ days: [1, 2, 3, 4, 5], open: "18:00", close: "17:00", opensDayBefore: true }] });
-    const series = fromBars([bar(Date.UTC(2024, 5, 2, 22), 5), bar(Date.UTC(2024, 5, 3, 20, 59), 6), bar(Date.UTC(2024, 5, 3, 22), 7)]);
+    const night = new Calendar({
+      zone: "America/New_York",
+      sessions: [{ days: [1, 2, 3, 4, 5], open: "18:00", close: "17:00", opensDayBefore: true }],
+    });
+    const series = fromBars([
+      bar(Date.UTC(2024, 5, 2, 22), 5),
+      bar(Date.UTC(2024, 5, 3, 20, 59), 6),
+      bar(Date.UTC(2024, 5, 3, 22), 7),
+    ]);
     expect(bars(resample(series, tf("PT1M"), tf("P1D"), night)).map(({ time, close }) => [time, close])).toEqual([
       [Date.UTC(2024, 5, 3), 6],
       [Date.UTC(2024, 5, 4), 7],
@@ -66,24 +91,39 @@ describe("bars from several resolutions", () => {
   });
   it("a day of which the finer has only a part stays with the coarser", () => {
     const found = deriveFromLayers([daily, minutesFrom(2 * DAY + 3_600_000, 2)], tf("P1D"), calendar);
-    expect(bars(found).map(({ close }) => close).slice(0, 4)).toEqual([10, 11, 12, 50]);
+    expect(
+      bars(found)
+        .map(({ close }) => close)
+        .slice(0, 4),
+    ).toEqual([10, 11, 12, 50]);
   });
   it("a week may begin with daily bars and end with minutes", () => {
     const monday = 4 * DAY;
-    const layers = [{ base: tf("P1D"), series: fromBars([bar(monday, 10), bar(monday + DAY, 99)]) }, minutesFrom(monday + 2 * DAY, 2)];
-    expect(bars(deriveFromLayers(layers, tf("P1W"), calendar))).toMatchObject([{ time: monday, open: 10, high: 100, close: 50 }]);
+    const layers = [
+      { base: tf("P1D"), series: fromBars([bar(monday, 10), bar(monday + DAY, 99)]) },
+      minutesFrom(monday + 2 * DAY, 2),
+    ];
+    expect(bars(deriveFromLayers(layers, tf("P1W"), calendar))).toMatchObject([
+      { time: monday, open: 10, high: 100, close: 50 },
+    ]);
   });
   it("a last day that the finer has seen less of stays with the coarser", () => {
     const minutes = minutesFrom(2 * DAY, 2);
     const cut = { base: minutes.base, series: slice(minutes.series, 0, 1440 + 60) };
-    const wide = { base: daily.base, series: fromBars([0, 1, 2, 3].map((day) => ({ ...bar(day * DAY, 50), high: 60, low: 40 }))) };
+    const wide = {
+      base: daily.base,
+      series: fromBars([0, 1, 2, 3].map((day) => ({ ...bar(day * DAY, 50), high: 60, low: 40 }))),
+    };
     expect(bars(deriveFromLayers([wide, cut], tf("P1D"), calendar)).map(({ high }) => high)).toEqual([60, 60, 51, 60]);
   });
-  it("what no base divides does not exist", () => expect(deriveFromLayers([daily], tf("PT1H"), calendar).length).toBe(0));
+  it("what no base divides does not exist", () =>
+    expect(deriveFromLayers([daily], tf("PT1H"), calendar).length).toBe(0));
 });
 
 describe("columns", () => {
-  const times = fc.uniqueArray(fc.nat(60), { maxLength: 30 }).map((list) => fromBars(list.sort((a, b) => a - b).map((time) => bar(time, time % 3))));
+  const times = fc
+    .uniqueArray(fc.nat(60), { maxLength: 30 })
+    .map((list) => fromBars(list.sort((a, b) => a - b).map((time) => bar(time, time % 3))));
   it("go to one buffer and come back", () => {
     fc.assert(
       fc.property(times, (series) => {
@@ -102,10 +142,12 @@ describe("columns", () => {
     );
   });
   it("cut and joined they are the same", () => {
-    fc.assert(fc.property(times, fc.nat(30), (series, cut) => {
-      const at = Math.min(cut, series.length);
-      expect(bars(concat([slice(series, 0, at), slice(series, at, series.length)]))).toEqual(bars(series));
-    }));
+    fc.assert(
+      fc.property(times, fc.nat(30), (series, cut) => {
+        const at = Math.min(cut, series.length);
+        expect(bars(concat([slice(series, 0, at), slice(series, at, series.length)]))).toEqual(bars(series));
+      }),
+    );
   });
   it("merging keeps every time once, and counts what was new, alike and different", () => {
     const stored = fromBars([bar(1, 1), bar(2, 2), bar(3, 3)]);
@@ -119,7 +161,9 @@ describe("columns", () => {
     expect(merge(stored, stored, "incoming").changedFrom).toBe(Infinity);
   });
   it("what a merge changed is undone exactly, whatever was new or replaced", () => {
-    const other = times.map((series) => fromBars(bars(series).map((one) => ({ ...one, close: one.close + (one.time % 2) }))));
+    const other = times.map((series) =>
+      fromBars(bars(series).map((one) => ({ ...one, close: one.close + (one.time % 2) }))),
+    );
     fc.assert(
       fc.property(times, other, (stored, incoming) => {
         for (const prefer of ["stored", "incoming"] as const) {

@@ -10,6 +10,10 @@ export function tickOf({ open, high, low, close, length }: Series): number {
   let [decimals, scale] = [0, 1];
   for (const column of [open, high, low, close])
     for (let i = 0; i < length; i++)
-      while (decimals < MOST_DECIMALS && Math.abs(column[i] * scale - Math.round(column[i] * scale)) > NOISE * Math.abs(column[i] * scale)) scale = 10 ** ++decimals;
+      while (
+        decimals < MOST_DECIMALS &&
+        Math.abs(column[i] * scale - Math.round(column[i] * scale)) > NOISE * Math.abs(column[i] * scale)
+      )
+        scale = 10 ** ++decimals;
   return 1 / scale;
 }

@@ -40,7 +40,9 @@ export class Track {
   get close(): Float64Array {
     return this.columns.close;
   }
-  /** ATR(14) at the close of each bar, in price units, never zero; before its warm-up the mean range of the bars so far. */
+  /**
+   * ATR(14) at the close of each bar, in price units, never zero; before its warm-up the mean range of the bars so far.
+   */
   get atr(): Float64Array {
     return this.scales;
   }

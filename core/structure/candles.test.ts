@@ -28,7 +28,9 @@ describe("candles", () => {
     const { open, high, low, close, length } = sp500();
     let [agreed, touching] = [0, 0];
     for (let i = 1; i < length; i++) {
-      const pair = Object.fromEntries(Object.entries({ open, high, low, close }).map(([name, column]) => [name, [column[i - 1], column[i]]])) as unknown as Parameters<typeof bullishengulfingpattern>[0];
+      const pair = Object.fromEntries(
+        Object.entries({ open, high, low, close }).map(([name, column]) => [name, [column[i - 1], column[i]]]),
+      ) as unknown as Parameters<typeof bullishengulfingpattern>[0];
       const [up, down] = [bullishengulfingpattern(pair), bearishengulfingpattern(pair)];
       const own = candleAt({ open, high, low, close }, i);
       if (up || down) expect(own).toBe(up ? "engulfing up" : "engulfing down");
@@ -44,7 +46,11 @@ describe("candles", () => {
   it("turned upside down go the other way", () => {
     const series = sp500();
     const other = turned(series, (price) => 3000 - price);
-    const swap = { indecision: "indecision", "engulfing up": "engulfing down", "engulfing down": "engulfing up" } as const;
+    const swap = {
+      indecision: "indecision",
+      "engulfing up": "engulfing down",
+      "engulfing down": "engulfing up",
+    } as const;
     for (let i = 0; i < series.length; i += 3) {
       const candle = candleAt(series, i);
       expect(candleAt(other, i)).toBe(candle && swap[candle]);

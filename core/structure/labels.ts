@@ -6,7 +6,11 @@ export type SwingLabel = "HH" | "HL" | "LH" | "LL" | "EQ";
  * A swing against the one before it on its side: higher high, higher low, lower high, lower low, or equal when the two
  * lie within `tolerance` (price units, inclusive). The first of a side has no label.
  */
-export function labelOf(swing: Pick<Swing, "side" | "price">, before: Pick<Swing, "price"> | undefined, tolerance: number): SwingLabel | undefined {
+export function labelOf(
+  swing: Pick<Swing, "side" | "price">,
+  before: Pick<Swing, "price"> | undefined,
+  tolerance: number,
+): SwingLabel | undefined {
   if (!before) return undefined;
   const move = swing.price - before.price;
   if (Math.abs(move) <= tolerance) return "EQ";

@@ -12,7 +12,9 @@ export interface Leg {
   speed: number;
   /** Share of the leg before it that it took back, 0 to 1 and above; absent for the first. */
   retraced?: number;
-  /** Share of its bars that overlap the bar before them by more than half their own range: how laboured it is, 0 to 1. */
+  /**
+   * Share of its bars that overlap the bar before them by more than half their own range: how laboured it is, 0 to 1.
+   */
   overlap: number;
 }
 

@@ -2,7 +2,10 @@ import { Heap } from "#core/levels/heap";
 import type { Swing } from "#core/structure/swings";
 
 export interface NestedSwing extends Swing {
-  /** The leg size (price units) up to which this swing stands: it is one of every degree whose smallest leg is at most this. */
+  /**
+   * The leg size (price units) up to which this swing stands: it is one of every degree whose smallest leg is at most
+   * this.
+   */
   size: number;
 }
 

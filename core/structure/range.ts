@@ -21,7 +21,11 @@ export interface Standing {
 }
 
 /** Where a price stands in a range; inside the equilibrium band, both ends included, it is neither cheap nor dear. */
-export function standingIn({ bottom, top }: Pick<DealingRange, "bottom" | "top">, price: number, [from, to] = EQUILIBRIUM): Standing | undefined {
+export function standingIn(
+  { bottom, top }: Pick<DealingRange, "bottom" | "top">,
+  price: number,
+  [from, to] = EQUILIBRIUM,
+): Standing | undefined {
   const height = top - bottom;
   if (!(height > 0)) return undefined;
   const share = (price - bottom) / height;
@@ -32,6 +36,12 @@ export function standingIn({ bottom, top }: Pick<DealingRange, "bottom" | "top">
 }
 
 /** The range of a trend: from where its first leg came to its extreme. */
-export function rangeOfTrend({ origin, extreme }: { origin: { price: number }; extreme: { price: number } }): DealingRange {
+export function rangeOfTrend({
+  origin,
+  extreme,
+}: {
+  origin: { price: number };
+  extreme: { price: number };
+}): DealingRange {
   return { bottom: Math.min(origin.price, extreme.price), top: Math.max(origin.price, extreme.price), basis: "shift" };
 }

@@ -13,7 +13,10 @@ import { SwingDetector } from "#core/structure/swingDetector";
 import { swings } from "#core/structure/swings";
 import { days, sp500, walk } from "#core/testing/openData";
 
-const steps = fc.array(fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })), { maxLength: 150 });
+const steps = fc.array(
+  fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })),
+  { maxLength: 150 },
+);
 
 function read(series: Series, k = 1) {
   const track = new Track(series, 0.01);
@@ -24,11 +27,15 @@ function read(series: Series, k = 1) {
 }
 
 /** Bars that go from close to close, with wicks of half a point. */
-const closes = (...prices: number[]) => days(...prices.map((close, i): [number, number, number, number] => {
-  const open = i > 0 ? prices[i - 1] : close;
-  return [open, Math.max(open, close) + 0.5, Math.min(open, close) - 0.5, close];
-}));
-const told = (series: Series, k = 1) => read(series, k).structure.events.map(({ event, direction, at, price }) => `${event} ${direction} ${at} at ${price}`);
+const closes = (...prices: number[]) =>
+  days(
+    ...prices.map((close, i): [number, number, number, number] => {
+      const open = i > 0 ? prices[i - 1] : close;
+      return [open, Math.max(open, close) + 0.5, Math.min(open, close) - 0.5, close];
+    }),
+  );
+const told = (series: Series, k = 1) =>
+  read(series, k).structure.events.map(({ event, direction, at, price }) => `${event} ${direction} ${at} at ${price}`);
 
 // All of these are facts of the trade: common practice, no source.
 describe("structure", () => {
@@ -43,7 +50,15 @@ describe("structure", () => {
     expect(structure.nextShift).toMatchObject({ direction: "down", price: 14.5 });
     const wick: [number, number, number, number] = [18, 18, 14, 16];
     const bars = closes(...up, 16, 15, 18);
-    const withWick = days(...Array.from({ length: bars.length }, (_, i): [number, number, number, number] => [bars.open[i], bars.high[i], bars.low[i], bars.close[i]]), wick);
+    const withWick = days(
+      ...Array.from({ length: bars.length }, (_, i): [number, number, number, number] => [
+        bars.open[i],
+        bars.high[i],
+        bars.low[i],
+        bars.close[i],
+      ]),
+      wick,
+    );
     expect(told(withWick)).toContain("sweep down 11 at 14.5");
     expect(told(withWick).some((event) => event.startsWith("shift"))).toBe(false);
     expect(told(closes(...up, 16, 15, 18, 14))).toContain("shift down 11 at 14.5");
@@ -64,16 +79,31 @@ describe("structure", () => {
   });
   it("a sweep says how deep the wick went, in price and in ATR", () => {
     const bars = closes(...up, 16, 15, 16);
-    const series = days(...Array.from({ length: bars.length }, (_, i): [number, number, number, number] => [bars.open[i], bars.high[i], bars.low[i], bars.close[i]]), [16, 18, 16, 17]);
+    const series = days(
+      ...Array.from({ length: bars.length }, (_, i): [number, number, number, number] => [
+        bars.open[i],
+        bars.high[i],
+        bars.low[i],
+        bars.close[i],
+      ]),
+      [16, 18, 16, 17],
+    );
     const { structure, track } = read(series);
-    expect(structure.events.at(-1)).toMatchObject({ event: "sweep", direction: "up", depth: 0.5, depthAtr: 0.5 / track.atr[10] });
+    expect(structure.events.at(-1)).toMatchObject({
+      event: "sweep",
+      direction: "up",
+      depth: 0.5,
+      depthAtr: 0.5 / track.atr[10],
+    });
   });
   it("known only from bars that were there: events up to a bar are what the series cut there gives", () => {
     fc.assert(
       fc.property(steps, fc.nat(150), fc.integer({ min: 1, max: 3 }), (drawn, at, k) => {
         const series = walk(drawn);
         const cut = walk(drawn.slice(0, at));
-        expect(read(series, k).structure.events.filter((event) => event.at < at)).toEqual(read(cut, k).structure.events);
+        expect(read(series, k).structure.events.filter((event) => event.at < at)).toEqual(
+          read(cut, k).structure.events,
+        );
       }),
     );
   });
@@ -92,14 +122,24 @@ describe("structure", () => {
       // The move away from it made a new extreme for the trend before.
       const before = (sign > 0 ? series.low : series.high).slice(swing, at);
       const earlier = (sign > 0 ? series.low : series.high).slice(Math.max(0, swing - 4), swing);
-      expect(sign > 0 ? Math.min(...before) : -Math.max(...before)).toBeLessThanOrEqual(sign > 0 ? Math.min(...earlier) : -Math.max(...earlier));
+      expect(sign > 0 ? Math.min(...before) : -Math.max(...before)).toBeLessThanOrEqual(
+        sign > 0 ? Math.min(...earlier) : -Math.max(...earlier),
+      );
     });
   });
 });
 
 describe("swings one bar after the other", () => {
   it("are those of the whole run", () => {
-    expect(read(sp500(), 3).swings.found.map(({ index, side }) => `${index} ${side}`).sort()).toEqual(swings(sp500(), 3).map(({ index, side }) => `${index} ${side}`).sort());
+    expect(
+      read(sp500(), 3)
+        .swings.found.map(({ index, side }) => `${index} ${side}`)
+        .sort(),
+    ).toEqual(
+      swings(sp500(), 3)
+        .map(({ index, side }) => `${index} ${side}`)
+        .sort(),
+    );
   });
   it("the track's range is the ATR(14) of the whole series from its first defined value on", () => {
     const series = sp500();
@@ -116,10 +156,19 @@ describe("labels", () => {
     ["low", 10, 12, "HL"],
     ["low", 10, 8, "LL"],
     ["low", 10, 10.1, "EQ"],
-  ])("a %s of %d followed by %d is %s", (side, before, price, label) => expect(labelOf({ side, price }, { price: before }, 0.1)).toBe(label));
+  ])("a %s of %d followed by %d is %s", (side, before, price, label) =>
+    expect(labelOf({ side, price }, { price: before }, 0.1)).toBe(label),
+  );
   it("compare with the swing before on the same side", () => {
     const { track, swings: found } = read(closes(10, 9, 12, 14, 12, 11, 14, 17, 15, 13, 8, 7, 9, 11, 10, 8));
-    expect(labelled(found.found, track.atr).map(({ side, label }) => `${side} ${label}`)).toEqual(["low undefined", "high undefined", "low HL", "high HH", "low LL", "high LH"]);
+    expect(labelled(found.found, track.atr).map(({ side, label }) => `${side} ${label}`)).toEqual([
+      "low undefined",
+      "high undefined",
+      "low HL",
+      "high HH",
+      "low LL",
+      "high LH",
+    ]);
   });
 });
 
@@ -127,7 +176,13 @@ describe("the current range", () => {
   // Common practice, no source: buys below the equilibrium band of 38.2 to 61.8 %, sells above it.
   it("is discount below its band, premium above it", () => {
     const range = { bottom: 100, top: 200 };
-    expect([130, 138.2, 150, 161.8, 170].map((price) => standingIn(range, price)?.place)).toEqual(["discount", "equilibrium", "equilibrium", "equilibrium", "premium"]);
+    expect([130, 138.2, 150, 161.8, 170].map((price) => standingIn(range, price)?.place)).toEqual([
+      "discount",
+      "equilibrium",
+      "equilibrium",
+      "equilibrium",
+      "premium",
+    ]);
     expect(standingIn(range, 150)).toMatchObject({ share: 0.5, middle: 150 });
     expect(standingIn({ bottom: 5, top: 5 }, 5)).toBeUndefined();
   });
@@ -188,7 +243,9 @@ describe("nested swings", () => {
         expect(finer).toContain(swing);
       });
       // Every inner leg is longer than what was merged.
-      degree.slice(2, -1).forEach((swing, n) => expect(Math.abs(swing.price - degree[n + 1].price)).toBeGreaterThan(size));
+      degree
+        .slice(2, -1)
+        .forEach((swing, n) => expect(Math.abs(swing.price - degree[n + 1].price)).toBeGreaterThan(size));
       finer = degree;
     }
     expect(finer.length).toBeLessThan(all.length / 10);
@@ -198,5 +255,6 @@ describe("nested swings", () => {
     const all = nested(alternating(swings(series, 1)));
     expect(degreeOf(all, 4).map(({ price }) => price)).toEqual([8.5, 30.5]);
   });
-  it("few swings are what they are", () => expect([nested([]), nested(turns().slice(0, 2)).map(({ size }) => size)]).toEqual([[], [Infinity, Infinity]]));
+  it("few swings are what they are", () =>
+    expect([nested([]), nested(turns().slice(0, 2)).map(({ size }) => size)]).toEqual([[], [Infinity, Infinity]]));
 });

@@ -67,7 +67,8 @@ interface Attempt {
  *   (no wait for k bars), where that last high had stood for more than k bars; it moves with each such new extreme;
  * - shift: a close strictly beyond that swing; its trend's own line is the extreme it left;
  * - sweep: a wick strictly beyond the last confirmed swing of a side, the swing at the trend's extreme or the valid
- *   opposite swing, and a close not beyond; once for each; failed break: a close beyond that the close of one of the next bars takes back.
+ *   opposite swing, and a close not beyond; once for each; failed break: a close beyond that the close of one of the
+ * next bars takes back.
  * Down trends are the mirror. Needs `swings` to be told of a bar before it. O(1) a bar.
  */
 export class StructureDetector implements Detector {
@@ -169,7 +170,10 @@ export class StructureDetector implements Detector {
     const side: Side = way === "up" ? "high" : "low";
     const sign = way === "up" ? 1 : -1;
     // At most once a trend: from the swing to the bar that closed beyond it.
-    let [extreme, origin]: [Spot, Spot | undefined] = [{ price: sign > 0 ? track.high[i] : track.low[i], index: i }, undefined];
+    let [extreme, origin]: [Spot, Spot | undefined] = [
+      { price: sign > 0 ? track.high[i] : track.low[i], index: i },
+      undefined,
+    ];
     for (let j = from.index + 1; j <= i; j++) {
       const [forward, back] = sign > 0 ? [track.high[j], track.low[j]] : [track.low[j], track.high[j]];
       if (sign * (forward - extreme.price) > 0) extreme = { price: forward, index: j };
@@ -191,7 +195,8 @@ export class StructureDetector implements Detector {
 
   private confirm(swing: Swing): void {
     const sign = swing.side === "high" ? 1 : -1;
-    const isBeyond = (one: Standing | undefined): one is Standing => one !== undefined && sign * (one.swing.price - swing.price) > 0;
+    const isBeyond = (one: Standing | undefined): one is Standing =>
+      one !== undefined && sign * (one.swing.price - swing.price) > 0;
     const before = this.last[swing.side];
     this.last[swing.side] = { swing, swept: false };
     if (!this.trend || (this.trend.way === "up") !== (swing.side === "high")) return;
@@ -215,11 +220,24 @@ export class StructureDetector implements Detector {
       if (i > attempt.until) continue;
       attempt.furthest = sign > 0 ? Math.max(attempt.furthest, high[i]) : Math.min(attempt.furthest, low[i]);
       if (sign * (close[i] - event.price) > 0) this.attempts.push(attempt);
-      else this.emit("failedBreak", event.direction, i, { price: event.price, index: event.swing }, sign * (attempt.furthest - event.price));
+      else
+        this.emit(
+          "failedBreak",
+          event.direction,
+          i,
+          { price: event.price, index: event.swing },
+          sign * (attempt.furthest - event.price),
+        );
     }
   }
 
-  private emit(event: StructureEventName, direction: Way, at: number, { price, index }: Spot, depth?: number): StructureEvent {
+  private emit(
+    event: StructureEventName,
+    direction: Way,
+    at: number,
+    { price, index }: Spot,
+    depth?: number,
+  ): StructureEvent {
     const said: StructureEvent = { event, direction, at, price, swing: index };
     if (depth !== undefined) Object.assign(said, { depth, depthAtr: depth / this.track.atr[Math.max(0, at - 1)] });
     this.events.push(said);

@@ -4,7 +4,10 @@ import { slice } from "#core/series/series";
 import { swings } from "#core/structure/swings";
 import { days, sp500, walk } from "#core/testing/openData";
 
-const steps = fc.array(fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })), { maxLength: 120 });
+const steps = fc.array(
+  fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })),
+  { maxLength: 120 },
+);
 
 describe("swings", () => {
   it("a high between lower highs is a swing, known k bars later", () => {
@@ -41,8 +44,15 @@ describe("swings", () => {
       fc.property(steps, (drawn) => {
         const series = walk(drawn);
         const mirror = (values: Float64Array) => values.map((value) => 1000 - value);
-        const turned = { ...series, open: mirror(series.open), close: mirror(series.close), high: mirror(series.low), low: mirror(series.high) };
-        const key = (list: ReturnType<typeof swings>, flip: boolean) => list.map(({ index, side }) => `${index} ${(side === "high") !== flip}`).sort();
+        const turned = {
+          ...series,
+          open: mirror(series.open),
+          close: mirror(series.close),
+          high: mirror(series.low),
+          low: mirror(series.high),
+        };
+        const key = (list: ReturnType<typeof swings>, flip: boolean) =>
+          list.map(({ index, side }) => `${index} ${(side === "high") !== flip}`).sort();
         expect(key(swings(turned), true)).toEqual(key(swings(series), false));
       }),
     );

@@ -11,7 +11,17 @@ export const contextOf = (series: Series): MarkContext => ({ series, market, cal
 
 /** A daily mark, its anchors as day and price. */
 export function mark(kind: string, anchors: [number, number][], props: Record<string, unknown> = {}): Mark {
-  const read = readMark({ id: "1", kind, market: "m", rung: "P1D", anchors: anchors.map(([n, price]) => ({ time: day(n), price })), props, note: "", author: "a", version: 1 });
+  const read = readMark({
+    id: "1",
+    kind,
+    market: "m",
+    rung: "P1D",
+    anchors: anchors.map(([n, price]) => ({ time: day(n), price })),
+    props,
+    note: "",
+    author: "a",
+    version: 1,
+  });
   if (typeof read === "string") throw new Error(read);
   return read;
 }

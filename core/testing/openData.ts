@@ -16,7 +16,9 @@ export function sp500(): Series {
 
 /** Bars by hand: [open, high, low, close], a day apart. */
 export function days(...bars: [number, number, number, number][]): Series {
-  return fromBars(bars.map(([open, high, low, close], i) => ({ time: Date.UTC(2024, 0, 1 + i), open, high, low, close, volume: 1 })));
+  return fromBars(
+    bars.map(([open, high, low, close], i) => ({ time: Date.UTC(2024, 0, 1 + i), open, high, low, close, volume: 1 })),
+  );
 }
 
 /** A series a price may take, from numbers a property test draws: each bar opens where the last one closed. */

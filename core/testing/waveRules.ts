@@ -2,7 +2,8 @@ import type { Wave } from "#core/waves/wave";
 
 /**
  * A second checker of the rules of waves, written from the published rules alone and sharing nothing with the first:
- * R. N. Elliott, The Wave Principle (1938); Frost and Prechter, Elliott Wave Principle (1978), chapters 1 and 2, from memory.
+ * R. N. Elliott, The Wave Principle (1938); Frost and Prechter, Elliott Wave Principle (1978), chapters 1 and 2, from
+ * memory.
  * Names of broken rules, parents first. Lengths are differences of prices, or of their logarithms with `log`.
  */
 export function brokenRules(wave: Wave, log = false, where = wave.pattern as string): string[] {
@@ -26,7 +27,8 @@ export function brokenRules(wave: Wave, log = false, where = wave.pattern as str
   const zigzags = ["zigzag", "doubleZigzag", "tripleZigzag"];
   const corrections = [...zigzags, "flat", "doubleThree", "tripleThree"];
   const triangles = ["triangle", "triangleExpanding"];
-  const may = (i: number, names: readonly string[]) => demand(`wave ${i + 1} is a ${kind(i)}`, kind(i) === undefined || names.includes(kind(i) ?? ""));
+  const may = (i: number, names: readonly string[]) =>
+    demand(`wave ${i + 1} is a ${kind(i)}`, kind(i) === undefined || names.includes(kind(i) ?? ""));
   const five = () => {
     if (has(2)) demand("2 beyond the start of 1", v[2] >= v[0]);
     if (has(3)) demand("3 beyond 1", v[3] > v[1]);
@@ -42,7 +44,11 @@ export function brokenRules(wave: Wave, log = false, where = wave.pattern as str
       may(2, ["impulse"]);
       may(3, [...corrections, ...triangles]);
       may(4, ["impulse", "endingDiagonal", "endingDiagonalExpanding"]);
-      if (has(5) && v[5] <= v[3] && inside[4]) demand("truncated without five", ended(4) && COUNT[inside[4].pattern] === 5 && !triangles.includes(kind(4) ?? ""));
+      if (has(5) && v[5] <= v[3] && inside[4])
+        demand(
+          "truncated without five",
+          ended(4) && COUNT[inside[4].pattern] === 5 && !triangles.includes(kind(4) ?? ""),
+        );
       break;
     case "leadingDiagonal":
     case "leadingDiagonalExpanding":
@@ -52,7 +58,12 @@ export function brokenRules(wave: Wave, log = false, where = wave.pattern as str
       if (has(4)) demand("4 does not overlap 1", v[4] < v[1]);
       if (has(4)) demand("4 beyond 2", v[4] >= v[2]);
       const expanding = wave.pattern.endsWith("Expanding");
-      for (const [a, b] of [[3, 1], [4, 2], [5, 3]]) if (has(a)) demand(`${a} against ${b}`, expanding ? leg(a) > leg(b) : leg(a) < leg(b));
+      for (const [a, b] of [
+        [3, 1],
+        [4, 2],
+        [5, 3],
+      ])
+        if (has(a)) demand(`${a} against ${b}`, expanding ? leg(a) > leg(b) : leg(a) < leg(b));
       const leading = wave.pattern.startsWith("leading");
       if (has(5) && wave.pattern !== "endingDiagonal") demand("5 beyond 3", v[5] > v[3]);
       for (let i = 0; i < 5; i++) may(i, leading && i % 2 === 0 ? [...zigzags, "impulse"] : zigzags);
@@ -93,7 +104,8 @@ export function brokenRules(wave: Wave, log = false, where = wave.pattern as str
     case "doubleThree":
     case "tripleThree": {
       const last = COUNT[wave.pattern] - 1;
-      for (let i = 0; i <= last; i++) may(i, i % 2 === 1 ? corrections : i === last ? ["zigzag", "flat", "triangle"] : ["zigzag", "flat"]);
+      for (let i = 0; i <= last; i++)
+        may(i, i % 2 === 1 ? corrections : i === last ? ["zigzag", "flat", "triangle"] : ["zigzag", "flat"]);
       const actions = [0, 2, 4].filter((i) => i <= last).map(kind);
       demand("zigzags alone", !actions.every((name) => name === "zigzag"));
       break;
@@ -103,16 +115,28 @@ export function brokenRules(wave: Wave, log = false, where = wave.pattern as str
   inside.forEach((child, i) => {
     if (!child) return;
     const [first, end] = [child.pivots[0], child.pivots[child.pivots.length - 1]];
-    demand(`inside of ${i + 1} starts elsewhere`, i < p.length && first.price === p[i] && first.time === wave.pivots[i].time);
-    if (i + 1 < p.length) demand(`inside of ${i + 1} ends elsewhere`, ended(i) && end.price === p[i + 1] && end.time === wave.pivots[i + 1].time);
+    demand(
+      `inside of ${i + 1} starts elsewhere`,
+      i < p.length && first.price === p[i] && first.time === wave.pivots[i].time,
+    );
+    if (i + 1 < p.length)
+      demand(
+        `inside of ${i + 1} ends elsewhere`,
+        ended(i) && end.price === p[i + 1] && end.time === wave.pivots[i + 1].time,
+      );
     else demand(`inside of ${i + 1} has ended`, !ended(i));
-    if (child.pivots.length > 1) demand(`inside of ${i + 1} goes the other way`, child.pivots[1].price > child.pivots[0].price === (up === (i % 2 === 0)));
+    if (child.pivots.length > 1)
+      demand(
+        `inside of ${i + 1} goes the other way`,
+        child.pivots[1].price > child.pivots[0].price === (up === (i % 2 === 0)),
+      );
     broken.push(...brokenRules(child, log, `${where} > ${i + 1} ${child.pattern}`));
   });
   return broken;
 
   function triangleInside(): void {
-    for (let i = 0; i < 5; i++) may(i, i === 4 ? [...corrections, ...triangles] : i < 2 ? [...zigzags, "flat"] : corrections);
+    for (let i = 0; i < 5; i++)
+      may(i, i === 4 ? [...corrections, ...triangles] : i < 2 ? [...zigzags, "flat"] : corrections);
   }
 }
 

@@ -66,7 +66,7 @@ export function bucketOfBar(time: number, timeframe: Timeframe, calendar: Calend
   if (isIntraday(timeframe)) return bucketAt(time, timeframe, calendar);
   const label = dayNumber(time);
   let date = label;
-  for (const end = lastDayOf(label, timeframe); date < end && !calendar.trades(date); ) date++;
+  for (const end = lastDayOf(label, timeframe); date < end && !calendar.trades(date);) date++;
   return labelBucket(date, timeframe, calendar);
 }
 

@@ -24,7 +24,9 @@ describe("the hours of a market at an instant", () => {
     ["2024-01-03T07:00", "shut 2024-01-03T07:30"],
     ["2024-01-03T11:29", "regular 2024-01-03T11:30"],
     ["2024-01-04T06:30", "shut 2024-01-08T03:30"],
-  ])("a floor with a rest at noon, a half day and a holiday: %s is %s", (time, expected) => expect(at(time, floor)).toBe(expected));
+  ])("a floor with a rest at noon, a half day and a holiday: %s is %s", (time, expected) =>
+    expect(at(time, floor)).toBe(expected),
+  );
 
   const currency = new Calendar({
     zone: "Europe/Lisbon",
@@ -37,9 +39,13 @@ describe("the hours of a market at an instant", () => {
     expect(at("2024-01-10T03:00", currency)).toBe("overnight 2024-01-12T22:00");
     expect(at("2024-01-13T12:00", currency)).toBe("shut 2024-01-14T22:00");
   });
-  it("what never closes has no end", () => expect(at("2024-01-10T03:00", new Calendar(ALL_HOURS))).toBe("regular never"));
+  it("what never closes has no end", () =>
+    expect(at("2024-01-10T03:00", new Calendar(ALL_HOURS))).toBe("regular never"));
   it("the next closures are told in order", () => {
-    expect(nextClosures(floor, "2024-01-01", 5)).toEqual([{ date: "2024-01-04", closes: "12:00" }, { date: "2024-01-05" }]);
+    expect(nextClosures(floor, "2024-01-01", 5)).toEqual([
+      { date: "2024-01-04", closes: "12:00" },
+      { date: "2024-01-05" },
+    ]);
     expect(nextClosures(floor, "2024-01-05", 5)).toEqual([{ date: "2024-01-05" }]);
   });
 });

@@ -17,7 +17,7 @@ export function hoursAt(time: number, calendar: Calendar): HoursNow {
   }
   let end = session.close;
   // At most a week of sessions without a break: what never closes has no end worth telling.
-  for (const limit = date + 7; date <= limit; ) {
+  for (const limit = date + 7; date <= limit;) {
     const after = calendar.sessions(date).find(({ open }) => open === end);
     if (after) end = after.close;
     else {

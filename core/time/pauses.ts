@@ -2,14 +2,22 @@ import type { Calendar } from "#core/time/calendar";
 import { dayNumber } from "#core/time/dates";
 import { isIntraday, type Timeframe } from "#core/time/timeframe";
 
-/** How a bar follows the one before it: without a pause, after the market was closed, or after at least a whole day without trade. */
+/**
+ * How a bar follows the one before it: without a pause, after the market was closed, or after at least a whole day
+ * without trade.
+ */
 export type Pause = "open" | "closed" | "days";
 
 /**
- * Answers for bars of a day and shorter; longer ones always follow without a pause. Bars may be added meanwhile. Days are
+ * Answers for bars of a day and shorter; longer ones always follow without a pause. Bars may be added meanwhile. Days
+ * are
  * looked up where one ends, and kept: O(1) a bar asked for in order.
  */
-export function pausesOf(track: { readonly time: Float64Array }, timeframe: Timeframe, calendar: Calendar): (i: number) => Pause {
+export function pausesOf(
+  track: { readonly time: Float64Array },
+  timeframe: Timeframe,
+  calendar: Calendar,
+): (i: number) => Pause {
   if (!isIntraday(timeframe)) {
     if (timeframe.unit !== "day" || timeframe.count !== 1) return () => "open";
     return (i) => (i > 0 ? pauseBetween(dayNumber(track.time[i - 1]), dayNumber(track.time[i]), calendar) : "open");

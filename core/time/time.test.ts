@@ -8,15 +8,25 @@ import { instantOf, isZone, offsetAt, secondOf } from "#core/time/zone";
 
 // Reference: luxon 3.7 (npm), over the IANA database. Both hemispheres, half-hour zones, a zone that skipped a day.
 describe("zones", () => {
-  const zones = ["Europe/Lisbon", "America/New_York", "Australia/Lord_Howe", "Asia/Kolkata", "America/St_Johns", "Pacific/Apia", "Africa/Casablanca"];
+  const zones = [
+    "Europe/Lisbon",
+    "America/New_York",
+    "Australia/Lord_Howe",
+    "Asia/Kolkata",
+    "America/St_Johns",
+    "Pacific/Apia",
+    "Africa/Casablanca",
+  ];
   it.each(zones)("%s: offsets and instants agree with the reference around every change of six years", (zone) => {
     for (let time = Date.UTC(2020, 0, 1); time < Date.UTC(2026, 0, 1); time += 7 * 3_600_000 + 13 * 60_000) {
       const reference = DateTime.fromMillis(time, { zone }).offset * 60_000;
-      if (offsetAt(time, zone) !== reference) expect.fail(`${zone} at ${new Date(time).toISOString()}: ${offsetAt(time, zone)} is not ${reference}`);
+      if (offsetAt(time, zone) !== reference)
+        expect.fail(`${zone} at ${new Date(time).toISOString()}: ${offsetAt(time, zone)} is not ${reference}`);
       const civil = time + reference;
       const instant = instantOf(civil, zone);
       // Twice-told times are read as the first of the two.
-      if (instant !== time && instant + offsetAt(instant, zone) !== civil) expect.fail(`${zone}: ${new Date(civil).toISOString()} is read as ${new Date(instant).toISOString()}`);
+      if (instant !== time && instant + offsetAt(instant, zone) !== civil)
+        expect.fail(`${zone}: ${new Date(civil).toISOString()} is read as ${new Date(instant).toISOString()}`);
     }
   });
   it("known transitions: Lisbon springs forward on 29 March 2026 at 01:00 UTC", () => {
@@ -32,7 +42,8 @@ describe("zones", () => {
     // Lord Howe puts its clocks back by half an hour: Sunday 5 April 2026 at 02:00, which is 15:00 UTC of Saturday.
     expect(secondOf(Date.UTC(2026, 3, 4, 14, 45), "Australia/Lord_Howe")).toBe(Date.UTC(2026, 3, 4, 15, 15));
   });
-  it("an invented zone is none", () => expect([isZone("Meridian/Port"), isZone("Europe/Lisbon")]).toEqual([false, true]));
+  it("an invented zone is none", () =>
+    expect([isZone("Meridian/Port"), isZone("Europe/Lisbon")]).toEqual([false, true]));
 });
 
 describe("dates", () => {
@@ -43,17 +54,29 @@ describe("dates", () => {
       expect(mondayOf(day) * DAY).toBe(reference.startOf("week").toMillis());
     }
   });
-  it.each(["2023-02-29", "2024-13-01", "2024-1-1", "x"])("%s is no date", (text) => expect(parseDate(text)).toBeUndefined());
+  it.each(["2023-02-29", "2024-13-01", "2024-1-1", "x"])("%s is no date", (text) =>
+    expect(parseDate(text)).toBeUndefined(),
+  );
 });
 
 describe("timeframes", () => {
   // ISO 8601 durations of one part.
-  it.each(["PT1M", "PT45M", "PT4H", "P1D", "P1W", "P1M", "P3M", "P1Y"])("%s is read and written alike", (text) => expect(formatTimeframe(parseTimeframe(text)!)).toBe(text));
-  it.each(["P0D", "1D", "PT1D", "P1H", "P1M2D", "", "PT99999M"])("%s is none", (text) => expect(parseTimeframe(text)).toBeUndefined());
+  it.each(["PT1M", "PT45M", "PT4H", "P1D", "P1W", "P1M", "P3M", "P1Y"])("%s is read and written alike", (text) =>
+    expect(formatTimeframe(parseTimeframe(text)!)).toBe(text),
+  );
+  it.each(["P0D", "1D", "PT1D", "P1H", "P1M2D", "", "PT99999M"])("%s is none", (text) =>
+    expect(parseTimeframe(text)).toBeUndefined(),
+  );
   it("labels are the Monday, the first of the month, the quarter, the year", () => {
     const day = parseDate("2024-05-16")!;
     const label = (text: string) => new Date(labelOf(day, parseTimeframe(text)!) * DAY).toISOString().slice(0, 10);
-    expect(["P1D", "P1W", "P1M", "P3M", "P1Y"].map(label)).toEqual(["2024-05-16", "2024-05-13", "2024-05-01", "2024-04-01", "2024-01-01"]);
+    expect(["P1D", "P1W", "P1M", "P3M", "P1Y"].map(label)).toEqual([
+      "2024-05-16",
+      "2024-05-13",
+      "2024-05-01",
+      "2024-04-01",
+      "2024-01-01",
+    ]);
   });
   it("a base must divide what is made of it", () => {
     const tf = (text: string): Timeframe => parseTimeframe(text)!;
@@ -87,10 +110,15 @@ describe("sessions", () => {
     const bucket = bucketAt(Date.UTC(2024, 2, 11, 3), four, calendar);
     expect(new Date(bucket.from).toISOString()).toBe("2024-03-11T02:00:00.000Z");
     const last = bucketAt(Date.UTC(2024, 2, 11, 20, 30), four, calendar);
-    expect([new Date(last.from).toISOString(), new Date(last.to).toISOString()]).toEqual(["2024-03-11T18:00:00.000Z", "2024-03-11T21:00:00.000Z"]);
+    expect([new Date(last.from).toISOString(), new Date(last.to).toISOString()]).toEqual([
+      "2024-03-11T18:00:00.000Z",
+      "2024-03-11T21:00:00.000Z",
+    ]);
   });
   it("the future is dated by the sessions to come", () => {
-    const times = nextTimes(Date.UTC(2024, 6, 3), parseTimeframe("P1D")!, calendar, 2).map((time) => new Date(time).toISOString().slice(0, 10));
+    const times = nextTimes(Date.UTC(2024, 6, 3), parseTimeframe("P1D")!, calendar, 2).map((time) =>
+      new Date(time).toISOString().slice(0, 10),
+    );
     expect(times).toEqual(["2024-07-05", "2024-07-08"]);
     const hours = nextTimes(Date.UTC(2024, 6, 5, 16), parseTimeframe("PT1H")!, calendar, 1);
     expect(new Date(hours[0]).toISOString()).toBe("2024-07-07T22:00:00.000Z");

@@ -5,7 +5,6 @@
  */
 import { DAY } from "#core/time/dates";
 
-
 const formats = new Map<string, Intl.DateTimeFormat>();
 const offsets = new Map<string, Map<number, number>>();
 

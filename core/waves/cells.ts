@@ -1,4 +1,13 @@
-import { bareLikelihood, FREE, noiseLikelihood, quietLikelihood, ratioLikelihood, seenLikelihood, timeLikelihood, TRUNCATED } from "#core/waves/likelihood";
+import {
+  bareLikelihood,
+  FREE,
+  noiseLikelihood,
+  quietLikelihood,
+  ratioLikelihood,
+  seenLikelihood,
+  timeLikelihood,
+  TRUNCATED,
+} from "#core/waves/likelihood";
 import { PATTERNS } from "#core/waves/patterns";
 import { LAST_OF_FIVE, places, PREPARED, SHARES, type Prepared } from "#core/waves/prepared";
 import { keeps } from "#core/waves/rules";
@@ -64,11 +73,19 @@ export class Cells {
     this.turns = new Int16Array(PREPARED.length * n * n * 4);
     this.place = new Float64Array(places.sets.length * n * n).fill(NONE);
     let [low, high, least] = [Infinity, -Infinity, Infinity];
-    for (let i = 0; i < n; i++) [low, high, least] = [Math.min(low, data.value[i]), Math.max(high, data.value[i]), Math.min(least, data.size[i])];
+    for (let i = 0; i < n; i++)
+      [low, high, least] = [Math.min(low, data.value[i]), Math.max(high, data.value[i]), Math.min(least, data.size[i])];
     this.whole = high - low;
     this.least = least;
-    const near = (i: number) => Math.min(i > 0 ? data.time[i] - data.time[i - 1] : Infinity, i + 1 < n ? data.time[i + 1] - data.time[i] : Infinity);
-    this.pair = Float64Array.from({ length: n }, (_, i) => -0.5 * (Math.log(Math.min(this.whole, data.size[i])) + Math.log(Math.max(1, near(i)))));
+    const near = (i: number) =>
+      Math.min(
+        i > 0 ? data.time[i] - data.time[i - 1] : Infinity,
+        i + 1 < n ? data.time[i + 1] - data.time[i] : Infinity,
+      );
+    this.pair = Float64Array.from(
+      { length: n },
+      (_, i) => -0.5 * (Math.log(Math.min(this.whole, data.size[i])) + Math.log(Math.max(1, near(i)))),
+    );
     this.measure();
   }
 
@@ -111,13 +128,16 @@ export class Cells {
   private isWithin(a: number, b: number): boolean {
     const { value } = this.data;
     const at = a * this.n + b;
-    return b - a === 1 || (this.high[at] <= Math.max(value[a], value[b]) && this.low[at] >= Math.min(value[a], value[b]));
+    return (
+      b - a === 1 || (this.high[at] <= Math.max(value[a], value[b]) && this.low[at] >= Math.min(value[a], value[b]))
+    );
   }
 
   /** What all turns say when each leg stands by itself: what a count is held against. */
   get chance(): number {
     let sum = 0;
-    for (let i = 1; i < this.n; i++) sum += 2 * FREE - this.lnLength[(i - 1) * this.n + i] - this.lnTime[(i - 1) * this.n + i];
+    for (let i = 1; i < this.n; i++)
+      sum += 2 * FREE - this.lnLength[(i - 1) * this.n + i] - this.lnTime[(i - 1) * this.n + i];
     return sum;
   }
 
@@ -147,7 +167,8 @@ export class Cells {
     const { n, data } = this;
     const at = a * n + b;
     const height = Math.abs(data.value[b] - data.value[a]);
-    if (this.isWithin(a, b)) this.bare[at] = bareLikelihood(height / this.whole) + this.noise(a, b, height, data.time[b] - data.time[a]);
+    if (this.isWithin(a, b))
+      this.bare[at] = bareLikelihood(height / this.whole) + this.noise(a, b, height, data.time[b] - data.time[a]);
     const seen = seenLikelihood(height / this.whole);
     if (b - a > 2) {
       const inner = this.candidates(a, b, height);
@@ -180,7 +201,9 @@ export class Cells {
     this.turns.set(found, cell * 4);
   }
 
-  /** Score of the last wave of a pattern that ends at `b`, after `waves - 1` inner turns; NONE where a rule is broken. */
+  /**
+   * Score of the last wave of a pattern that ends at `b`, after `waves - 1` inner turns; NONE where a rule is broken.
+   */
   lastWave(one: Prepared, a: number, turns: Int16Array, b: number): number {
     const { waves } = one;
     const from = turns[waves - 2];
@@ -195,7 +218,8 @@ export class Cells {
   }
 
   /**
-   * What wave `w` (from 1) of a pattern adds when it ends at `end`: its length and time against the waves before, and its
+   * What wave `w` (from 1) of a pattern adds when it ends at `end`: its length and time against the waves before, and
+   * its
    * inside. `turns` holds the ends of the waves before it.
    */
   wave(one: Prepared, a: number, turns: Int16Array, w: number, end: number): number {
@@ -212,7 +236,9 @@ export class Cells {
       const to = one.compared[w];
       const [c, d] = [to === 1 ? a : turns[to - 2], turns[to - 1]];
       const before = w === 2 ? a : turns[w - 3];
-      score += ratioLikelihood(one.pattern, w, this.lnLength[at] - this.lnLength[c * n + d], true) + timeLikelihood(this.lnTime[at] - this.lnTime[before * n + from], true);
+      score +=
+        ratioLikelihood(one.pattern, w, this.lnLength[at] - this.lnLength[c * n + d], true) +
+        timeLikelihood(this.lnTime[at] - this.lnTime[before * n + from], true);
     }
     if (w === one.waves) score += this.truncation(one, from, end, inside);
     return score;
@@ -231,7 +257,9 @@ export class Cells {
     return (one.pattern === "zigzag" || one.pattern === "flat") && v[3] <= v[1] ? TRUNCATED : 0;
   }
 
-  /** What a combination loses for not being made of zigzags alone: the cheapest of its waves is another than its best. */
+  /**
+   * What a combination loses for not being made of zigzags alone: the cheapest of its waves is another than its best.
+   */
   private togetherness(one: Prepared, a: number, turns: Int16Array, waves: number, end: number): number {
     if (!one.together) return 0;
     let least = Infinity;
@@ -239,7 +267,11 @@ export class Cells {
       const from = w === 1 ? a : turns[w - 2];
       const to = w === waves ? end : turns[w - 1];
       const cell = from * this.n + to;
-      least = Math.min(least, this.place[one.places[w - 1] * this.n * this.n + cell] - this.place[one.otherThanZigzag[w - 1] * this.n * this.n + cell]);
+      least = Math.min(
+        least,
+        this.place[one.places[w - 1] * this.n * this.n + cell] -
+          this.place[one.otherThanZigzag[w - 1] * this.n * this.n + cell],
+      );
     }
     return -Math.max(0, least);
   }
@@ -258,13 +290,31 @@ export const PIN = 40;
  * Every choice of `count` inner turns of a pattern that keeps its rules so far, with the score of the waves they end.
  * `turns` is reused from one call to the next.
  */
-export function walkTurns(cells: Cells, one: Prepared, a: number, inner: readonly number[], count: number, visit: (turns: Int16Array, score: number) => void): void {
+export function walkTurns(
+  cells: Cells,
+  one: Prepared,
+  a: number,
+  inner: readonly number[],
+  count: number,
+  visit: (turns: Int16Array, score: number) => void,
+): void {
   const turns = new Int16Array(5);
   cells.v[0] = (cells.data.value[a] < cells.data.value[a + 1] ? 1 : -1) * cells.data.value[a];
   step(cells, one, a, inner, count, 1, 0, turns, 0, visit);
 }
 
-function step(cells: Cells, one: Prepared, a: number, inner: readonly number[], count: number, w: number, first: number, turns: Int16Array, score: number, visit: (turns: Int16Array, score: number) => void): void {
+function step(
+  cells: Cells,
+  one: Prepared,
+  a: number,
+  inner: readonly number[],
+  count: number,
+  w: number,
+  first: number,
+  turns: Int16Array,
+  score: number,
+  visit: (turns: Int16Array, score: number) => void,
+): void {
   if (w > count) {
     visit(turns, score);
     return;

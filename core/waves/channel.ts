@@ -19,16 +19,23 @@ export interface WaveChannel {
  * with 5 running, the line through 2 and 4, laid through 3, and where 3 was very steep through 1 as well.
  * `positionOf` gives the bar of an instant, so that closed hours take no room.
  */
-export function channelsOf({ pattern, pivots }: Pick<Wave, "pattern" | "pivots">, positionOf: (time: number) => number, scale: LengthScale = "arithmetic"): WaveChannel[] {
+export function channelsOf(
+  { pattern, pivots }: Pick<Wave, "pattern" | "pivots">,
+  positionOf: (time: number) => number,
+  scale: LengthScale = "arithmetic",
+): WaveChannel[] {
   if (pattern !== "impulse") return [];
-  const channel = (name: string, ends: WaveChannel["ends"], a: number, b: number, through: number) => channelThrough(name, ends, pivots[a], pivots[b], pivots[through], positionOf, scale);
+  const channel = (name: string, ends: WaveChannel["ends"], a: number, b: number, through: number) =>
+    channelThrough(name, ends, pivots[a], pivots[b], pivots[through], positionOf, scale);
   switch (pivots.length) {
     case 3:
       return [channel("0-2 through 1", "parallel", 0, 2, 1)];
     case 4:
       return [channel("1-3 through 2", "parallel", 1, 3, 2)];
     case 5:
-      return isSteep(pivots) ? [channel("2-4 through 3", "parallel", 2, 4, 3), channel("2-4 through 1", "parallel", 2, 4, 1)] : [channel("2-4 through 3", "parallel", 2, 4, 3)];
+      return isSteep(pivots)
+        ? [channel("2-4 through 3", "parallel", 2, 4, 3), channel("2-4 through 1", "parallel", 2, 4, 1)]
+        : [channel("2-4 through 3", "parallel", 2, 4, 3)];
     default:
       return [];
   }
@@ -36,10 +43,20 @@ export function channelsOf({ pattern, pivots }: Pick<Wave, "pattern" | "pivots">
 
 /** A third wave of more than 2.618 times the first would put the parallel out of reach. */
 function isSteep(pivots: readonly Pivot[]): boolean {
-  return directionOf(pivots) * (pivots[3].price - pivots[2].price) > 2.618 * Math.abs(pivots[1].price - pivots[0].price);
+  return (
+    directionOf(pivots) * (pivots[3].price - pivots[2].price) > 2.618 * Math.abs(pivots[1].price - pivots[0].price)
+  );
 }
 
-function channelThrough(name: string, ends: WaveChannel["ends"], a: Pivot, b: Pivot, c: Pivot, positionOf: (time: number) => number, scale: LengthScale): WaveChannel {
+function channelThrough(
+  name: string,
+  ends: WaveChannel["ends"],
+  a: Pivot,
+  b: Pivot,
+  c: Pivot,
+  positionOf: (time: number) => number,
+  scale: LengthScale,
+): WaveChannel {
   const { on, off } = SCALES[scale];
   const [x, y] = [positionOf(a.time), positionOf(b.time)];
   const slope = (on(b.price) - on(a.price)) / (y - x);

@@ -16,7 +16,12 @@ export interface ScoreParts {
   coverage: number;
 }
 
-export const PART_NAMES: Readonly<Record<keyof ScoreParts, string>> = { patterns: "usual patterns", lengths: "lengths of waves", times: "times of waves", coverage: "turns accounted for" };
+export const PART_NAMES: Readonly<Record<keyof ScoreParts, string>> = {
+  patterns: "usual patterns",
+  lengths: "lengths of waves",
+  times: "times of waves",
+  coverage: "turns accounted for",
+};
 
 /** The parts of a root's score, by its whole inside; they sum to the score. */
 export function partsOf(root: FoundRoot, tree: FoundWave, { value, time }: Turns): ScoreParts {

@@ -2,7 +2,10 @@ import { FITS } from "#core/waves/likelihood";
 import { PATTERNS, type Pattern } from "#core/waves/patterns";
 import { directionOf, isComplete, SCALES, type LengthScale, type Wave } from "#core/waves/wave";
 
-/** One guideline applied to one wave: how well it is met, and what it was judged by. Guidelines rank counts, they never end one. */
+/**
+ * One guideline applied to one wave: how well it is met, and what it was judged by. Guidelines rank counts, they never
+ * end one.
+ */
 export interface GuidelineLine {
   guideline: string;
   /** 0 not met, 1 met. */
@@ -28,7 +31,8 @@ const SHARP: readonly Pattern[] = ["zigzag", "doubleZigzag", "tripleZigzag"];
 
 /**
  * Guidelines a wave has come far enough to be judged by. Sources: Frost and Prechter, Elliott Wave Principle (1978),
- * chapter 2 (alternation, equality, depth of corrections, channels, momentum, volume) and chapter 4 (ratios), from memory;
+ * chapter 2 (alternation, equality, depth of corrections, channels, momentum, volume) and chapter 4 (ratios), from
+ * memory;
  * how far from the usual a value loses its score is our own.
  */
 export function guidelinesOf(wave: Wave, scale: LengthScale = "arithmetic", momentum: Momentum = {}): GuidelineLine[] {
@@ -56,48 +60,118 @@ function ratioLines({ pattern, pivots }: Wave, length: (n: number) => number): G
       const ratio = length(of) / length(to);
       const nearness = Math.max(...bumps.map((bump) => bell(Math.log(ratio / bump.ratio), bump.spread)));
       const usual = bumps.map((bump) => bump.ratio).join(", ");
-      return { guideline: `length of wave ${labels[of - 1]} to wave ${labels[to - 1]}`, score: nearness, weight: 1, numbers: { ratio }, usual, wave: of };
+      return {
+        guideline: `length of wave ${labels[of - 1]} to wave ${labels[to - 1]}`,
+        score: nearness,
+        weight: 1,
+        numbers: { ratio },
+        usual,
+        wave: of,
+      };
     });
 }
 
-function impulseLines(wave: Wave, v: readonly number[], length: (n: number) => number, { rsi = [], volume = [] }: Momentum): GuidelineLine[] {
+function impulseLines(
+  wave: Wave,
+  v: readonly number[],
+  length: (n: number) => number,
+  { rsi = [], volume = [] }: Momentum,
+): GuidelineLine[] {
   const { pivots, inner } = wave;
   const sign = directionOf(pivots);
   const out: GuidelineLine[] = [];
   if (pivots.length > 4) {
     const [two, four] = [length(2) / length(1), length(4) / length(3)];
-    out.push({ guideline: "2 and 4 alternate in depth", score: Math.min(1, Math.abs(two - four) / 0.2), weight: 1, numbers: { two, four }, usual: "one deep, the other shallow", wave: 4 });
+    out.push({
+      guideline: "2 and 4 alternate in depth",
+      score: Math.min(1, Math.abs(two - four) / 0.2),
+      weight: 1,
+      numbers: { two, four },
+      usual: "one deep, the other shallow",
+      wave: 4,
+    });
     const [second, fourth] = [inner[1], inner[3]];
     if (second && fourth) {
       const differ = SHARP.includes(second.pattern) !== SHARP.includes(fourth.pattern);
-      out.push({ guideline: "2 and 4 alternate in form", score: differ ? 1 : 0, weight: 1, numbers: {}, usual: "one sharp, the other sideways", wave: 4 });
+      out.push({
+        guideline: "2 and 4 alternate in form",
+        score: differ ? 1 : 0,
+        weight: 1,
+        numbers: {},
+        usual: "one sharp, the other sideways",
+        wave: 4,
+      });
     }
     const third = inner[2];
     if (third?.pattern === "impulse" && isComplete(third)) {
       const [from, to] = [third.pivots[3].price, third.pivots[4].price];
-      const off = Math.max(0, Math.min(from, to) - pivots[4].price, pivots[4].price - Math.max(from, to)) / Math.abs(to - from || 1);
-      out.push({ guideline: "4 ends in the span of the fourth wave one degree lower", score: bell(off, 0.5), weight: 1, numbers: { endOf4: pivots[4].price, lowerFrom: from, lowerTo: to }, usual: "inside it", wave: 4 });
+      const off =
+        Math.max(0, Math.min(from, to) - pivots[4].price, pivots[4].price - Math.max(from, to)) /
+        Math.abs(to - from || 1);
+      out.push({
+        guideline: "4 ends in the span of the fourth wave one degree lower",
+        score: bell(off, 0.5),
+        weight: 1,
+        numbers: { endOf4: pivots[4].price, lowerFrom: from, lowerTo: to },
+        usual: "inside it",
+        wave: 4,
+      });
     }
   }
   if (pivots.length > 5) {
     const ranked = [1, 3, 5].map((n) => ({ n, length: length(n) })).sort((a, b) => b.length - a.length);
     const extension = ranked[0].length / ranked[1].length;
-    out.push({ guideline: "one of 1, 3 and 5 is extended", score: Math.min(1, Math.max(0, (extension - 1) / 0.6)), weight: 1, numbers: { longest: ranked[0].n, toNext: extension }, usual: "1.618 times the next and more, most often 3", wave: ranked[0].n });
+    out.push({
+      guideline: "one of 1, 3 and 5 is extended",
+      score: Math.min(1, Math.max(0, (extension - 1) / 0.6)),
+      weight: 1,
+      numbers: { longest: ranked[0].n, toNext: extension },
+      usual: "1.618 times the next and more, most often 3",
+      wave: ranked[0].n,
+    });
     if (ranked[0].n === 3) {
       const ratio = length(5) / length(1);
-      out.push({ guideline: "5 equals 1 when 3 is extended", score: Math.max(...[0.618, 1].map((usual) => bell(Math.log(ratio / usual), 0.15))), weight: 1, numbers: { ratio }, usual: "1 or 0.618", wave: 5 });
+      out.push({
+        guideline: "5 equals 1 when 3 is extended",
+        score: Math.max(...[0.618, 1].map((usual) => bell(Math.log(ratio / usual), 0.15))),
+        weight: 1,
+        numbers: { ratio },
+        usual: "1 or 0.618",
+        wave: 5,
+      });
     }
     // The line through the ends of 2 and 4, laid through the end of 3.
     const slope = (v[4] - v[2]) / (pivots[4].time - pivots[2].time);
     const line = v[3] + slope * (pivots[5].time - pivots[3].time);
     const off = Math.abs(v[5] - line) / Math.max(1e-300, Math.abs(v[3] - v[2]));
-    out.push({ guideline: "5 ends near the channel", score: bell(off, 0.25), weight: 1, numbers: { offShareOf3: off }, usual: "at the parallel to 2 and 4 through 3", wave: 5 });
+    out.push({
+      guideline: "5 ends near the channel",
+      score: bell(off, 0.25),
+      weight: 1,
+      numbers: { offShareOf3: off },
+      usual: "at the parallel to 2 and 4 through 3",
+      wave: 5,
+    });
     if (rsi[3] !== undefined && rsi[5] !== undefined) {
       const weaker = sign * (rsi[3] - rsi[5]);
-      out.push({ guideline: "momentum is weaker at 5 than at 3", score: weaker > 0 ? 1 : 0, weight: 1, numbers: { rsiAt3: rsi[3], rsiAt5: rsi[5] }, usual: "RSI(14) further from 50 at 3", wave: 5 });
+      out.push({
+        guideline: "momentum is weaker at 5 than at 3",
+        score: weaker > 0 ? 1 : 0,
+        weight: 1,
+        numbers: { rsiAt3: rsi[3], rsiAt5: rsi[5] },
+        usual: "RSI(14) further from 50 at 3",
+        wave: 5,
+      });
     }
     if (volume[2] !== undefined && volume[4] !== undefined && volume[2] + volume[4] > 0)
-      out.push({ guideline: "volume is lighter in 5 than in 3", score: volume[4] < volume[2] ? 1 : 0, weight: 0.5, numbers: { meanIn3: volume[2], meanIn5: volume[4] }, usual: "highest in 3, unless 5 is extended", wave: 5 });
+      out.push({
+        guideline: "volume is lighter in 5 than in 3",
+        score: volume[4] < volume[2] ? 1 : 0,
+        weight: 0.5,
+        numbers: { meanIn3: volume[2], meanIn5: volume[4] },
+        usual: "highest in 3, unless 5 is extended",
+        wave: 5,
+      });
   }
   return out;
 }
@@ -110,7 +184,16 @@ function timeLines({ pattern, pivots }: Wave): GuidelineLine[] {
     const [before, own] = [pivots[i + 1].time - pivots[i].time, pivots[i + 2].time - pivots[i + 1].time];
     if (!(before > 0) || !(own > 0)) return [];
     const ratio = own / before;
-    return [{ guideline: `time of wave ${label} to wave ${labels[i]}`, score: bell(Math.max(0, Math.abs(Math.log(ratio)) - Math.log(1.618)), 0.7), weight: 0.5, numbers: { ratio }, usual: "0.618 to 1.618", wave: i + 2 }];
+    return [
+      {
+        guideline: `time of wave ${label} to wave ${labels[i]}`,
+        score: bell(Math.max(0, Math.abs(Math.log(ratio)) - Math.log(1.618)), 0.7),
+        weight: 0.5,
+        numbers: { ratio },
+        usual: "0.618 to 1.618",
+        wave: i + 2,
+      },
+    ];
   });
 }
 

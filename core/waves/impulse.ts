@@ -12,7 +12,10 @@ export interface ImpulseReading {
   projections: WaveTarget[];
 }
 
-/** Reads 1 to 6 pivots labelled 0 to 5 as an impulse. With one pivot nothing is asserted yet. Prices must be above 0 for log. */
+/**
+ * Reads 1 to 6 pivots labelled 0 to 5 as an impulse. With one pivot nothing is asserted yet. Prices must be above 0 for
+ * log.
+ */
 export function readImpulse(pivots: readonly Pivot[], scale: LengthScale = "arithmetic"): ImpulseReading {
   const wave = { pattern: "impulse" as const, pivots };
   const options = { ...STRICT, scale };

@@ -1,5 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { bareLikelihood, exponentialIntegral, FITS, noiseLikelihood, placeLikelihood, quietLikelihood, ratioLikelihood, seenLikelihood, timeLikelihood } from "#core/waves/likelihood";
+import {
+  bareLikelihood,
+  exponentialIntegral,
+  FITS,
+  noiseLikelihood,
+  placeLikelihood,
+  quietLikelihood,
+  ratioLikelihood,
+  seenLikelihood,
+  timeLikelihood,
+} from "#core/waves/likelihood";
 import { momentumOf } from "#core/waves/momentum";
 import { partsOf, PART_NAMES } from "#core/waves/explain";
 import { CountingMachine } from "#core/waves/machine";
@@ -34,7 +44,8 @@ describe("likelihoods", () => {
   });
   it("usual ratios are likelier than odd ones", () => {
     // Frost and Prechter, chapter 4, from memory: 3 is most often 1.618 times 1, C as long as A.
-    const at = (pattern: "impulse" | "zigzag", wave: number, ratio: number) => ratioLikelihood(pattern, wave, Math.log(ratio), true);
+    const at = (pattern: "impulse" | "zigzag", wave: number, ratio: number) =>
+      ratioLikelihood(pattern, wave, Math.log(ratio), true);
     expect(at("impulse", 3, 1.618)).toBeGreaterThan(at("impulse", 3, 1.1));
     expect(at("impulse", 3, 1.618)).toBeGreaterThan(at("impulse", 3, 4));
     expect(at("zigzag", 3, 1)).toBeGreaterThan(at("zigzag", 3, 0.4));
@@ -51,10 +62,18 @@ describe("likelihoods", () => {
     expect(quietLikelihood(1)).toBeLessThanOrEqual(0);
   });
   // Abramowitz and Stegun (1964), table 5.1, values from memory: E1(0.1), E1(0.5), E1(1), E1(2).
-  it.each([[0.1, 1.822923958], [0.5, 0.559773595], [1, 0.219383934], [2, 0.048900511]])("the exponential integral of %d is %d", (x, value) => expect(exponentialIntegral(x)).toBeCloseTo(value, 4));
+  it.each([
+    [0.1, 1.822923958],
+    [0.5, 0.559773595],
+    [1, 0.219383934],
+    [2, 0.048900511],
+  ])("the exponential integral of %d is %d", (x, value) => expect(exponentialIntegral(x)).toBeCloseTo(value, 4));
   it("a leg's waves are seen or not; shares of a place sum to one", () => {
-    for (const share of [0.01, 0.12, 0.9]) expect(Math.exp(seenLikelihood(share)) + Math.exp(bareLikelihood(share))).toBeCloseTo(1, 12);
-    for (const { children } of Object.values(PATTERNS)) for (const among of children) expect(among.reduce((sum, one) => sum + Math.exp(placeLikelihood(one, among)), 0)).toBeCloseTo(1, 12);
+    for (const share of [0.01, 0.12, 0.9])
+      expect(Math.exp(seenLikelihood(share)) + Math.exp(bareLikelihood(share))).toBeCloseTo(1, 12);
+    for (const { children } of Object.values(PATTERNS))
+      for (const among of children)
+        expect(among.reduce((sum, one) => sum + Math.exp(placeLikelihood(one, among)), 0)).toBeCloseTo(1, 12);
   });
 });
 
@@ -92,6 +111,16 @@ describe("momentum at the pivots", () => {
     let sum = 0;
     for (let i = 41; i <= 90; i++) sum += series.volume[i];
     expect(volume?.[1]).toBeCloseTo(sum / 50, 6);
-    expect(momentumOf({ pivots: [{ time: 0, price: 1 }, { time: 1, price: 2 }] }, series)).toEqual({ rsi: [undefined, undefined], volume: [undefined] });
+    expect(
+      momentumOf(
+        {
+          pivots: [
+            { time: 0, price: 1 },
+            { time: 1, price: 2 },
+          ],
+        },
+        series,
+      ),
+    ).toEqual({ rsi: [undefined, undefined], volume: [undefined] });
   });
 });

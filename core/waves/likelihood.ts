@@ -2,9 +2,11 @@ import { PATTERN_NAMES, type Pattern } from "#core/waves/patterns";
 
 /**
  * How likely the turns of a count are, as natural logs of densities over their prices and times, so that counts which
- * explain the same turns in different ways compare: a turn that ends a wave by the ratio its pattern makes likely, a turn
+ * explain the same turns in different ways compare: a turn that ends a wave by the ratio its pattern makes likely, a
+ * turn
  * that is left inside a leg as noise by how small it is against the leg.
- * Centres: Frost and Prechter, chapter 2 (guidelines) and chapter 4 (ratios), from memory; weights and spreads are our own,
+ * Centres: Frost and Prechter, chapter 2 (guidelines) and chapter 4 (ratios), from memory; weights and spreads are our
+ * own,
  * set on planted counts of another seed than the one reported.
  */
 interface Bump {
@@ -23,14 +25,35 @@ export interface RatioFit {
   most?: number;
 }
 
-const bumps = (spread: number, ...pairs: readonly [ratio: number, weight: number][]): readonly Bump[] => pairs.map(([ratio, weight]) => ({ ratio, spread, weight }));
-const fit = (of: number, to: number, spread: number, ...pairs: readonly [ratio: number, weight: number][]): RatioFit => ({ of, to, bumps: bumps(spread, ...pairs) });
+const bumps = (spread: number, ...pairs: readonly [ratio: number, weight: number][]): readonly Bump[] =>
+  pairs.map(([ratio, weight]) => ({ ratio, spread, weight }));
+const fit = (
+  of: number,
+  to: number,
+  spread: number,
+  ...pairs: readonly [ratio: number, weight: number][]
+): RatioFit => ({ of, to, bumps: bumps(spread, ...pairs) });
 
 const atMost = (most: number, one: RatioFit): RatioFit => ({ ...one, most });
 
-const CONVERGING = [fit(2, 1, 0.17, [0.66, 1], [0.81, 1]), fit(3, 1, 0.22, [0.618, 1], [0.8, 1]), fit(4, 3, 0.17, [0.66, 1], [0.81, 1]), fit(5, 3, 0.22, [0.618, 1], [0.8, 1])];
-const DIVERGING = [fit(2, 1, 0.19, [0.66, 1], [0.81, 1]), fit(3, 1, 0.24, [1.236, 1], [1.5, 1]), fit(4, 3, 0.19, [0.66, 1], [0.81, 1]), fit(5, 3, 0.24, [1.236, 1], [1.5, 1])];
-const THREES = [atMost(1.382, fit(2, 1, 0.24, [0.618, 1], [0.9, 1])), atMost(1.618, fit(3, 1, 0.24, [0.8, 0.7], [1, 1])), atMost(1.382, fit(4, 3, 0.24, [0.618, 1], [0.9, 1])), atMost(1.618, fit(5, 3, 0.24, [0.8, 0.7], [1, 1]))];
+const CONVERGING = [
+  fit(2, 1, 0.17, [0.66, 1], [0.81, 1]),
+  fit(3, 1, 0.22, [0.618, 1], [0.8, 1]),
+  fit(4, 3, 0.17, [0.66, 1], [0.81, 1]),
+  fit(5, 3, 0.22, [0.618, 1], [0.8, 1]),
+];
+const DIVERGING = [
+  fit(2, 1, 0.19, [0.66, 1], [0.81, 1]),
+  fit(3, 1, 0.24, [1.236, 1], [1.5, 1]),
+  fit(4, 3, 0.19, [0.66, 1], [0.81, 1]),
+  fit(5, 3, 0.24, [1.236, 1], [1.5, 1]),
+];
+const THREES = [
+  atMost(1.382, fit(2, 1, 0.24, [0.618, 1], [0.9, 1])),
+  atMost(1.618, fit(3, 1, 0.24, [0.8, 0.7], [1, 1])),
+  atMost(1.382, fit(4, 3, 0.24, [0.618, 1], [0.9, 1])),
+  atMost(1.618, fit(5, 3, 0.24, [0.8, 0.7], [1, 1])),
+];
 const NARROWING = [2, 3, 4, 5].map((of) => atMost(1.382, fit(of, of - 1, 0.19, [0.618, 1], [0.8, 1])));
 const WIDENING = [2, 3, 4, 5].map((of) => atMost(1.618, fit(of, of - 1, 0.17, [1.1, 1], [1.3, 1])));
 
@@ -45,12 +68,26 @@ export const FITS: Readonly<Record<Pattern, readonly RatioFit[]>> = {
   endingDiagonal: CONVERGING,
   leadingDiagonalExpanding: DIVERGING,
   endingDiagonalExpanding: DIVERGING,
-  zigzag: [fit(2, 1, 0.22, [0.382, 0.7], [0.5, 1], [0.618, 1]), atMost(4.236, fit(3, 1, 0.22, [0.618, 0.5], [1, 1.5], [1.618, 0.7]))],
-  flat: [atMost(1.618, fit(2, 1, 0.1, [0.97, 1], [1.1, 0.7], [1.236, 0.7], [1.382, 0.3])), atMost(2.618, fit(3, 1, 0.19, [1, 1], [1.236, 0.7], [1.618, 0.7]))],
+  zigzag: [
+    fit(2, 1, 0.22, [0.382, 0.7], [0.5, 1], [0.618, 1]),
+    atMost(4.236, fit(3, 1, 0.22, [0.618, 0.5], [1, 1.5], [1.618, 0.7])),
+  ],
+  flat: [
+    atMost(1.618, fit(2, 1, 0.1, [0.97, 1], [1.1, 0.7], [1.236, 0.7], [1.382, 0.3])),
+    atMost(2.618, fit(3, 1, 0.19, [1, 1], [1.236, 0.7], [1.618, 0.7])),
+  ],
   triangle: NARROWING,
   triangleExpanding: WIDENING,
-  doubleZigzag: [fit(2, 1, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]), fit(3, 1, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5])],
-  tripleZigzag: [fit(2, 1, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]), fit(3, 1, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5]), fit(4, 3, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]), fit(5, 3, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5])],
+  doubleZigzag: [
+    fit(2, 1, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]),
+    fit(3, 1, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5]),
+  ],
+  tripleZigzag: [
+    fit(2, 1, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]),
+    fit(3, 1, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5]),
+    fit(4, 3, 0.24, [0.382, 0.7], [0.5, 1], [0.618, 1]),
+    fit(5, 3, 0.24, [0.8, 0.7], [1, 1.2], [1.618, 0.5]),
+  ],
   doubleThree: THREES.slice(0, 2),
   tripleThree: THREES,
 };
@@ -88,7 +125,10 @@ const normal = (x: number, spread: number) => Math.exp(-0.5 * (x / spread) ** 2)
 /** Error function to 1.5e-7 (Abramowitz and Stegun 1964, 7.1.26). */
 function erf(x: number): number {
   const t = 1 / (1 + 0.3275911 * Math.abs(x));
-  const tail = t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429)))) * Math.exp(-x * x);
+  const tail =
+    t *
+    (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429)))) *
+    Math.exp(-x * x);
   return x < 0 ? tail - 1 : 1 - tail;
 }
 
@@ -108,7 +148,14 @@ interface Table {
 function tableOf(all: readonly Bump[], chance: Chance, most = Infinity): Table {
   const total = all.reduce((sum, { weight }) => sum + weight, 0);
   const middle = all.reduce((sum, { ratio, weight }) => sum + (weight / total) * Math.log(ratio), 0);
-  const parts = [...all.map(({ ratio, spread, weight }) => ({ at: Math.log(ratio), spread, share: ((1 - chance.share) * weight) / total })), { at: middle, ...chance }];
+  const parts = [
+    ...all.map(({ ratio, spread, weight }) => ({
+      at: Math.log(ratio),
+      spread,
+      share: ((1 - chance.share) * weight) / total,
+    })),
+    { at: middle, ...chance },
+  ];
   const table: Table = { done: new Float64Array(SIZE), open: new Float64Array(SIZE) };
   for (let i = 0; i < SIZE; i++) {
     const x = (i - REACH * STEPS) / STEPS;
@@ -116,13 +163,28 @@ function tableOf(all: readonly Bump[], chance: Chance, most = Infinity): Table {
       table.done[i] = table.open[i] = -Infinity;
       continue;
     }
-    table.done[i] = Math.log(Math.max(1e-12, parts.reduce((sum, { at, spread, share }) => sum + share * normal(x - at, spread), 0)));
-    table.open[i] = Math.log(Math.max(1e-9, parts.reduce((sum, { at, spread, share }) => sum + share * 0.5 * (1 - erf((x - at) / spread / Math.SQRT2)), 0)));
+    table.done[i] = Math.log(
+      Math.max(
+        1e-12,
+        parts.reduce((sum, { at, spread, share }) => sum + share * normal(x - at, spread), 0),
+      ),
+    );
+    table.open[i] = Math.log(
+      Math.max(
+        1e-9,
+        parts.reduce((sum, { at, spread, share }) => sum + share * 0.5 * (1 - erf((x - at) / spread / Math.SQRT2)), 0),
+      ),
+    );
   }
   return table;
 }
 
-const TABLES = Object.fromEntries(PATTERN_NAMES.map((pattern) => [pattern, FITS[pattern].map(({ bumps: all, most }) => tableOf(all, LENGTHS_BY_CHANCE, most))])) as unknown as Record<Pattern, Table[]>;
+const TABLES = Object.fromEntries(
+  PATTERN_NAMES.map((pattern) => [
+    pattern,
+    FITS[pattern].map(({ bumps: all, most }) => tableOf(all, LENGTHS_BY_CHANCE, most)),
+  ]),
+) as unknown as Record<Pattern, Table[]>;
 const TIME_TABLE = tableOf([{ ratio: 1, spread: TIME_SPREAD, weight: 1 }], TIMES_BY_CHANCE);
 
 function slot(logRatio: number): number {
@@ -130,7 +192,9 @@ function slot(logRatio: number): number {
   return i < 0 ? 0 : i >= SIZE ? SIZE - 1 : i;
 }
 
-/** What wave `wave` (from 2) of a pattern says by the log of its length to that of the wave the fit compares it with. */
+/**
+ * What wave `wave` (from 2) of a pattern says by the log of its length to that of the wave the fit compares it with.
+ */
 export function ratioLikelihood(pattern: Pattern, wave: number, logRatio: number, finished: boolean): number {
   const table = TABLES[pattern][wave - 2];
   return (finished ? table.done : table.open)[slot(logRatio)];
@@ -168,12 +232,20 @@ export function noiseLikelihood(share: number): number {
 
 /** ln probability that a leg has no more noise pairs of at least `share` of its height than it has. */
 export function quietLikelihood(share: number): number {
-  return (-NOISE_PAIRS * NOISE_REACH.reduce((sum, reach) => sum + exponentialIntegral(share / reach), 0)) / NOISE_REACH.length;
+  return (
+    (-NOISE_PAIRS * NOISE_REACH.reduce((sum, reach) => sum + exponentialIntegral(share / reach), 0)) /
+    NOISE_REACH.length
+  );
 }
 
 /** E1(x), x > 0, to 5e-5 (Abramowitz and Stegun 1964, 5.1.53 and 5.1.54). */
 export function exponentialIntegral(x: number): number {
-  if (x < 1) return -Math.log(x) - 0.57721566 + x * (0.99999193 + x * (-0.24991055 + x * (0.05519968 + x * (-0.00976004 + x * 0.00107857))));
+  if (x < 1)
+    return (
+      -Math.log(x) -
+      0.57721566 +
+      x * (0.99999193 + x * (-0.24991055 + x * (0.05519968 + x * (-0.00976004 + x * 0.00107857))))
+    );
   return (Math.exp(-x) / x) * ((x * x + 2.334733 * x + 0.250621) / (x * x + 3.330657 * x + 1.681534));
 }
 
@@ -182,7 +254,10 @@ export function placeLikelihood(pattern: Pattern, among: readonly Pattern[]): nu
   return Math.log(USUAL[pattern] / among.reduce((sum, one) => sum + USUAL[one], 0));
 }
 
-/** Height of a leg, as a share of all there is, of which half have waves that are seen inside; and how fast that changes. */
+/**
+ * Height of a leg, as a share of all there is, of which half have waves that are seen inside; and how fast that
+ * changes.
+ */
 const HALF_SEEN = 0.12;
 const SEEN_POWER = 2;
 

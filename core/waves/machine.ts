@@ -1,5 +1,12 @@
 import { Cells, NONE, walkTurns, type Turns } from "#core/waves/cells";
-import { bareLikelihood, FREE, placeLikelihood, ratioLikelihood, seenLikelihood, timeLikelihood } from "#core/waves/likelihood";
+import {
+  bareLikelihood,
+  FREE,
+  placeLikelihood,
+  ratioLikelihood,
+  seenLikelihood,
+  timeLikelihood,
+} from "#core/waves/likelihood";
 import { PATTERNS, PATTERN_NAMES, type Pattern } from "#core/waves/patterns";
 import { ANY, LAST_OF_FIVE, places, PREPARED, type Prepared } from "#core/waves/prepared";
 import { Best, isNear, type FoundRoot } from "#core/waves/roots";
@@ -33,7 +40,10 @@ const STARTS = 6;
 const OPEN_AT_ONCE = 8;
 /** Turns a root may be made of, of those after its start. */
 const ROOT_CANDIDATES = 23;
-/** What a root costs that does not begin at the first turn, each turn before it, and each leg before it that stands by itself. */
+/**
+ * What a root costs that does not begin at the first turn, each turn before it, and each leg before it that stands by
+ * itself.
+ */
 const LATE = -8;
 const UNCOUNTED = -0.25;
 const LINK = -4;
@@ -43,7 +53,8 @@ const TAIL = -10;
 const SETS = places.sets;
 
 /**
- * Counts of the waves of a row of turns. The cells of finished legs are filled first, then, from the last turn back, what
+ * Counts of the waves of a row of turns. The cells of finished legs are filled first, then, from the last turn back,
+ * what
  * may be in progress from each turn on; then the roots are put together. Call `fill` until it says it is done (each
  * call takes some milliseconds: look for a cancellation between two), then `roots`.
  */
@@ -87,12 +98,27 @@ export class CountingMachine {
   }
 
   /** The best roots, best first, no two of which differ by next to nothing. */
-  roots({ best, starts = this.starts(), patterns = PATTERN_NAMES, ended, pinned = new Map() }: CountOptions): FoundRoot[] {
+  roots({
+    best,
+    starts = this.starts(),
+    patterns = PATTERN_NAMES,
+    ended,
+    pinned = new Map(),
+  }: CountOptions): FoundRoot[] {
     const last = this.cells.n - 1;
-    const endsSo = ({ complete, turns }: FoundRoot) => ended === undefined || (ended ? complete && turns[turns.length - 1] === last : !complete);
-    const hasPins = ({ pattern, turns }: FoundRoot) => [...pinned].every(([turn, label]) => turns.indexOf(turn) > 0 && PATTERNS[pattern].labels[turns.indexOf(turn) - 1] === label);
+    const endsSo = ({ complete, turns }: FoundRoot) =>
+      ended === undefined || (ended ? complete && turns[turns.length - 1] === last : !complete);
+    const hasPins = ({ pattern, turns }: FoundRoot) =>
+      [...pinned].every(
+        ([turn, label]) => turns.indexOf(turn) > 0 && PATTERNS[pattern].labels[turns.indexOf(turn) - 1] === label,
+      );
     const kept = new Best(Math.max(60, best * 6), (root) => endsSo(root) && hasPins(root));
-    for (const a of starts) this.rootsFrom(a, PREPARED.filter(({ pattern }) => patterns.includes(pattern)), kept);
+    for (const a of starts)
+      this.rootsFrom(
+        a,
+        PREPARED.filter(({ pattern }) => patterns.includes(pattern)),
+        kept,
+      );
     const out: FoundRoot[] = [];
     for (const root of kept.sorted()) {
       if (out.length >= best) break;
@@ -104,12 +130,26 @@ export class CountingMachine {
   /** The inside of a root, `degrees` deep. */
   tree({ pattern, turns, complete }: FoundRoot, degrees: number): FoundWave {
     const truncated = complete && pattern === "impulse" && this.isShort(turns);
-    const inner = turns.slice(1).map((end, i) => (truncated && i === 4 && degrees > 1 ? this.complete(LAST_OF_FIVE, turns[4], end, degrees - 1, true) : this.inside(pattern, turns, i, end, degrees - 1)));
-    const running = complete ? undefined : this.running(PREPARED_BY[pattern].places[turns.length - 1], turns[turns.length - 1], degrees - 1);
+    const inner = turns
+      .slice(1)
+      .map((end, i) =>
+        truncated && i === 4 && degrees > 1
+          ? this.complete(LAST_OF_FIVE, turns[4], end, degrees - 1, true)
+          : this.inside(pattern, turns, i, end, degrees - 1),
+      );
+    const running = complete
+      ? undefined
+      : this.running(PREPARED_BY[pattern].places[turns.length - 1], turns[turns.length - 1], degrees - 1);
     return { pattern, turns, inner: complete ? inner : [...inner, running] };
   }
 
-  private inside(pattern: Pattern, turns: readonly number[], wave: number, end: number, degrees: number): FoundWave | undefined {
+  private inside(
+    pattern: Pattern,
+    turns: readonly number[],
+    wave: number,
+    end: number,
+    degrees: number,
+  ): FoundWave | undefined {
     if (degrees < 1) return undefined;
     const one = PREPARED_BY[pattern];
     const set = this.setOf(one, turns, wave);
@@ -147,7 +187,15 @@ export class CountingMachine {
     const cell = ((found * n + a) * n + b) * 4;
     const ends = [a, ...turns.subarray(cell, cell + one.waves - 1), b];
     const truncated = one.pattern === "impulse" && this.isShort(ends);
-    const inner = ends.slice(1).map((end, i) => (degrees < 2 ? undefined : truncated && i === 4 ? this.complete(LAST_OF_FIVE, ends[4], end, degrees - 1, true) : this.inside(one.pattern, ends, i, end, degrees - 1)));
+    const inner = ends
+      .slice(1)
+      .map((end, i) =>
+        degrees < 2
+          ? undefined
+          : truncated && i === 4
+            ? this.complete(LAST_OF_FIVE, ends[4], end, degrees - 1, true)
+            : this.inside(one.pattern, ends, i, end, degrees - 1),
+      );
     return { pattern: one.pattern, turns: ends, inner };
   }
 
@@ -168,7 +216,11 @@ export class CountingMachine {
     const cell = (f * n + a) * 4;
     const ends = [a, ...this.prefixTurns.subarray(cell, cell + count)];
     const inner = ends.slice(1).map((end, i) => this.inside(one.pattern, ends, i, end, degrees - 1));
-    return { pattern: one.pattern, turns: ends, inner: [...inner, this.running(one.places[count], ends[count], degrees - 1)] };
+    return {
+      pattern: one.pattern,
+      turns: ends,
+      inner: [...inner, this.running(one.places[count], ends[count], degrees - 1)],
+    };
   }
 
   /** What may be in progress from turn `a` on to the last. */
@@ -244,7 +296,11 @@ export class CountingMachine {
     const length = Math.log(Math.max(1e-300, Math.abs(extreme - value[from])));
     const before = count === 1 ? a : turns[count - 2];
     const time = Math.log(Math.max(1, data.time[n - 1] - data.time[from]));
-    return inside + ratioLikelihood(one.pattern, w, length - cells.lnLength[c * n + d], false) + timeLikelihood(time - cells.lnTime[before * n + from], false);
+    return (
+      inside +
+      ratioLikelihood(one.pattern, w, length - cells.lnLength[c * n + d], false) +
+      timeLikelihood(time - cells.lnTime[before * n + from], false)
+    );
   }
 
   private rootsFrom(a: number, among: readonly Prepared[], kept: Best): void {
@@ -260,8 +316,18 @@ export class CountingMachine {
       for (let count = LEAST_FINISHED; count < one.waves; count++)
         walkTurns(this.cells, one, a, inner, count, (turns, score) => {
           const running = this.lastOpen(one, a, turns, count);
-          if (running !== NONE) kept.offer(one.pattern, a, turns, count, false, share + score + running + OPEN_SHARE - Math.log(one.waves - LEAST_FINISHED));
-          if (count === one.waves - 1) for (const end of [...inner, n - 1]) if (end > turns[count - 1]) this.offerComplete(one, a, turns, end, share + score, kept);
+          if (running !== NONE)
+            kept.offer(
+              one.pattern,
+              a,
+              turns,
+              count,
+              false,
+              share + score + running + OPEN_SHARE - Math.log(one.waves - LEAST_FINISHED),
+            );
+          if (count === one.waves - 1)
+            for (const end of [...inner, n - 1])
+              if (end > turns[count - 1]) this.offerComplete(one, a, turns, end, share + score, kept);
         });
     }
   }
@@ -282,7 +348,8 @@ export class CountingMachine {
     if (end === n - 1) return UNCONFIRMED;
     const { value } = data;
     const sign = value[a + 1] > value[a] ? 1 : -1;
-    for (let i = end + 1; i < n; i++) if (sign * (value[i] - value[end]) > 0 || sign * (value[i] - value[a]) < 0) return NONE;
+    for (let i = end + 1; i < n; i++)
+      if (sign * (value[i] - value[end]) > 0 || sign * (value[i] - value[a]) < 0) return NONE;
     return this.open[ANY * n + end] + (TAIL * (n - 1 - end)) / n;
   }
 
@@ -302,14 +369,18 @@ export class CountingMachine {
   /** Turns a root may start at: the first, and the most prominent. */
   private starts(): number[] {
     const { n, data } = this.cells;
-    const sorted = Array.from({ length: Math.max(0, n - 3) }, (_, i) => i).sort((x, y) => data.size[y] - data.size[x] || x - y);
+    const sorted = Array.from({ length: Math.max(0, n - 3) }, (_, i) => i).sort(
+      (x, y) => data.size[y] - data.size[x] || x - y,
+    );
     return [...new Set([0, ...sorted.slice(0, STARTS)])].filter((i) => i < n - 3).sort((x, y) => x - y);
   }
 }
 
-const PREPARED_BY = Object.fromEntries(PREPARED.map((one) => [one.pattern, one])) as unknown as Record<Pattern, Prepared>;
+const PREPARED_BY = Object.fromEntries(PREPARED.map((one) => [one.pattern, one])) as unknown as Record<
+  Pattern,
+  Prepared
+>;
 const COMPLETE_SHARE = Math.log(0.5);
 const OPEN_SHARE = Math.log(0.5);
 /** A root that ends at the very last turn has nothing yet that says it has ended. */
 const UNCONFIRMED = -3;
-

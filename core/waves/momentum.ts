@@ -5,7 +5,10 @@ import type { Wave } from "#core/waves/wave";
 
 const kept = new WeakMap<Series, Float64Array>();
 
-/** RSI(14) at the pivots of a wave and the mean volume a bar of its finished waves, on the bars given; undefined where bars do not reach. */
+/**
+ * RSI(14) at the pivots of a wave and the mean volume a bar of its finished waves, on the bars given; undefined where
+ * bars do not reach.
+ */
 export function momentumOf({ pivots }: Pick<Wave, "pivots">, series: Series): Momentum {
   const values = kept.get(series) ?? rsi(series.close, 14);
   kept.set(series, values);

@@ -12,7 +12,11 @@ export interface DegreeStyle {
 }
 export type Notation = Readonly<Record<Degree, DegreeStyle>>;
 
-const style = (figures: DegreeStyle["figures"], letters: DegreeStyle["letters"], around: DegreeStyle["around"]): DegreeStyle => ({ figures, letters, around });
+const style = (
+  figures: DegreeStyle["figures"],
+  letters: DegreeStyle["letters"],
+  around: DegreeStyle["around"],
+): DegreeStyle => ({ figures, letters, around });
 
 /** Frost and Prechter, chapter 1, "Notation and nomenclature", from memory. */
 export const USUAL_NOTATION: Notation = {
@@ -29,11 +33,22 @@ export const USUAL_NOTATION: Notation = {
 
 const ROMAN = ["0", "I", "II", "III", "IV", "V"];
 
-/** A label ("0" to "5", "A" to "E", "W" to "Z") as its degree writes it. Circles the fonts do not hold are square brackets. */
+/**
+ * A label ("0" to "5", "A" to "E", "W" to "Z") as its degree writes it. Circles the fonts do not hold are square
+ * brackets.
+ */
 export function labelText(label: string, degree: Degree, notation: Notation = USUAL_NOTATION): string {
   const { figures, letters, around } = notation[degree];
   const isFigure = /^[0-5]$/.test(label);
-  const bare = isFigure ? (figures === "arabic" ? label : figures === "roman" ? ROMAN[Number(label)] : ROMAN[Number(label)].toLowerCase()) : letters === "capital" ? label : label.toLowerCase();
+  const bare = isFigure
+    ? figures === "arabic"
+      ? label
+      : figures === "roman"
+        ? ROMAN[Number(label)]
+        : ROMAN[Number(label)].toLowerCase()
+    : letters === "capital"
+      ? label
+      : label.toLowerCase();
   if (around === "brackets") return `(${bare})`;
   if (around === "bare") return bare;
   if (isFigure && figures === "arabic" && label !== "0") return String.fromCodePoint(0x245f + Number(label));
@@ -49,7 +64,10 @@ export function labelSize(degree: Degree): number {
 export const STYLES: readonly { name: string; style: DegreeStyle }[] = FIGURES.flatMap((figures) =>
   AROUND.map((around) => {
     const own = style(figures, figures === "arabic" ? "capital" : "small", around);
-    return { name: `${labelText("3", "Minor", { ...USUAL_NOTATION, Minor: own })} ${labelText("A", "Minor", { ...USUAL_NOTATION, Minor: own })}`, style: own };
+    return {
+      name: `${labelText("3", "Minor", { ...USUAL_NOTATION, Minor: own })} ${labelText("A", "Minor", { ...USUAL_NOTATION, Minor: own })}`,
+      style: own,
+    };
   }),
 );
 

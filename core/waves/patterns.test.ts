@@ -7,12 +7,19 @@ import { isComplete, type Pivot, type Wave } from "#core/waves/wave";
 
 const DAY = 86_400_000;
 const pivots = (prices: readonly number[]): Pivot[] => prices.map((price, i) => ({ time: i * DAY, price }));
-const waveOf = (pattern: Pattern, prices: readonly number[], inner: Record<number, Wave> = {}): Wave => ({ pattern, pivots: pivots(prices), inner: PATTERNS[pattern].labels.map((_, i) => inner[i]) });
-const broken = (pattern: Pattern, ...prices: number[]) => priceRules(waveOf(pattern, prices)).flatMap(({ rule, holds }) => (holds ? [] : [rule]));
+const waveOf = (pattern: Pattern, prices: readonly number[], inner: Record<number, Wave> = {}): Wave => ({
+  pattern,
+  pivots: pivots(prices),
+  inner: PATTERNS[pattern].labels.map((_, i) => inner[i]),
+});
+const broken = (pattern: Pattern, ...prices: number[]) =>
+  priceRules(waveOf(pattern, prices)).flatMap(({ rule, holds }) => (holds ? [] : [rule]));
 
 /**
- * Hand-worked: each pattern as it keeps its rules, and moved by one tick (0.01) so that one rule is broken. Rules: R. N. Elliott,
- * The Wave Principle (1938); Frost and Prechter, Elliott Wave Principle (1978), chapters 1 and 2, from memory, without page.
+ * Hand-worked: each pattern as it keeps its rules, and moved by one tick (0.01) so that one rule is broken. Rules: R.
+ * N. Elliott,
+ * The Wave Principle (1938); Frost and Prechter, Elliott Wave Principle (1978), chapters 1 and 2, from memory, without
+ * page.
  */
 const CASES: [Pattern, string, number[], [number[], string][]][] = [
   [
@@ -58,10 +65,25 @@ const CASES: [Pattern, string, number[], [number[], string][]][] = [
       [[100, 120, 105, 130, 112, 137], "wave 5 is longer than wave 3: the lines diverge"],
     ],
   ],
-  ["leadingDiagonalExpanding", "the same as a beginning", [100, 120, 105, 130, 112, 140], [[[100, 120, 105, 130, 120], "wave 4 enters the territory of wave 1"]]],
-  ["zigzag", "down, B short of the start", [150, 120, 140, 105], [[[150, 120, 150], "wave B stays short of the start of wave A"]]],
+  [
+    "leadingDiagonalExpanding",
+    "the same as a beginning",
+    [100, 120, 105, 130, 112, 140],
+    [[[100, 120, 105, 130, 120], "wave 4 enters the territory of wave 1"]],
+  ],
+  [
+    "zigzag",
+    "down, B short of the start",
+    [150, 120, 140, 105],
+    [[[150, 120, 150], "wave B stays short of the start of wave A"]],
+  ],
   ["zigzag", "with a truncated C", [150, 120, 140, 121], []],
-  ["flat", "regular, B at nine tenths", [150, 120, 147, 115], [[[150, 120, 146.99], "wave B takes back at least 90 % of wave A"]]],
+  [
+    "flat",
+    "regular, B at nine tenths",
+    [150, 120, 147, 115],
+    [[[150, 120, 146.99], "wave B takes back at least 90 % of wave A"]],
+  ],
   ["flat", "expanded: B past the start, C past A", [150, 120, 157, 108], []],
   ["flat", "running: C short of A", [150, 120, 158, 125], []],
   [
@@ -117,15 +139,19 @@ describe("the rules of every pattern", () => {
       expect(brokenRules(waveOf(pattern, prices))).not.toEqual([]);
     }
   });
-  it("every pattern has a case", () => expect(new Set(CASES.map(([pattern]) => pattern))).toEqual(new Set(PATTERN_NAMES)));
-  it("a whole that comes back past its start is none", () => expect(broken("doubleThree", 100, 90, 110, 101)).toContain("the whole goes the way of its first wave"));
+  it("every pattern has a case", () =>
+    expect(new Set(CASES.map(([pattern]) => pattern))).toEqual(new Set(PATTERN_NAMES)));
+  it("a whole that comes back past its start is none", () =>
+    expect(broken("doubleThree", 100, 90, 110, 101)).toContain("the whole goes the way of its first wave"));
   it("leveraged markets may let wave 4 enter the territory of 1 by a share of it", () => {
     const wave = waveOf("impulse", [100, 120, 110, 150, 118]);
     const holds = (overlap: number) => priceRules(wave, { ...STRICT, overlap }).every((line) => line.holds);
     expect([holds(0), holds(0.05), holds(0.1), holds(0.2)]).toEqual([false, false, true, true]);
   });
   it("each line carries the numbers that decided it and by how much", () => {
-    const line = priceRules(waveOf("impulse", [100, 140.85, 110, 180, 141.2])).find(({ rule }) => rule.startsWith("wave 4"));
+    const line = priceRules(waveOf("impulse", [100, 140.85, 110, 180, 141.2])).find(({ rule }) =>
+      rule.startsWith("wave 4"),
+    );
     expect(line).toMatchObject({ holds: true, numbers: { endOf4: 141.2, endOf1: 140.85 }, pivot: 4, unit: "price" });
     expect(line?.margin).toBeCloseTo(0.35, 9);
   });
@@ -155,22 +181,40 @@ describe("which pattern may stand where", () => {
     ["doubleThree", 2, "triangle", true],
     ["doubleThree", 0, "triangle", false],
     ["doubleZigzag", 1, "flat", true],
-  ])("in %s, wave %i (from 0) as %s: %s", (parent, wave, child, allowed) => expect(may(parent, wave, child)).toBe(allowed));
+  ])("in %s, wave %i (from 0) as %s: %s", (parent, wave, child, allowed) =>
+    expect(may(parent, wave, child)).toBe(allowed),
+  );
   it("a double three is not made of zigzags alone", () => {
     expect(areWavesTogether("doubleThree", ["zigzag", undefined, "zigzag"])).toBe(false);
     expect(areWavesTogether("doubleThree", ["zigzag", undefined, "flat"])).toBe(true);
   });
   it("what is inside keeps to its pivots, its way and its place", () => {
-    const inside = (prices: number[], from = 0, pattern: Pattern = "impulse"): Wave => ({ pattern, pivots: prices.map((price, i) => ({ time: (from + i / (prices.length - 1)) * DAY, price })), inner: PATTERNS[pattern].labels.map(() => undefined) });
-    const told = (inner: Record<number, Wave>) => checkTree(waveOf("impulse", [100, 120, 110, 150], inner)).flatMap(({ rules }) => rules.filter(({ holds }) => !holds).map(({ rule }) => rule));
+    const inside = (prices: number[], from = 0, pattern: Pattern = "impulse"): Wave => ({
+      pattern,
+      pivots: prices.map((price, i) => ({ time: (from + i / (prices.length - 1)) * DAY, price })),
+      inner: PATTERNS[pattern].labels.map(() => undefined),
+    });
+    const told = (inner: Record<number, Wave>) =>
+      checkTree(waveOf("impulse", [100, 120, 110, 150], inner)).flatMap(({ rules }) =>
+        rules.filter(({ holds }) => !holds).map(({ rule }) => rule),
+      );
     expect(told({ 0: inside([100, 106, 103, 113, 109, 120]) })).toEqual([]);
-    expect(told({ 0: inside([100, 106, 103, 113, 109, 119]) })).toEqual(["what is inside wave 1 keeps to its start and its end"]);
+    expect(told({ 0: inside([100, 106, 103, 113, 109, 119]) })).toEqual([
+      "what is inside wave 1 keeps to its start and its end",
+    ]);
     expect(told({ 2: inside([110, 104, 107, 100, 112, 150], 2, "zigzag") })).toContain("wave 3 may be a zigzag");
   });
   it("a truncated fifth must have its five parts, once its inside is told", () => {
     const prices = [100, 120, 110, 150, 135, 149];
-    const fifth = (count: number): Wave => ({ pattern: "impulse", pivots: [135, 140, 137, 146, 143, 149].slice(0, count).map((price, i) => ({ time: (4 + i / 5) * DAY, price })), inner: Array.from({ length: 5 }, () => undefined) });
-    const told = (count: number) => checkTree(waveOf("impulse", prices, { 4: fifth(count) }))[0].rules.find(({ rule }) => rule.startsWith("a truncated"))?.holds;
+    const fifth = (count: number): Wave => ({
+      pattern: "impulse",
+      pivots: [135, 140, 137, 146, 143, 149].slice(0, count).map((price, i) => ({ time: (4 + i / 5) * DAY, price })),
+      inner: Array.from({ length: 5 }, () => undefined),
+    });
+    const told = (count: number) =>
+      checkTree(waveOf("impulse", prices, { 4: fifth(count) }))[0].rules.find(({ rule }) =>
+        rule.startsWith("a truncated"),
+      )?.holds;
     expect([told(6), told(4)]).toEqual([true, false]);
   });
 });
@@ -179,35 +223,67 @@ describe("laws of the rules", () => {
   const pattern = fc.constantFrom(...PATTERN_NAMES);
   const prices = fc.array(fc.integer({ min: 50, max: 950 }), { minLength: 2, maxLength: 6 });
   const verdicts = (name: Pattern, list: readonly number[], scale: "arithmetic" | "log" = "arithmetic", start = 0) =>
-    priceRules({ pattern: name, pivots: list.slice(0, PATTERNS[name].labels.length + 1).map((price, i) => ({ time: start + i, price })) }, { ...STRICT, scale }).map(({ rule, holds }) => `${rule} ${holds}`);
+    priceRules(
+      {
+        pattern: name,
+        pivots: list.slice(0, PATTERNS[name].labels.length + 1).map((price, i) => ({ time: start + i, price })),
+      },
+      { ...STRICT, scale },
+    ).map(({ rule, holds }) => `${rule} ${holds}`);
   it("turned upside down (c - p), scaled and moved in time, every verdict stays", () => {
     fc.assert(
       fc.property(pattern, prices, fc.integer({ min: 2, max: 9 }), (name, list, c) => {
         fc.pre(list[0] !== list[1]);
-        expect(verdicts(name, list.map((price) => 1000 - price))).toEqual(verdicts(name, list));
-        expect(verdicts(name, list.map((price) => price * c))).toEqual(verdicts(name, list));
+        expect(
+          verdicts(
+            name,
+            list.map((price) => 1000 - price),
+          ),
+        ).toEqual(verdicts(name, list));
+        expect(
+          verdicts(
+            name,
+            list.map((price) => price * c),
+          ),
+        ).toEqual(verdicts(name, list));
         expect(verdicts(name, list, "arithmetic", 1e12)).toEqual(verdicts(name, list));
-        expect(verdicts(name, list.map((price) => price * c), "log")).toEqual(verdicts(name, list, "log"));
+        expect(
+          verdicts(
+            name,
+            list.map((price) => price * c),
+            "log",
+          ),
+        ).toEqual(verdicts(name, list, "log"));
       }),
     );
   });
   it("the two checkers agree on whatever is drawn", () => {
     fc.assert(
-      fc.property(pattern, prices, fc.array(pattern, { minLength: 5, maxLength: 5 }), fc.array(fc.boolean(), { minLength: 5, maxLength: 5 }), (name, list, children, said) => {
-        const own = pivots(list.slice(0, PATTERNS[name].labels.length + 1));
-        fc.pre(own.every(({ price }, i) => i === 0 || price !== own[i - 1].price));
-        // Insides are whole or just begun, over turns that need not keep any rule: only that both say the same.
-        const inner = PATTERNS[name].labels.map((_, i) => (said[i] && i < own.length ? insideOf(children[i], own[i], own[i + 1]) : undefined));
-        const wave: Wave = { pattern: name, pivots: own, inner };
-        const first = checkTree(wave).some(({ rules }) => rules.some(({ holds }) => !holds));
-        expect(first, JSON.stringify(wave)).toBe(brokenRules(wave).length > 0);
-      }),
+      fc.property(
+        pattern,
+        prices,
+        fc.array(pattern, { minLength: 5, maxLength: 5 }),
+        fc.array(fc.boolean(), { minLength: 5, maxLength: 5 }),
+        (name, list, children, said) => {
+          const own = pivots(list.slice(0, PATTERNS[name].labels.length + 1));
+          fc.pre(own.every(({ price }, i) => i === 0 || price !== own[i - 1].price));
+          // Insides are whole or just begun, over turns that need not keep any rule: only that both say the same.
+          const inner = PATTERNS[name].labels.map((_, i) =>
+            said[i] && i < own.length ? insideOf(children[i], own[i], own[i + 1]) : undefined,
+          );
+          const wave: Wave = { pattern: name, pivots: own, inner };
+          const first = checkTree(wave).some(({ rules }) => rules.some(({ holds }) => !holds));
+          expect(first, JSON.stringify(wave)).toBe(brokenRules(wave).length > 0);
+        },
+      ),
       { numRuns: 2000 },
     );
   });
   it("rules at fixed pivots do not change when finer waves are told", () => {
     const plain = waveOf("impulse", [100, 120, 110, 150, 135, 160]);
-    const finer = waveOf("impulse", [100, 120, 110, 150, 135, 160], { 0: insideOf("impulse", plain.pivots[0], plain.pivots[1]) });
+    const finer = waveOf("impulse", [100, 120, 110, 150, 135, 160], {
+      0: insideOf("impulse", plain.pivots[0], plain.pivots[1]),
+    });
     const own = (wave: Wave) => priceRules(wave);
     expect(own(finer)).toEqual(own(plain));
   });
@@ -219,7 +295,13 @@ function insideOf(pattern: Pattern, from: Pivot, to: Pivot | undefined): Wave {
   const shape = waves === 5 ? [0, 0.4, 0.2, 0.75, 0.6, 1] : [0, 0.6, 0.3, 1];
   const height = to ? to.price - from.price : 7;
   const span = to ? to.time - from.time : DAY;
-  const all = shape.map((share, i) => (i === 0 ? from : i === waves && to ? to : { time: from.time + (span * i) / waves, price: from.price + height * share }));
+  const all = shape.map((share, i) =>
+    i === 0
+      ? from
+      : i === waves && to
+        ? to
+        : { time: from.time + (span * i) / waves, price: from.price + height * share },
+  );
   return { pattern, pivots: to ? all : all.slice(0, 2), inner: PATTERNS[pattern].labels.map(() => undefined) };
 }
 

@@ -2,8 +2,10 @@
  * The patterns of waves as data: how many waves each has, which pattern may stand where, and the rules of price its
  * pivots keep. The checker, the counting machine and the tests read this one table.
  *
- * Sources, from memory without page: R. N. Elliott, The Wave Principle (1938); A. J. Frost and R. R. Prechter, Elliott Wave
- * Principle (1978), chapter 1 ("Essential design", "Corrective waves") and chapter 2 (the list of rules and guidelines).
+ * Sources, from memory without page: R. N. Elliott, The Wave Principle (1938); A. J. Frost and R. R. Prechter, Elliott
+ * Wave
+ * Principle (1978), chapter 1 ("Essential design", "Corrective waves") and chapter 2 (the list of rules and
+ * guidelines).
  * Where they leave a case open the table says "our reading".
  */
 export type Pattern =
@@ -23,7 +25,8 @@ export type Pattern =
 
 /**
  * A rule of price over the pivots 0 to n of a pattern, written for one that goes up (a falling one is mirrored).
- * - `beyond`: pivot `pivot` is further than pivot `than`, up (`way` 1) or down (-1) as the pattern goes; `strict` if equal breaks it.
+ * - `beyond`: pivot `pivot` is further than pivot `than`, up (`way` 1) or down (-1) as the pattern goes; `strict` if
+ * equal breaks it.
  * - `longer`: wave `wave` is longer than `factor` (1) times wave `than`; `strict` if equal breaks it.
  * - `shorter`: wave `wave` is shorter than wave `than`.
  * - `notShortest`: wave `wave` is not shorter than both of `among`.
@@ -61,9 +64,33 @@ const LAST: readonly Pattern[] = ["impulse", ...ENDING];
 const FIVES = ["1", "2", "3", "4", "5"];
 const LETTERS = ["A", "B", "C", "D", "E"];
 
-const beyond = (id: string, text: string, pivot: number, than: number, way: 1 | -1, strict: boolean, source = RULES_OF): PriceRule => ({ id, text, source, kind: "beyond", pivot, than, way, strict });
-const shorter = (wave: number, than: number): PriceRule => ({ id: `${wave}shorter`, text: `wave ${wave} is shorter than wave ${than}: the lines converge`, source: RULES_OF, kind: "shorter", wave, than });
-const longer = (wave: number, than: number): PriceRule => ({ id: `${wave}longer`, text: `wave ${wave} is longer than wave ${than}: the lines diverge`, source: RULES_OF, kind: "longer", wave, than, factor: 1, strict: true });
+const beyond = (
+  id: string,
+  text: string,
+  pivot: number,
+  than: number,
+  way: 1 | -1,
+  strict: boolean,
+  source = RULES_OF,
+): PriceRule => ({ id, text, source, kind: "beyond", pivot, than, way, strict });
+const shorter = (wave: number, than: number): PriceRule => ({
+  id: `${wave}shorter`,
+  text: `wave ${wave} is shorter than wave ${than}: the lines converge`,
+  source: RULES_OF,
+  kind: "shorter",
+  wave,
+  than,
+});
+const longer = (wave: number, than: number): PriceRule => ({
+  id: `${wave}longer`,
+  text: `wave ${wave} is longer than wave ${than}: the lines diverge`,
+  source: RULES_OF,
+  kind: "longer",
+  wave,
+  than,
+  factor: 1,
+  strict: true,
+});
 
 const TWO = beyond("two", "wave 2 does not pass the start of wave 1", 2, 0, 1, false, ELLIOTT);
 const THREE = beyond("three", "wave 3 passes the end of wave 1", 3, 1, 1, true, ELLIOTT);
@@ -77,8 +104,17 @@ const DIAGONAL: readonly PriceRule[] = [
 const CONVERGING = [shorter(3, 1), shorter(4, 2), shorter(5, 3)];
 const DIVERGING = [longer(3, 1), longer(4, 2), longer(5, 3)];
 
-/** Of Frost and Prechter's two readings of a leading diagonal (5-3-5-3-5 and 3-3-3-3-3) both are taken, wave by wave (our reading). */
-const LEADING_WAVES = [[...ZIGZAGS, "impulse"], ZIGZAGS, [...ZIGZAGS, "impulse"], ZIGZAGS, [...ZIGZAGS, "impulse"]] as const;
+/**
+ * Of Frost and Prechter's two readings of a leading diagonal (5-3-5-3-5 and 3-3-3-3-3) both are taken, wave by wave
+ * (our reading).
+ */
+const LEADING_WAVES = [
+  [...ZIGZAGS, "impulse"],
+  ZIGZAGS,
+  [...ZIGZAGS, "impulse"],
+  ZIGZAGS,
+  [...ZIGZAGS, "impulse"],
+] as const;
 const ENDING_WAVES = [ZIGZAGS, ZIGZAGS, ZIGZAGS, ZIGZAGS, ZIGZAGS] as const;
 /** At most one wave of a triangle is more than a zigzag or its multiples; the last may be a triangle itself. */
 const TRIANGLE_WAVES = [[...ZIGZAGS, "flat"], [...ZIGZAGS, "flat"], NO_TRIANGLE, NO_TRIANGLE, CORRECTIVE] as const;
@@ -95,14 +131,48 @@ export const PATTERNS: Readonly<Record<Pattern, PatternFacts>> = {
     rules: [
       TWO,
       THREE,
-      { ...beyond("four", "wave 4 does not enter the territory of wave 1", 4, 1, 1, false, ELLIOTT), territory: true } as PriceRule,
-      { id: "shortest", text: "wave 3 is not the shortest of 1, 3 and 5", source: ELLIOTT, kind: "notShortest", wave: 3, among: [1, 5] },
+      {
+        ...beyond("four", "wave 4 does not enter the territory of wave 1", 4, 1, 1, false, ELLIOTT),
+        territory: true,
+      } as PriceRule,
+      {
+        id: "shortest",
+        text: "wave 3 is not the shortest of 1, 3 and 5",
+        source: ELLIOTT,
+        kind: "notShortest",
+        wave: 3,
+        among: [1, 5],
+      },
     ],
   },
-  leadingDiagonal: { title: "leading diagonal, contracting", labels: FIVES, motive: true, children: LEADING_WAVES, rules: [...DIAGONAL, FIVE, ...CONVERGING] },
-  leadingDiagonalExpanding: { title: "leading diagonal, expanding", labels: FIVES, motive: true, children: LEADING_WAVES, rules: [...DIAGONAL, FIVE, ...DIVERGING] },
-  endingDiagonal: { title: "ending diagonal, contracting", labels: FIVES, motive: true, children: ENDING_WAVES, rules: [...DIAGONAL, ...CONVERGING] },
-  endingDiagonalExpanding: { title: "ending diagonal, expanding", labels: FIVES, motive: true, children: ENDING_WAVES, rules: [...DIAGONAL, FIVE, ...DIVERGING] },
+  leadingDiagonal: {
+    title: "leading diagonal, contracting",
+    labels: FIVES,
+    motive: true,
+    children: LEADING_WAVES,
+    rules: [...DIAGONAL, FIVE, ...CONVERGING],
+  },
+  leadingDiagonalExpanding: {
+    title: "leading diagonal, expanding",
+    labels: FIVES,
+    motive: true,
+    children: LEADING_WAVES,
+    rules: [...DIAGONAL, FIVE, ...DIVERGING],
+  },
+  endingDiagonal: {
+    title: "ending diagonal, contracting",
+    labels: FIVES,
+    motive: true,
+    children: ENDING_WAVES,
+    rules: [...DIAGONAL, ...CONVERGING],
+  },
+  endingDiagonalExpanding: {
+    title: "ending diagonal, expanding",
+    labels: FIVES,
+    motive: true,
+    children: ENDING_WAVES,
+    rules: [...DIAGONAL, FIVE, ...DIVERGING],
+  },
   zigzag: {
     title: "zigzag",
     labels: LETTERS.slice(0, 3),
@@ -115,7 +185,18 @@ export const PATTERNS: Readonly<Record<Pattern, PatternFacts>> = {
     labels: LETTERS.slice(0, 3),
     motive: false,
     children: [NO_TRIANGLE, NO_TRIANGLE, LAST],
-    rules: [{ id: "b90", text: "wave B takes back at least 90 % of wave A", source: `${RULES_OF} (later practice)`, kind: "longer", wave: 2, than: 1, factor: 0.9, strict: false }],
+    rules: [
+      {
+        id: "b90",
+        text: "wave B takes back at least 90 % of wave A",
+        source: `${RULES_OF} (later practice)`,
+        kind: "longer",
+        wave: 2,
+        than: 1,
+        factor: 0.9,
+        strict: false,
+      },
+    ],
   },
   triangle: {
     title: "triangle",
@@ -139,17 +220,40 @@ export const PATTERNS: Readonly<Record<Pattern, PatternFacts>> = {
       beyond("ePast", "wave E passes the end of wave C", 5, 3, 1, true),
     ],
   },
-  doubleZigzag: { title: "double zigzag", labels: ["W", "X", "Y"], motive: false, children: [["zigzag"], CORRECTIVE, ["zigzag"]], rules: [X_SHORT, Y_PAST] },
+  doubleZigzag: {
+    title: "double zigzag",
+    labels: ["W", "X", "Y"],
+    motive: false,
+    children: [["zigzag"], CORRECTIVE, ["zigzag"]],
+    rules: [X_SHORT, Y_PAST],
+  },
   tripleZigzag: {
     title: "triple zigzag",
     labels: ["W", "X", "Y", "X", "Z"],
     motive: false,
     children: [["zigzag"], CORRECTIVE, ["zigzag"], CORRECTIVE, ["zigzag"]],
-    rules: [X_SHORT, Y_PAST, beyond("x2", "the second wave X does not pass the start of wave Y", 4, 2, 1, false), beyond("z", "wave Z passes the end of wave Y", 5, 3, 1, true)],
+    rules: [
+      X_SHORT,
+      Y_PAST,
+      beyond("x2", "the second wave X does not pass the start of wave Y", 4, 2, 1, false),
+      beyond("z", "wave Z passes the end of wave Y", 5, 3, 1, true),
+    ],
   },
   // No rule of price but the turns themselves; a triangle stands last only (Frost and Prechter, chapter 1).
-  doubleThree: { title: "double three", labels: ["W", "X", "Y"], motive: false, children: [["zigzag", "flat"], NO_TRIANGLE, ["zigzag", "flat", "triangle"]], rules: [] },
-  tripleThree: { title: "triple three", labels: ["W", "X", "Y", "X", "Z"], motive: false, children: [["zigzag", "flat"], NO_TRIANGLE, ["zigzag", "flat"], NO_TRIANGLE, ["zigzag", "flat", "triangle"]], rules: [] },
+  doubleThree: {
+    title: "double three",
+    labels: ["W", "X", "Y"],
+    motive: false,
+    children: [["zigzag", "flat"], NO_TRIANGLE, ["zigzag", "flat", "triangle"]],
+    rules: [],
+  },
+  tripleThree: {
+    title: "triple three",
+    labels: ["W", "X", "Y", "X", "Z"],
+    motive: false,
+    children: [["zigzag", "flat"], NO_TRIANGLE, ["zigzag", "flat"], NO_TRIANGLE, ["zigzag", "flat", "triangle"]],
+    rules: [],
+  },
 };
 
 export const PATTERN_NAMES = Object.keys(PATTERNS) as Pattern[];

@@ -56,10 +56,14 @@ export const PREPARED: readonly Prepared[] = PATTERN_NAMES.map((pattern, index) 
     rulesAt: Array.from({ length: waves + 1 }, (_, n) => at(n)),
     breakersAt: Array.from({ length: waves + 1 }, (_, n) => at(n).filter(breaksByTravel)),
     motive: labels.map((_, i) => isMotiveWave(pattern, i)),
-    compared: labels.map((_, i) => i + 1).reduce<number[]>((out, n) => [...out, n < 2 ? 0 : comparedWith(pattern, n)], [0]),
+    compared: labels
+      .map((_, i) => i + 1)
+      .reduce<number[]>((out, n) => [...out, n < 2 ? 0 : comparedWith(pattern, n)], [0]),
   };
 });
 /** What a fifth wave may be. */
 export const LAST_OF_FIVE = places.of(PATTERNS.impulse.children[4]);
 /** ln share of each pattern in each place, by the place's number and the pattern's. */
-export const SHARES = places.sets.map((set) => PATTERN_NAMES.map((pattern) => (set.includes(pattern) ? placeLikelihood(pattern, set) : -Infinity)));
+export const SHARES = places.sets.map((set) =>
+  PATTERN_NAMES.map((pattern) => (set.includes(pattern) ? placeLikelihood(pattern, set) : -Infinity)),
+);

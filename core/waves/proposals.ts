@@ -7,7 +7,10 @@ import { checkTree, STRICT } from "#core/waves/rules";
 import { turnAt, turnsOf, type Ends } from "#core/waves/turns";
 import { allWaves, SCALES, type LengthScale, type Wave } from "#core/waves/wave";
 
-/** A turn the analyst has said the name of: it ends a wave of that label, so many degrees below the root if that is said. */
+/**
+ * A turn the analyst has said the name of: it ends a wave of that label, so many degrees below the root if that is
+ * said.
+ */
 export interface Pin {
   /** ms UTC of the turn's bar. */
   time: number;
@@ -36,11 +39,22 @@ export interface CountingOptions {
   ended?: boolean | undefined;
 }
 
-export const COUNTING: CountingOptions = { swings: 60, degrees: 2, best: 10, k: 0, scale: "arithmetic", pins: [], fromFirst: false };
+export const COUNTING: CountingOptions = {
+  swings: 60,
+  degrees: 2,
+  best: 10,
+  k: 0,
+  scale: "arithmetic",
+  pins: [],
+  fromFirst: false,
+};
 
 export interface CountProposal {
   root: Wave;
-  /** ln odds of the turns as the count explains them against turns that stand each by itself; what two counts differ by is their odds. */
+  /**
+   * ln odds of the turns as the count explains them against turns that stand each by itself; what two counts differ by
+   * is their odds.
+   */
   score: number;
   parts: ScoreParts;
 }
@@ -61,7 +75,8 @@ const COARSE_SHARE = 0.05;
  * others work. Every tree has passed the rule checker; the same series gives the same counts.
  */
 export function* countWaves(series: Series, options: CountingOptions = COUNTING): Generator<CountingNews> {
-  if (options.swings > COARSE && options.pins.length === 0 && !options.ends) yield* countTurns(series, { ...options, swings: COARSE }, 0, COARSE_SHARE);
+  if (options.swings > COARSE && options.pins.length === 0 && !options.ends)
+    yield* countTurns(series, { ...options, swings: COARSE }, 0, COARSE_SHARE);
   yield* countTurns(series, options, COARSE_SHARE, 1);
 }
 
@@ -72,14 +87,26 @@ export function bestCounts(series: Series, options: CountingOptions = COUNTING):
   return best;
 }
 
-function* countTurns(series: Series, { swings, degrees, best, k, scale, pins, fromFirst, patterns, ended, ends }: CountingOptions, from: number, to: number): Generator<CountingNews> {
-  const turns = turnsOf(series, swings, k, pins.map(({ time }) => time), ends);
+function* countTurns(
+  series: Series,
+  { swings, degrees, best, k, scale, pins, fromFirst, patterns, ended, ends }: CountingOptions,
+  from: number,
+  to: number,
+): Generator<CountingNews> {
+  const turns = turnsOf(
+    series,
+    swings,
+    k,
+    pins.map(({ time }) => time),
+    ends,
+  );
   if (turns.price.length < 4) return yield { done: to, proposals: [] };
   const value = scale === "log" ? turns.price.map(SCALES.log.on) : turns.price;
   // On the log scale a turn's size is its share of price.
   const size = scale === "log" ? turns.size.map((one, i) => one / turns.price[i]) : turns.size;
   // What is pinned at the root chooses among roots; what may stand anywhere draws the search to it.
-  const labelsOf = (some: readonly Pin[]) => new Map(some.map(({ time, label }) => [turnAt(turns.time, turns.size, time), label]));
+  const labelsOf = (some: readonly Pin[]) =>
+    new Map(some.map(({ time, label }) => [turnAt(turns.time, turns.size, time), label]));
   const labelAt = labelsOf(pins.filter(({ below }) => below !== 0));
   const machine = new CountingMachine({ time: turns.time, value, size }, labelAt);
   for (let done = machine.fill(); done < 1; done = machine.fill()) yield { done: from + (to - from) * done * 0.95 };
@@ -90,7 +117,13 @@ function* countTurns(series: Series, { swings, degrees, best, k, scale, pins, fr
   });
   const proposals: CountProposal[] = [];
   // Pins and the rule checker may leave some out: more are asked for than are wanted.
-  for (const root of machine.roots({ best: best * (pins.length > 0 ? 20 : 2), ...(fromFirst ? { starts: [0] } : {}), ...(patterns ? { patterns } : {}), ended, pinned: labelsOf(pins.filter(({ below }) => below === 0)) })) {
+  for (const root of machine.roots({
+    best: best * (pins.length > 0 ? 20 : 2),
+    ...(fromFirst ? { starts: [0] } : {}),
+    ...(patterns ? { patterns } : {}),
+    ended,
+    pinned: labelsOf(pins.filter(({ below }) => below === 0)),
+  })) {
     if (proposals.length >= best) break;
     const tree = waveOf(machine.tree(root, degrees));
     if (!keepsPins(tree, pins) || !isSound(tree, scale)) continue;
@@ -117,5 +150,11 @@ function isSound(tree: Wave, scale: LengthScale): boolean {
 function keepsPins(tree: Wave, pins: readonly Pin[]): boolean {
   if (pins.length === 0) return true;
   const waves = allWaves(tree);
-  return pins.every(({ time, label, below }) => waves.some(({ wave, at }) => (below === undefined || at.length === below) && wave.pivots.some((pivot, i) => i > 0 && pivot.time === time && PATTERNS[wave.pattern].labels[i - 1] === label)));
+  return pins.every(({ time, label, below }) =>
+    waves.some(
+      ({ wave, at }) =>
+        (below === undefined || at.length === below) &&
+        wave.pivots.some((pivot, i) => i > 0 && pivot.time === time && PATTERNS[wave.pattern].labels[i - 1] === label),
+    ),
+  );
 }

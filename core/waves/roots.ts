@@ -11,7 +11,12 @@ export interface FoundRoot {
 
 /** Two roots that say the same but for a turn moved to a neighbouring one of its kind. */
 export function isNear(a: FoundRoot, b: FoundRoot): boolean {
-  return a.pattern === b.pattern && a.complete === b.complete && a.turns.length === b.turns.length && a.turns.every((turn, i) => Math.abs(turn - b.turns[i]) <= 2);
+  return (
+    a.pattern === b.pattern &&
+    a.complete === b.complete &&
+    a.turns.length === b.turns.length &&
+    a.turns.every((turn, i) => Math.abs(turn - b.turns[i]) <= 2)
+  );
 }
 
 /** The best of many, without keeping them all. */
@@ -35,6 +40,8 @@ export class Best {
   }
 
   sorted(): FoundRoot[] {
-    return [...this.kept].sort((x, y) => y.score - x.score || x.turns.length - y.turns.length || x.turns.join().localeCompare(y.turns.join()));
+    return [...this.kept].sort(
+      (x, y) => y.score - x.score || x.turns.length - y.turns.length || x.turns.join().localeCompare(y.turns.join()),
+    );
   }
 }

@@ -32,22 +32,50 @@ const LEGS = "each wave moves against the one before";
 const NET = "the whole goes the way of its first wave";
 const OUR_READING = "by definition";
 
-/** The rules of one wave by its own pivots alone: order, turns, and the rules of price of its pattern as far as it has come. */
-export function priceRules({ pattern, pivots }: Pick<Wave, "pattern" | "pivots">, options: RuleOptions = STRICT): RuleLine[] {
+/**
+ * The rules of one wave by its own pivots alone: order, turns, and the rules of price of its pattern as far as it has
+ * come.
+ */
+export function priceRules(
+  { pattern, pivots }: Pick<Wave, "pattern" | "pivots">,
+  options: RuleOptions = STRICT,
+): RuleLine[] {
   const sign = directionOf(pivots);
   const lines: RuleLine[] = [];
   const late = pivots.findIndex((pivot, i) => i > 0 && pivot.time <= pivots[i - 1].time);
   if (late > 0) lines.push({ rule: ORDER, holds: false, numbers: { wave: late }, pivot: late, source: OUR_READING });
-  const stray = pivots.findIndex(({ price }, i) => i > 0 && (i % 2 === 1 ? sign : -sign) * (price - pivots[i - 1].price) <= 0);
-  if (stray > 0) lines.push({ rule: LEGS, holds: false, numbers: { wave: stray, from: pivots[stray - 1].price, to: pivots[stray].price }, pivot: stray, source: OUR_READING });
-  for (const rule of PATTERNS[pattern].rules) if (judgedAt(rule) < pivots.length) lines.push(lineOf(rule, pattern, pivots, sign, options));
+  const stray = pivots.findIndex(
+    ({ price }, i) => i > 0 && (i % 2 === 1 ? sign : -sign) * (price - pivots[i - 1].price) <= 0,
+  );
+  if (stray > 0)
+    lines.push({
+      rule: LEGS,
+      holds: false,
+      numbers: { wave: stray, from: pivots[stray - 1].price, to: pivots[stray].price },
+      pivot: stray,
+      source: OUR_READING,
+    });
+  for (const rule of PATTERNS[pattern].rules)
+    if (judgedAt(rule) < pivots.length) lines.push(lineOf(rule, pattern, pivots, sign, options));
   const end = pivots[pivots.length - 1];
   if (isComplete({ pattern, pivots }) && sign * (end.price - pivots[0].price) <= 0)
-    lines.push({ rule: NET, holds: false, numbers: { start: pivots[0].price, end: end.price }, pivot: pivots.length - 1, source: OUR_READING });
+    lines.push({
+      rule: NET,
+      holds: false,
+      numbers: { start: pivots[0].price, end: end.price },
+      pivot: pivots.length - 1,
+      source: OUR_READING,
+    });
   return lines;
 }
 
-function lineOf(rule: PriceRule, pattern: Pattern, pivots: readonly Pivot[], sign: number, { scale, overlap }: RuleOptions): RuleLine {
+function lineOf(
+  rule: PriceRule,
+  pattern: Pattern,
+  pivots: readonly Pivot[],
+  sign: number,
+  { scale, overlap }: RuleOptions,
+): RuleLine {
   const { on } = SCALES[scale];
   const { text, source } = rule;
   const price = (i: number) => pivots[i].price;
@@ -55,26 +83,64 @@ function lineOf(rule: PriceRule, pattern: Pattern, pivots: readonly Pivot[], sig
   const unit = scale === "log" ? "log" : "price";
   const pivot = judgedAt(rule);
   const name = (i: number) => (i === 0 ? "startOf1" : `endOf${i}`);
-  const lettered = (numbers: Record<string, number>) => Object.fromEntries(Object.entries(numbers).map(([key, value]) => [key.replace(/\d$/, (digit) => labelAt(pattern, Number(digit))), value]));
+  const lettered = (numbers: Record<string, number>) =>
+    Object.fromEntries(
+      Object.entries(numbers).map(([key, value]) => [
+        key.replace(/\d$/, (digit) => labelAt(pattern, Number(digit))),
+        value,
+      ]),
+    );
   switch (rule.kind) {
     case "beyond": {
       const slack = rule.territory ? overlap * Math.abs(price(1) - price(0)) : 0;
       const margin = rule.way * sign * (price(rule.pivot) - price(rule.than)) + slack;
-      return { rule: text, holds: rule.strict ? margin > 0 : margin >= -slackOf(slack), numbers: lettered({ [name(rule.pivot)]: price(rule.pivot), [name(rule.than)]: price(rule.than) }), margin, unit: "price", pivot, source };
+      return {
+        rule: text,
+        holds: rule.strict ? margin > 0 : margin >= -slackOf(slack),
+        numbers: lettered({ [name(rule.pivot)]: price(rule.pivot), [name(rule.than)]: price(rule.than) }),
+        margin,
+        unit: "price",
+        pivot,
+        source,
+      };
     }
     case "longer": {
       const [a, b] = [length(rule.wave), rule.factor * length(rule.than)];
-      return { rule: text, holds: rule.strict ? a - b > SAME * b : a - b >= -SAME * b, numbers: lettered({ [`wave${rule.wave}`]: a, [`wave${rule.than}`]: length(rule.than) }), margin: a - b, unit, pivot, source };
+      return {
+        rule: text,
+        holds: rule.strict ? a - b > SAME * b : a - b >= -SAME * b,
+        numbers: lettered({ [`wave${rule.wave}`]: a, [`wave${rule.than}`]: length(rule.than) }),
+        margin: a - b,
+        unit,
+        pivot,
+        source,
+      };
     }
     case "shorter": {
       const [a, b] = [length(rule.wave), length(rule.than)];
-      return { rule: text, holds: b - a > SAME * b, numbers: lettered({ [`wave${rule.wave}`]: a, [`wave${rule.than}`]: b }), margin: b - a, unit, pivot, source };
+      return {
+        rule: text,
+        holds: b - a > SAME * b,
+        numbers: lettered({ [`wave${rule.wave}`]: a, [`wave${rule.than}`]: b }),
+        margin: b - a,
+        unit,
+        pivot,
+        source,
+      };
     }
     case "notShortest": {
       const [one, five] = rule.among.map(length);
       const own = length(rule.wave);
       const margin = own - Math.min(one, five);
-      return { rule: text, holds: margin >= -SAME * own, numbers: { wave1: one, wave3: own, wave5: five }, margin, unit, pivot, source };
+      return {
+        rule: text,
+        holds: margin >= -SAME * own,
+        numbers: { wave1: one, wave3: own, wave5: five },
+        margin,
+        unit,
+        pivot,
+        source,
+      };
     }
   }
 }
@@ -92,9 +158,16 @@ export interface CheckedWave {
   rules: RuleLine[];
 }
 
-/** Every rule of every wave of a tree: those of price, which pattern may stand where, and that inner waves keep to their pivots. */
+/**
+ * Every rule of every wave of a tree: those of price, which pattern may stand where, and that inner waves keep to their
+ * pivots.
+ */
 export function checkTree(root: Wave, options: RuleOptions = STRICT): CheckedWave[] {
-  return allWaves(root).map(({ wave, at }) => ({ wave, at, rules: [...priceRules(wave, options), ...innerRules(wave)] }));
+  return allWaves(root).map(({ wave, at }) => ({
+    wave,
+    at,
+    rules: [...priceRules(wave, options), ...innerRules(wave)],
+  }));
 }
 
 function innerRules(wave: Wave): RuleLine[] {
@@ -106,17 +179,53 @@ function innerRules(wave: Wave): RuleLine[] {
     if (!child) return;
     const label = labels[i];
     const pivot = Math.min(i + 1, pivots.length - 1);
-    lines.push({ rule: `wave ${label} may be ${article(PATTERNS[child.pattern].title)}`, holds: children[i].includes(child.pattern), numbers: {}, pivot, source: "Frost and Prechter, chapters 1 and 2" });
+    lines.push({
+      rule: `wave ${label} may be ${article(PATTERNS[child.pattern].title)}`,
+      holds: children[i].includes(child.pattern),
+      numbers: {},
+      pivot,
+      source: "Frost and Prechter, chapters 1 and 2",
+    });
     const [start, end] = [child.pivots[0], child.pivots[child.pivots.length - 1]];
-    const within = isAt(start, pivots[i]) && (i + 1 < pivots.length ? !isComplete(child) || isAt(end, pivots[i + 1]) : !isComplete(child)) && (i + 1 >= pivots.length || end.time <= pivots[i + 1].time);
-    if (!within) lines.push({ rule: `what is inside wave ${label} keeps to its start and its end`, holds: false, numbers: {}, pivot, source: OUR_READING });
+    const within =
+      isAt(start, pivots[i]) &&
+      (i + 1 < pivots.length ? !isComplete(child) || isAt(end, pivots[i + 1]) : !isComplete(child)) &&
+      (i + 1 >= pivots.length || end.time <= pivots[i + 1].time);
+    if (!within)
+      lines.push({
+        rule: `what is inside wave ${label} keeps to its start and its end`,
+        holds: false,
+        numbers: {},
+        pivot,
+        source: OUR_READING,
+      });
     const way = i % 2 === 0 ? sign : -sign;
-    if (child.pivots.length > 1 && directionOf(child.pivots) !== way) lines.push({ rule: `what is inside wave ${label} goes its way`, holds: false, numbers: {}, pivot, source: OUR_READING });
+    if (child.pivots.length > 1 && directionOf(child.pivots) !== way)
+      lines.push({
+        rule: `what is inside wave ${label} goes its way`,
+        holds: false,
+        numbers: {},
+        pivot,
+        source: OUR_READING,
+      });
   });
   const third = pattern === "impulse" && pivots.length > 5 ? truncation(wave, sign) : undefined;
   if (third) lines.push(third);
-  if (!areWavesTogether(pattern, Array.from(labels, (_, i) => inner[i]?.pattern)) && inner.length === labels.length && inner.every((child, i) => i % 2 === 1 || child))
-    lines.push({ rule: "a double or triple three is not made of zigzags alone", holds: false, numbers: {}, pivot: pivots.length - 1, source: "Frost and Prechter, chapter 1" });
+  if (
+    !areWavesTogether(
+      pattern,
+      Array.from(labels, (_, i) => inner[i]?.pattern),
+    ) &&
+    inner.length === labels.length &&
+    inner.every((child, i) => i % 2 === 1 || child)
+  )
+    lines.push({
+      rule: "a double or triple three is not made of zigzags alone",
+      holds: false,
+      numbers: {},
+      pivot: pivots.length - 1,
+      source: "Frost and Prechter, chapter 1",
+    });
   return lines;
 }
 
@@ -125,7 +234,13 @@ function truncation({ pivots, inner }: Wave, sign: number): RuleLine | undefined
   const short = sign * (pivots[5].price - pivots[3].price);
   const fifth = inner[4];
   if (short > 0 || !fifth) return undefined;
-  return { rule: "a truncated wave 5 has its five parts", holds: isComplete(fifth) && PATTERNS[fifth.pattern].motive, numbers: { endOf5: pivots[5].price, endOf3: pivots[3].price }, pivot: 5, source: ELLIOTT_TRUNCATION };
+  return {
+    rule: "a truncated wave 5 has its five parts",
+    holds: isComplete(fifth) && PATTERNS[fifth.pattern].motive,
+    numbers: { endOf5: pivots[5].price, endOf3: pivots[3].price },
+    pivot: 5,
+    source: ELLIOTT_TRUNCATION,
+  };
 }
 
 const ELLIOTT_TRUNCATION = "Frost and Prechter, chapter 1";
@@ -136,7 +251,10 @@ function isAt(a: Pivot, b: Pivot): boolean {
   return a.time === b.time && a.price === b.price;
 }
 
-/** Whether a price rule pattern is kept, without a table: what the counting machine asks. `v` are prices (times -1 for a falling one) on the scale of lengths. */
+/**
+ * Whether a price rule pattern is kept, without a table: what the counting machine asks. `v` are prices (times -1 for a
+ * falling one) on the scale of lengths.
+ */
 export function keeps(rule: PriceRule, v: ArrayLike<number>): boolean {
   switch (rule.kind) {
     case "beyond": {

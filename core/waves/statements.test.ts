@@ -3,8 +3,18 @@ import { PATTERNS, type Pattern } from "#core/waves/patterns";
 import { isKilledBy, nestedStatements, statementsOf } from "#core/waves/statements";
 import type { Wave } from "#core/waves/wave";
 
-const wave = (pattern: Pattern, prices: readonly number[], inner: Record<number, Wave> = {}, from = 0): Wave => ({ pattern, pivots: prices.map((price, i) => ({ time: from + i, price })), inner: PATTERNS[pattern].labels.map((_, i) => inner[i]) });
-const kills = (pattern: Pattern, ...prices: number[]) => statementsOf(wave(pattern, prices)).map(({ statement, killPrice, killSide, asserted }) => [statement, killSide, killPrice, asserted]);
+const wave = (pattern: Pattern, prices: readonly number[], inner: Record<number, Wave> = {}, from = 0): Wave => ({
+  pattern,
+  pivots: prices.map((price, i) => ({ time: from + i, price })),
+  inner: PATTERNS[pattern].labels.map((_, i) => inner[i]),
+});
+const kills = (pattern: Pattern, ...prices: number[]) =>
+  statementsOf(wave(pattern, prices)).map(({ statement, killPrice, killSide, asserted }) => [
+    statement,
+    killSide,
+    killPrice,
+    asserted,
+  ]);
 
 // Each bound follows from one published rule (Frost and Prechter, chapters 1 and 2); prices worked by hand.
 describe("what ends each statement", () => {
@@ -13,7 +23,8 @@ describe("what ends each statement", () => {
       ["wave 4 has ended, wave 5 is running", "below", 135, true],
       ["wave 4 is still running", "below", 120, false],
     ]));
-  it("with 3 shorter than 1 the fifth has a cap", () => expect(kills("impulse", 100, 130, 110, 135, 132)).toContainEqual(["wave 5 is running", "above", 157, true]));
+  it("with 3 shorter than 1 the fifth has a cap", () =>
+    expect(kills("impulse", 100, 130, 110, 135, 132)).toContainEqual(["wave 5 is running", "above", 157, true]));
   it("B of a zigzag dies at the start of A, of a flat nowhere", () => {
     expect(kills("zigzag", 150, 120)).toEqual([["wave B is running", "above", 150, true]]);
     expect(kills("flat", 150, 120)).toEqual([]);
@@ -27,15 +38,21 @@ describe("what ends each statement", () => {
     expect(kills("triangle", 100, 60, 90, 66)).toContainEqual(["wave D is running", "above", 90, true]);
     expect(kills("triangle", 100, 60, 90, 66, 85)).toContainEqual(["wave E is running", "below", 66, true]);
   });
-  it("the third of a converging diagonal may not outgrow the first", () => expect(kills("endingDiagonal", 200, 160, 185)).toContainEqual(["wave 3 is running", "below", 145, true]));
-  it("a complete wave dies past its end", () => expect(kills("zigzag", 150, 120, 140, 105)).toEqual([["wave C has ended", "below", 105, true]]));
+  it("the third of a converging diagonal may not outgrow the first", () =>
+    expect(kills("endingDiagonal", 200, 160, 185)).toContainEqual(["wave 3 is running", "below", 145, true]));
+  it("a complete wave dies past its end", () =>
+    expect(kills("zigzag", 150, 120, 140, 105)).toEqual([["wave C has ended", "below", 105, true]]));
 });
 
 describe("nested statements", () => {
   const fifth = wave("impulse", [135, 142, 138], {}, 4);
   const root = wave("impulse", [100, 120, 110, 150, 135], { 4: fifth });
   it("stand from the root down along the waves in progress", () =>
-    expect(nestedStatements(root).filter(({ asserted }) => asserted).map(({ at, killPrice }) => [at, killPrice])).toEqual([
+    expect(
+      nestedStatements(root)
+        .filter(({ asserted }) => asserted)
+        .map(({ at, killPrice }) => [at, killPrice]),
+    ).toEqual([
       [[], 135],
       [[4], 138],
     ]));

@@ -17,7 +17,8 @@ export const OWN_START = "a motive wave does not pass its own start";
 export const ENDED = "a wave has ended at its label";
 
 /**
- * What the labels of one wave say of how it goes on, the plainest first: that its last wave has ended and the next runs,
+ * What the labels of one wave say of how it goes on, the plainest first: that its last wave has ended and the next
+ * runs,
  * that the last one still runs, and what bounds the one that runs. Each dies at another price.
  */
 export function statementsOf(wave: Pick<Wave, "pattern" | "pivots">, options: RuleOptions = STRICT): Statement[] {
@@ -30,19 +31,41 @@ export function statementsOf(wave: Pick<Wave, "pattern" | "pivots">, options: Ru
   const way = (n: number) => (n % 2 === 1 ? sign : -sign);
   const name = (n: number) => `wave ${labels[n - 1]}`;
   const last = pivots[done].price;
-  if (isComplete(wave)) return [{ statement: `${name(done)} has ended`, killPrice: last, killSide: side(way(done)), killRule: ENDED, asserted: true }];
+  if (isComplete(wave))
+    return [
+      {
+        statement: `${name(done)} has ended`,
+        killPrice: last,
+        killSide: side(way(done)),
+        killRule: ENDED,
+        asserted: true,
+      },
+    ];
   const out: Statement[] = [];
   if (isMotiveWave(pattern, done)) {
     const ended = done === 0 ? `${name(1)} is running` : `${name(done)} has ended, ${name(done + 1)} is running`;
-    out.push({ statement: ended, killPrice: last, killSide: side(-way(done + 1)), killRule: OWN_START, asserted: true });
+    out.push({
+      statement: ended,
+      killPrice: last,
+      killSide: side(-way(done + 1)),
+      killRule: OWN_START,
+      asserted: true,
+    });
   }
-  if (done > 0) for (const bound of boundsOf(wave, done, options)) out.push({ statement: `${name(done)} is still running`, ...bound, killSide: side(way(done)), asserted: false });
-  for (const bound of boundsOf(wave, done + 1, options)) out.push({ statement: `${name(done + 1)} is running`, ...bound, killSide: side(way(done + 1)), asserted: true });
+  if (done > 0)
+    for (const bound of boundsOf(wave, done, options))
+      out.push({ statement: `${name(done)} is still running`, ...bound, killSide: side(way(done)), asserted: false });
+  for (const bound of boundsOf(wave, done + 1, options))
+    out.push({ statement: `${name(done + 1)} is running`, ...bound, killSide: side(way(done + 1)), asserted: true });
   return out;
 }
 
 /** The prices past which wave n (from 1), going on its way from the pivot before it, breaks a rule. */
-export function boundsOf({ pattern, pivots }: Pick<Wave, "pattern" | "pivots">, n: number, options: RuleOptions): { killPrice: number; killRule: string }[] {
+export function boundsOf(
+  { pattern, pivots }: Pick<Wave, "pattern" | "pivots">,
+  n: number,
+  options: RuleOptions,
+): { killPrice: number; killRule: string }[] {
   const sign = directionOf(pivots);
   const way = n % 2 === 1 ? sign : -sign;
   return PATTERNS[pattern].rules
@@ -55,16 +78,31 @@ export function boundsOf({ pattern, pivots }: Pick<Wave, "pattern" | "pivots">, 
 
 /** Whether going further breaks a rule, rather than keeping it. */
 export function breaksByTravel(rule: PriceRule): boolean {
-  return rule.kind === "shorter" || rule.kind === "notShortest" || (rule.kind === "beyond" && rule.way * (rule.pivot % 2 === 1 ? 1 : -1) < 0);
+  return (
+    rule.kind === "shorter" ||
+    rule.kind === "notShortest" ||
+    (rule.kind === "beyond" && rule.way * (rule.pivot % 2 === 1 ? 1 : -1) < 0)
+  );
 }
 
-function boundOf(rule: PriceRule, pivots: readonly Pivot[], n: number, way: number, sign: number, { scale, overlap }: RuleOptions): number | undefined {
+function boundOf(
+  rule: PriceRule,
+  pivots: readonly Pivot[],
+  n: number,
+  way: number,
+  sign: number,
+  { scale, overlap }: RuleOptions,
+): number | undefined {
   if (!breaksByTravel(rule)) return undefined;
   const { on, off } = SCALES[scale];
   const length = (wave: number) => Math.abs(on(pivots[wave].price) - on(pivots[wave - 1].price));
-  if (rule.kind === "beyond") return pivots[rule.than].price - (rule.territory ? sign * overlap * Math.abs(pivots[1].price - pivots[0].price) : 0);
+  if (rule.kind === "beyond")
+    return (
+      pivots[rule.than].price - (rule.territory ? sign * overlap * Math.abs(pivots[1].price - pivots[0].price) : 0)
+    );
   if (rule.kind === "shorter") return off(on(pivots[n - 1].price) + way * length(rule.than));
-  if (rule.kind === "notShortest" && length(rule.wave) < length(rule.among[0])) return off(on(pivots[n - 1].price) + way * length(rule.wave));
+  if (rule.kind === "notShortest" && length(rule.wave) < length(rule.among[0]))
+    return off(on(pivots[n - 1].price) + way * length(rule.wave));
   return undefined;
 }
 
@@ -79,7 +117,11 @@ export function nestedStatements(root: Wave, options: RuleOptions = STRICT): Nes
 }
 
 /** Whether a bar ends a statement. `basis` says whether a wick is enough or the close must be beyond. */
-export function isKilledBy({ killPrice, killSide }: Pick<Statement, "killPrice" | "killSide">, bar: { high: number; low: number; close: number }, basis: "wick" | "close" = "wick"): boolean {
+export function isKilledBy(
+  { killPrice, killSide }: Pick<Statement, "killPrice" | "killSide">,
+  bar: { high: number; low: number; close: number },
+  basis: "wick" | "close" = "wick",
+): boolean {
   if (killSide === "below") return (basis === "wick" ? bar.low : bar.close) < killPrice;
   return (basis === "wick" ? bar.high : bar.close) > killPrice;
 }

@@ -16,8 +16,10 @@ export interface TargetArea {
 const TOGETHER = 0.25;
 
 /**
- * Where targets of different degrees or methods agree: of the targets within a quarter of `atr` above each one, the window
- * with most independent reasons makes an area, and so on with those that are left. At least two independent reasons. From
+ * Where targets of different degrees or methods agree: of the targets within a quarter of `atr` above each one, the
+ * window
+ * with most independent reasons makes an area, and so on with those that are left. At least two independent reasons.
+ * From
  * low to high. O(n^2) for n targets.
  */
 export function targetAreas(targets: readonly TargetReason[], atr: number): TargetArea[] {
@@ -27,7 +29,8 @@ export function targetAreas(targets: readonly TargetReason[], atr: number): Targ
     let best: TargetReason[] = [];
     for (let i = 0; i < left.length; i++) {
       const reasons: TargetReason[] = [];
-      for (let j = i; j < left.length && left[j].price - left[i].price <= TOGETHER * atr; j++) if (!reasons.some((one) => one.from === left[j].from && one.method === left[j].method)) reasons.push(left[j]);
+      for (let j = i; j < left.length && left[j].price - left[i].price <= TOGETHER * atr; j++)
+        if (!reasons.some((one) => one.from === left[j].from && one.method === left[j].method)) reasons.push(left[j]);
       if (reasons.length > best.length) best = reasons;
     }
     if (best.length < 2) return out.sort((a, b) => a.bottom - b.bottom);

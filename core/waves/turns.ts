@@ -9,28 +9,45 @@ export interface Turns {
   index: Int32Array;
   time: Float64Array;
   price: Float64Array;
-  /** Size (price units) up to which each stands when smaller legs are merged; the last one, still running, may yet move. */
+  /**
+   * Size (price units) up to which each stands when smaller legs are merged; the last one, still running, may yet move.
+   */
   size: Float64Array;
 }
 
 /**
- * The `most` most prominent turns of a series: its first extreme, then highs and lows that alternate, and last the extreme
+ * The `most` most prominent turns of a series: its first extreme, then highs and lows that alternate, and last the
+ * extreme
  * that has been reached since. With `k` only symmetric swings of k bars on each side are turns inside, with 0 every bar
- * that turns the way. Which of a bar's two extremes came first is not known: the one away from its close is taken. Turns
- * at the times of `keep` stay however small they are. `ends` are the prices of the first and, if it is said, of the last one:
+ * that turns the way. Which of a bar's two extremes came first is not known: the one away from its close is taken.
+ * Turns
+ * at the times of `keep` stay however small they are. `ends` are the prices of the first and, if it is said, of the
+ * last one:
  * what their bars did before and after does not count. O(n log n).
  */
 export function turnsOf(series: Series, most: number, k = 0, keep: readonly number[] = [], ends?: Ends): Turns {
   const all = nested(between(zigzag(series, k), ends));
   const last = all.length - 1;
-  const ranked = all.slice(1, last).map(({ size }) => size).sort((a, b) => b - a);
+  const ranked = all
+    .slice(1, last)
+    .map(({ size }) => size)
+    .sort((a, b) => b - a);
   const least = ranked.length > most - 2 ? ranked[most - 2] : -Infinity;
-  const wanted = new Set(keep.map((time) => turnAt(all.map((swing) => swing.time), all.map(({ size }) => size), time)));
+  const wanted = new Set(
+    keep.map((time) =>
+      turnAt(
+        all.map((swing) => swing.time),
+        all.map(({ size }) => size),
+        time,
+      ),
+    ),
+  );
   const asked = all.map(({ size }, i) => i === 0 || i === last || size > least || wanted.has(i));
   // Turns leave in pairs: one that is kept keeps the other, so that highs and lows still alternate.
   all.forEach(({ size }, i) => {
     if (!wanted.has(i) || size > least) return;
-    const partner = [i - 1, i + 1].find((j) => all[j]?.size === size) ?? all.findIndex((other, j) => j !== i && other.size === size);
+    const partner =
+      [i - 1, i + 1].find((j) => all[j]?.size === size) ?? all.findIndex((other, j) => j !== i && other.size === size);
     if (partner >= 0) asked[partner] = true;
   });
   const kept = alternating(all.filter((_, i) => asked[i]));
@@ -63,7 +80,8 @@ function between(swings: readonly Swing[], ends: Ends | undefined): readonly Swi
 
 function zigzag({ length, time, high, low, open, close }: Series, k: number): Swing[] {
   const all: Swing[] = [];
-  const add = (index: number, side: "high" | "low") => all.push({ index, time: time[index], side, price: side === "high" ? high[index] : low[index], knownAt: index });
+  const add = (index: number, side: "high" | "low") =>
+    all.push({ index, time: time[index], side, price: side === "high" ? high[index] : low[index], knownAt: index });
   for (let i = 0; i < length; i++) {
     const inner = i >= k && i < length - k;
     const isHigh = !inner || k === 0 || extreme(high, i, k, 1);
@@ -77,6 +95,7 @@ function zigzag({ length, time, high, low, open, close }: Series, k: number): Sw
 }
 
 function extreme(values: Float64Array, i: number, k: number, sign: number): boolean {
-  for (let step = 1; step <= k; step++) if (sign * values[i + step] >= sign * values[i] || sign * values[i - step] > sign * values[i]) return false;
+  for (let step = 1; step <= k; step++)
+    if (sign * values[i + step] >= sign * values[i] || sign * values[i - step] > sign * values[i]) return false;
   return true;
 }

@@ -1,4 +1,4 @@
-import type { Bands} from "#core/levels/bands";
+import type { Bands } from "#core/levels/bands";
 import { type FollowedBand } from "#core/levels/bands";
 import { atrAt, type Detector, type Track } from "#core/series/track";
 import { BASE_RULES, edgesOf, type Base, type BaseRules } from "#core/zones/edges";
@@ -68,7 +68,8 @@ export class BaseDetector implements Detector {
     for (let to = last; to > Math.max(0, last - this.rules.within); to--) {
       const base = this.departed.has(to) ? undefined : this.baseEndingAt(to);
       if (!base) continue;
-      const side = this.track.close[last] >= (to < last ? this.track.close[to] : this.track.open[base.from]) ? "demand" : "supply";
+      const side =
+        this.track.close[last] >= (to < last ? this.track.close[to] : this.track.open[base.from]) ? "demand" : "supply";
       const edges = edgesOf(this.track, base, side);
       if (edges.top - edges.bottom >= this.track.tick / 2) out.push({ ...base, side, ...edges, knownAt: base.to });
     }

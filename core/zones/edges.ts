@@ -73,7 +73,11 @@ export function zoneEdges(series: Series, base: Base, rules: BaseRules = BASE_RU
 }
 
 /** Only the edges, for a side already decided. */
-export function edgesOf(series: Pick<Series, "open" | "high" | "low" | "close">, { from, to }: Base, side: "demand" | "supply"): { bottom: number; top: number } {
+export function edgesOf(
+  series: Pick<Series, "open" | "high" | "low" | "close">,
+  { from, to }: Base,
+  side: "demand" | "supply",
+): { bottom: number; top: number } {
   const sign = side === "demand" ? 1 : -1;
   const wick = sign > 0 ? series.low : series.high;
   let far = wick[from];

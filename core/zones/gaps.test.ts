@@ -18,20 +18,40 @@ function plainly(series: Series): Gap[] {
       const share = (direction === "up" ? top - low : high - bottom) / (top - bottom);
       if (share > 0 && gap.firstTouch === undefined) Object.assign(gap, { firstTouch: i, state: "partly" });
       gap.filledShare = Math.max(gap.filledShare, Math.min(1, share));
-      if (direction === "up" ? low <= bottom : high >= top) Object.assign(gap, { state: "filled", filledShare: 1, filledAt: i });
+      if (direction === "up" ? low <= bottom : high >= top)
+        Object.assign(gap, { state: "filled", filledShare: 1, filledAt: i });
     }
     out.push(gap);
   }
   return out;
 }
 
-const steps = fc.array(fc.tuple(fc.integer({ min: -12, max: 12 }), fc.integer({ min: 0, max: 2 }), fc.integer({ min: 0, max: 2 })), { minLength: 3, maxLength: 80 });
+const steps = fc.array(
+  fc.tuple(fc.integer({ min: -12, max: 12 }), fc.integer({ min: 0, max: 2 }), fc.integer({ min: 0, max: 2 })),
+  { minLength: 3, maxLength: 80 },
+);
 
 describe("fair value gaps", () => {
   it("lie between the first and the third candle; a later wick inside touches, one at the far edge fills", () => {
-    const series = days([10, 11, 9, 10], [10, 15, 10, 15], [15, 16, 13, 15], [15, 15, 13, 14], [14, 14, 12, 13], [13, 13, 11, 12]);
+    const series = days(
+      [10, 11, 9, 10],
+      [10, 15, 10, 15],
+      [15, 16, 13, 15],
+      [15, 15, 13, 14],
+      [14, 14, 12, 13],
+      [13, 13, 11, 12],
+    );
     const [gap] = gaps(series);
-    expect(gap).toEqual({ at: 2, direction: "up", bottom: 11, top: 13, state: "filled", filledShare: 1, firstTouch: 4, filledAt: 5 });
+    expect(gap).toEqual({
+      at: 2,
+      direction: "up",
+      bottom: 11,
+      top: 13,
+      state: "filled",
+      filledShare: 1,
+      firstTouch: 4,
+      filledAt: 5,
+    });
     // A wick that only meets the near edge is no touch.
     expect(gaps(slice(series, 0, 4))[0]).toMatchObject({ state: "untouched", filledShare: 0 });
     expect(gaps(slice(series, 0, 5))[0]).toMatchObject({ state: "partly", filledShare: 0.5, firstTouch: 4 });
@@ -51,8 +71,24 @@ describe("fair value gaps", () => {
     fc.assert(
       fc.property(steps, (drawn) => {
         const series = walk(drawn);
-        const turned = fromBars(Array.from({ length: series.length }, (_, i) => barAt(series, i)).map(({ time, open, high, low, close, volume }) => ({ time, open: 1000 - open, high: 1000 - low, low: 1000 - high, close: 1000 - close, volume })));
-        const mirrored = gaps(turned).map((gap) => ({ ...gap, direction: gap.direction === "up" ? "down" : "up", bottom: 1000 - gap.top, top: 1000 - gap.bottom }));
+        const turned = fromBars(
+          Array.from({ length: series.length }, (_, i) => barAt(series, i)).map(
+            ({ time, open, high, low, close, volume }) => ({
+              time,
+              open: 1000 - open,
+              high: 1000 - low,
+              low: 1000 - high,
+              close: 1000 - close,
+              volume,
+            }),
+          ),
+        );
+        const mirrored = gaps(turned).map((gap) => ({
+          ...gap,
+          direction: gap.direction === "up" ? "down" : "up",
+          bottom: 1000 - gap.top,
+          top: 1000 - gap.bottom,
+        }));
         expect(mirrored).toEqual(gaps(series));
       }),
     );

@@ -54,7 +54,9 @@ export class GapFollower implements Detector {
   /** Deepest share of a gap that wicks have worked through, 0 to 1. */
   shareOf({ direction, bottom, top, state, at }: GapLife): number {
     if (state !== "partly") return state === "filled" ? 1 : 0;
-    return (direction === "up" ? top - this.lowest.since(at + 1) : this.highest.since(at + 1) - bottom) / (top - bottom);
+    return (
+      (direction === "up" ? top - this.lowest.since(at + 1) : this.highest.since(at + 1) - bottom) / (top - bottom)
+    );
   }
 
   private meet(direction: GapLife["direction"], wick: number, i: number): void {
@@ -98,7 +100,13 @@ export class GapDetector implements Detector {
     const { high, low } = this.track;
     if (i < 2 || (low[i] <= high[i - 2] && high[i] >= low[i - 2])) return;
     const up = low[i] > high[i - 2];
-    const gap: FairGap = { at: i, direction: up ? "up" : "down", bottom: up ? high[i - 2] : high[i], top: up ? low[i] : low[i - 2], state: "untouched" };
+    const gap: FairGap = {
+      at: i,
+      direction: up ? "up" : "down",
+      bottom: up ? high[i - 2] : high[i],
+      top: up ? low[i] : low[i - 2],
+      state: "untouched",
+    };
     if (this.isFirst(i) || this.isFirst(i - 1)) gap.acrossClose = true;
     this.found.push(this.follower.add(gap));
   }

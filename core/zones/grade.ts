@@ -15,7 +15,10 @@ export interface Grade {
 export function gradeOf(parts: readonly GradePart[]): Grade {
   const most = parts.reduce((sum, { weight }) => sum + weight, 0);
   const earned = parts.reduce((sum, { share, weight }) => sum + clamp(share) * weight, 0);
-  return { grade: most > 0 ? Math.round((100 * earned) / most) : 0, parts: parts.map((part) => ({ ...part, share: clamp(part.share) })) };
+  return {
+    grade: most > 0 ? Math.round((100 * earned) / most) : 0,
+    parts: parts.map((part) => ({ ...part, share: clamp(part.share) })),
+  };
 }
 
 /** 0 at `from` and below, 1 at `to` and above, straight between; `from` may be the larger. */

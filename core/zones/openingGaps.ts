@@ -17,8 +17,10 @@ export const LEAST_GAP = 0.1;
 const SOON = 5;
 
 /**
- * Opening and weekend gaps, found and followed. Kinds after Edwards and Magee (Technical Analysis of Stock Trends, 1948),
- * from memory, decided at the close of the bar that opened: breakaway when that bar breaks or shifts structure the gap's
+ * Opening and weekend gaps, found and followed. Kinds after Edwards and Magee (Technical Analysis of Stock Trends,
+ * 1948),
+ * from memory, decided at the close of the bar that opened: breakaway when that bar breaks or shifts structure the
+ * gap's
  * way, runaway when the trend already runs that way, common otherwise; a runaway gap filled within five bars is one of
  * exhaustion from then on. A gap that its own bar fills before it closes is filled at once.
  */
@@ -27,7 +29,10 @@ export class OpeningGapDetector implements Detector {
   private readonly follower: GapFollower;
   private running: OpeningGap[] = [];
 
-  /** `closedBefore` tells how a bar follows the one before it: without a pause, after a closed one, after a whole day and more. */
+  /**
+   * `closedBefore` tells how a bar follows the one before it: without a pause, after a closed one, after a whole day
+   * and more.
+   */
   constructor(
     private readonly track: Track,
     private readonly structure: StructureDetector,
@@ -59,13 +64,22 @@ export class OpeningGapDetector implements Detector {
     const [before, now] = [close[i - 1], open[i]];
     if (Math.abs(now - before) < LEAST_GAP * atr[i - 1]) return undefined;
     const direction = now > before ? "up" : "down";
-    return { at: i, direction, bottom: Math.min(before, now), top: Math.max(before, now), state: "untouched", weekend: pause === "days", kind: this.kindOf(direction, i) };
+    return {
+      at: i,
+      direction,
+      bottom: Math.min(before, now),
+      top: Math.max(before, now),
+      state: "untouched",
+      weekend: pause === "days",
+      kind: this.kindOf(direction, i),
+    };
   }
 
   private kindOf(direction: GapLife["direction"], i: number): OpeningGapKind {
     const { events, trend } = this.structure;
     const last = events.at(-1);
-    if (last?.at === i && last.direction === direction && (last.event === "break" || last.event === "shift")) return "breakaway";
+    if (last?.at === i && last.direction === direction && (last.event === "break" || last.event === "shift"))
+      return "breakaway";
     return trend?.way === direction ? "runaway" : "common";
   }
 }

@@ -57,7 +57,15 @@ export class OrderBlockDetector implements Detector {
       const side = up ? "demand" : "supply";
       const { bottom, top } = edgesOf(track, base, side);
       if (top - bottom < track.tick / 2) return;
-      this.found.push({ ...base, side, bottom, top, knownAt: i, by, life: this.bands.add({ side, bottom, top, leave: top - bottom }, leg + 1, i) });
+      this.found.push({
+        ...base,
+        side,
+        bottom,
+        top,
+        knownAt: i,
+        by,
+        life: this.bands.add({ side, bottom, top, leave: top - bottom }, leg + 1, i),
+      });
       return;
     }
   }

@@ -54,22 +54,34 @@ describe("accounts", () => {
     await personOf(token);
     expect(await seen()).toBeGreaterThan(hourAgo);
   });
-  it.each([undefined, "", "x", "x".repeat(5000), "'; DROP TABLE sessions; --"])("the token %j opens nothing", async (token) => {
-    expect(await personOf(token)).toBeUndefined();
-  });
+  it.each([undefined, "", "x", "x".repeat(5000), "'; DROP TABLE sessions; --"])(
+    "the token %j opens nothing",
+    async (token) => {
+      expect(await personOf(token)).toBeUndefined();
+    },
+  );
   it("an unknown address and a wrong password are told alike", async () => {
     const [known, unknown] = [await wrong((await anAccount()).email), await wrong("nobody@meridian.example")];
     expect(known.sentence).toBe(unknown.sentence);
   });
   it("one address has one account, and two that differ by an accent are two", async () => {
     const { email } = await anAccount();
-    expect(await failureOf(createAccount({ email: email.toUpperCase(), name: "Two", password: "long enough" }, "analyst"))).toMatchObject({ code: "taken" });
+    expect(
+      await failureOf(createAccount({ email: email.toUpperCase(), name: "Two", password: "long enough" }, "analyst")),
+    ).toMatchObject({ code: "taken" });
     const local = randomUUID();
     await createAccount({ email: `anyone-${local}@meridian.example`, name: "One", password: "long enough" }, "analyst");
-    await createAccount({ email: `\u00e1nyone-${local}@meridian.example`, name: "Other", password: "long enough too" }, "analyst");
-    expect((await failureOf(signIn({ email: `\u00e1nyone-${local}@meridian.example`, password: "long enough" }))).code).toBe("sign-in");
+    await createAccount(
+      { email: `\u00e1nyone-${local}@meridian.example`, name: "Other", password: "long enough too" },
+      "analyst",
+    );
+    expect(
+      (await failureOf(signIn({ email: `\u00e1nyone-${local}@meridian.example`, password: "long enough" }))).code,
+    ).toBe("sign-in");
     // The same letter written in two ways (Unicode NFC and NFD) is the same address.
-    expect((await signIn({ email: `a\u0301nyone-${local}@meridian.example`, password: "long enough too" })).token).toHaveLength(43);
+    expect(
+      (await signIn({ email: `a\u0301nyone-${local}@meridian.example`, password: "long enough too" })).token,
+    ).toHaveLength(43);
   });
 });
 
@@ -97,7 +109,13 @@ describe("guessing", () => {
     const { email } = await anAccount();
     const { device } = await signIn({ email, password: PASSWORD });
     for (let i = 0; i < 12; i++) await wrong(email);
-    expect(await failureOf(signIn({ email, password: PASSWORD }))).toMatchObject({ code: "too-many", details: { status: 429, remedy: expect.stringMatching(/Wait \d+ s and try again, or sign in on a device/) as string } });
+    expect(await failureOf(signIn({ email, password: PASSWORD }))).toMatchObject({
+      code: "too-many",
+      details: {
+        status: 429,
+        remedy: expect.stringMatching(/Wait \d+ s and try again, or sign in on a device/) as string,
+      },
+    });
     expect((await signIn({ email, password: PASSWORD }, { device })).device).toBeUndefined();
     // A device of somebody else is a stranger here.
     const { device: other } = await signIn({ email: (await anAccount()).email, password: PASSWORD });
@@ -117,7 +135,14 @@ describe("guessing", () => {
     const { id, email } = await anAccount();
     const { device } = await signIn({ email, password: PASSWORD });
     expect(await KnownDevice.findByPk(device)).toBeNull();
-    await KnownDevice.bulkCreate(Array.from({ length: 24 }, (_, i) => ({ id: `${i}`.padStart(8, "0") + id, accountId: id, createdAt: i, seenAt: i })));
+    await KnownDevice.bulkCreate(
+      Array.from({ length: 24 }, (_, i) => ({
+        id: `${i}`.padStart(8, "0") + id,
+        accountId: id,
+        createdAt: i,
+        seenAt: i,
+      })),
+    );
     await signIn({ email, password: PASSWORD });
     expect(await KnownDevice.count({ where: { accountId: id } })).toBe(20);
   });
@@ -127,7 +152,9 @@ describe("what people do with their accounts", () => {
   it("a password is changed by who knows the present one, and every other session ends", async () => {
     const { id, email } = await anAccount();
     const [here, there] = [await signIn({ email, password: PASSWORD }), await signIn({ email, password: PASSWORD })];
-    expect(await failureOf(changePassword(id, { current: "wrong", next: "a slate roof in rain" }, here.token))).toMatchObject({ code: "password", details: { fields: { current: expect.any(String) as string } } });
+    expect(
+      await failureOf(changePassword(id, { current: "wrong", next: "a slate roof in rain" }, here.token)),
+    ).toMatchObject({ code: "password", details: { fields: { current: expect.any(String) as string } } });
     await changePassword(id, { current: PASSWORD, next: "a slate roof in rain" }, here.token);
     expect([await personOf(here.token), await personOf(there.token)].map(Boolean)).toEqual([true, false]);
     expect((await wrong(email)).code).toBe("sign-in");
@@ -140,12 +167,21 @@ describe("what people do with their accounts", () => {
     ["one letter", "aaaaaaaaaaaaaa", /five different/],
     ["one's own name twice", "mirabelmirabel", /own name/],
     ["one's own address", "mirabel.quayle!1", /own name/],
-  ])("%s: %s is refused", async (_what, password, why) => expect(await passwordFault(password, { email: "mirabel.quayle@meridian.example", name: "Mirabel Quayle" })).toMatch(why));
-  it.each(["lantern-harbour", "four tin boats at dawn", "\u2603 \u2603 snow on the quay"])("%s can be chosen", async (password) => expect(await passwordFault(password, { email: "m@meridian.example", name: "Mirabel" })).toBeUndefined());
+  ])("%s: %s is refused", async (_what, password, why) =>
+    expect(await passwordFault(password, { email: "mirabel.quayle@meridian.example", name: "Mirabel Quayle" })).toMatch(
+      why,
+    ),
+  );
+  it.each(["lantern-harbour", "four tin boats at dawn", "\u2603 \u2603 snow on the quay"])(
+    "%s can be chosen",
+    async (password) =>
+      expect(await passwordFault(password, { email: "m@meridian.example", name: "Mirabel" })).toBeUndefined(),
+  );
   it("sessions are listed with the one that asks, and ended one by one or all", async () => {
     const { id, email } = await anAccount();
     const tokens = [];
-    for (const browser of ["first", "second", "third"]) tokens.push((await signIn({ email, password: PASSWORD }, { browser })).token);
+    for (const browser of ["first", "second", "third"])
+      tokens.push((await signIn({ email, password: PASSWORD }, { browser })).token);
     const lines = await sessionsOf(id, tokens[1]);
     expect(lines.filter(({ own }) => own).map(({ device }) => device)).toEqual(["second"]);
     expect(await endSessions(id, { id: lines.find(({ device }) => device === "first")?.id ?? "" })).toBe(1);

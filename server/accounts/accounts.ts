@@ -31,30 +31,50 @@ export async function createAccount({ email, name, password }: NewAccountDto, ro
   return { id, name, role };
 }
 
-/** Where a sign-in comes from: the token of a device that is known, if it has one, and what its browser calls itself. */
+/**
+ * Where a sign-in comes from: the token of a device that is known, if it has one, and what its browser calls itself.
+ */
 export interface SignInFrom {
   device?: string;
   browser?: string;
 }
 
 /**
- * Checks mail and password. Returns the token of the new session and, on a device that was not known, that of the device.
+ * Checks mail and password. Returns the token of the new session and, on a device that was not known, that of the
+ * device.
  * Failures are counted before they are known to be one.
  */
-export async function signIn({ email, password }: SignInDto, { device, browser = "" }: SignInFrom = {}): Promise<{ token: string; device?: string }> {
+export async function signIn(
+  { email, password }: SignInDto,
+  { device, browser = "" }: SignInFrom = {},
+): Promise<{ token: string; device?: string }> {
   const address = normalAddress(email);
   const account = await Account.findOne({ where: { email: address } });
-  const known = account && device && device.length <= 100 ? await KnownDevice.findOne({ where: { id: digest(device), accountId: account.id } }) : null;
+  const known =
+    account && device && device.length <= 100
+      ? await KnownDevice.findOne({ where: { id: digest(device), accountId: account.id } })
+      : null;
   const subject = subjectOf(account?.id ?? `none ${address}`, known?.id);
   const failures = await countBefore(subject);
   if (!(await verifyPassword(account?.passwordHash, password)) || !account || account.closedAt !== null) {
     // Of addresses that are nobody's the first of a row is written down, not every guess.
-    if (account || failures === 1) await audit({ what: "sign-in failed", subject: account ? account.email : "an address without an account", by: { id: account?.id ?? "", name: "somebody" }, detail: { inARow: failures } });
+    if (account || failures === 1)
+      await audit({
+        what: "sign-in failed",
+        subject: account ? account.email : "an address without an account",
+        by: { id: account?.id ?? "", name: "somebody" },
+        detail: { inARow: failures },
+      });
     throw new Failure("sign-in", "Mail address and password do not go together.", { status: 401 });
   }
   await forget(subject);
   const token = await beginSession(account.id, browser);
-  await audit({ what: "sign-in", subject: browserName(browser), by: account, detail: { browser: browser.slice(0, 300) } });
+  await audit({
+    what: "sign-in",
+    subject: browserName(browser),
+    by: account,
+    detail: { browser: browser.slice(0, 300) },
+  });
   if (known) {
     await known.update({ seenAt: Date.now() });
     return { token };
@@ -66,18 +86,32 @@ async function knowDevice(accountId: string): Promise<string> {
   const device = randomBytes(32).toString("base64url");
   const now = Date.now();
   await KnownDevice.create({ id: digest(device), accountId, createdAt: now, seenAt: now });
-  const others = await KnownDevice.findAll({ where: { accountId }, attributes: ["id"], order: [["seenAt", "DESC"]], offset: MOST_DEVICES, limit: 100, raw: true });
+  const others = await KnownDevice.findAll({
+    where: { accountId },
+    attributes: ["id"],
+    order: [["seenAt", "DESC"]],
+    offset: MOST_DEVICES,
+    limit: 100,
+    raw: true,
+  });
   if (others.length > 0) await KnownDevice.destroy({ where: { id: others.map(({ id }) => id) } });
   return device;
 }
 
 /** Changes somebody's password, who must know the present one; every other session ends. */
-export async function changePassword(accountId: string, { current, next }: ChangePasswordDto, token: string | undefined): Promise<void> {
+export async function changePassword(
+  accountId: string,
+  { current, next }: ChangePasswordDto,
+  token: string | undefined,
+): Promise<void> {
   const account = await Account.findByPk(accountId, { rejectOnEmpty: true });
   const subject = subjectOf(account.id, "password");
   await countBefore(subject);
   if (!(await verifyPassword(account.passwordHash, current)))
-    throw new Failure("password", "The present password is another one.", { kept: "Nothing was changed.", fields: { current: "This is not the present password." } });
+    throw new Failure("password", "The present password is another one.", {
+      kept: "Nothing was changed.",
+      fields: { current: "This is not the present password." },
+    });
   await forget(subject);
   const fault = await passwordFault(next, account);
   if (fault) throw new Failure("password", fault, { kept: "Nothing was changed.", fields: { next: fault } });
@@ -106,21 +140,37 @@ const RANKS: readonly Role[] = ["owner", "analyst", "subscriber"];
 
 /** Everybody who has an account: open ones first, by what they are for. */
 export async function listAccounts(): Promise<AccountLine[]> {
-  const [accounts, sessions] = await Promise.all([Account.findAll({ order: [["name", "ASC"]], raw: true }), Session.findAll({ attributes: ["accountId", "seenAt"], raw: true })]);
+  const [accounts, sessions] = await Promise.all([
+    Account.findAll({ order: [["name", "ASC"]], raw: true }),
+    Session.findAll({ attributes: ["accountId", "seenAt"], raw: true }),
+  ]);
   const rank = ({ closedAt, role }: Account) => (closedAt === null ? 0 : 10) + RANKS.indexOf(role);
-  return accounts.sort((a, b) => rank(a) - rank(b)).map(({ id, email, name, role, createdAt, closedAt }) => {
-    const seen = sessions.filter(({ accountId }) => accountId === id).map(({ seenAt }) => seenAt);
-    return { id, email, name, role, createdAt, closedAt, seenAt: seen.length > 0 ? Math.max(...seen) : null };
-  });
+  return accounts
+    .sort((a, b) => rank(a) - rank(b))
+    .map(({ id, email, name, role, createdAt, closedAt }) => {
+      const seen = sessions.filter(({ accountId }) => accountId === id).map(({ seenAt }) => seenAt);
+      return { id, email, name, role, createdAt, closedAt, seenAt: seen.length > 0 ? Math.max(...seen) : null };
+    });
 }
 
-/** Closes an account: nobody signs in to it any more, its sessions end at once, and what it made stays. The last owner stays, too. */
+/**
+ * Closes an account: nobody signs in to it any more, its sessions end at once, and what it made stays. The last owner
+ * stays, too.
+ */
 export function closeAccount(id: string): Promise<void> {
   return transact(async (transaction) => {
-    const owners = await Account.findAll({ where: { role: "owner", closedAt: null }, transaction, lock: transaction.LOCK.UPDATE });
+    const owners = await Account.findAll({
+      where: { role: "owner", closedAt: null },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
     const account = await Account.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
     if (!account) throw notFound("account");
-    if (account.role === "owner" && owners.every((one) => one.id === id)) throw new Failure("last-owner", "A desk has at least one owner.", { kept: "Nothing was changed.", remedy: "Make another owner first." });
+    if (account.role === "owner" && owners.every((one) => one.id === id))
+      throw new Failure("last-owner", "A desk has at least one owner.", {
+        kept: "Nothing was changed.",
+        remedy: "Make another owner first.",
+      });
     if (account.closedAt !== null) return;
     await account.update({ closedAt: Date.now() }, { transaction });
     await Session.destroy({ where: { accountId: id }, transaction });
@@ -132,7 +182,11 @@ export function closeAccount(id: string): Promise<void> {
 /** Opens a closed account again, with the password it had. */
 export function openAccount(id: string): Promise<void> {
   return transact(async (transaction) => {
-    const account = await Account.findOne({ where: { id, closedAt: { [Op.ne]: null } }, transaction, lock: transaction.LOCK.UPDATE });
+    const account = await Account.findOne({
+      where: { id, closedAt: { [Op.ne]: null } },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
     if (!account) throw notFound("closed account");
     await account.update({ closedAt: null }, { transaction });
     await audit({ what: "account opened", subject: `${account.email}, ${account.role}` });

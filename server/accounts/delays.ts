@@ -18,7 +18,8 @@ const digest = (text: string) => createHash("sha256").update(text).digest("hex")
 
 /**
  * Whom failures are counted for: an account on a device it was signed in on before, or an account on all other devices
- * together. So whoever guesses at an account keeps strangers from it, never the person on the own device; an address alone
+ * together. So whoever guesses at an account keeps strangers from it, never the person on the own device; an address
+ * alone
  * (an office, a train) is nobody. An account that there is not is counted like one that there is.
  */
 export function subjectOf(account: string, device: string | undefined): string {
@@ -26,7 +27,8 @@ export function subjectOf(account: string, device: string | undefined): string {
 }
 
 /**
- * One statement, so that nobody comes between: a try that may be made takes the row's `triedBy` and counts; one that has to
+ * One statement, so that nobody comes between: a try that may be made takes the row's `triedBy` and counts; one that
+ * has to
  * wait changes nothing. Assignments are made from left to right, each seeing those before it.
  */
 const COUNT = `INSERT INTO sign_in_counts (subject, failures, waitUntil, changedAt, triedBy) VALUES (:subject, 1, 0, :now, :id)
@@ -38,14 +40,21 @@ const COUNT = `INSERT INTO sign_in_counts (subject, failures, waitUntil, changed
   RETURNING triedBy, failures, waitUntil`;
 
 /**
- * Counts a sign-in as failed before it is tried, so that two hundred at once are no two hundred tries. Throws a `Failure`
+ * Counts a sign-in as failed before it is tried, so that two hundred at once are no two hundred tries. Throws a
+ * `Failure`
  * when it has to wait. Returns how many have failed in a row, this one included.
  */
 export async function countBefore(subject: string, now = Date.now()): Promise<number> {
   const id = randomUUID();
-  const [row] = await SignInCount.sequelize!.query<{ triedBy: string; failures: number; waitUntil: number }>(COUNT, { replacements: { subject, now, id }, type: QueryTypes.SELECT });
+  const [row] = await SignInCount.sequelize!.query<{ triedBy: string; failures: number; waitUntil: number }>(COUNT, {
+    replacements: { subject, now, id },
+    type: QueryTypes.SELECT,
+  });
   if (row.triedBy !== id)
-    throw new Failure("too-many", "Too many sign-ins failed.", { status: 429, remedy: `Wait ${waitText(row.waitUntil - now)} and try again, or sign in on a device you have used before.` });
+    throw new Failure("too-many", "Too many sign-ins failed.", {
+      status: 429,
+      remedy: `Wait ${waitText(row.waitUntil - now)} and try again, or sign in on a device you have used before.`,
+    });
   return row.failures;
 }
 

@@ -13,7 +13,11 @@ const digests = new PQueue({ concurrency: 2 });
 const WAITING = 200;
 
 async function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  if (digests.size >= WAITING) throw new Failure("busy", "Too many people are signing in at this moment.", { status: 503, remedy: "Try again in a few seconds." });
+  if (digests.size >= WAITING)
+    throw new Failure("busy", "Too many people are signing in at this moment.", {
+      status: 503,
+      remedy: "Try again in a few seconds.",
+    });
   return (await digests.add(work)) as T;
 }
 
@@ -43,14 +47,20 @@ async function commonPasswords(): Promise<ReadonlySet<string>> {
  * Why a password cannot be chosen, in a sentence (OWASP ASVS 4.0, 2.1.1 and 2.1.7): too short, one of the many that are
  * tried first, such a one with digits or signs hung on, one letter over and over, or the person's own name.
  */
-export async function passwordFault(password: string, { email, name }: { email: string; name: string }): Promise<string | undefined> {
+export async function passwordFault(
+  password: string,
+  { email, name }: { email: string; name: string },
+): Promise<string | undefined> {
   const plain = password.normalize("NFC").toLowerCase();
   if ([...plain].length < 12) return "A password has at least 12 characters.";
   if (new Set(plain).size < 5) return "A password has at least five different characters.";
   const known = await (common ??= commonPasswords());
   const core = plain.replace(/^[\d\W_]+|[\d\W_]+$/g, "");
-  if (known.has(plain) || known.has(core)) return "This password is on the list of those that are tried first. Choose several words that do not belong together.";
-  const own = [email.split("@")[0], ...name.split(/\s+/)].map((part) => part.toLowerCase()).filter((part) => part.length >= 4);
+  if (known.has(plain) || known.has(core))
+    return "This password is on the list of those that are tried first. Choose several words that do not belong together.";
+  const own = [email.split("@")[0], ...name.split(/\s+/)]
+    .map((part) => part.toLowerCase())
+    .filter((part) => part.length >= 4);
   if (own.some((part) => core === part || plain === `${part}${part}`)) return "A password is not one's own name.";
   return undefined;
 }

@@ -22,7 +22,14 @@ export const digest = (text: string) => createHash("sha256").update(text).digest
 export async function beginSession(accountId: string, device: string): Promise<string> {
   const token = randomBytes(32).toString("base64url");
   const now = Date.now();
-  await Session.create({ id: digest(token), accountId, expiresAt: now + LIFE, createdAt: now, seenAt: now, device: device.slice(0, 160) });
+  await Session.create({
+    id: digest(token),
+    accountId,
+    expiresAt: now + LIFE,
+    createdAt: now,
+    seenAt: now,
+    device: device.slice(0, 160),
+  });
   await Session.destroy({ where: { [Op.or]: [{ expiresAt: { [Op.lt]: now } }, { seenAt: { [Op.lt]: now - IDLE } }] } });
   return token;
 }
@@ -31,7 +38,11 @@ export async function beginSession(accountId: string, device: string): Promise<s
 export async function personOf(token: string | undefined, looking = false): Promise<Person | undefined> {
   if (!token || token.length > 100) return undefined;
   // Asked of every request: one question.
-  const session = await Session.findByPk(digest(token), { include: [{ model: Account, as: "account", attributes: ["id", "name", "role", "closedAt"] }], raw: true, nest: true });
+  const session = await Session.findByPk(digest(token), {
+    include: [{ model: Account, as: "account", attributes: ["id", "name", "role", "closedAt"] }],
+    raw: true,
+    nest: true,
+  });
   const now = Date.now();
   if (!session || session.expiresAt < now || session.seenAt < now - IDLE) return undefined;
   const { account } = session;
@@ -53,13 +64,26 @@ export interface SessionLine {
 /** Where somebody is signed in, the newest use first. */
 export async function sessionsOf(accountId: string, token: string | undefined): Promise<SessionLine[]> {
   const now = Date.now();
-  const rows = await Session.findAll({ where: { accountId, expiresAt: { [Op.gt]: now }, seenAt: { [Op.gt]: now - IDLE } }, order: [["seenAt", "DESC"]], raw: true });
+  const rows = await Session.findAll({
+    where: { accountId, expiresAt: { [Op.gt]: now }, seenAt: { [Op.gt]: now - IDLE } },
+    order: [["seenAt", "DESC"]],
+    raw: true,
+  });
   const own = token === undefined ? "" : digest(token);
-  return rows.map(({ id, device, createdAt, seenAt }) => ({ id, device: browserName(device), createdAt, seenAt, own: id === own }));
+  return rows.map(({ id, device, createdAt, seenAt }) => ({
+    id,
+    device: browserName(device),
+    createdAt,
+    seenAt,
+    own: id === own,
+  }));
 }
 
 /** Ends one of somebody's sessions, or all but the one that asks. Returns how many ended. */
-export async function endSessions(accountId: string, which: { id: string } | { except: string | undefined }): Promise<number> {
+export async function endSessions(
+  accountId: string,
+  which: { id: string } | { except: string | undefined },
+): Promise<number> {
   const id = "id" in which ? which.id : { [Op.ne]: which.except === undefined ? "" : digest(which.except) };
   const ended = await Session.destroy({ where: { accountId, id } });
   if (ended > 0) await audit({ what: "sessions ended", subject: `${ended} of one's own` });
@@ -67,5 +91,6 @@ export async function endSessions(accountId: string, which: { id: string } | { e
 }
 
 export async function signOut(token: string): Promise<void> {
-  if ((await Session.destroy({ where: { id: digest(token) } })) > 0) await audit({ what: "sign-out", subject: "this device" });
+  if ((await Session.destroy({ where: { id: digest(token) } })) > 0)
+    await audit({ what: "sign-out", subject: "this device" });
 }

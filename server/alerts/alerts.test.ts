@@ -16,7 +16,14 @@ withTables();
 
 const START = Date.UTC(2024, 0, 1);
 const MINUTE = 60_000;
-const bar = (n: number, low: number, high: number, close = (low + high) / 2): Bar => ({ time: START + n * MINUTE, open: (low + high) / 2, high, low, close, volume: 1 });
+const bar = (n: number, low: number, high: number, close = (low + high) / 2): Bar => ({
+  time: START + n * MINUTE,
+  open: (low + high) / 2,
+  high,
+  low,
+  close,
+  volume: 1,
+});
 
 async function append(marketId: string, ...bars: Bar[]): Promise<void> {
   await transact(async (transaction) => {
@@ -26,7 +33,14 @@ async function append(marketId: string, ...bars: Bar[]): Promise<void> {
   });
 }
 
-const reach = (price: number, change: Partial<AlertTerms> = {}): AlertTerms => ({ on: "reach", at: { bottom: price, top: price, name: "level", leave: 1 }, again: false, note: "", ...change }) as AlertTerms;
+const reach = (price: number, change: Partial<AlertTerms> = {}): AlertTerms =>
+  ({
+    on: "reach",
+    at: { bottom: price, top: price, name: "level", leave: 1 },
+    again: false,
+    note: "",
+    ...change,
+  }) as AlertTerms;
 
 async function watched(): Promise<{ id: string; account: string }> {
   const { id: account } = await anAnalyst();
@@ -46,7 +60,12 @@ describe("alerts", () => {
     expect(await newestFiring()).toBeGreaterThan(before);
     expect(await tellAlerts(id)).toBe(0);
     const [firing] = await firingsOf(account);
-    expect(firing).toMatchObject({ market: id, firedAt: START + 3 * MINUTE, says: "Reached level 105.00.", seen: false });
+    expect(firing).toMatchObject({
+      market: id,
+      firedAt: START + 3 * MINUTE,
+      says: "Reached level 105.00.",
+      seen: false,
+    });
     expect((await alertsOf(account)).map(({ active }) => active)).toEqual([false]);
     await seenFirings(firing.number, account);
     expect((await firingsOf(account))[0].seen).toBe(true);
@@ -95,10 +114,33 @@ describe("alerts", () => {
   });
   it("on a mark follow it where it is moved, and end when it is removed", async () => {
     const { id, account } = await watched();
-    const level = (price: number, version: number, step: "set" | "remove" = "set") => ({ id: randomUUID(), step, version, mark: { id: markId, kind: "level", rung: "PT1M", anchors: [{ time: START, price }], props: { label: "old high" }, note: "" } });
+    const level = (price: number, version: number, step: "set" | "remove" = "set") => ({
+      id: randomUUID(),
+      step,
+      version,
+      mark: {
+        id: markId,
+        kind: "level",
+        rung: "PT1M",
+        anchors: [{ time: START, price }],
+        props: { label: "old high" },
+        note: "",
+      },
+    });
     const markId = randomUUID();
     await applySteps(id, [level(120, 0) as never], account);
-    await setAlert(id, { terms: { on: "reach", at: { bottom: 120, top: 120, name: "old high", mark: markId, leave: 1 }, again: true, note: "" } }, account);
+    await setAlert(
+      id,
+      {
+        terms: {
+          on: "reach",
+          at: { bottom: 120, top: 120, name: "old high", mark: markId, leave: 1 },
+          again: true,
+          note: "",
+        },
+      },
+      account,
+    );
     await append(id, bar(1, 104, 106));
     expect(await tellAlerts(id)).toBe(0);
     await applySteps(id, [level(110, 1) as never], account);
@@ -112,7 +154,19 @@ describe("alerts", () => {
   });
   it("on a rung wait for the close of its bar, which the finest bars make", async () => {
     const { id, account } = await watched();
-    await setAlert(id, { terms: { on: "beyond", rung: "PT5M", at: { bottom: 105, top: 105, name: "level", leave: 0 }, again: true, note: "" } }, account);
+    await setAlert(
+      id,
+      {
+        terms: {
+          on: "beyond",
+          rung: "PT5M",
+          at: { bottom: 105, top: 105, name: "level", leave: 0 },
+          again: true,
+          note: "",
+        },
+      },
+      account,
+    );
     await setAlert(id, { terms: { on: "close", rung: "PT5M", again: false, note: "" } }, account);
     // A wick beyond in the first five minutes, a close beyond in the second.
     await append(id, bar(1, 104, 107, 104.5), bar(2, 103, 106, 104), bar(3, 103, 104), bar(4, 103, 104));
@@ -121,16 +175,44 @@ describe("alerts", () => {
     expect(await tellAlerts(id)).toBe(0);
     await append(id, bar(9, 105, 108, 107));
     expect(await tellAlerts(id)).toBe(1);
-    expect((await firingsOf(account)).map(({ says }) => says)).toEqual(["5 min closed above level 105.00, at 107.00.", "5 min closed at 103.50."]);
+    expect((await firingsOf(account)).map(({ says }) => says)).toEqual([
+      "5 min closed above level 105.00, at 107.00.",
+      "5 min closed at 103.50.",
+    ]);
   });
   it("cannot be set without bars, at a mark that is not there, on a rung that is none, or in nonsense", async () => {
     const { id, account } = await watched();
     const { id: bare } = await aMarket();
     expect((await failureOf(setAlert(bare, { terms: reach(1) }, account))).code).toBe("no-bars");
     expect((await failureOf(setAlert("nowhere", { terms: reach(1) }, account))).code).toBe("not-found");
-    expect((await failureOf(setAlert(id, { terms: { on: "reach", at: { bottom: 1, top: 1, name: "x", mark: randomUUID(), leave: 0 }, again: false, note: "" } }, account))).code).toBe("not-found");
-    for (const terms of [{ on: "reach" }, { on: "shift", rung: "PT0M", direction: "sideways", again: true, note: "" }, { on: "close", rung: "'; DROP", again: false, note: "" }, { ...reach(1), at: { bottom: 2, top: 1, name: "x", leave: 0 } }, null])
-      expect(["terms", "timeframe"]).toContain((await failureOf(setAlert(id, { terms: terms as never }, account))).code);
+    expect(
+      (
+        await failureOf(
+          setAlert(
+            id,
+            {
+              terms: {
+                on: "reach",
+                at: { bottom: 1, top: 1, name: "x", mark: randomUUID(), leave: 0 },
+                again: false,
+                note: "",
+              },
+            },
+            account,
+          ),
+        )
+      ).code,
+    ).toBe("not-found");
+    for (const terms of [
+      { on: "reach" },
+      { on: "shift", rung: "PT0M", direction: "sideways", again: true, note: "" },
+      { on: "close", rung: "'; DROP", again: false, note: "" },
+      { ...reach(1), at: { bottom: 2, top: 1, name: "x", leave: 0 } },
+      null,
+    ])
+      expect(["terms", "timeframe"]).toContain(
+        (await failureOf(setAlert(id, { terms: terms as never }, account))).code,
+      );
     expect(await alertsOf(account)).toEqual([]);
   });
 });

@@ -38,14 +38,25 @@ const MOST = 500;
 export async function setAlert(marketId: string, dto: AlertDto, accountId: string): Promise<string> {
   const market = await findMarket(marketId);
   const terms = readTerms(dto.terms);
-  if (!terms) throw new Failure("terms", "What the alert waits for cannot be read.", { kept: "No alert was set.", status: 400 });
+  if (!terms)
+    throw new Failure("terms", "What the alert waits for cannot be read.", { kept: "No alert was set.", status: 400 });
   const place = placeOf(terms);
   if ("rung" in terms) readTimeframe(terms.rung);
-  if (place && place.bottom > place.top) throw new Failure("place", "The lower price of a place is not above its upper one.", { kept: "No alert was set." });
-  if (place?.mark && !(await MarkRow.findOne({ where: { id: place.mark, marketId, removed: false } }))) throw notFound("mark");
-  if ((await AlertRow.count({ where: { accountId, active: true } })) >= MOST) throw new Failure("many", `There are ${MOST} alerts already.`, { kept: "No alert was set.", remedy: "Remove some that are no longer wanted." });
+  if (place && place.bottom > place.top)
+    throw new Failure("place", "The lower price of a place is not above its upper one.", { kept: "No alert was set." });
+  if (place?.mark && !(await MarkRow.findOne({ where: { id: place.mark, marketId, removed: false } })))
+    throw notFound("mark");
+  if ((await AlertRow.count({ where: { accountId, active: true } })) >= MOST)
+    throw new Failure("many", `There are ${MOST} alerts already.`, {
+      kept: "No alert was set.",
+      remedy: "Remove some that are no longer wanted.",
+    });
   const told = await toldUntilOf(market);
-  if (told === undefined) throw new Failure("no-bars", `${market.name} has no bars yet.`, { kept: "No alert was set.", remedy: "Import bars first." });
+  if (told === undefined)
+    throw new Failure("no-bars", `${market.name} has no bars yet.`, {
+      kept: "No alert was set.",
+      remedy: "Import bars first.",
+    });
   const id = randomUUID();
   await AlertRow.create({ id, accountId, marketId, terms, state: [], told, active: true, createdAt: told });
   return id;
@@ -56,11 +67,35 @@ export async function removeAlert(id: string, accountId: string): Promise<void> 
 }
 
 export async function alertsOf(accountId: string): Promise<AlertLine[]> {
-  const [rows, markets] = await Promise.all([AlertRow.findAll({ where: { accountId }, order: [["active", "DESC"], ["createdAt", "DESC"], ["id", "ASC"]], limit: 2 * MOST }), Market.findAll()]);
+  const [rows, markets] = await Promise.all([
+    AlertRow.findAll({
+      where: { accountId },
+      order: [
+        ["active", "DESC"],
+        ["createdAt", "DESC"],
+        ["id", "ASC"],
+      ],
+      limit: 2 * MOST,
+    }),
+    Market.findAll(),
+  ]);
   const known = new Map(markets.map((market) => [market.id, market]));
   return rows.flatMap(({ id, marketId, terms, active, createdAt }) => {
     const market = known.get(marketId);
-    return market ? [{ id, market: marketId, name: market.name, says: sayAlert(terms, market), note: terms.note, active, again: terms.again, createdAt }] : [];
+    return market
+      ? [
+          {
+            id,
+            market: marketId,
+            name: market.name,
+            says: sayAlert(terms, market),
+            note: terms.note,
+            active,
+            again: terms.again,
+            createdAt,
+          },
+        ]
+      : [];
   });
 }
 
@@ -68,11 +103,26 @@ export async function alertsOf(accountId: string): Promise<AlertLine[]> {
 export async function firingsOf(accountId: string, limit = 50): Promise<FiringLine[]> {
   const alerts = await AlertRow.findAll({ where: { accountId }, attributes: ["id", "marketId", "terms"] });
   const byId = new Map(alerts.map((alert) => [alert.id, alert]));
-  const names = new Map((await Market.findAll({ attributes: ["id", "name"], raw: true })).map(({ id, name }) => [id, name]));
+  const names = new Map(
+    (await Market.findAll({ attributes: ["id", "name"], raw: true })).map(({ id, name }) => [id, name]),
+  );
   const rows = await FiringRow.findAll({ where: { alertId: [...byId.keys()] }, order: [["number", "DESC"]], limit });
   return rows.flatMap(({ number, alertId, firedAt, says, seen }) => {
     const alert = byId.get(alertId);
-    return alert ? [{ number, alert: alertId, market: alert.marketId, name: names.get(alert.marketId) ?? alert.marketId, firedAt, says, note: alert.terms.note, seen }] : [];
+    return alert
+      ? [
+          {
+            number,
+            alert: alertId,
+            market: alert.marketId,
+            name: names.get(alert.marketId) ?? alert.marketId,
+            firedAt,
+            says,
+            note: alert.terms.note,
+            seen,
+          },
+        ]
+      : [];
   });
 }
 
@@ -80,7 +130,10 @@ export async function firingsOf(accountId: string, limit = 50): Promise<FiringLi
 export function seenFirings(upTo: number, accountId: string): Promise<void> {
   return transact(async (transaction) => {
     const alerts = await AlertRow.findAll({ where: { accountId }, attributes: ["id"], transaction });
-    await FiringRow.update({ seen: true }, { where: { alertId: alerts.map(({ id }) => id), number: { [Op.lte]: upTo }, seen: false }, transaction });
+    await FiringRow.update(
+      { seen: true },
+      { where: { alertId: alerts.map(({ id }) => id), number: { [Op.lte]: upTo }, seen: false }, transaction },
+    );
   });
 }
 
@@ -88,4 +141,3 @@ export function seenFirings(upTo: number, accountId: string): Promise<void> {
 export async function newestFiring(): Promise<number> {
   return (await FiringRow.max<number | null, FiringRow>("number")) ?? 0;
 }
-

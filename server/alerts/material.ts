@@ -25,18 +25,34 @@ export async function materialOf(market: Market, terms: AlertTerms): Promise<Ale
   const bandsAt = place ? await bandsOf(market, place) : () => [];
   if (!fine || !bandsAt) return undefined;
   const rung = rungOf(terms);
-  return { fine, rung: rung === undefined ? undefined : await barsOfRung(market, rung), bandsAt, market: factsOf(market), k: FINDING_DEFAULTS.k };
+  return {
+    fine,
+    rung: rung === undefined ? undefined : await barsOfRung(market, rung),
+    bandsAt,
+    market: factsOf(market),
+    k: FINDING_DEFAULTS.k,
+  };
 }
 
 async function barsOfRung(market: Market, rung: string): Promise<ClosedBars> {
   const series = await seriesOf(market, rung);
   const timeframe = readTimeframe(rung);
   const calendar = calendarOf(market);
-  return { series: slice(series, readFrom(series.length, FINDING_DEFAULTS.lookBack), series.length), closeOf: (time) => closeOfBar(time, timeframe, calendar) };
+  return {
+    series: slice(series, readFrom(series.length, FINDING_DEFAULTS.lookBack), series.length),
+    closeOf: (time) => closeOfBar(time, timeframe, calendar),
+  };
 }
 
 async function bandsOf(market: Market, { mark: id, bottom, top, name }: Place): Promise<BandsAt | undefined> {
   if (id === undefined) return () => [{ bottom, top, name }];
   const mark = (await marksOf(market.id)).find((one) => one.id === id);
-  return mark && bandsOfMark(mark, { series: await seriesOf(market, followedOn(mark)), market: factsOf(market), calendar: calendarOf(market) });
+  return (
+    mark &&
+    bandsOfMark(mark, {
+      series: await seriesOf(market, followedOn(mark)),
+      market: factsOf(market),
+      calendar: calendarOf(market),
+    })
+  );
 }

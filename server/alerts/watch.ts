@@ -12,7 +12,11 @@ import { materialOf, toldUntilOf } from "./material.ts";
  */
 export function tellAlerts(marketId: string): Promise<number> {
   return transact(async (transaction) => {
-    const rows = await AlertRow.findAll({ where: { marketId, active: true }, transaction, lock: transaction.LOCK.UPDATE });
+    const rows = await AlertRow.findAll({
+      where: { marketId, active: true },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
     const market = await Market.findByPk(marketId, { transaction });
     const until = market && rows.length > 0 ? await toldUntilOf(market) : undefined;
     if (!market || until === undefined) return 0;
@@ -27,7 +31,16 @@ export function tellAlerts(marketId: string): Promise<number> {
       }
       const { firings, state } = evaluateAlert(row.terms, row.state, material, { told: row.told, until });
       const kept = row.terms.again ? firings : firings.slice(0, 1);
-      await FiringRow.bulkCreate(kept.map(({ event, at, says }) => ({ alertId: row.id, event, firedAt: at, says: says.slice(0, 500), seen: false })), { transaction });
+      await FiringRow.bulkCreate(
+        kept.map(({ event, at, says }) => ({
+          alertId: row.id,
+          event,
+          firedAt: at,
+          says: says.slice(0, 500),
+          seen: false,
+        })),
+        { transaction },
+      );
       await row.update({ told: until, state, active: row.terms.again || kept.length === 0 }, { transaction });
       fired += kept.length;
     }
@@ -37,7 +50,10 @@ export function tellAlerts(marketId: string): Promise<number> {
 
 /** Markets that have alerts waiting, with their revisions. */
 async function watchedMarkets(): Promise<{ id: string; revision: number }[]> {
-  return AlertRow.sequelize!.query("SELECT id, revision FROM markets WHERE id IN (SELECT marketId FROM alerts WHERE active)", { type: QueryTypes.SELECT });
+  return AlertRow.sequelize!.query(
+    "SELECT id, revision FROM markets WHERE id IN (SELECT marketId FROM alerts WHERE active)",
+    { type: QueryTypes.SELECT },
+  );
 }
 
 /** Looks every now and then which markets have new bars and tells their alerts of them, until it is stopped. */

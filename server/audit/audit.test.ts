@@ -24,13 +24,22 @@ async function acts(person: { id: string }, work: () => Promise<unknown>) {
   return rows.map(({ what, who, subject, detail }) => ({ what, who, subject, detail }));
 }
 
-const level = (id: string, price: number, version: number, step: "set" | "remove" = "set") => ({ id: randomUUID(), step, version, mark: { id, kind: "level", rung: "P1D", anchors: [{ time: 0, price }], props: { label: "a" }, note: "" } });
+const level = (id: string, price: number, version: number, step: "set" | "remove" = "set") => ({
+  id: randomUUID(),
+  step,
+  version,
+  mark: { id, kind: "level", rung: "P1D", anchors: [{ time: 0, price }], props: { label: "a" }, note: "" },
+});
 
 describe("the log of what was done", () => {
   it("bars that come and go", async () => {
     const person = await anAnalyst();
     const list = await acts(person, async () => {
-      const { market } = await importUpload(await upload(dailyFile(0, 20), person.id), confirmation({ name: `Tin ${person.id}` }), person.id);
+      const { market } = await importUpload(
+        await upload(dailyFile(0, 20), person.id),
+        confirmation({ name: `Tin ${person.id}` }),
+        person.id,
+      );
       const one = await BarImport.findOne({ where: { marketId: market }, rejectOnEmpty: true });
       await undoImport(one.id, person.id);
     });
@@ -42,8 +51,30 @@ describe("the log of what was done", () => {
     const [{ id }, other] = [await aMarket(), await aMarket()];
     const sessions = [{ days: [1], open: "08:00", close: "16:00", opensDayBefore: false, kind: "regular" as const }];
     const list = await acts(person, async () => {
-      await saveMarket(id, { name: "Renamed", kind: "other", tick: 0.5, decimals: 1, pip: 0.5, pipName: "tick", zone: "UTC", sessions, holidays: [], halfDays: [] });
-      const made = await deriveMarket({ name: `D ${id}`, form: "spread", legs: [{ market: id, units: 1 }, { market: other.id, units: -1 }], scale: 1, tick: 1, decimals: 0, hoursOf: "" });
+      await saveMarket(id, {
+        name: "Renamed",
+        kind: "other",
+        tick: 0.5,
+        decimals: 1,
+        pip: 0.5,
+        pipName: "tick",
+        zone: "UTC",
+        sessions,
+        holidays: [],
+        halfDays: [],
+      });
+      const made = await deriveMarket({
+        name: `D ${id}`,
+        form: "spread",
+        legs: [
+          { market: id, units: 1 },
+          { market: other.id, units: -1 },
+        ],
+        scale: 1,
+        tick: 1,
+        decimals: 0,
+        hoursOf: "",
+      });
       await removeMarket(made.id);
     });
     expect(list.map(({ what }) => what)).toEqual(["market changed", "market made", "market removed"]);
@@ -52,7 +83,18 @@ describe("the log of what was done", () => {
   it("events by hand and from files", async () => {
     const person = await anAnalyst();
     await setClock(Date.UTC(2026, 0, 1));
-    const event = { id: "", kind: "release" as const, title: "Rates", at: 1, allDay: false, impact: 1 as const, markets: [], currencies: [], region: "", sector: "" };
+    const event = {
+      id: "",
+      kind: "release" as const,
+      title: "Rates",
+      at: 1,
+      allDay: false,
+      impact: 1 as const,
+      markets: [],
+      currencies: [],
+      region: "",
+      sector: "",
+    };
     const list = await acts(person, async () => {
       const id = await saveEvent(event);
       await saveEvent({ ...event, id, title: "Other rates" });
@@ -60,7 +102,10 @@ describe("the log of what was done", () => {
       await importEvents("time,title\n2026-01-02,Holiday\n", "a.csv", "UTC");
     });
     expect(list.map(({ what }) => what)).toEqual(["event made", "event changed", "event removed", "events imported"]);
-    expect([list[1].detail, list[2].detail]).toMatchObject([{ before: { title: "Rates" } }, { before: { title: "Other rates" } }]);
+    expect([list[1].detail, list[2].detail]).toMatchObject([
+      { before: { title: "Rates" } },
+      { before: { title: "Other rates" } },
+    ]);
   });
   it("a draft once in a while for whoever writes in it, with what stood there", async () => {
     const [person, colleague] = [await anAnalyst(), await anAnalyst()];
@@ -77,7 +122,18 @@ describe("the log of what was done", () => {
   it("marks and scenarios of others, never one's own", async () => {
     const [person, colleague, market] = [await anAnalyst(), await anAnalyst(), await aMarket()];
     const id = randomUUID();
-    const scenario = { id: randomUUID(), title: "A", premise: "", direction: "long" as const, trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" }, entry: { order: "market" as const, price: 2 }, stop: 1, targets: [{ price: 3, share: 1 }], invalidation: 1, expiry: 8e14 };
+    const scenario = {
+      id: randomUUID(),
+      title: "A",
+      premise: "",
+      direction: "long" as const,
+      trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" },
+      entry: { order: "market" as const, price: 2 },
+      stop: 1,
+      targets: [{ price: 3, share: 1 }],
+      invalidation: 1,
+      expiry: 8e14,
+    };
     const own = await acts(person, async () => {
       await applySteps(market.id, [level(id, 1, 0)], person.id);
       await applySteps(market.id, [level(id, 2, 1)], person.id);
@@ -95,7 +151,9 @@ describe("the log of what was done", () => {
   it("nothing of what did not come about, and no more of a long text than can be read", async () => {
     const person = await anAnalyst();
     expect(await acts(person, () => failureOf(removeMarket("nowhere")))).toEqual([]);
-    const [line] = await acts(person, () => audit({ what: "market changed", subject: "s".repeat(500), detail: { before: "x".repeat(30_000) } }));
+    const [line] = await acts(person, () =>
+      audit({ what: "market changed", subject: "s".repeat(500), detail: { before: "x".repeat(30_000) } }),
+    );
     expect(line.subject).toHaveLength(200);
     expect(line.detail).toEqual({ long: expect.any(Number) as number });
     expect((await auditLines({ what: "market changed" })).lines[0].what).toBe("changed a market");

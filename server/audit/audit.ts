@@ -48,9 +48,28 @@ const LONGEST = 20_000;
 export async function audit({ what, subject, detail, by = currentActor(), once }: Entry): Promise<void> {
   const accountId = by?.id ?? "";
   const short = subject.slice(0, 200);
-  if (once !== undefined && (await AuditRow.findOne({ where: { what, subject: short, accountId, at: { [Op.gt]: Date.now() - once } }, attributes: ["number"] }))) return;
-  const kept = detail === undefined ? null : JSON.stringify(detail).length > LONGEST ? { long: JSON.stringify(detail).length } : detail;
-  await AuditRow.create({ at: Date.now(), accountId, who: (by?.name ?? "the desk").slice(0, 100), what, subject: short, detail: kept });
+  if (
+    once !== undefined &&
+    (await AuditRow.findOne({
+      where: { what, subject: short, accountId, at: { [Op.gt]: Date.now() - once } },
+      attributes: ["number"],
+    }))
+  )
+    return;
+  const kept =
+    detail === undefined
+      ? null
+      : JSON.stringify(detail).length > LONGEST
+        ? { long: JSON.stringify(detail).length }
+        : detail;
+  await AuditRow.create({
+    at: Date.now(),
+    accountId,
+    who: (by?.name ?? "the desk").slice(0, 100),
+    what,
+    subject: short,
+    detail: kept,
+  });
 }
 
 export interface AuditLine {
@@ -65,17 +84,34 @@ export interface AuditLine {
 const PAGE = 100;
 
 /** What was done, the newest first: of one kind or of all, before a number. */
-export async function auditLines({ what, before }: { what?: Act; before?: number }): Promise<{ lines: AuditLine[]; more: boolean }> {
+export async function auditLines({
+  what,
+  before,
+}: {
+  what?: Act;
+  before?: number;
+}): Promise<{ lines: AuditLine[]; more: boolean }> {
   const rows = await AuditRow.findAll({
     where: { ...(what ? { what } : {}), ...(before === undefined ? {} : { number: { [Op.lt]: before } }) },
     order: [["number", "DESC"]],
     limit: PAGE + 1,
     raw: true,
   });
-  const lines = rows.slice(0, PAGE).map(({ number, at, who, what: act, subject, detail }) => ({ number, at, who, what: ACTS[act as Act] ?? act, subject, detail: readDetail(detail) }));
+  const lines = rows
+    .slice(0, PAGE)
+    .map(({ number, at, who, what: act, subject, detail }) => ({
+      number,
+      at,
+      who,
+      what: ACTS[act as Act] ?? act,
+      subject,
+      detail: readDetail(detail),
+    }));
   return { lines, more: rows.length > PAGE };
 }
 
 function readDetail(detail: unknown): Record<string, unknown> | null {
-  return typeof detail === "string" ? (JSON.parse(detail) as Record<string, unknown>) : (detail as Record<string, unknown> | null);
+  return typeof detail === "string"
+    ? (JSON.parse(detail) as Record<string, unknown>)
+    : (detail as Record<string, unknown> | null);
 }

@@ -14,12 +14,15 @@ export interface AboutMarket {
   calendar: CalendarSpec;
 }
 
-/** The market's facts as a file gives them, checked like those a person types; `undefined` when they are not in order. */
+/**
+ * The market's facts as a file gives them, checked like those a person types; `undefined` when they are not in order.
+ */
 export function readAbout(raw: unknown): AboutMarket | undefined {
   if (typeof raw !== "object" || raw === null) return undefined;
   const { calendar, ...facts } = raw as { calendar?: Partial<CalendarSpec> };
   const { zone, sessions, holidays = [], halfDays = {} } = calendar ?? {};
-  if (!Array.isArray(sessions) || !Array.isArray(holidays) || typeof halfDays !== "object" || halfDays === null) return undefined;
+  if (!Array.isArray(sessions) || !Array.isArray(holidays) || typeof halfDays !== "object" || halfDays === null)
+    return undefined;
   const read = readDto(MarketDto, {
     ...facts,
     zone,
@@ -30,5 +33,7 @@ export function readAbout(raw: unknown): AboutMarket | undefined {
   if (!read.ok) return undefined;
   const { name, kind, tick, pip, pipName, decimals } = read.value;
   const checked = calendarFrom(read.value);
-  return checkCalendar(checked).length > 0 ? undefined : { name, kind, tick, pip, pipName, decimals, calendar: checked };
+  return checkCalendar(checked).length > 0
+    ? undefined
+    : { name, kind, tick, pip, pipName, decimals, calendar: checked };
 }

@@ -12,13 +12,17 @@ import { findUpload } from "./uploads.ts";
 withTables();
 
 const START = Date.UTC(2024, 0, 1);
-const list = (series: Awaited<ReturnType<typeof readBars>>) => Array.from({ length: series.length }, (_, i) => barAt(series, i));
+const list = (series: Awaited<ReturnType<typeof readBars>>) =>
+  Array.from({ length: series.length }, (_, i) => barAt(series, i));
 
 describe("stored bars", () => {
   it("come back as they went in, whole and by range, however they were appended", async () => {
     const { id } = await aMarket();
     const shelf: Shelf = { marketId: id, base: "PT1M", shelf: "live" };
-    const all = minutes(START, Array.from({ length: 9000 }, (_, i) => 100 + (i % 37)));
+    const all = minutes(
+      START,
+      Array.from({ length: 9000 }, (_, i) => 100 + (i % 37)),
+    );
     let at = 0;
     for (const size of [1, 1, 500, 30, 700, 1, 7000, 1, 1, 5, 700, 60]) {
       await transact((transaction) => appendBars(shelf, slice(all, at, at + size), transaction));
@@ -34,7 +38,10 @@ describe("stored bars", () => {
     const { id } = await aMarket();
     const shelf: Shelf = { marketId: id, base: "PT1M", shelf: "live" };
     for (let i = 0; i < 40; i++) {
-      const part = minutes(START + i * 300 * 60_000, Array.from({ length: 300 }, () => 5));
+      const part = minutes(
+        START + i * 300 * 60_000,
+        Array.from({ length: 300 }, () => 5),
+      );
       await transact((transaction) => appendBars(shelf, part, transaction));
     }
     expect(await BarChunk.count({ where: { marketId: id } })).toBeLessThan(10);
@@ -44,7 +51,9 @@ describe("stored bars", () => {
     const { id } = await aMarket();
     const shelf: Shelf = { marketId: id, base: "PT1M", shelf: "live" };
     await transact((transaction) => appendBars(shelf, minutes(START, [1, 2, 3]), transaction));
-    await expect(transact((transaction) => appendBars(shelf, minutes(START + 60_000, [9]), transaction))).rejects.toThrow(/must follow/);
+    await expect(
+      transact((transaction) => appendBars(shelf, minutes(START + 60_000, [9]), transaction)),
+    ).rejects.toThrow(/must follow/);
     expect((await readBars(shelf)).length).toBe(3);
   });
   it("a rung is made of daily bars and, where they begin, of minutes", async () => {
@@ -53,7 +62,14 @@ describe("stored bars", () => {
     await transact(async (transaction) => {
       const daily = concat([0, 1].map((n) => slice(minutes(START + n * day, [50, 50]), 0, 1)));
       await appendBars({ marketId: market.id, base: "P1D", shelf: "live" }, daily, transaction);
-      await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, minutes(START + 2 * day, Array.from({ length: 1440 }, () => 70)), transaction);
+      await appendBars(
+        { marketId: market.id, base: "PT1M", shelf: "live" },
+        minutes(
+          START + 2 * day,
+          Array.from({ length: 1440 }, () => 70),
+        ),
+        transaction,
+      );
     });
     const series = await seriesOf(market, "P1D");
     expect([...series.close]).toEqual([50, 50, 70]);
@@ -91,7 +107,9 @@ describe("importing a file", () => {
     const { id } = await anAnalyst();
     const { market } = await importUpload(await upload(dailyFile(0, 5, 10), id), confirmation(), id);
     const other = dailyFile(0, 5, 20);
-    expect(await failureOf(importUpload(await upload(other, id), confirmation({ market }), id))).toMatchObject({ code: "differing" });
+    expect(await failureOf(importUpload(await upload(other, id), confirmation({ market }), id))).toMatchObject({
+      code: "differing",
+    });
     const shelf: Shelf = { marketId: market, base: "P1D", shelf: "live" };
     expect((await readBars(shelf)).close[0]).toBe(10);
     await importUpload(await upload(other, id), confirmation({ market, differing: "file" }), id);
@@ -101,7 +119,9 @@ describe("importing a file", () => {
     const [one, two] = await Promise.all([anAnalyst(), anAnalyst()]);
     const { market } = await importUpload(await upload(dailyFile(0, 3), one.id), confirmation(), one.id);
     const file = dailyFile(3, 50);
-    const reports = await Promise.all([one, two].map(async ({ id }) => importUpload(await upload(file, id), confirmation({ market }), id)));
+    const reports = await Promise.all(
+      [one, two].map(async ({ id }) => importUpload(await upload(file, id), confirmation({ market }), id)),
+    );
     expect(reports.map(({ already }) => already).sort()).toEqual([false, true]);
     expect((await readBars({ marketId: market, base: "P1D", shelf: "live" })).length).toBe(53);
     expect(await BarImport.count({ where: { marketId: market } })).toBe(2);
@@ -110,7 +130,11 @@ describe("importing a file", () => {
     const { id } = await anAnalyst();
     const text = dailyFile(0, 4).replaceAll("\n", "\r\n");
     for (const bytes of [Buffer.from(`\ufeff${text}`, "utf16le"), Buffer.from(`\ufeff${text}`, "utf8")])
-      expect(await inspectUpload(await upload(bytes, id), { zone: "UTC" }, id)).toMatchObject({ bars: 4, faultCount: 0, timeframe: "P1D" });
+      expect(await inspectUpload(await upload(bytes, id), { zone: "UTC" }, id)).toMatchObject({
+        bars: 4,
+        faultCount: 0,
+        timeframe: "P1D",
+      });
   });
   it.each([
     ["an archive", Buffer.from([0x50, 0x4b, 3, 4, 0, 0, 0]), /no text/],

@@ -11,10 +11,15 @@ import { barsOfBase, holdingsOf } from "./layers.ts";
 import { calendarOf, withDependents } from "./markets.ts";
 import { readTimeframe } from "./timeframes.ts";
 
-/** Instant up to which a market's stored bars, of whatever resolution, have told what happened; -Infinity when it has none. */
+/**
+ * Instant up to which a market's stored bars, of whatever resolution, have told what happened; -Infinity when it has
+ * none.
+ */
 export async function toldUntil(market: Market, transaction: Transaction): Promise<number> {
   const calendar = calendarOf(market);
-  const ends = (await holdingsOf(market.id, transaction)).map(({ base, to }) => closeOfBar(to, readTimeframe(base), calendar));
+  const ends = (await holdingsOf(market.id, transaction)).map(({ base, to }) =>
+    closeOfBar(to, readTimeframe(base), calendar),
+  );
   return Math.max(-Infinity, ...ends);
 }
 
@@ -30,7 +35,12 @@ export interface Stretch {
  * their revisions and those of markets derived from them (once each), and the published plans, which are shown the
  * bars that are over by `now`. The markets must be locked.
  */
-export async function barsAppended(markets: readonly Market[], base: string, now: number, transaction: Transaction): Promise<void> {
+export async function barsAppended(
+  markets: readonly Market[],
+  base: string,
+  now: number,
+  transaction: Transaction,
+): Promise<void> {
   for (const market of await withDependents(markets, transaction)) {
     await market.increment("revision", { transaction });
     const written = await follow(market, base, now, transaction);
@@ -48,7 +58,10 @@ export async function barsRestated(
   cause: Pick<Restatement, "cause" | "importId" | "bars" | "accountId">,
   transaction: Transaction,
 ): Promise<void> {
-  await Restatement.create({ id: randomUUID(), marketId: market.id, base, ...cause, fromTime: from, toTime: to, createdAt: Date.now() }, { transaction });
+  await Restatement.create(
+    { id: randomUUID(), marketId: market.id, base, ...cause, fromTime: from, toTime: to, createdAt: Date.now() },
+    { transaction },
+  );
   for (const one of await withDependents([market], transaction)) {
     await one.increment("history", { transaction });
     await noteOutcomes(one, { cause: cause.cause, from, to }, transaction);
@@ -57,11 +70,17 @@ export async function barsRestated(
 
 /** Shows open plans the bars that are over and that they have not seen. Returns the number of follow-ups written. */
 async function follow(market: Market, base: string, now: number, transaction: Transaction): Promise<number> {
-  const from = await FollowedPlan.min<number, FollowedPlan>("lastTime", { where: { marketId: market.id, done: false }, transaction });
+  const from = await FollowedPlan.min<number, FollowedPlan>("lastTime", {
+    where: { marketId: market.id, done: false },
+    transaction,
+  });
   // The mapper answers NaN or null where there is no row.
   if (from === null || !Number.isFinite(from)) return 0;
   const timeframe = readTimeframe(base);
-  const bars = over(await barsOfBase(market, base, from, Infinity, transaction), (time) => closeOfBar(time, timeframe, calendarOf(market)) <= now);
+  const bars = over(
+    await barsOfBase(market, base, from, Infinity, transaction),
+    (time) => closeOfBar(time, timeframe, calendarOf(market)) <= now,
+  );
   return bars.length === 0 ? 0 : followBars(market, timeframe, bars, transaction);
 }
 
@@ -73,8 +92,13 @@ function over(series: Series, isOver: (time: number) => boolean): Series {
 }
 
 /** First and last time that a merge touched: of what it added and what it replaced. */
-export function stretchOf({ addedRuns, replaced }: Pick<Merge, "addedRuns" | "replaced">): { from: number; to: number } {
-  const ends = [addedRuns[0], addedRuns.at(-1), replaced.time[0], replaced.time[replaced.length - 1]].filter((time) => time !== undefined);
+export function stretchOf({ addedRuns, replaced }: Pick<Merge, "addedRuns" | "replaced">): {
+  from: number;
+  to: number;
+} {
+  const ends = [addedRuns[0], addedRuns.at(-1), replaced.time[0], replaced.time[replaced.length - 1]].filter(
+    (time) => time !== undefined,
+  );
   return { from: Math.min(...ends), to: Math.max(...ends) };
 }
 

@@ -26,7 +26,12 @@ export function decode(data: Buffer): Series {
 }
 
 /** Bars of a shelf with times in [from, to). */
-export async function readBars(shelf: Shelf, from = -Infinity, to = Infinity, transaction?: Transaction): Promise<Series> {
+export async function readBars(
+  shelf: Shelf,
+  from = -Infinity,
+  to = Infinity,
+  transaction?: Transaction,
+): Promise<Series> {
   const range = [
     ...(Number.isFinite(from) ? [{ endTime: { [Op.gte]: from } }] : []),
     ...(Number.isFinite(to) ? [{ startTime: { [Op.lt]: to } }] : []),
@@ -89,7 +94,12 @@ async function packTail(shelf: Shelf, transaction: Transaction): Promise<void> {
     transaction,
   });
   if (rows.reduce((sum, { length }) => sum + length, 0) < FULL) return;
-  await replaceFrom(shelf, rows[rows.length - 1].startTime, await readBars(shelf, rows[rows.length - 1].startTime, Infinity, transaction), transaction);
+  await replaceFrom(
+    shelf,
+    rows[rows.length - 1].startTime,
+    await readBars(shelf, rows[rows.length - 1].startTime, Infinity, transaction),
+    transaction,
+  );
 }
 
 /** Replaces every bar from `from` on by `series`. */

@@ -27,9 +27,17 @@ export async function* barsAsJson(market: Market, rung: string): AsyncGenerator<
   const timeframe = readTimeframe(rung);
   const series = await seriesOf(market, rung);
   const { name, kind, tick, pip, pipName, decimals, calendar } = market;
-  const head = { format: BAR_FORMAT, market: { name, kind, tick, pip, pipName, decimals, calendar }, timeframe: rung, columns: COLUMNS };
+  const head = {
+    format: BAR_FORMAT,
+    market: { name, kind, tick, pip, pipName, decimals, calendar },
+    timeframe: rung,
+    columns: COLUMNS,
+  };
   yield `${JSON.stringify(head).slice(0, -1)},"bars":[\n`;
-  yield* inParts(series, (i) => `${i > 0 ? ",\n" : ""}${JSON.stringify([timeText(series.time[i], timeframe), ...numbersOf(series, i)])}`);
+  yield* inParts(
+    series,
+    (i) => `${i > 0 ? ",\n" : ""}${JSON.stringify([timeText(series.time[i], timeframe), ...numbersOf(series, i)])}`,
+  );
   yield "\n]}\n";
 }
 

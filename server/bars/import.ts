@@ -21,7 +21,14 @@ import { readTimeframe } from "./timeframes.ts";
 import { dropUpload, findUpload } from "./uploads.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
-export type Inspection = Omit<ReadFile, "bars" | "about"> & { name: string; bars: number; first: number; last: number; jumps: Remarks; about?: AboutMarket };
+export type Inspection = Omit<ReadFile, "bars" | "about"> & {
+  name: string;
+  bars: number;
+  first: number;
+  last: number;
+  jumps: Remarks;
+  about?: AboutMarket;
+};
 
 export interface ImportReport {
   market: string;
@@ -40,19 +47,36 @@ export interface ImportReport {
 }
 
 async function readUpload(path: string, options: FileOptions, signal?: AbortSignal): Promise<ReadFile> {
-  if (!isZone(options.zone)) throw new Failure("zone", `"${options.zone.slice(0, 40)}" is not a time zone of the IANA database.`, { fields: { zone: "Choose a zone such as Europe/Lisbon or UTC." } });
+  if (!isZone(options.zone))
+    throw new Failure("zone", `"${options.zone.slice(0, 40)}" is not a time zone of the IANA database.`, {
+      fields: { zone: "Choose a zone such as Europe/Lisbon or UTC." },
+    });
   const read = await runTask("readBars", { path, options }, signal);
-  if (typeof read === "string") throw new Failure("file", read, { kept: "Nothing was stored.", remedy: "Mend the file and choose it again." });
+  if (typeof read === "string")
+    throw new Failure("file", read, { kept: "Nothing was stored.", remedy: "Mend the file and choose it again." });
   return read;
 }
 
 /** What is recognised in a file that waits; reading it ends when nobody waits for the answer any more. */
-export async function inspectUpload(id: string, options: FileOptions, accountId: string, signal?: AbortSignal): Promise<Inspection> {
+export async function inspectUpload(
+  id: string,
+  options: FileOptions,
+  accountId: string,
+  signal?: AbortSignal,
+): Promise<Inspection> {
   const upload = await findUpload(id, accountId);
   const { bars, about, ...read } = await readUpload(upload.path, options, signal);
   const series = fromBuffer(bars);
   const known = readAbout(about);
-  return { ...read, name: upload.name, bars: series.length, first: series.time[0], last: series.time[series.length - 1], jumps: jumpsOf(series), ...(known ? { about: known } : {}) };
+  return {
+    ...read,
+    name: upload.name,
+    bars: series.length,
+    first: series.time[0],
+    last: series.time[series.length - 1],
+    jumps: jumpsOf(series),
+    ...(known ? { about: known } : {}),
+  };
 }
 
 /**
@@ -68,16 +92,28 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
       remedy: "Mend the file, or agree to leave exactly these rows out.",
     });
   const incoming = fromBuffer(read.bars);
-  if (incoming.length === 0) throw new Failure("no-bars", "No row of the file can be read as a bar.", { kept: "Nothing was stored." });
+  if (incoming.length === 0)
+    throw new Failure("no-bars", "No row of the file can be read as a bar.", { kept: "Nothing was stored." });
   const report = await transact(async (transaction) => {
     const market = confirm.market
       ? await lockMarket(confirm.market, transaction)
-      : await Market.create({ id: slugOf(confirm.name), ...newMarket(confirm, readAbout(read.about)) }, { transaction }).catch(nameTaken);
+      : await Market.create(
+          { id: slugOf(confirm.name), ...newMarket(confirm, readAbout(read.about)) },
+          { transaction },
+        ).catch(nameTaken);
     if (market.formula)
-      throw new Failure("derived", `${market.name} is made of other markets; it has no bars of its own.`, { kept: "Nothing was stored.", remedy: "Import into the markets it is made of." });
+      throw new Failure("derived", `${market.name} is made of other markets; it has no bars of its own.`, {
+        kept: "Nothing was stored.",
+        remedy: "Import into the markets it is made of.",
+      });
     const where = { marketId: market.id, base: confirm.base, sha256: read.sha256, standing: 1 } as const;
     if (await BarImport.findOne({ where, transaction, attributes: ["id"] }))
-      return reportOf(market.id, read, { added: 0, same: incoming.length, differing: 0 }, { kept: "", gaps: NO_REMARKS, already: true });
+      return reportOf(
+        market.id,
+        read,
+        { added: 0, same: incoming.length, differing: 0 },
+        { kept: "", gaps: NO_REMARKS, already: true },
+      );
     const id = randomUUID();
     const merged = await store(market, incoming, confirm, { importId: id, accountId }, transaction);
     const kept = merged.differing > 0 && confirm.differing !== "ask" ? confirm.differing : "";
@@ -86,8 +122,15 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
     const { addedRuns, replaced } = merged;
     const undo = { addedRuns: Buffer.from(addedRuns.buffer), replaced: encode(replaced) };
     const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
-    await audit({ what: "imported", subject: `${market.name}, ${confirm.base}: ${upload.name}`, detail: { added: done.added, differing: done.differing, stands: done.kept || "nothing differed" } });
-    await BarImport.create({ id, ...where, ...span, ...undo, fileName: upload.name, report: { ...done }, accountId, createdAt: Date.now() }, { transaction });
+    await audit({
+      what: "imported",
+      subject: `${market.name}, ${confirm.base}: ${upload.name}`,
+      detail: { added: done.added, differing: done.differing, stands: done.kept || "nothing differed" },
+    });
+    await BarImport.create(
+      { id, ...where, ...span, ...undo, fileName: upload.name, report: { ...done }, accountId, createdAt: Date.now() },
+      { transaction },
+    );
     return done;
   });
   await dropUpload(upload);
@@ -127,7 +170,17 @@ function reportOf(
   { added, same, differing }: Pick<Merge, "added" | "same" | "differing">,
   outcome: Pick<ImportReport, "kept" | "gaps" | "already">,
 ): ImportReport {
-  return { market, rows, added, same, differing, repeated, leftOut: faults.slice(0, 100), leftOutCount: faultCount, ...outcome };
+  return {
+    market,
+    rows,
+    added,
+    same,
+    differing,
+    repeated,
+    leftOut: faults.slice(0, 100),
+    leftOutCount: faultCount,
+    ...outcome,
+  };
 }
 
 const NO_REMARKS: Remarks = { count: 0, listed: [] };

@@ -39,25 +39,31 @@ export function bytesOf({ length }: Series): number {
 export function layersOf(market: Market): Promise<Layer[]> {
   const known = held.get(market.id);
   if (known?.revision === market.revision) return Promise.resolve(known.layers);
-  // A transaction reads for itself: one begun elsewhere may be waiting for a connection that is not to be had until this ends.
+  // A transaction reads for itself: one begun elsewhere may be waiting for a connection that is not to be had until
+  // this ends.
   if (currentTransaction()) return readLayers(market, known?.history === market.history ? known.layers : []);
   const key = `${market.id} ${market.revision}`;
   let reading = underway.get(key);
   if (!reading) {
-    reading = readLayers(market, known?.history === market.history ? known.layers : []).finally(() => underway.delete(key));
+    reading = readLayers(market, known?.history === market.history ? known.layers : []).finally(() =>
+      underway.delete(key),
+    );
     underway.set(key, reading);
   }
   return reading;
 }
 
 /**
- * The same as it was known at an instant, from an earlier one on. A derived market knows a bar when the last of its legs
+ * The same as it was known at an instant, from an earlier one on. A derived market knows a bar when the last of its
+ * legs
  * does.
  */
 export async function layersKnownAt(market: Market, instant: number, since = -Infinity): Promise<Layer[]> {
   if (market.formula) return derivedLayers(market, (leg) => layersKnownAt(leg, instant, since));
   const known = knownAt(await layersOf(market), instant, calendarOf(market));
-  return since === -Infinity ? known : known.map(({ base, series }) => ({ base, series: slice(series, firstAtOrAfter(series, since), series.length) }));
+  return since === -Infinity
+    ? known
+    : known.map(({ base, series }) => ({ base, series: slice(series, firstAtOrAfter(series, since), series.length) }));
 }
 
 async function readLayers(market: Market, before: readonly Layer[]): Promise<Layer[]> {
@@ -74,7 +80,8 @@ async function storedLayers(marketId: string, before: readonly Layer[]): Promise
       const from = known && known.length > 0 ? known.time[known.length - 1] : -Infinity;
       const read = await readBars({ marketId, base, shelf: "live" }, from);
       // The last known bar is read again: what it says now is what counts.
-      const series = known && read.length > 0 ? concat([slice(known, 0, firstAtOrAfter(known, read.time[0])), read]) : read;
+      const series =
+        known && read.length > 0 ? concat([slice(known, 0, firstAtOrAfter(known, read.time[0])), read]) : read;
       return { base: readTimeframe(base), series };
     }),
   );
@@ -84,16 +91,33 @@ async function storedLayers(marketId: string, before: readonly Layer[]): Promise
 async function derivedLayers(market: Market, layersOfLeg: (leg: Market) => Promise<Layer[]>): Promise<Layer[]> {
   const { formula } = market;
   if (!formula) return [];
-  const legs = await Promise.all((await legsOf(market)).map(async (leg) => ({ calendar: calendarOf(leg), layers: await layersOfLeg(leg) })));
+  const legs = await Promise.all(
+    (await legsOf(market)).map(async (leg) => ({ calendar: calendarOf(leg), layers: await layersOfLeg(leg) })),
+  );
   const bases = new Map(legs.flatMap(({ layers }) => layers.map(({ base }) => [formatTimeframe(base), base])));
   return [...bases.values()]
     .sort((a, b) => nominalLength(b) - nominalLength(a))
-    .map((base) => ({ base, series: deriveSeries(legs.map((leg) => deriveFromLayers(leg.layers, base, leg.calendar)), formula, market) }))
+    .map((base) => ({
+      base,
+      series: deriveSeries(
+        legs.map((leg) => deriveFromLayers(leg.layers, base, leg.calendar)),
+        formula,
+        market,
+      ),
+    }))
     .filter(({ series }) => series.length > 0);
 }
 
-/** Bars of one stored resolution in [from, to), for a derived market made of what its legs hold of that very resolution. */
-export async function barsOfBase(market: Market, base: string, from: number, to = Infinity, transaction?: Transaction): Promise<Series> {
+/**
+ * Bars of one stored resolution in [from, to), for a derived market made of what its legs hold of that very resolution.
+ */
+export async function barsOfBase(
+  market: Market,
+  base: string,
+  from: number,
+  to = Infinity,
+  transaction?: Transaction,
+): Promise<Series> {
   if (!market.formula) return readBars({ marketId: market.id, base, shelf: "live" }, from, to, transaction);
   const legs = await legsOf(market, transaction);
   const series = await Promise.all(legs.map((leg) => barsOfBase(leg, base, from, to, transaction)));
@@ -119,7 +143,10 @@ export interface Holding {
   bytes: number;
 }
 
-export async function holdingsOf(marketId?: string, transaction?: Transaction): Promise<(Holding & { marketId: string })[]> {
+export async function holdingsOf(
+  marketId?: string,
+  transaction?: Transaction,
+): Promise<(Holding & { marketId: string })[]> {
   const rows = await BarChunk.sequelize!.query<Holding & { marketId: string }>(
     `SELECT marketId, base, SUM(length) AS bars, MIN(startTime) AS \`from\`, MAX(endTime) AS \`to\`, SUM(LENGTH(data)) AS bytes FROM bar_chunks
      WHERE shelf = 'live' ${marketId === undefined ? "" : "AND marketId = :marketId"} GROUP BY marketId, base`,

@@ -10,7 +10,10 @@ export async function findMarket(id: string, transaction?: Transaction): Promise
   return market;
 }
 
-/** Whether what was found has the very id that was asked for: the database takes capitals and accents for the same letter. */
+/**
+ * Whether what was found has the very id that was asked for: the database takes capitals and accents for the same
+ * letter.
+ */
 function isThe(market: Market | null, id: string): market is Market {
   return market?.id === id;
 }
@@ -30,7 +33,9 @@ export async function lockMarket(id: string, transaction: Transaction): Promise<
 export async function legsOf({ formula }: Pick<Market, "formula">, transaction?: Transaction): Promise<Market[]> {
   if (!formula) return [];
   const ids = formula.legs.map(({ market }) => market);
-  const found = new Map((await Market.findAll({ where: { id: ids }, transaction })).map((market) => [market.id, market]));
+  const found = new Map(
+    (await Market.findAll({ where: { id: ids }, transaction })).map((market) => [market.id, market]),
+  );
   return ids.map((id) => found.get(id)).filter((market) => market !== undefined);
 }
 
@@ -40,7 +45,8 @@ export async function withDependents(markets: readonly Market[], transaction: Tr
   const found = [...markets];
   for (let i = 0; i < found.length; i++)
     for (const one of derived)
-      if (!found.some(({ id }) => id === one.id) && one.formula?.legs.some((leg) => leg.market === found[i].id)) found.push(one);
+      if (!found.some(({ id }) => id === one.id) && one.formula?.legs.some((leg) => leg.market === found[i].id))
+        found.push(one);
   return found;
 }
 

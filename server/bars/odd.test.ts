@@ -19,7 +19,11 @@ const RUNGS = ["P1Y", "P3M", "P1M", "P1W", "P1D", "PT4H", "PT1M"];
 
 async function imported(lines: readonly string[], change: Parameters<typeof confirmation>[0] = {}): Promise<Market> {
   const { id } = await anAnalyst();
-  const report = await importUpload(await upload(["time,open,high,low,close", ...lines].join("\n"), id), confirmation(change), id);
+  const report = await importUpload(
+    await upload(["time,open,high,low,close", ...lines].join("\n"), id),
+    confirmation(change),
+    id,
+  );
   return (await Market.findByPk(report.market))!;
 }
 
@@ -29,7 +33,8 @@ async function shown(market: Market): Promise<string> {
   expect(sketches.map(({ rung }) => rung)).toEqual(RUNGS);
   expect((await marketDays()).find(({ id }) => id === market.id)).toBeDefined();
   const daily = await seriesOf(market, "P1D");
-  for (const time of nextTimes(daily.time[daily.length - 1], parseTimeframe("P1D")!, calendarOf(market), 50)) expect(Number.isFinite(time)).toBe(true);
+  for (const time of nextTimes(daily.time[daily.length - 1], parseTimeframe("P1D")!, calendarOf(market), 50))
+    expect(Number.isFinite(time)).toBe(true);
   const { picture, view } = pictureOf(await composeSection(market.id, "P1D", [], ""));
   expect(view.top).toBeGreaterThan(view.bottom);
   const svg = await pictureSvg(picture, view, { width: 400, height: 300 }, market.name);
@@ -44,7 +49,14 @@ describe("odd markets are shown like others", () => {
     expect(barAt(await seriesOf(market, "P1Y"), 0)).toMatchObject({ time: Date.UTC(2024, 0, 1), open: 10, close: 11 });
   });
   it("prices that are all the same", async () => {
-    await shown(await imported(Array.from({ length: 60 }, (_, i) => `${new Date(Date.UTC(2024, 0, 1 + i)).toISOString().slice(0, 10)},7,7,7,7`)));
+    await shown(
+      await imported(
+        Array.from(
+          { length: 60 },
+          (_, i) => `${new Date(Date.UTC(2024, 0, 1 + i)).toISOString().slice(0, 10)},7,7,7,7`,
+        ),
+      ),
+    );
   });
   it("a gap of twenty years, on every rung two bars and no bar between", async () => {
     const market = await imported(["2004-01-05,10,12,9,11", "2024-01-08,20,22,19,21"]);
@@ -55,18 +67,48 @@ describe("odd markets are shown like others", () => {
     ["1e-8", 8, ["0.00000001", "0.00000003", "0.00000001", "0.00000002"]],
     ["1e9", 0, ["1000000000", "1000000003", "999999999", "1000000002"]],
   ])("prices about %s", async (_about, decimals, [open, high, low, close]) => {
-    const market = await imported([`2024-01-02,${open},${high},${low},${close}`, `2024-01-03,${close},${high},${low},${open}`], { decimals, tick: 10 ** -decimals });
-    expect(barAt(await seriesOf(market, "P1W"), 0)).toMatchObject({ open: Number(open), high: Number(high), low: Number(low), close: Number(open) });
+    const market = await imported(
+      [`2024-01-02,${open},${high},${low},${close}`, `2024-01-03,${close},${high},${low},${open}`],
+      { decimals, tick: 10 ** -decimals },
+    );
+    expect(barAt(await seriesOf(market, "P1W"), 0)).toMatchObject({
+      open: Number(open),
+      high: Number(high),
+      low: Number(low),
+      close: Number(open),
+    });
     await shown(market);
   });
 });
 
 describe("hours that cannot be", () => {
-  const dto = (change: object) => ({ name: `Hours ${Math.random()}`, kind: "other", tick: 1, pip: 1, pipName: "pt", decimals: 0, zone: "UTC", sessions: [], holidays: [], halfDays: [], ...change });
-  const session = (open: string, close: string) => ({ days: [1, 2, 3, 4, 5], open, close, opensDayBefore: false, kind: "regular" as const });
+  const dto = (change: object) => ({
+    name: `Hours ${Math.random()}`,
+    kind: "other",
+    tick: 1,
+    pip: 1,
+    pipName: "pt",
+    decimals: 0,
+    zone: "UTC",
+    sessions: [],
+    holidays: [],
+    halfDays: [],
+    ...change,
+  });
+  const session = (open: string, close: string) => ({
+    days: [1, 2, 3, 4, 5],
+    open,
+    close,
+    opensDayBefore: false,
+    kind: "regular" as const,
+  });
   it.each([
     ["overlap", { sessions: [session("09:00", "12:00"), session("11:59", "15:00")] }, /overlap/],
-    ["overlap over midnight", { sessions: [session("00:00", "24:00"), { ...session("22:00", "08:00"), opensDayBefore: true }] }, /overlap/],
+    [
+      "overlap over midnight",
+      { sessions: [session("00:00", "24:00"), { ...session("22:00", "08:00"), opensDayBefore: true }] },
+      /overlap/,
+    ],
     ["no zone", { zone: "Atlantis/Capital", sessions: [session("09:00", "12:00")] }, /not a time zone/],
     ["backwards", { sessions: [session("12:00", "09:00")] }, /closes before it opens/],
     ["none", {}, /no session/],
@@ -75,12 +117,19 @@ describe("hours that cannot be", () => {
     const market = await imported(["2024-01-02,10,12,9,11"]);
     const failure = await failureOf(saveMarket(market.id, dto(change)));
     expect(failure.sentence).toMatch(words);
-    expect(await Market.findByPk(market.id)).toMatchObject({ name: market.name, calendar: market.calendar, history: market.history });
+    expect(await Market.findByPk(market.id)).toMatchObject({
+      name: market.name,
+      calendar: market.calendar,
+      history: market.history,
+    });
   });
   it("another calendar cuts other bars at once", async () => {
     const market = await imported(["2024-01-02T05:00:00Z,1,1,1,1", "2024-01-02T09:00:00Z,2,2,2,2"], { base: "PT1H" });
     expect((await seriesOf(market, "P1D")).length).toBe(1);
-    await saveMarket(market.id, dto({ name: market.name, zone: "America/Los_Angeles", sessions: [session("00:00", "24:00")] }) as never);
+    await saveMarket(
+      market.id,
+      dto({ name: market.name, zone: "America/Los_Angeles", sessions: [session("00:00", "24:00")] }) as never,
+    );
     const again = (await Market.findByPk(market.id))!;
     expect(again.history).toBe(market.history + 1);
     expect((await seriesOf(again, "P1D")).length).toBe(2);

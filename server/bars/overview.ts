@@ -36,7 +36,9 @@ export async function marketLines(): Promise<MarketLine[]> {
     zone: calendar.zone,
     decimals,
     derived: formula !== null,
-    holdings: holdings.filter(({ marketId }) => marketId === id).map(({ base, bars, from, to, bytes }) => ({ base, bars, from, to, bytes })),
+    holdings: holdings
+      .filter(({ marketId }) => marketId === id)
+      .map(({ base, bars, from, to, bytes }) => ({ base, bars, from, to, bytes })),
   }));
 }
 
@@ -47,5 +49,7 @@ export async function marketDays(): Promise<MarketDays[]> {
 async function daysOf(market: Market): Promise<MarketDays> {
   const { close, length: n } = await seriesOf(market, "P1D");
   const line = { id: market.id, sketch: [...close.slice(-SKETCHED)] };
-  return n === 0 ? line : { ...line, close: close[n - 1], ...(n > 1 ? { change: close[n - 1] / close[n - 2] - 1 } : {}) };
+  return n === 0
+    ? line
+    : { ...line, close: close[n - 1], ...(n > 1 ? { change: close[n - 1] / close[n - 2] - 1 } : {}) };
 }

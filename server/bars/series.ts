@@ -13,8 +13,14 @@ import { readTimeframe } from "./timeframes.ts";
 
 const ROOM = 512 * 1024 * 1024;
 
-/** Derived series by market, hours and timeframe, each for one revision; the newest few, for a chart asks again and again. */
-const kept = new LRUCache<string, { revision: number; series: Series }>({ maxSize: ROOM, sizeCalculation: ({ series }) => 1 + bytesOf(series) });
+/**
+ * Derived series by market, hours and timeframe, each for one revision; the newest few, for a chart asks again and
+ * again.
+ */
+const kept = new LRUCache<string, { revision: number; series: Series }>({
+  maxSize: ROOM,
+  sizeCalculation: ({ series }) => 1 + bytesOf(series),
+});
 
 /** Bars of a market on any timeframe, from the finest stored resolution that covers each. */
 export async function seriesOf(market: Market, timeframe: string, hours: Hours = "all"): Promise<Series> {
@@ -39,11 +45,24 @@ async function derive(market: Market, asked: Timeframe, hours: Hours): Promise<S
 
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 
-/** The same as it was known at an instant, made of bars from an earlier one on: nothing that came later has any part in it. */
-export async function seriesAsOf(market: Market, timeframe: string, hours: Hours, instant: number, since = -Infinity): Promise<Series> {
+/**
+ * The same as it was known at an instant, made of bars from an earlier one on: nothing that came later has any part in
+ * it.
+ */
+export async function seriesAsOf(
+  market: Market,
+  timeframe: string,
+  hours: Hours,
+  instant: number,
+  since = -Infinity,
+): Promise<Series> {
   const asked = readTimeframe(timeframe);
   const known = await layersKnownAt(market, instant, since);
-  return deriveFromLayers(hours === "all" ? known : regularLayers(known, calendarOf(market)), asked, hoursOf(market, hours));
+  return deriveFromLayers(
+    hours === "all" ? known : regularLayers(known, calendarOf(market)),
+    asked,
+    hoursOf(market, hours),
+  );
 }
 
 /** The calendar a view of a market's hours is cut by. */

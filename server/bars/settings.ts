@@ -6,7 +6,12 @@ import { Failure } from "../failure.ts";
 import { lockMarket, withDependents } from "./markets.ts";
 
 /** The calendar of a form, in the shape it is stored in: dates in order, each once. */
-export function calendarFrom({ zone, sessions, holidays, halfDays }: Pick<MarketDto, "zone" | "sessions" | "holidays" | "halfDays">): CalendarSpec {
+export function calendarFrom({
+  zone,
+  sessions,
+  holidays,
+  halfDays,
+}: Pick<MarketDto, "zone" | "sessions" | "holidays" | "halfDays">): CalendarSpec {
   return {
     zone,
     sessions: sessions.map(({ days, open, close, opensDayBefore, kind }) => ({
@@ -17,7 +22,9 @@ export function calendarFrom({ zone, sessions, holidays, halfDays }: Pick<Market
       ...(opensDayBefore ? { opensDayBefore } : {}),
     })),
     holidays: [...new Set(holidays)].sort(),
-    halfDays: Object.fromEntries(halfDays.map(({ date, close }) => [date, close] as const).sort(([a], [b]) => a.localeCompare(b))),
+    halfDays: Object.fromEntries(
+      halfDays.map(({ date, close }) => [date, close] as const).sort(([a], [b]) => a.localeCompare(b)),
+    ),
   };
 }
 
@@ -32,14 +39,30 @@ export async function saveMarket(id: string, dto: MarketDto): Promise<void> {
   const { name, kind, tick, pip, pipName, decimals, ties } = dto;
   return transact(async (transaction) => {
     const market = await lockMarket(id, transaction);
-    const before = { name: market.name, kind: market.kind, tick: market.tick, pip: market.pip, pipName: market.pipName, decimals: market.decimals, calendar: market.calendar, ties: market.ties };
+    const before = {
+      name: market.name,
+      kind: market.kind,
+      tick: market.tick,
+      pip: market.pip,
+      pipName: market.pipName,
+      decimals: market.decimals,
+      calendar: market.calendar,
+      ties: market.ties,
+    };
     try {
-      await market.update({ name, kind, tick, pip, pipName, decimals, calendar, ...(ties ? { ties: { ...ties } } : {}) }, { transaction });
+      await market.update(
+        { name, kind, tick, pip, pipName, decimals, calendar, ...(ties ? { ties: { ...ties } } : {}) },
+        { transaction },
+      );
     } catch (error) {
       if (!isDuplicate(error)) throw error;
-      throw new Failure("taken", "There is already a market of this name.", { kept: "Nothing was changed.", fields: { name: "This name is taken." } });
+      throw new Failure("taken", "There is already a market of this name.", {
+        kept: "Nothing was changed.",
+        fields: { name: "This name is taken." },
+      });
     }
     await audit({ what: "market changed", subject: before.name, detail: { before } });
-    for (const one of await withDependents([market], transaction)) await one.increment(["revision", "history"], { transaction });
+    for (const one of await withDependents([market], transaction))
+      await one.increment(["revision", "history"], { transaction });
   });
 }

@@ -2,7 +2,18 @@ import { describe, expect, it } from "vitest";
 import { barAt, type Series } from "#core/series/series";
 import { BarImport, FollowedPlan, FollowUpRow, Market, OutcomeNoteRow, Restatement } from "../database/models.ts";
 
-import { aMarket, anAnalyst, aPublishedPlan, confirmation, dailyFile, failureOf, minutes, setClock, upload, withTables } from "../testing.ts";
+import {
+  aMarket,
+  anAnalyst,
+  aPublishedPlan,
+  confirmation,
+  dailyFile,
+  failureOf,
+  minutes,
+  setClock,
+  upload,
+  withTables,
+} from "../testing.ts";
 import { appendBars, readBars } from "./chunks.ts";
 import { transact } from "../database/connection.ts";
 import { deriveMarket } from "./derive.ts";
@@ -17,7 +28,8 @@ const DAY = 86_400_000;
 const START = Date.UTC(2020, 0, 1);
 const bars = (series: Series) => Array.from({ length: series.length }, (_, i) => barAt(series, i));
 const stored = (market: string) => readBars({ marketId: market, base: "P1D", shelf: "live" }).then(bars);
-const newest = async (market: string) => (await BarImport.findOne({ where: { marketId: market }, order: [["createdAt", "DESC"]] }))!.id;
+const newest = async (market: string) =>
+  (await BarImport.findOne({ where: { marketId: market }, order: [["createdAt", "DESC"]] }))!.id;
 
 /** A market with ten days at 10; a second import replaces days 5 to 9 by 20 and adds ten more. */
 async function twiceImported() {
@@ -42,7 +54,10 @@ describe("undoing an import", () => {
   it("is refused for the earlier of two that cover the same days, and twice", async () => {
     const { analyst, market, first, second } = await twiceImported();
     const whole = await stored(market);
-    expect(await failureOf(undoImport(first, analyst))).toMatchObject({ code: "covered", details: { kept: "Nothing was changed." } });
+    expect(await failureOf(undoImport(first, analyst))).toMatchObject({
+      code: "covered",
+      details: { kept: "Nothing was changed." },
+    });
     expect(await stored(market)).toEqual(whole);
     await undoImport(second, analyst);
     expect(await failureOf(undoImport(second, analyst))).toMatchObject({ code: "undone" });
@@ -54,7 +69,11 @@ describe("undoing an import", () => {
     const { analyst, market, second } = await twiceImported();
     const whole = await stored(market);
     await undoImport(second, analyst);
-    const again = await importUpload(await upload(dailyFile(5, 15, 20), analyst), confirmation({ market, differing: "file" }), analyst);
+    const again = await importUpload(
+      await upload(dailyFile(5, 15, 20), analyst),
+      confirmation({ market, differing: "file" }),
+      analyst,
+    );
     expect(again).toMatchObject({ already: false, added: 10, differing: 5 });
     expect(await stored(market)).toEqual(whole);
   });
@@ -79,7 +98,14 @@ describe("a restatement", () => {
   it("is recorded with its stretch; bars that only follow are none", async () => {
     const { analyst, market, second } = await twiceImported();
     const [found] = await Restatement.findAll({ where: { marketId: market } });
-    expect(found).toMatchObject({ cause: "import", importId: second, base: "P1D", fromTime: START + 5 * DAY, toTime: START + 19 * DAY, bars: 15 });
+    expect(found).toMatchObject({
+      cause: "import",
+      importId: second,
+      base: "P1D",
+      fromTime: START + 5 * DAY,
+      toTime: START + 19 * DAY,
+      bars: 15,
+    });
     const { history } = (await Market.findByPk(market))!;
     await importUpload(await upload(dailyFile(20, 5, 20), analyst), confirmation({ market }), analyst);
     expect(await Restatement.count({ where: { marketId: market } })).toBe(1);
@@ -89,7 +115,11 @@ describe("a restatement", () => {
     const { analyst, market } = await twiceImported();
     const rows = ["time,open,high,low,close", "2020-01-03T10:00:00Z,10,10,10,10"].join("\n");
     await importUpload(await upload(rows, analyst), confirmation({ market, base: "PT1M" }), analyst);
-    expect((await Restatement.findAll({ where: { marketId: market }, order: [["createdAt", "ASC"]] })).map(({ base }) => base)).toEqual(["P1D", "PT1M"]);
+    expect(
+      (await Restatement.findAll({ where: { marketId: market }, order: [["createdAt", "ASC"]] })).map(
+        ({ base }) => base,
+      ),
+    ).toEqual(["P1D", "PT1M"]);
   });
 });
 
@@ -99,15 +129,22 @@ describe("a published outcome whose bars are restated", () => {
     const { id: analyst } = await anAnalyst();
     const { market } = await importUpload(await upload(dailyFile(0, 10, 10), analyst), confirmation(), analyst);
     await setClock(START + 10 * DAY);
-    const edition = await aPublishedPlan(market, { trigger: { event: "closeAbove", price: 15, timeframe: "P1D" }, entry: { order: "market", price: 16 }, stop: 12, invalidation: 5 });
+    const edition = await aPublishedPlan(market, {
+      trigger: { event: "closeAbove", price: 15, timeframe: "P1D" },
+      entry: { order: "market", price: 16 },
+      stop: 12,
+      invalidation: 5,
+    });
     await setClock(START + 40 * DAY);
     const days = [10, 10, 20, 20, 11, 11].map((close, n) => dailyFile(10 + n, 1, close).split("\n")[1]);
     const file = ["date,open,high,low,close,volume", ...days].join("\n");
     await importUpload(await upload(file, analyst), confirmation({ market }), analyst);
     return { analyst, market, edition };
   }
-  const followUps = async (edition: number) => (await FollowUpRow.findAll({ where: { edition }, order: [["sequence", "ASC"]] })).map(({ event }) => event);
-  const notes = async (edition: number) => (await OutcomeNoteRow.findAll({ where: { edition }, order: [["sequence", "ASC"]] })).map(({ note }) => note);
+  const followUps = async (edition: number) =>
+    (await FollowUpRow.findAll({ where: { edition }, order: [["sequence", "ASC"]] })).map(({ event }) => event);
+  const notes = async (edition: number) =>
+    (await OutcomeNoteRow.findAll({ where: { edition }, order: [["sequence", "ASC"]] })).map(({ note }) => note);
 
   it("was followed over imported bars as over the feed's", async () => {
     const { edition } = await stopped();
@@ -121,10 +158,16 @@ describe("a published outcome whose bars are restated", () => {
   it("is never changed: a note says what other bars would have led to", async () => {
     const { analyst, market, edition } = await stopped();
     const before = await followUps(edition);
-    await importUpload(await upload(dailyFile(14, 2, 25), analyst), confirmation({ market, differing: "file" }), analyst);
+    await importUpload(
+      await upload(dailyFile(14, 2, 25), analyst),
+      confirmation({ market, differing: "file" }),
+      analyst,
+    );
     expect(await followUps(edition)).toEqual(before);
     expect((await FollowedPlan.findOne({ where: { edition } }))!.done).toBe(true);
-    expect(await notes(edition)).toMatchObject([{ cause: "import", from: START + 14 * DAY, to: START + 15 * DAY, same: false, last: { event: "entered" } }]);
+    expect(await notes(edition)).toMatchObject([
+      { cause: "import", from: START + 14 * DAY, to: START + 15 * DAY, same: false, last: { event: "entered" } },
+    ]);
     await undoImport(await newest(market), analyst);
     expect((await notes(edition)).map(({ cause, same }) => [cause, same])).toEqual([
       ["import", false],
@@ -133,23 +176,35 @@ describe("a published outcome whose bars are restated", () => {
   });
   it("is noted also where the other bars make no difference, and not where they were never used", async () => {
     const { analyst, market, edition } = await stopped();
-    await importUpload(await upload(dailyFile(10, 1, 10.5), analyst), confirmation({ market, differing: "file" }), analyst);
+    await importUpload(
+      await upload(dailyFile(10, 1, 10.5), analyst),
+      confirmation({ market, differing: "file" }),
+      analyst,
+    );
     expect(await notes(edition)).toMatchObject([{ same: true }]);
-    await importUpload(await upload(dailyFile(2, 2, 10.5), analyst), confirmation({ market, differing: "file" }), analyst);
+    await importUpload(
+      await upload(dailyFile(2, 2, 10.5), analyst),
+      confirmation({ market, differing: "file" }),
+      analyst,
+    );
     expect(await notes(edition)).toHaveLength(1);
   });
   it("bars that are not over yet are not shown to a plan", async () => {
     const { id: analyst } = await anAnalyst();
     const market = await aMarket();
     await setClock(START + 2 * DAY + 1);
-    const edition = await aPublishedPlan(market.id, { trigger: { event: "closeAbove", price: 15, timeframe: "P1D" }, entry: { order: "market", price: 16 }, stop: 12, invalidation: 5 });
+    const edition = await aPublishedPlan(market.id, {
+      trigger: { event: "closeAbove", price: 15, timeframe: "P1D" },
+      entry: { order: "market", price: 16 },
+      stop: 12,
+      invalidation: 5,
+    });
     const file = (to: number) => dailyFile(3, to, 20);
     await importUpload(await upload(file(1), analyst), confirmation({ market: market.id }), analyst);
     expect(await followUps(edition)).toEqual([]);
     await setClock(START + 4 * DAY);
     await importUpload(await upload(file(2), analyst), confirmation({ market: market.id }), analyst);
     expect((await followUps(edition)).map(({ event }) => event)).toEqual(["triggered"]);
-
   });
 });
 
@@ -164,10 +219,20 @@ describe("removing a market", () => {
   it("leaves one that a published plan, or another market, needs", async () => {
     const { market } = await twiceImported();
     const other = await aMarket();
-    await deriveMarket({ name: `Of ${market}`, form: "spread", legs: [market, other.id].map((id, i) => ({ market: id, units: i === 0 ? 1 : -1 })), scale: 1, tick: 0.01, decimals: 2, hoursOf: "" });
+    await deriveMarket({
+      name: `Of ${market}`,
+      form: "spread",
+      legs: [market, other.id].map((id, i) => ({ market: id, units: i === 0 ? 1 : -1 })),
+      scale: 1,
+      tick: 0.01,
+      decimals: 2,
+      hoursOf: "",
+    });
     await aPublishedPlan(market);
     const failure = await failureOf(removeMarket(market));
-    expect(failure.sentence).toMatch(/is made of it; an edition has published a plan on it; scenarios are written on it/);
+    expect(failure.sentence).toMatch(
+      /is made of it; an edition has published a plan on it; scenarios are written on it/,
+    );
     expect(await stored(market)).toHaveLength(20);
   });
 });

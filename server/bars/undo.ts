@@ -27,9 +27,12 @@ export function undoImport(id: string, accountId: string): Promise<Undone> {
     if (!found) throw notFound("import");
     const market = await lockMarket(found.marketId, transaction);
     const one = await found.reload({ transaction, lock: transaction.LOCK.UPDATE });
-    if (one.standing === null) throw new Failure("undone", "This import has been undone before.", { kept: "Nothing was changed." });
+    if (one.standing === null)
+      throw new Failure("undone", "This import has been undone before.", { kept: "Nothing was changed." });
     if (!one.addedRuns || !one.replaced || one.firstTime === null || one.lastTime === null)
-      throw new Failure("old", "This import was made before imports could be undone.", { kept: "Nothing was changed." });
+      throw new Failure("old", "This import was made before imports could be undone.", {
+        kept: "Nothing was changed.",
+      });
     await refuseIfCovered(one, one.firstTime, one.lastTime, transaction);
     const runs = new Uint8Array(one.addedRuns);
     const merged = { addedRuns: new Float64Array(runs.buffer), replaced: decode(one.replaced) };
@@ -41,21 +44,43 @@ export function undoImport(id: string, accountId: string): Promise<Undone> {
       const now = await readBars(shelf, stretch.from, Infinity, transaction);
       const before = unmerge(now, merged);
       removed = now.length - before.length;
-      await replaceFrom(shelf, stretch.from, slice(before, firstAtOrAfter(before, stretch.from), before.length), transaction);
+      await replaceFrom(
+        shelf,
+        stretch.from,
+        slice(before, firstAtOrAfter(before, stretch.from), before.length),
+        transaction,
+      );
       const bars = removed + merged.replaced.length;
       await barsRestated(market, { base, ...stretch }, { cause: "undo", importId: id, bars, accountId }, transaction);
       await barsAppended([market], base, (await readClock()).now, transaction);
     }
     // What would undo it has done so.
     await one.update({ standing: null, undoneAt: Date.now(), addedRuns: null, replaced: null }, { transaction });
-    await audit({ what: "import undone", subject: `${market.name}, ${base}: ${fileName}`, detail: { removed, putBack: merged.replaced.length } });
+    await audit({
+      what: "import undone",
+      subject: `${market.name}, ${base}: ${fileName}`,
+      detail: { removed, putBack: merged.replaced.length },
+    });
     return { market: market.id, fileName, removed, putBack: merged.replaced.length };
   });
 }
 
-async function refuseIfCovered({ id, marketId, base, createdAt }: BarImport, from: number, to: number, transaction: Transaction): Promise<void> {
+async function refuseIfCovered(
+  { id, marketId, base, createdAt }: BarImport,
+  from: number,
+  to: number,
+  transaction: Transaction,
+): Promise<void> {
   const later = await BarImport.findOne({
-    where: { marketId, base, standing: 1, id: { [Op.ne]: id }, createdAt: { [Op.gte]: createdAt }, firstTime: { [Op.lte]: to }, lastTime: { [Op.gte]: from } },
+    where: {
+      marketId,
+      base,
+      standing: 1,
+      id: { [Op.ne]: id },
+      createdAt: { [Op.gte]: createdAt },
+      firstTime: { [Op.lte]: to },
+      lastTime: { [Op.gte]: from },
+    },
     order: [["createdAt", "DESC"]],
     attributes: ["fileName"],
     transaction,

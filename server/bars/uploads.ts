@@ -22,7 +22,11 @@ function folder(): string {
 }
 
 /** Takes a file in as it comes, never whole in memory; refuses it when it grows past the limit. */
-export async function takeUpload(body: ReadableStream<Uint8Array> | null, name: string, accountId: string): Promise<string> {
+export async function takeUpload(
+  body: ReadableStream<Uint8Array> | null,
+  name: string,
+  accountId: string,
+): Promise<string> {
   if (!body) throw new Failure("empty", "No file was sent.");
   await mkdir(folder(), { recursive: true, mode: 0o700 });
   await removeOld();
@@ -42,7 +46,9 @@ export async function takeUpload(body: ReadableStream<Uint8Array> | null, name: 
     await pipeline(Readable.fromWeb(body), measure, createWriteStream(path, { mode: 0o600 }));
     if (size > LARGEST_FILE) throw tooLarge();
     if (size === 0) throw new Failure("empty", "The file is empty.");
-    await writeFile(join(folder(), `${id}.json`), JSON.stringify({ name: cleanName(name), accountId }), { mode: 0o600 });
+    await writeFile(join(folder(), `${id}.json`), JSON.stringify({ name: cleanName(name), accountId }), {
+      mode: 0o600,
+    });
   } catch (error) {
     await rm(path, { force: true });
     throw error;
@@ -59,10 +65,18 @@ async function checkRoom(accountId: string): Promise<void> {
   for (const name of await readdir(folder())) {
     const path = join(folder(), name);
     if (name.endsWith(".csv")) bytes += (await stat(path).catch(() => undefined))?.size ?? 0;
-    else if (name.endsWith(".json") && (await readFile(path, "utf8").catch(() => "")).includes(`"accountId":"${accountId}"`)) own++;
+    else if (
+      name.endsWith(".json") &&
+      (await readFile(path, "utf8").catch(() => "")).includes(`"accountId":"${accountId}"`)
+    )
+      own++;
   }
   if (own >= MOST_WAITING || bytes >= MOST_BYTES)
-    throw new Failure("many", "Too many files are waiting to be confirmed.", { status: 429, kept: "Nothing was stored.", remedy: "Confirm or leave those you chose before; they go by themselves after a day." });
+    throw new Failure("many", "Too many files are waiting to be confirmed.", {
+      status: 429,
+      kept: "Nothing was stored.",
+      remedy: "Confirm or leave those you chose before; they go by themselves after a day.",
+    });
 }
 
 function tooLarge(): Failure {
@@ -86,12 +100,18 @@ function cleanName(name: string): string {
 export async function findUpload(id: string, accountId: string): Promise<Upload> {
   if (!/^[0-9a-f-]{36}$/.test(id)) throw notFound("upload");
   try {
-    const meta = JSON.parse(await readFile(join(folder(), `${id}.json`), "utf8")) as { name: string; accountId: string };
+    const meta = JSON.parse(await readFile(join(folder(), `${id}.json`), "utf8")) as {
+      name: string;
+      accountId: string;
+    };
     if (meta.accountId === accountId) return { id, name: meta.name, path: join(folder(), `${id}.csv`) };
   } catch {
     // No such file, or one that was cleared away: told the same way.
   }
-  throw new Failure("gone", "The file is no longer here.", { status: 404, remedy: "Choose it again; nothing was stored." });
+  throw new Failure("gone", "The file is no longer here.", {
+    status: 404,
+    remedy: "Choose it again; nothing was stored.",
+  });
 }
 
 export async function dropUpload({ id }: Upload): Promise<void> {

@@ -13,9 +13,22 @@ import { ClockRow, Market, RoundRow } from "./models.ts";
 
 withTables();
 
-const connection = async () => (await ClockRow.sequelize!.query<{ id: number }>("SELECT CONNECTION_ID() AS id", { type: QueryTypes.SELECT }))[0].id;
+const connection = async () =>
+  (await ClockRow.sequelize!.query<{ id: number }>("SELECT CONNECTION_ID() AS id", { type: QueryTypes.SELECT }))[0].id;
 
-const level = () => ({ id: randomUUID(), step: "set" as const, version: 0, mark: { id: randomUUID(), kind: "level", rung: "PT1M", anchors: [{ time: Date.UTC(2024, 0, 2), price: 1 }], props: { label: "a" }, note: "" } });
+const level = () => ({
+  id: randomUUID(),
+  step: "set" as const,
+  version: 0,
+  mark: {
+    id: randomUUID(),
+    kind: "level",
+    rung: "PT1M",
+    anchors: [{ time: Date.UTC(2024, 0, 2), price: 1 }],
+    props: { label: "a" },
+    note: "",
+  },
+});
 
 describe("a transaction", () => {
   it("has one connection, whatever is asked within it and however deep", async () => {
@@ -46,7 +59,12 @@ describe("a transaction", () => {
   });
   it("leaves no trace for what is asked after it", async () => {
     await transact(() => readClock());
-    const slowly = async () => (await ClockRow.sequelize!.query<{ id: number }>("SELECT CONNECTION_ID() AS id, SLEEP(0.1)", { type: QueryTypes.SELECT }))[0].id;
+    const slowly = async () =>
+      (
+        await ClockRow.sequelize!.query<{ id: number }>("SELECT CONNECTION_ID() AS id, SLEEP(0.1)", {
+          type: QueryTypes.SELECT,
+        })
+      )[0].id;
     const [a, b] = await Promise.all([slowly(), slowly()]);
     expect(a).not.toBe(b);
   });
@@ -56,25 +74,51 @@ describe("saving at once", () => {
   const scenario = () => ({
     version: 0,
     step: "save" as const,
-    scenario: { id: randomUUID(), title: "A", premise: "", direction: "long" as const, trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" }, entry: { order: "market" as const, price: 2 }, stop: 1, targets: [{ price: 3, share: 1 }], invalidation: 1, expiry: 8e14 },
+    scenario: {
+      id: randomUUID(),
+      title: "A",
+      premise: "",
+      direction: "long" as const,
+      trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" },
+      entry: { order: "market" as const, price: 2 },
+      stop: 1,
+      targets: [{ price: 3, share: 1 }],
+      invalidation: 1,
+      expiry: 8e14,
+    },
   });
-  it("forty marks and forty scenarios of one market are all saved, and health is told meanwhile", { timeout: 30_000 }, async () => {
-    const [{ id: author }, { id }] = [await anAnalyst(), await aMarket()];
-    await setClock(Date.UTC(2024, 0, 3));
-    await transact((transaction) => appendBars({ marketId: id, base: "PT1M", shelf: "live" }, minutes(Date.UTC(2024, 0, 2), [1, 1, 1]), transaction));
-    const url = process.env.COMPASS_DATABASE ?? "";
-    const before = (await Market.findByPk(id))?.marked ?? 0;
-    const work = Array.from({ length: 40 }, () => [applySteps(id, [level()], author), saveScenario(id, scenario(), author)]).flat();
-    const healthy = await Promise.all(Array.from({ length: 10 }, () => databaseAnswers(url)));
-    expect((await Promise.all(work)).length).toBe(80);
-    expect(healthy).toEqual(Array.from({ length: 10 }, () => true));
-    expect((await Market.findByPk(id))?.marked).toBe(before + 40);
-    closeHealth();
-  });
+  it(
+    "forty marks and forty scenarios of one market are all saved, and health is told meanwhile",
+    { timeout: 30_000 },
+    async () => {
+      const [{ id: author }, { id }] = [await anAnalyst(), await aMarket()];
+      await setClock(Date.UTC(2024, 0, 3));
+      await transact((transaction) =>
+        appendBars(
+          { marketId: id, base: "PT1M", shelf: "live" },
+          minutes(Date.UTC(2024, 0, 2), [1, 1, 1]),
+          transaction,
+        ),
+      );
+      const url = process.env.COMPASS_DATABASE ?? "";
+      const before = (await Market.findByPk(id))?.marked ?? 0;
+      const work = Array.from({ length: 40 }, () => [
+        applySteps(id, [level()], author),
+        saveScenario(id, scenario(), author),
+      ]).flat();
+      const healthy = await Promise.all(Array.from({ length: 10 }, () => databaseAnswers(url)));
+      expect((await Promise.all(work)).length).toBe(80);
+      expect(healthy).toEqual(Array.from({ length: 10 }, () => true));
+      expect((await Market.findByPk(id))?.marked).toBe(before + 40);
+      closeHealth();
+    },
+  );
   it("five first looks of a round begin one round", async () => {
     const [{ id: author }, { id }] = [await anAnalyst(), await aMarket()];
     await setClock(Date.UTC(2024, 0, 3));
-    const rounds = await Promise.all(Array.from({ length: 5 }, () => sayInRound("", [{ step: "look", market: id, rung: "P1D" }], author)));
+    const rounds = await Promise.all(
+      Array.from({ length: 5 }, () => sayInRound("", [{ step: "look", market: id, rung: "P1D" }], author)),
+    );
     expect(new Set(rounds.map(({ round }) => round)).size).toBe(1);
     expect(await RoundRow.count({ where: { accountId: author } })).toBe(1);
   });

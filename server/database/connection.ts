@@ -38,7 +38,11 @@ export function openDatabase(url: string): Sequelize {
     timezone: "+00:00",
     pool: { max: CONNECTIONS, idle: 30_000, acquire: 5_000 },
     // Said once a connection instead of before every transaction.
-    dialectOptions: { maxAllowedPacket: 64 * 1024 * 1024, connectTimeout: 5_000, initSql: "SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED" },
+    dialectOptions: {
+      maxAllowedPacket: 64 * 1024 * 1024,
+      connectTimeout: 5_000,
+      initSql: "SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED",
+    },
   });
   bindModels(open);
   return open;
@@ -63,11 +67,18 @@ const RETRIED = new Set(["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_CHECKRE
 export async function transact<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
   const outer = currentTransaction();
   if (outer) return work(outer);
-  if (turns.size >= WAITING) throw new Failure("busy", "Too much is being saved at this moment.", { status: 503, kept: "This was not stored.", remedy: "Try again in a few seconds." });
+  if (turns.size >= WAITING)
+    throw new Failure("busy", "Too much is being saved at this moment.", {
+      status: 503,
+      kept: "This was not stored.",
+      remedy: "Try again in a few seconds.",
+    });
   return turns.add(() => tryTransaction(work)) as Promise<T>;
 }
 
-/** Reads everything as it stood at one moment, whatever is written meanwhile; within a transaction as that one sees it. */
+/**
+ * Reads everything as it stood at one moment, whatever is written meanwhile; within a transaction as that one sees it.
+ */
 export async function snapshot<T>(work: () => Promise<T>): Promise<T> {
   if (currentTransaction()) return work();
   if (!open) throw new Error("The database is not open.");
@@ -105,7 +116,12 @@ export function isUnreachable(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const fatal = (error as { original?: { fatal?: boolean } }).original?.fatal ?? (error as { fatal?: boolean }).fatal;
   // The pool of a database that is being closed refuses everything in words of its own.
-  return fatal === true || /socket|connection.*(closed|lost)|ECONNREFUSED|ECONNRESET|server shutdown/i.test(`${error instanceof BaseError ? codeOf(error) : ""} ${error.message}`);
+  return (
+    fatal === true ||
+    /socket|connection.*(closed|lost)|ECONNREFUSED|ECONNRESET|server shutdown/i.test(
+      `${error instanceof BaseError ? codeOf(error) : ""} ${error.message}`,
+    )
+  );
 }
 
 /** What a person is told while the database is away. */

@@ -43,11 +43,22 @@ export interface MarketCounts {
   counts: CountLine[];
 }
 
-/** The counts of every market that are not archived, those nearest to their end first, and since when changes are told. */
+/**
+ * The counts of every market that are not archived, those nearest to their end first, and since when changes are told.
+ */
 export async function liveCounts(): Promise<{ since: number | undefined; markets: MarketCounts[] }> {
   const last = (await listEditions()).at(0);
   const since = last && Date.parse((await findEdition(String(last.number))).content.marketTime);
-  const counted = new Set((await MarkRow.findAll({ attributes: ["marketId"], where: { kind: "count", removed: false }, group: ["marketId"], raw: true })).map(({ marketId }) => marketId));
+  const counted = new Set(
+    (
+      await MarkRow.findAll({
+        attributes: ["marketId"],
+        where: { kind: "count", removed: false },
+        group: ["marketId"],
+        raw: true,
+      })
+    ).map(({ marketId }) => marketId),
+  );
   const markets: MarketCounts[] = [];
   for (const row of await listMarkets()) {
     if (!counted.has(row.id)) continue;
@@ -55,28 +66,53 @@ export async function liveCounts(): Promise<{ since: number | undefined; markets
     const days = await seriesOf(row, "P1D");
     const price = days.length > 0 ? days.close[days.length - 1] : NaN;
     const plans = await ScenarioRow.findAll({ where: { marketId: row.id, removed: false } });
-    const marks = (await marksOf(row.id)).filter(({ kind, props, hidden }) => kind === "count" && !hidden && props.role !== "archived");
-    const counts = (await livesOf(marks, (rung) => seriesOf(row, rung), market, calendar)).map(({ mark, life, says }): CountLine => {
-      const own = mark as unknown as Mark<CountProps>;
-      const state = life.state as CountState;
-      const known = (time: number) => closeOfBar(time, readTimeframe(followedOn(mark)), calendar);
-      return {
-        id: mark.id,
-        rung: mark.rung,
-        role: own.props.role,
-        weight: own.props.weight,
-        says,
-        dead: life.dead,
-        statements: readingOf(own)
-          .asserted.filter((statement) => !isDead(state, statement))
-          .map((statement) => ({ says: `${statement.statement}${nameAt(own, statement.at)}`, rule: statement.killRule, price: statement.killPrice, side: statement.killSide, distance: statement.killPrice - price, depth: statement.at.length })),
-        changes: life.events.filter(({ time }) => since === undefined || known(time) > since).map(({ time, sentence }) => ({ time: known(time), sentence })),
-        plans: plans.filter(({ plan }) => plan.restsOn === mark.id).map(({ plan }) => plan.title),
-      };
-    });
-    if (counts.length > 0) markets.push({ market, price, counts: counts.sort((a, b) => Number(a.dead) - Number(b.dead) || nearest(a) / price - nearest(b) / price) });
+    const marks = (await marksOf(row.id)).filter(
+      ({ kind, props, hidden }) => kind === "count" && !hidden && props.role !== "archived",
+    );
+    const counts = (await livesOf(marks, (rung) => seriesOf(row, rung), market, calendar)).map(
+      ({ mark, life, says }): CountLine => {
+        const own = mark as unknown as Mark<CountProps>;
+        const state = life.state as CountState;
+        const known = (time: number) => closeOfBar(time, readTimeframe(followedOn(mark)), calendar);
+        return {
+          id: mark.id,
+          rung: mark.rung,
+          role: own.props.role,
+          weight: own.props.weight,
+          says,
+          dead: life.dead,
+          statements: readingOf(own)
+            .asserted.filter((statement) => !isDead(state, statement))
+            .map((statement) => ({
+              says: `${statement.statement}${nameAt(own, statement.at)}`,
+              rule: statement.killRule,
+              price: statement.killPrice,
+              side: statement.killSide,
+              distance: statement.killPrice - price,
+              depth: statement.at.length,
+            })),
+          changes: life.events
+            .filter(({ time }) => since === undefined || known(time) > since)
+            .map(({ time, sentence }) => ({ time: known(time), sentence })),
+          plans: plans.filter(({ plan }) => plan.restsOn === mark.id).map(({ plan }) => plan.title),
+        };
+      },
+    );
+    if (counts.length > 0)
+      markets.push({
+        market,
+        price,
+        counts: counts.sort((a, b) => Number(a.dead) - Number(b.dead) || nearest(a) / price - nearest(b) / price),
+      });
   }
-  return { since, markets: markets.sort((a, b) => Math.min(...a.counts.map((one) => nearest(one) / a.price)) - Math.min(...b.counts.map((one) => nearest(one) / b.price))) };
+  return {
+    since,
+    markets: markets.sort(
+      (a, b) =>
+        Math.min(...a.counts.map((one) => nearest(one) / a.price)) -
+        Math.min(...b.counts.map((one) => nearest(one) / b.price)),
+    ),
+  };
 }
 
 function nearest({ statements, dead }: CountLine): number {

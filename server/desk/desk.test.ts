@@ -12,10 +12,33 @@ import { saveScenario, scenariosOf } from "./scenarios.ts";
 
 withTables();
 
-const level = (id: string, price: number) => ({ id, kind: "level", rung: "P1D", anchors: [{ time: 0, price }], props: { label: "" }, note: "" });
-const step = (mark: StepDto["mark"], version: number, kind: StepDto["step"] = "set"): StepDto => ({ id: randomUUID(), step: kind, version, mark });
+const level = (id: string, price: number) => ({
+  id,
+  kind: "level",
+  rung: "P1D",
+  anchors: [{ time: 0, price }],
+  props: { label: "" },
+  note: "",
+});
+const step = (mark: StepDto["mark"], version: number, kind: StepDto["step"] = "set"): StepDto => ({
+  id: randomUUID(),
+  step: kind,
+  version,
+  mark,
+});
 
-const scenarioOf = (id: string) => ({ id, title: "A", premise: "", direction: "long" as const, trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" }, entry: { order: "market" as const, price: 2 }, stop: 1, targets: [{ price: 3, share: 1 }], invalidation: 1, expiry: 8e14 });
+const scenarioOf = (id: string) => ({
+  id,
+  title: "A",
+  premise: "",
+  direction: "long" as const,
+  trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" },
+  entry: { order: "market" as const, price: 2 },
+  stop: 1,
+  targets: [{ price: 3, share: 1 }],
+  invalidation: 1,
+  expiry: 8e14,
+});
 
 describe("steps of marks", () => {
   it("place, move, remove and bring back a mark; each is logged", async () => {
@@ -80,7 +103,9 @@ describe("steps of marks", () => {
     expect(mark).not.toHaveProperty("locked");
     expect(mark).not.toHaveProperty("copied");
     const forged = { ...copied, value: -1 };
-    expect(await failureOf(applySteps(market, [step({ ...level(id, 5), copied: forged }, 2)], author))).toMatchObject({ code: "mark" });
+    expect(await failureOf(applySteps(market, [step({ ...level(id, 5), copied: forged }, 2)], author))).toMatchObject({
+      code: "mark",
+    });
   });
   it("a locked mark is neither moved nor removed by anybody, until it is unlocked", async () => {
     const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
@@ -88,7 +113,10 @@ describe("steps of marks", () => {
     const locked = (price: number) => ({ ...level(id, price), locked: true });
     await applySteps(market, [step(locked(5), 0)], author);
     for (const refused of [step(locked(6), 1), step(locked(5), 1, "remove"), step({ ...locked(5), rung: "P1W" }, 1)])
-      expect(await failureOf(applySteps(market, [refused], author))).toMatchObject({ code: "locked", details: { status: 400, kept: "Nothing was changed." } });
+      expect(await failureOf(applySteps(market, [refused], author))).toMatchObject({
+        code: "locked",
+        details: { status: 400, kept: "Nothing was changed." },
+      });
     // What does not move it may be said: a note, or that it is hidden.
     await applySteps(market, [step({ ...locked(5), note: "a word", hidden: true }, 1)], author);
     await applySteps(market, [step({ ...level(id, 6), locked: false }, 2)], author);
@@ -96,7 +124,10 @@ describe("steps of marks", () => {
   });
   it("a market named in capitals, or with an accent or a space more, is another one", async () => {
     const [{ id }, { id: author }] = [await aMarket(`tin-${randomUUID().slice(0, 8)}`), await anAnalyst()];
-    for (const other of [id.toUpperCase(), id.replace("i", "\u00ed"), `${id} `]) expect((await failureOf(applySteps(other, [step(level(randomUUID(), 1), 0)], author))).code, other).toBe("not-found");
+    for (const other of [id.toUpperCase(), id.replace("i", "\u00ed"), `${id} `])
+      expect((await failureOf(applySteps(other, [step(level(randomUUID(), 1), 0)], author))).code, other).toBe(
+        "not-found",
+      );
   });
   it("a forged id of another market's mark reaches nothing", async () => {
     const [{ id: here }, { id: there }, { id: author }] = [await aMarket(), await aMarket(), await anAnalyst()];
@@ -141,13 +172,23 @@ describe("scenarios", () => {
 });
 
 describe("when a scenario was written", () => {
-  const dated = (writtenAt: number) => ({ version: 0, step: "save" as const, writtenAt, scenario: scenarioOf(randomUUID()) });
+  const dated = (writtenAt: number) => ({
+    version: 0,
+    step: "save" as const,
+    writtenAt,
+    scenario: scenarioOf(randomUUID()),
+  });
   it("is now, or a moment the market has bars of: never 1970 by hand, never the future", async () => {
     const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
     const [start, now] = [Date.UTC(2024, 0, 2), Date.UTC(2024, 0, 3)];
     await setClock(now);
-    await transact((transaction) => appendBars({ marketId: market, base: "PT1M", shelf: "live" }, minutes(start, [1, 1, 1]), transaction));
-    expect(await failureOf(saveScenario(market, dated(0), author))).toMatchObject({ code: "moment", details: { status: 400 } });
+    await transact((transaction) =>
+      appendBars({ marketId: market, base: "PT1M", shelf: "live" }, minutes(start, [1, 1, 1]), transaction),
+    );
+    expect(await failureOf(saveScenario(market, dated(0), author))).toMatchObject({
+      code: "moment",
+      details: { status: 400 },
+    });
     expect((await saveScenario(market, dated(start + 60_000), author)).writtenAt).toBe(start + 60_000);
     expect((await saveScenario(market, dated(now + 1e9), author)).writtenAt).toBe(now);
   });
@@ -162,13 +203,32 @@ describe("what comes over the border", () => {
   it("a whole scenario passes", () => expect(fields(whole())).toEqual([]));
   it.each<[string, (value: ReturnType<typeof whole>) => unknown, string]>([
     ["an empty title", (value) => ({ ...value, scenario: { ...value.scenario, title: "" } }), "scenario.title"],
-    ["a title of 81 letters", (value) => ({ ...value, scenario: { ...value.scenario, title: "x".repeat(81) } }), "scenario.title"],
+    [
+      "a title of 81 letters",
+      (value) => ({ ...value, scenario: { ...value.scenario, title: "x".repeat(81) } }),
+      "scenario.title",
+    ],
     ["a stop that is text", (value) => ({ ...value, scenario: { ...value.scenario, stop: "9" } }), "scenario.stop"],
     ["a price below zero", (value) => ({ ...value, scenario: { ...value.scenario, stop: -9 } }), "scenario.stop"],
-    ["a price that is no number", (value) => ({ ...value, scenario: { ...value.scenario, entry: { order: "market", price: NaN } } }), "scenario.entry.price"],
+    [
+      "a price that is no number",
+      (value) => ({ ...value, scenario: { ...value.scenario, entry: { order: "market", price: NaN } } }),
+      "scenario.entry.price",
+    ],
     ["no targets", (value) => ({ ...value, scenario: { ...value.scenario, targets: [] } }), "scenario.targets"],
-    ["a timeframe in words", (value) => ({ ...value, scenario: { ...value.scenario, trigger: { event: "closeAbove", price: 1, timeframe: "daily" } } }), "scenario.trigger.timeframe"],
-    ["a field nobody asked for", (value) => ({ ...value, scenario: { ...value.scenario, role: "analyst" } }), "scenario.role"],
+    [
+      "a timeframe in words",
+      (value) => ({
+        ...value,
+        scenario: { ...value.scenario, trigger: { event: "closeAbove", price: 1, timeframe: "daily" } },
+      }),
+      "scenario.trigger.timeframe",
+    ],
+    [
+      "a field nobody asked for",
+      (value) => ({ ...value, scenario: { ...value.scenario, role: "analyst" } }),
+      "scenario.role",
+    ],
     ["an id that is none", (value) => ({ ...value, scenario: { ...value.scenario, id: "1' OR 1=1" } }), "scenario.id"],
     ["no scenario", ({ version, step }) => ({ version, step }), "scenario"],
     ["a list", () => [], ""],

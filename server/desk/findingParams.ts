@@ -4,7 +4,9 @@ import { FindingParamsRow, RungSetRow } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 import { forgetReadings } from "./readings.ts";
 
-/** What the machine looks for on a set of rungs; the defaults where nothing was chosen or it cannot be read any more. */
+/**
+ * What the machine looks for on a set of rungs; the defaults where nothing was chosen or it cannot be read any more.
+ */
 export async function findingParamsOf(accountId: string, setId: string): Promise<FindingParams> {
   const row = await FindingParamsRow.findOne({ where: { accountId, setId } });
   const read = readFindingParams(row?.params ?? {});

@@ -18,7 +18,13 @@ describe("the charts side by side", () => {
   it("are kept for each analyst, and one is there at first", async () => {
     const [one, other, market] = [await anAnalyst(), await anAnalyst(), await aMarket()];
     expect(await layoutOf(one.id)).toEqual(ONE_CHART);
-    const layout = { panes: [{ market: "", rung: "P1W" }, { market: market.id, rung: "PT45M" }], shown: { without: ["note"], higher: false, dead: true } };
+    const layout = {
+      panes: [
+        { market: "", rung: "P1W" },
+        { market: market.id, rung: "PT45M" },
+      ],
+      shown: { without: ["note"], higher: false, dead: true },
+    };
     await saveLayout(layout, one.id);
     await saveLayout({ ...layout, panes: panes(1) }, other.id);
     expect(await layoutOf(one.id)).toEqual(layout);
@@ -44,19 +50,36 @@ describe("two markets at one instant", () => {
   async function pair() {
     const [here, there] = [await aMarket(), await aMarket()];
     await transact(async (transaction) => {
-      await appendBars({ marketId: here.id, base: "PT1M", shelf: "live" }, minutes(start, [100, 101, 102, 110]), transaction);
-      await appendBars({ marketId: there.id, base: "PT1M", shelf: "live" }, minutes(start, [50, 50.5, 51, 50]), transaction);
+      await appendBars(
+        { marketId: here.id, base: "PT1M", shelf: "live" },
+        minutes(start, [100, 101, 102, 110]),
+        transaction,
+      );
+      await appendBars(
+        { marketId: there.id, base: "PT1M", shelf: "live" },
+        minutes(start, [50, 50.5, 51, 50]),
+        transaction,
+      );
     });
     await setClock(start + 240_000);
     return [here.id, there.id] as const;
   }
   it("cost what was known then: the minute that was running is not", async () => {
     const [here, there] = await pair();
-    expect(await relationAt(here, there, start + 120_000)).toEqual({ at: start + 120_000, here: 101, there: 50.5, now: { at: start + 240_000, here: 110, there: 50 } });
+    expect(await relationAt(here, there, start + 120_000)).toEqual({
+      at: start + 120_000,
+      here: 101,
+      there: 50.5,
+      now: { at: start + 240_000, here: 110, there: 50 },
+    });
   });
   it("in the past do not know the present, nor a time to come", async () => {
     const [here, there] = await pair();
-    expect(await relationAt(here, there, start + 9e6, start + 180_000)).toMatchObject({ at: start + 180_000, here: 102, now: { here: 102 } });
+    expect(await relationAt(here, there, start + 9e6, start + 180_000)).toMatchObject({
+      at: start + 180_000,
+      here: 102,
+      now: { here: 102 },
+    });
   });
   it("before the first bar, or with a market that is none, say so", async () => {
     const [here] = await pair();

@@ -16,9 +16,20 @@ import { applySteps, extras, marksOf } from "./marks.ts";
 export const MARK_FORMAT = "even-compass-marks-1";
 const MOST_MARKS = 5000;
 
-type Content = Pick<Mark, "id" | "kind" | "rung" | "anchors" | "props" | "note" | "locked" | "hidden" | "copied" | "found">;
+type Content = Pick<
+  Mark,
+  "id" | "kind" | "rung" | "anchors" | "props" | "note" | "locked" | "hidden" | "copied" | "found"
+>;
 
-function contentOf({ id, kind, rung, anchors, props, note, ...rest }: Omit<Content, "copied" | "found"> & { copied?: CopyOf | null; found?: FoundFrom | null }): Content {
+function contentOf({
+  id,
+  kind,
+  rung,
+  anchors,
+  props,
+  note,
+  ...rest
+}: Omit<Content, "copied" | "found"> & { copied?: CopyOf | null; found?: FoundFrom | null }): Content {
   return { id, kind, rung, anchors: anchors.map(({ time, price }) => ({ time, price })), props, note, ...extras(rest) };
 }
 
@@ -32,7 +43,15 @@ export async function marksAsJson(marketId: string): Promise<string> {
 export async function marksAsCsv(marketId: string): Promise<string> {
   const marks = await marksOf(marketId);
   const most = Math.max(1, ...marks.map(({ anchors }) => anchors.length));
-  const header = ["id", "kind", "rung", "note", "props", "more", ...Array.from({ length: most }, (_, i) => [`time ${i + 1}`, `price ${i + 1}`]).flat()];
+  const header = [
+    "id",
+    "kind",
+    "rung",
+    "note",
+    "props",
+    "more",
+    ...Array.from({ length: most }, (_, i) => [`time ${i + 1}`, `price ${i + 1}`]).flat(),
+  ];
   const rows = marks.map(({ id, kind, rung, note, props, anchors, ...rest }) => [
     ...[id, kind, rung, note, JSON.stringify(props), JSON.stringify(extras(rest))].map(safeCell),
     ...anchors.flatMap(({ time, price }) => [new Date(time).toISOString(), String(price)]),
@@ -47,12 +66,16 @@ export interface MarksReport {
   differing: number;
 }
 
-/** Puts the marks of a file among those of a market: new ones are added, others left alone. All of the file or nothing. */
+/**
+ * Puts the marks of a file among those of a market: new ones are added, others left alone. All of the file or nothing.
+ */
 export async function importMarks(marketId: string, text: string, accountId: string): Promise<MarksReport> {
   const read = text.trimStart().startsWith("{") ? readJson(text) : readCsv(text);
   if (read.length > MOST_MARKS) throw broken(`The file holds more than ${MOST_MARKS} marks.`);
   const marks = read.map((raw, i) => checked(raw, marketId, i));
-  const rows = new Map((await MarkRow.findAll({ where: { id: marks.map(({ id }) => id) } })).map((row) => [row.id, row]));
+  const rows = new Map(
+    (await MarkRow.findAll({ where: { id: marks.map(({ id }) => id) } })).map((row) => [row.id, row]),
+  );
   const report: MarksReport = { added: 0, same: 0, differing: 0 };
   const steps: StepDto[] = [];
   for (const mark of marks) {
@@ -66,11 +89,21 @@ export async function importMarks(marketId: string, text: string, accountId: str
     report.added++;
     // A mark that was removed here comes back; one that stands on another market gets a name of its own.
     const own = row?.marketId === marketId;
-    steps.push({ id: randomUUID(), step: "set", version: own ? row.version : 0, mark: { ...mark, id: row && !own ? randomUUID() : mark.id } });
+    steps.push({
+      id: randomUUID(),
+      step: "set",
+      version: own ? row.version : 0,
+      mark: { ...mark, id: row && !own ? randomUUID() : mark.id },
+    });
   }
   if (steps.length > 0) {
     const { conflicts } = await applySteps(marketId, steps, accountId);
-    if (conflicts.length > 0) throw new Failure("stale", "Somebody changed these marks at the same moment.", { status: 409, kept: "Nothing was stored.", remedy: "Choose the file again." });
+    if (conflicts.length > 0)
+      throw new Failure("stale", "Somebody changed these marks at the same moment.", {
+        status: 409,
+        kept: "Nothing was stored.",
+        remedy: "Choose the file again.",
+      });
   }
   return report;
 }
@@ -94,13 +127,26 @@ function readJson(text: string): unknown[] {
 function readCsv(text: string): unknown[] {
   const [header = [], ...rows] = Papa.parse<string[]>(text.replace(/^\ufeff/, ""), { skipEmptyLines: true }).data;
   const at = (name: string) => header.indexOf(name);
-  if (["id", "kind", "rung", "time 1", "price 1"].some((name) => at(name) < 0)) throw broken("The header does not name id, kind, rung, time 1 and price 1.");
+  if (["id", "kind", "rung", "time 1", "price 1"].some((name) => at(name) < 0))
+    throw broken("The header does not name id, kind, rung, time 1 and price 1.");
   return rows.map((row, i) => {
     const cell = (name: string) => openCell(row[at(name)] ?? "");
     const anchors: Anchor[] = [];
-    for (let n = 1; at(`time ${n}`) >= 0 && cell(`time ${n}`) !== ""; n++) anchors.push({ time: Date.parse(cell(`time ${n}`)), price: cell(`price ${n}`) === "" ? NaN : Number(cell(`price ${n}`)) });
+    for (let n = 1; at(`time ${n}`) >= 0 && cell(`time ${n}`) !== ""; n++)
+      anchors.push({
+        time: Date.parse(cell(`time ${n}`)),
+        price: cell(`price ${n}`) === "" ? NaN : Number(cell(`price ${n}`)),
+      });
     try {
-      return { id: cell("id"), kind: cell("kind"), rung: cell("rung"), note: cell("note"), props: JSON.parse(cell("props") || "{}") as unknown, ...(JSON.parse(cell("more") || "{}") as object), anchors };
+      return {
+        id: cell("id"),
+        kind: cell("kind"),
+        rung: cell("rung"),
+        note: cell("note"),
+        props: JSON.parse(cell("props") || "{}") as unknown,
+        ...(JSON.parse(cell("more") || "{}") as object),
+        anchors,
+      };
     } catch {
       throw broken(`Line ${i + 2}: the props, or what more is said, are not JSON.`);
     }

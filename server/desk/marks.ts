@@ -14,13 +14,53 @@ import { Failure } from "../failure.ts";
 import { readClock } from "../feed/clock.ts";
 
 function toMark(row: MarkRow): Mark {
-  const { id, kind, marketId: market, rung, anchors, props, note, author, version, locked, hidden, copied, found } = row;
-  return { id, kind, market, rung, anchors, props, note, author, version, ...extras({ locked, hidden, copied, found }) };
+  const {
+    id,
+    kind,
+    marketId: market,
+    rung,
+    anchors,
+    props,
+    note,
+    author,
+    version,
+    locked,
+    hidden,
+    copied,
+    found,
+  } = row;
+  return {
+    id,
+    kind,
+    market,
+    rung,
+    anchors,
+    props,
+    note,
+    author,
+    version,
+    ...extras({ locked, hidden, copied, found }),
+  };
 }
 
 /** What a mark may carry besides its content, only as far as it says something. */
-export function extras({ locked, hidden, copied, found }: { locked?: boolean; hidden?: boolean; copied?: CopyOf | null; found?: FoundFrom | null }): Pick<Mark, "locked" | "hidden" | "copied" | "found"> {
-  return { ...(locked ? { locked } : {}), ...(hidden ? { hidden } : {}), ...(copied ? { copied } : {}), ...(found ? { found } : {}) };
+export function extras({
+  locked,
+  hidden,
+  copied,
+  found,
+}: {
+  locked?: boolean;
+  hidden?: boolean;
+  copied?: CopyOf | null;
+  found?: FoundFrom | null;
+}): Pick<Mark, "locked" | "hidden" | "copied" | "found"> {
+  return {
+    ...(locked ? { locked } : {}),
+    ...(hidden ? { hidden } : {}),
+    ...(copied ? { copied } : {}),
+    ...(found ? { found } : {}),
+  };
 }
 
 export async function marksOf(marketId: string): Promise<Mark[]> {
@@ -65,16 +105,30 @@ function applyOnce(marketId: string, steps: readonly StepDto[], author: string):
     const { now } = await readClock();
     const ids = [...new Set(steps.map(({ mark }) => mark.id))];
     const rows = new Map(
-      (await MarkRow.findAll({ where: { id: ids }, transaction, lock: transaction.LOCK.UPDATE })).map((row) => [row.id, row]),
+      (await MarkRow.findAll({ where: { id: ids }, transaction, lock: transaction.LOCK.UPDATE })).map((row) => [
+        row.id,
+        row,
+      ]),
     );
     const done = new Set(
       (await StepRow.findAll({ where: { id: steps.map(({ id }) => id) }, transaction, raw: true })).map(({ id }) => id),
     );
     const fresh = steps.filter(({ id }) => !done.has(id));
-    await checkRoom(marketId, fresh.filter(({ step, mark }) => step === "set" && !rows.has(mark.id)).length, transaction);
+    await checkRoom(
+      marketId,
+      fresh.filter(({ step, mark }) => step === "set" && !rows.has(mark.id)).length,
+      transaction,
+    );
     // Locked once everything is known that is read: whoever saves on the same market waits for what is written alone.
     const market = await lockMarket(marketId, transaction);
-    const conflicts = fresh.filter((step, i) => isStale(step, rows.get(step.mark.id), fresh.slice(0, i), steps.filter(({ id }) => done.has(id))));
+    const conflicts = fresh.filter((step, i) =>
+      isStale(
+        step,
+        rows.get(step.mark.id),
+        fresh.slice(0, i),
+        steps.filter(({ id }) => done.has(id)),
+      ),
+    );
     const outcome = (stale: readonly StepDto[]): StepOutcome => ({
       marked: market.marked,
       marks: [...rows.values()].filter(({ removed }) => !removed).map(toMark),
@@ -86,7 +140,18 @@ function applyOnce(marketId: string, steps: readonly StepDto[], author: string):
       const row = await applyStep(marketId, step, rows.get(step.mark.id), author, transaction);
       rows.set(row.id, row);
     }
-    await StepRow.bulkCreate(fresh.map((step) => ({ id: step.id, marketId, markId: step.mark.id, accountId: author, step: { ...step }, wallTime: Date.now(), marketTime: now })), { transaction });
+    await StepRow.bulkCreate(
+      fresh.map((step) => ({
+        id: step.id,
+        marketId,
+        markId: step.mark.id,
+        accountId: author,
+        step: { ...step },
+        wallTime: Date.now(),
+        marketTime: now,
+      })),
+      { transaction },
+    );
     if (fresh.length > 0) await market.update({ marked: market.marked + 1 }, { transaction });
     return outcome([]);
   });
@@ -96,7 +161,12 @@ function applyOnce(marketId: string, steps: readonly StepDto[], author: string):
  * Later steps of one group build on the earlier ones, so only the first step of a mark is compared. Those that were
  * done before (their answer was lost) have each made one version of it.
  */
-function isStale({ mark, version }: StepDto, row: MarkRow | undefined, before: readonly StepDto[], done: readonly StepDto[]): boolean {
+function isStale(
+  { mark, version }: StepDto,
+  row: MarkRow | undefined,
+  before: readonly StepDto[],
+  done: readonly StepDto[],
+): boolean {
   const ofMark = (step: StepDto) => step.mark.id === mark.id;
   if (before.some(ofMark)) return false;
   return (row?.version ?? 0) !== version + done.filter(ofMark).length;
@@ -105,22 +175,38 @@ function isStale({ mark, version }: StepDto, row: MarkRow | undefined, before: r
 /** Marks a market may have: more than anybody places, fewer than would make its page stand still. */
 const MOST_MARKS = 10_000;
 
-/** How many a market had when it was last counted: counting ten thousand rows at every mark would be dearer than the marks. */
+/**
+ * How many a market had when it was last counted: counting ten thousand rows at every mark would be dearer than the
+ * marks.
+ */
 const counted = new LRUCache<string, number>({ max: 10_000, ttl: 10_000 });
 
 async function checkRoom(marketId: string, more: number, transaction: Transaction): Promise<void> {
   if (more === 0) return;
-  const count = (counted.get(marketId) ?? (await MarkRow.count({ where: { marketId, removed: false }, transaction }))) + more;
+  const count =
+    (counted.get(marketId) ?? (await MarkRow.count({ where: { marketId, removed: false }, transaction }))) + more;
   counted.set(marketId, count, { ttl: counted.getRemainingTTL(marketId) || 10_000 });
   if (count <= MOST_MARKS) return;
-  throw new Failure("many", `A market has at most ${MOST_MARKS.toLocaleString("en")} marks.`, { kept: "Nothing was changed.", remedy: "Remove some that are no longer wanted." });
+  throw new Failure("many", `A market has at most ${MOST_MARKS.toLocaleString("en")} marks.`, {
+    kept: "Nothing was changed.",
+    remedy: "Remove some that are no longer wanted.",
+  });
 }
 
 /** A locked mark stays where it is, whoever asks, until it is unlocked. */
 function checkLock({ step, mark }: Pick<StepDto, "step" | "mark">, row: MarkRow | undefined): void {
   if (!row?.locked || row.removed) return;
-  const moved = mark.kind !== row.kind || mark.rung !== row.rung || mark.anchors.length !== row.anchors.length || mark.anchors.some(({ time, price }, i) => time !== row.anchors[i].time || price !== row.anchors[i].price);
-  if (step === "remove" || (mark.locked === true && moved)) throw new Failure("locked", "The mark is locked.", { kept: "Nothing was changed.", remedy: "Unlock it first.", status: 400 });
+  const moved =
+    mark.kind !== row.kind ||
+    mark.rung !== row.rung ||
+    mark.anchors.length !== row.anchors.length ||
+    mark.anchors.some(({ time, price }, i) => time !== row.anchors[i].time || price !== row.anchors[i].price);
+  if (step === "remove" || (mark.locked === true && moved))
+    throw new Failure("locked", "The mark is locked.", {
+      kept: "Nothing was changed.",
+      remedy: "Unlock it first.",
+      status: 400,
+    });
 }
 
 async function applyStep(
@@ -130,17 +216,44 @@ async function applyStep(
   author: string,
   transaction: Transaction,
 ): Promise<MarkRow> {
-  if (row && row.marketId !== marketId) throw new Failure("mark", "The mark belongs to another market.", { status: 404 });
+  if (row && row.marketId !== marketId)
+    throw new Failure("mark", "The mark belongs to another market.", { status: 404 });
   checkLock({ step, mark }, row);
   if (row && row.author !== author && !row.removed) {
     const { kind: was, rung: stood, anchors: at, props: said, note: noted } = row;
-    await audit({ what: step === "remove" ? "mark removed" : "mark changed", subject: `${was} ${mark.id.slice(0, 8)} on ${marketId}`, detail: { of: row.author, before: { kind: was, rung: stood, anchors: at, props: said, note: noted } } });
+    await audit({
+      what: step === "remove" ? "mark removed" : "mark changed",
+      subject: `${was} ${mark.id.slice(0, 8)} on ${marketId}`,
+      detail: { of: row.author, before: { kind: was, rung: stood, anchors: at, props: said, note: noted } },
+    });
   }
   const { kind, rung, anchors, props, note, id, locked, hidden, copied, found } = mark;
   const plain = anchors.map(({ time, price }) => ({ time, price }));
-  const read = readMark({ id, kind, market: marketId, rung, anchors: plain, props, note, author, version: 0, ...extras({ locked, hidden, copied, found }) });
+  const read = readMark({
+    id,
+    kind,
+    market: marketId,
+    rung,
+    anchors: plain,
+    props,
+    note,
+    author,
+    version: 0,
+    ...extras({ locked, hidden, copied, found }),
+  });
   if (typeof read === "string") throw new Failure("mark", read, { kept: "Nothing was changed.", status: 400 });
-  const content = { kind, rung, anchors: plain, props: read.props, note, removed: step === "remove", locked: read.locked ?? false, hidden: read.hidden ?? false, copied: read.copied ?? null, found: read.found ?? null };
+  const content = {
+    kind,
+    rung,
+    anchors: plain,
+    props: read.props,
+    note,
+    removed: step === "remove",
+    locked: read.locked ?? false,
+    hidden: read.hidden ?? false,
+    copied: read.copied ?? null,
+    found: read.found ?? null,
+  };
   if (row) return row.update({ ...content, version: row.version + 1 }, { transaction });
   return MarkRow.create({ id: id || randomUUID(), marketId, author, version: 1, ...content }, { transaction });
 }

@@ -19,7 +19,14 @@ const hours = (from: number, to: number, change = 0): Bar[] =>
     const i = from + n;
     const price = (at: number) => Math.round(100 + 20 * Math.sin(at / 17) + 9 * Math.sin(at / 5) + (at % 7)) + change;
     const [open, close] = [price(i - 1), price(i)];
-    return { time: START + i * HOUR, open, high: Math.max(open, close) + (i % 3), low: Math.min(open, close) - (i % 2), close, volume: 1 };
+    return {
+      time: START + i * HOUR,
+      open,
+      high: Math.max(open, close) + (i % 3),
+      low: Math.min(open, close) - (i % 2),
+      close,
+      volume: 1,
+    };
   });
 const add = (market: Market, bars: readonly Bar[]) =>
   transact(async (transaction) => {
@@ -50,13 +57,19 @@ describe("what a market's rungs say", () => {
     }
   }, 60_000);
   it("only speaks of closed bars, and of none that came after the moment it is put to", async () => {
-    const poisoned = hours(0, 300).map((bar, i) => (i < 250 ? bar : { ...bar, open: 1e6, high: 1e6, low: 1e6, close: 1e6 }));
+    const poisoned = hours(0, 300).map((bar, i) =>
+      i < 250 ? bar : { ...bar, open: 1e6, high: 1e6, low: 1e6, close: 1e6 },
+    );
     const market = await marketOf(poisoned);
     await setClock(START + 300 * HOUR);
     const past = await readingsOf(market, RUNGS, params, START + 250 * HOUR);
     expect(past.facts.length).toBeGreaterThan(5);
     expect(Math.max(...past.facts.map(({ top }) => top), ...past.rungs.map(({ close }) => close))).toBeLessThan(1e4);
-    expect(past.rungs.map(({ until }) => until)).toEqual([START + 9 * 24 * HOUR, START + 244 * HOUR, START + 249 * HOUR]);
+    expect(past.rungs.map(({ until }) => until)).toEqual([
+      START + 9 * 24 * HOUR,
+      START + 244 * HOUR,
+      START + 249 * HOUR,
+    ]);
   });
   it("is kept until the next bar of the rung closes or bars change", async () => {
     const market = await marketOf(hours(0, 300));
@@ -67,7 +80,8 @@ describe("what a market's rungs say", () => {
     // What is kept is what is told: a line that was never worked out comes back.
     await rows[0].update({ reading: { ...(rows[0].reading as object), close: 77 } });
     expect((await readingsOf(market, [rows[0].rung], params)).rungs[0].close).toBe(77);
-    // A bar that is still being made changes nothing; its close does, and so do closed bars that say something else now.
+    // A bar that is still being made changes nothing; its close does, and so do closed bars that say something else
+    // now.
     await market.update({ revision: market.revision + 1 });
     expect((await readingsOf(market, [rows[0].rung], params)).rungs[0].close).toBe(77);
     await market.update({ history: market.history + 1 });
@@ -76,7 +90,19 @@ describe("what a market's rungs say", () => {
   it("of a market without bars is nothing, in words that can be sent", async () => {
     const market = await aMarket();
     await setClock(START);
-    expect(plain(await readingsOf(market, ["P1D"], params))).toEqual({ rungs: [{ rung: "P1D", atr: 0, close: 0, legs: [], labels: [], bearing: { direction: "sideways", score: 0, reasons: [] } }], facts: [] });
+    expect(plain(await readingsOf(market, ["P1D"], params))).toEqual({
+      rungs: [
+        {
+          rung: "P1D",
+          atr: 0,
+          close: 0,
+          legs: [],
+          labels: [],
+          bearing: { direction: "sideways", score: 0, reasons: [] },
+        },
+      ],
+      facts: [],
+    });
   });
 });
 

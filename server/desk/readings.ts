@@ -37,16 +37,46 @@ export interface MarketReadings {
 }
 
 /** What every rung of a market says at its last closed bar. */
-export async function readingsOf(market: Market, rungs: readonly string[], params: FindingParams, asOf?: number): Promise<MarketReadings> {
-  const readings = asOf === undefined ? (await presentReadings(market, rungs, params, (await readClock()).now)).map(({ reading }) => reading) : await pastReadings(market, rungs, params, asOf);
-  return { rungs: readings.map(withoutFound), facts: mergeFindings(readings.map(({ found }) => found), market.tick) };
+export async function readingsOf(
+  market: Market,
+  rungs: readonly string[],
+  params: FindingParams,
+  asOf?: number,
+): Promise<MarketReadings> {
+  const readings =
+    asOf === undefined
+      ? (await presentReadings(market, rungs, params, (await readClock()).now)).map(({ reading }) => reading)
+      : await pastReadings(market, rungs, params, asOf);
+  return {
+    rungs: readings.map(withoutFound),
+    facts: mergeFindings(
+      readings.map(({ found }) => found),
+      market.tick,
+    ),
+  };
 }
 
-function withoutFound({ rung, until, atr, close, trend, legs, labels, lastBar, candle, bearing }: Reading): RungReading {
+function withoutFound({
+  rung,
+  until,
+  atr,
+  close,
+  trend,
+  legs,
+  labels,
+  lastBar,
+  candle,
+  bearing,
+}: Reading): RungReading {
   return { rung, until, atr, close, trend, legs, labels, lastBar, candle, bearing };
 }
 
-async function pastReadings(market: Market, rungs: readonly string[], params: FindingParams, asOf: number): Promise<Reading[]> {
+async function pastReadings(
+  market: Market,
+  rungs: readonly string[],
+  params: FindingParams,
+  asOf: number,
+): Promise<Reading[]> {
   const out: Reading[] = [];
   for (const rung of rungs) {
     const series = await seriesAsOf(market, rung, "all", asOf);
@@ -62,12 +92,21 @@ export interface HeldReading {
   validUntil: number;
 }
 
-export async function presentReadings(market: Market, rungs: readonly string[], params: FindingParams, now: number): Promise<HeldReading[]> {
+export async function presentReadings(
+  market: Market,
+  rungs: readonly string[],
+  params: FindingParams,
+  now: number,
+): Promise<HeldReading[]> {
   const key = keyOf(params);
   const { history } = market;
   const rows = await ReadingRow.findAll({ where: { marketId: market.id, rung: [...rungs], params: key } });
   // Until its next bar closes a rung says the same, unless closed bars were changed.
-  const kept = new Map(rows.filter((row) => row.history === history && now < row.validUntil).map((row) => [row.rung, { reading: row.reading as Reading, validUntil: row.validUntil }]));
+  const kept = new Map(
+    rows
+      .filter((row) => row.history === history && now < row.validUntil)
+      .map((row) => [row.rung, { reading: row.reading as Reading, validUntil: row.validUntil }]),
+  );
   const out: HeldReading[] = [];
   for (const rung of rungs) {
     const known = kept.get(rung);
@@ -77,7 +116,15 @@ export async function presentReadings(market: Market, rungs: readonly string[], 
     }
     const held = await presentReading(market, rung, params, now);
     out.push(held);
-    await ReadingRow.upsert({ marketId: market.id, rung, params: key, history, validUntil: held.validUntil, summary: summaryOf(held.reading), reading: held.reading });
+    await ReadingRow.upsert({
+      marketId: market.id,
+      rung,
+      params: key,
+      history,
+      validUntil: held.validUntil,
+      summary: summaryOf(held.reading),
+      reading: held.reading,
+    });
     await others();
   }
   return out;
@@ -112,7 +159,12 @@ function stretchOf(series: Series, rung: string, market: Market, { lookBack }: F
   return { timeframe, calendar, start: readFrom(closed, lookBack), closed };
 }
 
-function readerOf(series: Series, { timeframe, calendar, start, closed }: Stretch, market: Market, params: FindingParams): RungReader {
+function readerOf(
+  series: Series,
+  { timeframe, calendar, start, closed }: Stretch,
+  market: Market,
+  params: FindingParams,
+): RungReader {
   return new RungReader(slice(series, start, closed), timeframe, calendar, market.tick, params);
 }
 
@@ -132,7 +184,10 @@ function nextClose({ time, length }: Series, { closed, timeframe, calendar }: St
 
 /** Under which everything is kept that was found by these parameters. */
 export function keyOf(params: FindingParams): string {
-  return createHash("sha256").update(JSON.stringify([DETECTORS, params])).digest("hex").slice(0, 32);
+  return createHash("sha256")
+    .update(JSON.stringify([DETECTORS, params]))
+    .digest("hex")
+    .slice(0, 32);
 }
 
 /** A kept summary, which holds until its rung's next bar closes. */
@@ -141,12 +196,23 @@ export interface HeldSummary {
   validUntil: number;
 }
 
-/** The kept summaries of many markets by market, those whose next bar has closed meanwhile too; one question to the database for all of them. */
-export async function keptSummaries(markets: readonly Market[], rungs: readonly string[], params: FindingParams): Promise<Map<string, HeldSummary[]>> {
-  const rows = await ReadingRow.findAll({ attributes: ["marketId", "rung", "history", "validUntil", "summary"], where: { marketId: markets.map(({ id }) => id), rung: [...rungs], params: keyOf(params) } });
+/**
+ * The kept summaries of many markets by market, those whose next bar has closed meanwhile too; one question to the
+ * database for all of them.
+ */
+export async function keptSummaries(
+  markets: readonly Market[],
+  rungs: readonly string[],
+  params: FindingParams,
+): Promise<Map<string, HeldSummary[]>> {
+  const rows = await ReadingRow.findAll({
+    attributes: ["marketId", "rung", "history", "validUntil", "summary"],
+    where: { marketId: markets.map(({ id }) => id), rung: [...rungs], params: keyOf(params) },
+  });
   const histories = new Map(markets.map(({ id, history }) => [id, history]));
   const out = new Map<string, HeldSummary[]>(markets.map(({ id }) => [id, []]));
-  for (const { marketId, history, summary, validUntil } of rows) if (histories.get(marketId) === history) out.get(marketId)?.push({ summary, validUntil });
+  for (const { marketId, history, summary, validUntil } of rows)
+    if (histories.get(marketId) === history) out.get(marketId)?.push({ summary, validUntil });
   return out;
 }
 

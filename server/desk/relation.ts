@@ -16,7 +16,11 @@ export interface Relation {
 export async function relationAt(hereId: string, thereId: string, asked: number, asOf?: number): Promise<Relation> {
   const present = asOf ?? (await readClock()).now;
   const at = Math.min(asked, present);
-  const prices = async (instant: number) => ({ at: instant, here: await priceAt(hereId, instant), there: await priceAt(thereId, instant) });
+  const prices = async (instant: number) => ({
+    at: instant,
+    here: await priceAt(hereId, instant),
+    there: await priceAt(thereId, instant),
+  });
   return { ...(await prices(at)), now: await prices(present) };
 }
 
@@ -27,6 +31,11 @@ async function priceAt(marketId: string, instant: number): Promise<number> {
   // Looked for in the weeks before; only a market that has slept longer is read from its beginning.
   const lately = await seriesAsOf(market, "P1D", "all", instant, instant - LATELY);
   const days = lately.length > 0 ? lately : await seriesAsOf(market, "P1D", "all", instant);
-  if (days.length === 0) throw new Failure("early", `${market.name} has no bars by then.`, { status: 400, kept: "Nothing was changed.", remedy: "Choose a later time." });
+  if (days.length === 0)
+    throw new Failure("early", `${market.name} has no bars by then.`, {
+      status: 400,
+      kept: "Nothing was changed.",
+      remedy: "Choose a later time.",
+    });
   return days.close[days.length - 1];
 }

@@ -38,7 +38,11 @@ describe("rung sets", () => {
     const [one, two] = [await anAnalyst(), await anAnalyst()];
     const { id } = await saveRungSet(set("Mine"), one.id);
     expect((await rungSetsOf(two.id)).sets).toHaveLength(1);
-    for (const attempt of [() => saveRungSet(set("Mine", { id, version: 1 }), two.id), () => chooseRungSet(id, two.id), () => removeRungSet(id, two.id)])
+    for (const attempt of [
+      () => saveRungSet(set("Mine", { id, version: 1 }), two.id),
+      () => chooseRungSet(id, two.id),
+      () => removeRungSet(id, two.id),
+    ])
       expect(await failureOf(attempt())).toMatchObject({ code: "not-found" });
     await removeRungSet(id, one.id);
     expect((await rungSetsOf(one.id)).chosen).toEqual(DEFAULT_SET);
@@ -49,7 +53,12 @@ describe("rung sets", () => {
     await saveRungSet(set("A", { id: saved.id, version: 1, walk: "down" }), id);
     expect(await failureOf(saveRungSet(set("A", { id: saved.id, version: 1 }), id))).toMatchObject({ code: "stale" });
     expect(await failureOf(saveRungSet(set("A"), id))).toMatchObject({ code: "taken" });
-    const twice = set("B", { rungs: [{ rung: "PT60M", role: "tradable" }, { rung: "PT1H", role: "reading" }] });
+    const twice = set("B", {
+      rungs: [
+        { rung: "PT60M", role: "tradable" },
+        { rung: "PT1H", role: "reading" },
+      ],
+    });
     expect(await failureOf(saveRungSet(twice, id))).toMatchObject({ code: "twice" });
   });
   it.each([
@@ -65,7 +74,11 @@ describe("rung sets", () => {
 });
 
 describe("walking a set", () => {
-  const rungs = highToLow([{ rung: "PT1H", role: "tradable" }, { rung: "P1D", role: "reading" }, { rung: "PT5M", role: "tradable" }]);
+  const rungs = highToLow([
+    { rung: "PT1H", role: "tradable" },
+    { rung: "P1D", role: "reading" },
+    { rung: "PT5M", role: "tradable" },
+  ]);
   it.each([
     ["down", [undefined, "P1D"], ["P1D", "PT1H"], ["PT5M", undefined]],
     ["up", [undefined, "PT5M"], ["PT5M", "PT1H"], ["P1D", undefined]],

@@ -26,18 +26,34 @@ export async function rungSetsOf(accountId: string): Promise<RungSets> {
 const SETS_OF_ONE = 30;
 
 /** Saves a set, a new one when it has no id; refuses when it was saved elsewhere meanwhile. */
-export async function saveRungSet({ id, name, rungs: asked, walk, version, chosen }: SaveRungSetDto, accountId: string): Promise<RungSet> {
+export async function saveRungSet(
+  { id, name, rungs: asked, walk, version, chosen }: SaveRungSetDto,
+  accountId: string,
+): Promise<RungSet> {
   const rungs = highToLow(asked.map(({ rung, role }) => ({ rung, role })));
-  if (rungs.length < asked.length) throw new Failure("twice", "Two of these rungs are of the same length.", { kept: "Nothing was changed.", fields: { rungs: "Each length can stand once." } });
+  if (rungs.length < asked.length)
+    throw new Failure("twice", "Two of these rungs are of the same length.", {
+      kept: "Nothing was changed.",
+      fields: { rungs: "Each length can stand once." },
+    });
   return transact(async (transaction) => {
     if (chosen) await RungSetRow.update({ chosen: false }, { where: { accountId }, transaction });
     const content = { name: name.trim(), rungs, walk, chosen };
-    const row = id ? await RungSetRow.findOne({ where: { id, accountId }, transaction, lock: transaction.LOCK.UPDATE }) : null;
+    const row = id
+      ? await RungSetRow.findOne({ where: { id, accountId }, transaction, lock: transaction.LOCK.UPDATE })
+      : null;
     if (id && !row) throw notFound("set of rungs");
     if (row && row.version !== version)
-      throw new Failure("stale", "This set was changed in another window meanwhile.", { status: 409, kept: "The other version is stored.", remedy: "Open it again, then change it." });
+      throw new Failure("stale", "This set was changed in another window meanwhile.", {
+        status: 409,
+        kept: "The other version is stored.",
+        remedy: "Open it again, then change it.",
+      });
     if (!row && (await RungSetRow.count({ where: { accountId }, transaction })) >= SETS_OF_ONE)
-      throw new Failure("many", `There are ${SETS_OF_ONE} sets already.`, { kept: "Nothing was changed.", remedy: "Remove one first." });
+      throw new Failure("many", `There are ${SETS_OF_ONE} sets already.`, {
+        kept: "Nothing was changed.",
+        remedy: "Remove one first.",
+      });
     try {
       const saved = row
         ? await row.update({ ...content, version: version + 1 }, { transaction })
@@ -45,7 +61,10 @@ export async function saveRungSet({ id, name, rungs: asked, walk, version, chose
       return toSet(saved);
     } catch (error) {
       if (!isDuplicate(error)) throw error;
-      throw new Failure("taken", "You have a set of this name already.", { kept: "Nothing was changed.", fields: { name: "This name is taken." } });
+      throw new Failure("taken", "You have a set of this name already.", {
+        kept: "Nothing was changed.",
+        fields: { name: "This name is taken." },
+      });
     }
   });
 }

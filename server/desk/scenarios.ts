@@ -25,12 +25,17 @@ export async function scenariosOf(marketId: string): Promise<StoredScenario[]> {
 }
 
 /** Saves or removes a plan; refuses when somebody else saved another version meanwhile. */
-export function saveScenario(marketId: string, { scenario, version, step, writtenAt: asked }: SaveScenarioDto, accountId: string): Promise<StoredScenario> {
+export function saveScenario(
+  marketId: string,
+  { scenario, version, step, writtenAt: asked }: SaveScenarioDto,
+  accountId: string,
+): Promise<StoredScenario> {
   const plan = plainPlan(scenario);
   return transact(async (transaction) => {
     const market = await findMarket(marketId, transaction);
     const row = await ScenarioRow.findByPk(plan.id, { transaction, lock: transaction.LOCK.UPDATE });
-    if (row && row.marketId !== marketId) throw new Failure("scenario", "The scenario belongs to another market.", { status: 404 });
+    if (row && row.marketId !== marketId)
+      throw new Failure("scenario", "The scenario belongs to another market.", { status: 404 });
     if ((row?.version ?? 0) !== version)
       throw new Failure("stale", "Somebody else changed this scenario meanwhile.", {
         status: 409,
@@ -39,24 +44,46 @@ export function saveScenario(marketId: string, { scenario, version, step, writte
       });
     const removed = step === "remove";
     const writtenAt = row?.writtenAt ?? (await momentOf(market, asked));
-    if (row && row.accountId !== accountId) await audit({ what: "scenario changed", subject: `${row.plan.title} on ${market.name}`, detail: { of: row.accountId, removed, before: row.plan } });
+    if (row && row.accountId !== accountId)
+      await audit({
+        what: "scenario changed",
+        subject: `${row.plan.title} on ${market.name}`,
+        detail: { of: row.accountId, removed, before: row.plan },
+      });
     if (!row && (await ScenarioRow.count({ where: { marketId, removed: false }, transaction })) >= MOST_SCENARIOS)
-      throw new Failure("many", `${market.name} has ${MOST_SCENARIOS} scenarios already.`, { kept: "Nothing was saved.", remedy: "Remove some that are no longer wanted." });
+      throw new Failure("many", `${market.name} has ${MOST_SCENARIOS} scenarios already.`, {
+        kept: "Nothing was saved.",
+        remedy: "Remove some that are no longer wanted.",
+      });
     if (row) await row.update({ plan, version: version + 1, removed }, { transaction });
-    else await ScenarioRow.create({ id: plan.id, marketId, accountId, plan, version: 1, removed, writtenAt }, { transaction });
+    else
+      await ScenarioRow.create(
+        { id: plan.id, marketId, accountId, plan, version: 1, removed, writtenAt },
+        { transaction },
+      );
     return { plan, version: version + 1, writtenAt, market: marketId };
   });
 }
 
-/** The moment a new plan counts as written at: now, or the past one the desk stands at, which is one the market has bars of. */
+/**
+ * The moment a new plan counts as written at: now, or the past one the desk stands at, which is one the market has bars
+ * of.
+ */
 async function momentOf(market: Market, asked: number | undefined): Promise<number> {
   const { now } = await readClock();
   if (asked === undefined || asked >= now) return now;
-  if (asked < (await firstBarOf(market))) throw new Failure("moment", "The desk cannot stand at a moment before the market's first bar.", { kept: "Nothing was saved.", status: 400 });
+  if (asked < (await firstBarOf(market)))
+    throw new Failure("moment", "The desk cannot stand at a moment before the market's first bar.", {
+      kept: "Nothing was saved.",
+      status: 400,
+    });
   return asked;
 }
 
-/** Time of the first bar of a market or, for one made of others, the first that all of them can have; Infinity without any. */
+/**
+ * Time of the first bar of a market or, for one made of others, the first that all of them can have; Infinity without
+ * any.
+ */
 async function firstBarOf(market: Market): Promise<number> {
   if (market.formula) return Math.max(...(await Promise.all((await legsOf(market)).map(firstBarOf))));
   return Math.min(Infinity, ...(await holdingsOf(market.id)).map(({ from }) => from));

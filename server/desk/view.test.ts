@@ -12,18 +12,35 @@ import { composeSeen, levelsAsCsv, seenAsJson, type Seen } from "./view.ts";
 withTables();
 
 const START = Date.UTC(2024, 0, 2);
-const seen = (change: Partial<Seen> = {}): Seen => ({ rung: "PT1M", hours: "all", asOf: undefined, view: { from: 0, to: 130, bottom: 90, top: 130 }, plan: "", shown: EVERYTHING, ...change });
+const seen = (change: Partial<Seen> = {}): Seen => ({
+  rung: "PT1M",
+  hours: "all",
+  asOf: undefined,
+  view: { from: 0, to: 130, bottom: 90, top: 130 },
+  plan: "",
+  shown: EVERYTHING,
+  ...change,
+});
 
 /** A hundred minutes that rise from 100 to 119.8, with two levels: one at the start, one late. */
 async function marked(): Promise<Market> {
   const [{ id: author }, { id }] = [await anAnalyst(), await aMarket()];
   const closes = Array.from({ length: 100 }, (_, i) => 100 + i / 5);
-  await transact((transaction) => appendBars({ marketId: id, base: "PT1M", shelf: "live" }, minutes(START, closes), transaction));
+  await transact((transaction) =>
+    appendBars({ marketId: id, base: "PT1M", shelf: "live" }, minutes(START, closes), transaction),
+  );
   const level = (minute: number, price: number, label: string) => ({
     id: randomUUID(),
     step: "set" as const,
     version: 0,
-    mark: { id: randomUUID(), kind: "level", rung: "PT1M", anchors: [{ time: START + minute * 60_000, price }], props: { label }, note: "" },
+    mark: {
+      id: randomUUID(),
+      kind: "level",
+      rung: "PT1M",
+      anchors: [{ time: START + minute * 60_000, price }],
+      props: { label },
+      note: "",
+    },
   });
   await applySteps(id, [level(5, 95, "=1+1"), level(80, 125, 'late, "high"')], author);
   return (await Market.findByPk(id))!;
@@ -31,7 +48,9 @@ async function marked(): Promise<Market> {
 
 describe("what a chart shows, as files", () => {
   it("the levels as a table: highest first, with distances, and no live formula", async () => {
-    const lines = levelsAsCsv(await composeSeen(await marked(), seen())).trim().split("\n");
+    const lines = levelsAsCsv(await composeSeen(await marked(), seen()))
+      .trim()
+      .split("\n");
     expect(lines[0]).toBe("bottom,top,name,kind,rung,state,percent,ATR,pip");
     expect(lines[1]).toMatch(/^125,125,"late, ""high""[^=]*",level,PT1M,\w+,4\.3406,/);
     expect(lines[2]).toMatch(/^95,95,'=1\+1[^,]*,level,PT1M,\w+,-20\.7012,/);
@@ -55,18 +74,27 @@ describe("what a chart shows, as files", () => {
   });
   it("as data holds the bars in view, the marks with their state, and the levels", async () => {
     const asked = seen({ view: { from: 10.2, to: 19.7, bottom: 90, top: 130 } });
-    const data = JSON.parse(seenAsJson(await composeSeen(await marked(), asked), asked)) as { bars: { time: number }[]; marks: { status: string }[]; levels: unknown[] };
+    const data = JSON.parse(seenAsJson(await composeSeen(await marked(), asked), asked)) as {
+      bars: { time: number }[];
+      marks: { status: string }[];
+      levels: unknown[];
+    };
     expect(data.bars.map(({ time }) => (time - START) / 60_000)).toEqual([10, 11, 12, 13, 14, 15, 16, 17, 18, 19]);
     expect([data.marks.length, data.levels.length]).toEqual([2, 2]);
   });
   it("leaves out what the charts leave out: kinds, marks of lower rungs, hidden ones", async () => {
     const market = await marked();
-    const labels = async (change: Partial<Seen>) => (await composeSeen(market, seen(change))).levels.map(({ label }) => label);
+    const labels = async (change: Partial<Seen>) =>
+      (await composeSeen(market, seen(change))).levels.map(({ label }) => label);
     expect(await labels({ shown: { ...EVERYTHING, without: ["level"] } })).toEqual([]);
     expect(await labels({ rung: "PT5M" })).toEqual([]);
     const [mark] = await marksOf(market.id);
     const { id, kind, rung, anchors, props, note, version } = mark;
-    await applySteps(market.id, [{ id: randomUUID(), step: "set", version, mark: { id, kind, rung, anchors, props, note, hidden: true } }], (await anAnalyst()).id);
+    await applySteps(
+      market.id,
+      [{ id: randomUUID(), step: "set", version, mark: { id, kind, rung, anchors, props, note, hidden: true } }],
+      (await anAnalyst()).id,
+    );
     expect(await labels({})).toHaveLength(1);
   });
   it("as of a past moment neither bars nor marks of later are in any of them", async () => {
@@ -89,7 +117,11 @@ describe("a view that shows nothing of what the market holds is refused before a
   it.each([
     ["a height of a hair", { bottom: 100, top: 100.00000000000001 }, "too narrow"],
     ["no height", { bottom: 100, top: 100 }, "no width or no height"],
-    ["a logarithm over six hundred powers of ten", { bottom: 1e-300, top: 1e300, log: true }, "beyond the market's prices"],
+    [
+      "a logarithm over six hundred powers of ten",
+      { bottom: 1e-300, top: 1e300, log: true },
+      "beyond the market's prices",
+    ],
     ["a logarithm from zero", { bottom: 0, top: 120, log: true }, "begins above zero"],
     ["prices of another world", { bottom: -1e12, top: 1e12 }, "beyond the market's prices"],
     ["bars that are not there", { from: 1e6, to: 1e6 + 100 }, "beyond the market's bars"],
@@ -100,6 +132,7 @@ describe("a view that shows nothing of what the market holds is refused before a
     expect(fault.sentence).toContain(why);
   });
   it("and a rung longer than ten years is none", async () => {
-    for (const rung of ["P999Y", "P11Y", "PT1441M", "PT0M", "P100D"]) expect((await failureOf(composeSeen(await marked(), seen({ rung })))).code).toBe("timeframe");
+    for (const rung of ["P999Y", "P11Y", "PT1441M", "PT0M", "P100D"])
+      expect((await failureOf(composeSeen(await marked(), seen({ rung })))).code).toBe("timeframe");
   });
 });

@@ -49,7 +49,10 @@ export interface SeenMarket {
 
 /** Room left and right of a market's bars, and how far over its prices, a view may reach. */
 const BEYOND = { bars: 2_000, times: 1_000 };
-/** Share of its prices that is the least height of a view: far below any tick, far above where numbers have no more digits. */
+/**
+ * Share of its prices that is the least height of a view: far below any tick, far above where numbers have no more
+ * digits.
+ */
 const LEAST = 1e-9;
 
 /** Throws a `Failure` when a view shows nothing of what the market holds: without it a picture could be of any size. */
@@ -63,12 +66,20 @@ function checkView({ from, to, bottom, top, log }: View, series: Series): void {
   if (from < -BEYOND.bars || to > series.length + BEYOND.bars) refuse("The view lies beyond the market's bars.");
   if (to - from < 0.5 || top - bottom < LEAST * largest) refuse("The view is too narrow to be drawn.");
   if (largest > highest * BEYOND.times) refuse("The view lies beyond the market's prices.");
-  if (log && (bottom <= 0 || top / bottom > 1e9)) refuse("A logarithmic view begins above zero and spans a billion times at most.");
+  if (log && (bottom <= 0 || top / bottom > 1e9))
+    refuse("A logarithmic view begins above zero and spans a billion times at most.");
 }
 
-/** Everything of a market that a chart shows, worked out here from what is stored: the picture, its marks and its levels. */
-export async function composeSeen(market: Market, { rung, hours, asOf, view: asked, plan, shown }: Seen): Promise<SeenMarket> {
-  const barsOf = (own: string, of: Hours) => (asOf === undefined ? seriesOf(market, own, of) : seriesAsOf(market, own, of, asOf));
+/**
+ * Everything of a market that a chart shows, worked out here from what is stored: the picture, its marks and its
+ * levels.
+ */
+export async function composeSeen(
+  market: Market,
+  { rung, hours, asOf, view: asked, plan, shown }: Seen,
+): Promise<SeenMarket> {
+  const barsOf = (own: string, of: Hours) =>
+    asOf === undefined ? seriesOf(market, own, of) : seriesAsOf(market, own, of, asOf);
   const series = await barsOf(rung, hours);
   checkView(asked, series);
   const facts = factsOf(market);
@@ -81,7 +92,10 @@ export async function composeSeen(market: Market, { rung, hours, asOf, view: ask
   const marks = nearestMarks(seen, series.close[series.length - 1] ?? 0, MOST_DRAWN, []);
   const last = series.length > 0 ? series.time[series.length - 1] : undefined;
   const room = Math.max(0, Math.min(500, Math.ceil(asked.to - series.length) + 1));
-  const scenarios = (await scenariosOf(market.id)).filter(({ writtenAt }) => asOf === undefined || writtenAt <= asOf).map((stored) => stored.plan).filter(({ id }) => id === plan);
+  const scenarios = (await scenariosOf(market.id))
+    .filter(({ writtenAt }) => asOf === undefined || writtenAt <= asOf)
+    .map((stored) => stored.plan)
+    .filter(({ id }) => id === plan);
   return {
     market: facts,
     picture: {
@@ -126,6 +140,15 @@ export function seenAsJson({ market, series, view, marks, levels }: SeenMarket, 
   const from = Math.max(0, Math.floor(view.from));
   const part = slice(series, from, Math.max(from, Math.min(series.length, Math.ceil(view.to))));
   const bars: Bar[] = Array.from({ length: part.length }, (_, i) => barAt(part, i));
-  const said = marks.map(({ mark: { id, kind, rung: own, anchors, props, note }, life: { status, dead } }) => ({ id, kind, rung: own, anchors, props, note, status, dead }));
+  const said = marks.map(({ mark: { id, kind, rung: own, anchors, props, note }, life: { status, dead } }) => ({
+    id,
+    kind,
+    rung: own,
+    anchors,
+    props,
+    note,
+    status,
+    dead,
+  }));
   return `${JSON.stringify({ format: "even-compass-view-1", market, rung, hours, asOf: asOf ?? null, bars, marks: said, levels }, null, 1)}\n`;
 }

@@ -30,7 +30,13 @@ function stored({ id, event, source }: EventRow): StoredEvent {
 
 /** Events that begin in [from, to), in order of time. */
 export async function eventsBetween(from: number, to: number): Promise<StoredEvent[]> {
-  const rows = await EventRow.findAll({ where: { at: { [Op.gte]: from, [Op.lt]: to } }, order: [["at", "ASC"], ["id", "ASC"]] });
+  const rows = await EventRow.findAll({
+    where: { at: { [Op.gte]: from, [Op.lt]: to } },
+    order: [
+      ["at", "ASC"],
+      ["id", "ASC"],
+    ],
+  });
   return rows.map(stored);
 }
 
@@ -50,10 +56,25 @@ export async function eventsTouching(markets: readonly Market[], now: number): P
     await Promise.all(
       markets.map(async (market): Promise<[string, TouchingEvent[]]> => {
         const ties = await tiesOf(market);
-        return [market.id, events.flatMap((event) => {
-          const why = touches(event, { id: market.id, ties });
-          return why === undefined ? [] : [{ id: event.id, title: event.title, at: event.at, allDay: event.allDay, impact: event.impact, kind: event.kind, why }];
-        })];
+        return [
+          market.id,
+          events.flatMap((event) => {
+            const why = touches(event, { id: market.id, ties });
+            return why === undefined
+              ? []
+              : [
+                  {
+                    id: event.id,
+                    title: event.title,
+                    at: event.at,
+                    allDay: event.allDay,
+                    impact: event.impact,
+                    kind: event.kind,
+                    why,
+                  },
+                ];
+          }),
+        ];
       }),
     ),
   );
@@ -61,13 +82,28 @@ export async function eventsTouching(markets: readonly Market[], now: number): P
 
 /** Names of the markets each event touches. */
 export async function marketsTouched(events: readonly StoredEvent[]): Promise<Map<string, string[]>> {
-  const markets = await Promise.all((await listMarkets()).map(async (market) => ({ id: market.id, name: market.name, ties: await tiesOf(market) })));
-  return new Map(events.map((event) => [event.id, markets.filter((market) => touches(event, market) !== undefined).map(({ name }) => name)]));
+  const markets = await Promise.all(
+    (await listMarkets()).map(async (market) => ({ id: market.id, name: market.name, ties: await tiesOf(market) })),
+  );
+  return new Map(
+    events.map((event) => [
+      event.id,
+      markets.filter((market) => touches(event, market) !== undefined).map(({ name }) => name),
+    ]),
+  );
 }
 
 export async function saveEvent({ id, ...event }: EventDto): Promise<string> {
-  const content: CalendarEvent = { ...event, title: event.title.trim(), at: event.allDay ? Math.floor(event.at / DAY) * DAY : event.at };
-  if (content.until !== undefined && content.until < content.at) throw new Failure("until", "An event ends after it begins.", { kept: "Nothing was changed.", fields: { until: "It lies before the start." } });
+  const content: CalendarEvent = {
+    ...event,
+    title: event.title.trim(),
+    at: event.allDay ? Math.floor(event.at / DAY) * DAY : event.at,
+  };
+  if (content.until !== undefined && content.until < content.at)
+    throw new Failure("until", "An event ends after it begins.", {
+      kept: "Nothing was changed.",
+      fields: { until: "It lies before the start." },
+    });
   if (!id) {
     const made = randomUUID();
     await EventRow.create({ id: made, uid: made, at: content.at, event: content, source: "by hand" });
@@ -100,13 +136,33 @@ export interface EventsReport {
 const BACK = 31 * DAY;
 const AHEAD = 731 * DAY;
 
-/** Takes a calendar (iCalendar or CSV, told by its first line) over: what is known by its name is changed, the rest added; nothing is removed. */
-export async function importEvents(text: string, name: string, zone: string, signal?: AbortSignal): Promise<EventsReport> {
-  if (text.length > LARGEST_CALENDAR) throw new Failure("large", "The file is larger than 4 MB.", { kept: "Nothing was changed.", remedy: "Import it in parts." });
+/**
+ * Takes a calendar (iCalendar or CSV, told by its first line) over: what is known by its name is changed, the rest
+ * added; nothing is removed.
+ */
+export async function importEvents(
+  text: string,
+  name: string,
+  zone: string,
+  signal?: AbortSignal,
+): Promise<EventsReport> {
+  if (text.length > LARGEST_CALENDAR)
+    throw new Failure("large", "The file is larger than 4 MB.", {
+      kept: "Nothing was changed.",
+      remedy: "Import it in parts.",
+    });
   const { now } = await readClock();
   const read = await runTask("readEvents", { text, zone, from: now - BACK, to: now + AHEAD }, signal);
-  if (typeof read === "string") throw new Failure("events", read, { kept: "Nothing was changed.", remedy: "Events are read as iCalendar (RFC 5545) or as CSV with a header." });
-  if (read.events.length === 0) throw new Failure("events", "The file holds no event that could be read.", { kept: "Nothing was changed.", ...(read.faults[0] ? { remedy: `${read.faults[0].where}: ${read.faults[0].reason}` } : {}) });
+  if (typeof read === "string")
+    throw new Failure("events", read, {
+      kept: "Nothing was changed.",
+      remedy: "Events are read as iCalendar (RFC 5545) or as CSV with a header.",
+    });
+  if (read.events.length === 0)
+    throw new Failure("events", "The file holds no event that could be read.", {
+      kept: "Nothing was changed.",
+      ...(read.faults[0] ? { remedy: `${read.faults[0].where}: ${read.faults[0].reason}` } : {}),
+    });
   const counts = await storeEvents(read.events, name);
   await audit({ what: "events imported", subject: name, detail: { ...counts } });
   return { ...counts, faults: read.faults };
@@ -115,7 +171,15 @@ export async function importEvents(text: string, name: string, zone: string, sig
 /** Stores events under their own names, all of them or none. */
 export function storeEvents(events: readonly NamedEvent[], source: string): Promise<Omit<EventsReport, "faults">> {
   return transact(async (transaction) => {
-    const known = new Map((await EventRow.findAll({ where: { uid: events.map(({ uid }) => uid) }, transaction, lock: transaction.LOCK.UPDATE })).map((row) => [row.uid, row]));
+    const known = new Map(
+      (
+        await EventRow.findAll({
+          where: { uid: events.map(({ uid }) => uid) },
+          transaction,
+          lock: transaction.LOCK.UPDATE,
+        })
+      ).map((row) => [row.uid, row]),
+    );
     const counts = { added: 0, changed: 0, same: 0 };
     const fresh = new Map<string, { id: string; uid: string; at: number; event: CalendarEvent; source: string }>();
     for (const { uid, ...event } of events) {
@@ -139,6 +203,16 @@ function sorted(event: CalendarEvent): [string, unknown][] {
 
 /** All events from an instant on as an iCalendar stream. */
 export async function eventsAsCalendar(from: number): Promise<string> {
-  const rows = await EventRow.findAll({ where: { at: { [Op.gte]: from } }, order: [["at", "ASC"], ["id", "ASC"]], limit: 20_000 });
-  return writeCalendar(rows.map(({ uid, event }) => ({ ...event, uid })), (await readClock()).now);
+  const rows = await EventRow.findAll({
+    where: { at: { [Op.gte]: from } },
+    order: [
+      ["at", "ASC"],
+      ["id", "ASC"],
+    ],
+    limit: 20_000,
+  });
+  return writeCalendar(
+    rows.map(({ uid, event }) => ({ ...event, uid })),
+    (await readClock()).now,
+  );
 }

@@ -24,12 +24,18 @@ export function readCalendar(text: string, zone: string, from: number, to: numbe
     return "The file is no iCalendar stream: it does not begin with BEGIN:VCALENDAR, or a line of it cannot be read.";
   }
   if (root.name !== "vcalendar") return "The file is no iCalendar stream: it does not begin with BEGIN:VCALENDAR.";
-  const zones = new Map(root.getAllSubcomponents("vtimezone").map((one) => [String(one.getFirstPropertyValue("tzid")), new ICAL.Timezone(one)]));
+  const zones = new Map(
+    root
+      .getAllSubcomponents("vtimezone")
+      .map((one) => [String(one.getFirstPropertyValue("tzid")), new ICAL.Timezone(one)]),
+  );
   const events: NamedEvent[] = [];
   const faults: EventFile["faults"] = [];
   const budget = { steps: MOST_STEPS };
   for (const component of root.getAllSubcomponents("vevent")) {
-    const where = String(component.getFirstPropertyValue("summary") ?? component.getFirstPropertyValue("uid") ?? "an event without a name").slice(0, 80);
+    const where = String(
+      component.getFirstPropertyValue("summary") ?? component.getFirstPropertyValue("uid") ?? "an event without a name",
+    ).slice(0, 80);
     try {
       if (String(component.getFirstPropertyValue("status") ?? "").toUpperCase() === "CANCELLED") continue;
       const start = component.getFirstPropertyValue("dtstart");
@@ -39,17 +45,25 @@ export function readCalendar(text: string, zone: string, from: number, to: numbe
       }
       const content = contentOf(component);
       const uid = String(component.getFirstPropertyValue("uid") ?? `${where} ${start.toString()}`).slice(0, 200);
-      const instant = (time: ICAL.Time) => instantIn(time, String(component.getFirstProperty("dtstart")?.getParameter("tzid") ?? ""), zones, zone);
+      const instant = (time: ICAL.Time) =>
+        instantIn(time, String(component.getFirstProperty("dtstart")?.getParameter("tzid") ?? ""), zones, zone);
       const event = new ICAL.Event(component);
       const length = event.duration ? event.duration.toSeconds() * 1000 : 0;
       for (const time of timesOf(event, start, instant, { from, to }, budget)) {
         const at = instant(time);
         const single = !event.isRecurring();
-        events.push({ ...content, uid: single ? uid : `${uid} ${time.toString()}`, at, allDay: start.isDate, ...(length > 0 ? { until: at + length } : {}) });
+        events.push({
+          ...content,
+          uid: single ? uid : `${uid} ${time.toString()}`,
+          at,
+          allDay: start.isDate,
+          ...(length > 0 ? { until: at + length } : {}),
+        });
         if (events.length > MOST_EVENTS) return `The file holds more than ${MOST_EVENTS} events: import it in parts.`;
       }
     } catch (error) {
-      if (budget.steps <= 0) return `The repeating events of the file come too often: more than ${MOST_STEPS.toLocaleString("en")} times. The last one read is "${where}".`;
+      if (budget.steps <= 0)
+        return `The repeating events of the file come too often: more than ${MOST_STEPS.toLocaleString("en")} times. The last one read is "${where}".`;
       faults.push({ where, reason: error instanceof RangeError ? error.message : "It cannot be read." });
     }
   }
@@ -57,7 +71,13 @@ export function readCalendar(text: string, zone: string, from: number, to: numbe
 }
 
 /** Times of an event within a stretch; throws when the budget of its file is used up. */
-function timesOf(event: ICAL.Event, start: ICAL.Time, instant: (time: ICAL.Time) => number, { from, to }: { from: number; to: number }, budget: { steps: number }): ICAL.Time[] {
+function timesOf(
+  event: ICAL.Event,
+  start: ICAL.Time,
+  instant: (time: ICAL.Time) => number,
+  { from, to }: { from: number; to: number },
+  budget: { steps: number },
+): ICAL.Time[] {
   if (!event.isRecurring()) return [start];
   const out: ICAL.Time[] = [];
   const iterator = event.iterator();
@@ -82,13 +102,30 @@ function instantIn(time: ICAL.Time, tzid: string, zones: ReadonlyMap<string, ICA
 
 function contentOf(component: ICAL.Component): Omit<CalendarEvent, "at" | "allDay" | "until"> {
   const words = component.getAllProperties("categories").flatMap((property) => property.getValues().map(String));
-  const named = (what: string) => words.flatMap((word) => (word.toLowerCase().startsWith(`${what}:`) ? [word.slice(what.length + 1).trim().slice(0, 60)] : [])).filter(Boolean);
+  const named = (what: string) =>
+    words
+      .flatMap((word) =>
+        word.toLowerCase().startsWith(`${what}:`)
+          ? [
+              word
+                .slice(what.length + 1)
+                .trim()
+                .slice(0, 60),
+            ]
+          : [],
+      )
+      .filter(Boolean);
   const kind = EVENT_KINDS.find((one) => words.some((word) => word.toLowerCase() === one));
   const priority = Number(component.getFirstPropertyValue("priority") ?? 0);
-  const allDay = component.getFirstPropertyValue("dtstart") instanceof ICAL.Time && (component.getFirstPropertyValue("dtstart") as ICAL.Time).isDate;
+  const allDay =
+    component.getFirstPropertyValue("dtstart") instanceof ICAL.Time &&
+    (component.getFirstPropertyValue("dtstart") as ICAL.Time).isDate;
   return {
     kind: kind ?? (allDay ? "holiday" : "release"),
-    title: String(component.getFirstPropertyValue("summary") ?? "An event without a name").trim().slice(0, 200) || "An event without a name",
+    title:
+      String(component.getFirstPropertyValue("summary") ?? "An event without a name")
+        .trim()
+        .slice(0, 200) || "An event without a name",
     impact: priority >= 1 && priority <= 4 ? 3 : priority >= 6 ? 1 : 2,
     ...NO_TIES,
     currencies: named("currency").slice(0, 20),
@@ -119,7 +156,13 @@ export function writeCalendar(events: readonly NamedEvent[], stamp: number): str
     component.updatePropertyWithValue("summary", title);
     component.updatePropertyWithValue("priority", PRIORITY[impact]);
     const categories = new ICAL.Property("categories");
-    categories.setValues([kind, ...currencies.map((one) => `currency:${one}`), ...(region ? [`region:${region}`] : []), ...(sector ? [`sector:${sector}`] : []), ...markets.map((one) => `market:${one}`)]);
+    categories.setValues([
+      kind,
+      ...currencies.map((one) => `currency:${one}`),
+      ...(region ? [`region:${region}`] : []),
+      ...(sector ? [`sector:${sector}`] : []),
+      ...markets.map((one) => `market:${one}`),
+    ]);
     component.addProperty(categories);
     root.addSubcomponent(component);
   }

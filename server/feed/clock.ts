@@ -10,5 +10,7 @@ export interface MarketClock {
 /** The market's clock: in the demo a row that the feed moves, on a desk of one's own the wall clock. */
 export async function readClock(): Promise<MarketClock> {
   const row = await ClockRow.findByPk(1, { raw: true });
-  return row ? { now: row.now, speed: row.speed, simulated: true } : { now: Date.now(), speed: 1 / 60, simulated: false };
+  return row
+    ? { now: row.now, speed: row.speed, simulated: true }
+    : { now: Date.now(), speed: 1 / 60, simulated: false };
 }

@@ -42,7 +42,11 @@ async function marketsWithTape(): Promise<string[]> {
 
 async function theClock(): Promise<ClockRow> {
   const clock = await ClockRow.findByPk(1);
-  if (!clock) throw new Failure("no-feed", "This desk has no simulated feed.", { status: 409, remedy: "The feed belongs to the demo world." });
+  if (!clock)
+    throw new Failure("no-feed", "This desk has no simulated feed.", {
+      status: 409,
+      remedy: "The feed belongs to the demo world.",
+    });
   return clock;
 }
 

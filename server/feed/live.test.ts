@@ -17,7 +17,11 @@ async function aFedMarket() {
   const market = await aMarket();
   await transact(async (transaction) => {
     await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, minutes(START, [10, 11, 12]), transaction);
-    await appendBars({ marketId: market.id, base: "PT1M", shelf: "tape" }, minutes(START + 3 * MINUTE, [13, 14, 15, 16]), transaction);
+    await appendBars(
+      { marketId: market.id, base: "PT1M", shelf: "tape" },
+      minutes(START + 3 * MINUTE, [13, 14, 15, 16]),
+      transaction,
+    );
   });
   await setClock(START + 3 * MINUTE);
   return market;
@@ -28,7 +32,10 @@ const told = ({ charts }: LiveMessage) => charts.length > 0;
 const open = (market: string, ...rungs: string[]) => rungs.map((rung) => ({ market, rung, hours: "all" as const }));
 
 /** Reads messages until one satisfies, at most a dozen. */
-async function next(messages: AsyncGenerator<LiveMessage>, wanted: (message: LiveMessage) => boolean): Promise<LiveMessage> {
+async function next(
+  messages: AsyncGenerator<LiveMessage>,
+  wanted: (message: LiveMessage) => boolean,
+): Promise<LiveMessage> {
   for (let i = 0; i < 12; i++) {
     const { value, done } = await messages.next();
     if (done) break;
@@ -57,7 +64,14 @@ describe("an open chart", () => {
     const messages = liveMessages([...open(market.id, "PT1M", "PT5M"), ...open("nowhere", "P1D")], abort.signal);
     const first = await next(messages, told);
     expect([first.charts.map(({ rung }) => rung), first.marked]).toEqual([["PT1M", "PT5M"], { [market.id]: 0 }]);
-    const mark = { id: randomUUID(), kind: "level", rung: "P1D", anchors: [{ time: START, price: 5 }], props: {}, note: "" };
+    const mark = {
+      id: randomUUID(),
+      kind: "level",
+      rung: "P1D",
+      anchors: [{ time: START, price: 5 }],
+      props: {},
+      note: "",
+    };
     await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author);
     await next(messages, ({ marked }) => marked[market.id] === 1);
     abort.abort();

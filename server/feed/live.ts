@@ -24,7 +24,9 @@ export interface ChartMessage extends OpenChart {
   bars: string;
 }
 
-/** What an open page is told: the clock, its charts that have news, and the markets' counts of changes of their marks. */
+/**
+ * What an open page is told: the clock, its charts that have news, and the markets' counts of changes of their marks.
+ */
 export interface LiveMessage extends MarketClock {
   charts: ChartMessage[];
   marked: Record<string, number>;
@@ -52,7 +54,11 @@ class Watch extends EventEmitter {
 
   private look = async (): Promise<void> => {
     try {
-      const [markets, clock, fired] = await Promise.all([Market.findAll({ attributes: ["id", "revision", "marked"], raw: true }), readClock(), newestFiring()]);
+      const [markets, clock, fired] = await Promise.all([
+        Market.findAll({ attributes: ["id", "revision", "marked"], raw: true }),
+        readClock(),
+        newestFiring(),
+      ]);
       const now = JSON.stringify([markets, clock.speed, Math.floor(clock.now / 1000), fired]);
       if (now !== this.seen) this.emit("change");
       this.seen = now;
@@ -109,7 +115,11 @@ export async function* liveMessages(charts: readonly OpenChart[], signal: AbortS
   }
 }
 
-async function newsOf(chart: OpenChart, market: Market, before: Told | undefined): Promise<{ message: ChartMessage; told: Told }> {
+async function newsOf(
+  chart: OpenChart,
+  market: Market,
+  before: Told | undefined,
+): Promise<{ message: ChartMessage; told: Told }> {
   const { revision, history } = market;
   const series = await seriesOf(market, chart.rung, chart.hours);
   const first = before ? firstAtOrAfter(series, before.from) : Math.max(0, series.length - 1);

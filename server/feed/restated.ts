@@ -24,10 +24,16 @@ export async function noteOutcomes(
   { cause, from, to }: Pick<OutcomeNote, "cause" | "from" | "to">,
   transaction: Transaction,
 ): Promise<void> {
-  const plans = await FollowedPlan.findAll({ where: { marketId: market.id, since: { [Op.lte]: to }, lastTime: { [Op.gt]: from } }, transaction });
+  const plans = await FollowedPlan.findAll({
+    where: { marketId: market.id, since: { [Op.lte]: to }, lastTime: { [Op.gt]: from } },
+    transaction,
+  });
   if (plans.length === 0) return;
   const { now } = await readClock();
-  const frozen = await frozenScenarios(plans.map(({ edition }) => edition), transaction);
+  const frozen = await frozenScenarios(
+    plans.map(({ edition }) => edition),
+    transaction,
+  );
   const base = (await commonBases(market, transaction)).at(-1);
   for (const row of plans) {
     const plan = frozen.get(row.edition)?.get(row.scenarioId);
@@ -35,14 +41,19 @@ export async function noteOutcomes(
     const bars = base === undefined ? undefined : await barsOfBase(market, base, row.since, row.lastTime, transaction);
     const again = bars && base !== undefined ? followAgain(plan, row.since, bars, base, market) : [];
     const where = { edition: row.edition, scenarioId: row.scenarioId };
-    const stored = (await FollowUpRow.findAll({ where, order: [["sequence", "ASC"]], transaction })).map(({ event }) => event);
+    const stored = (await FollowUpRow.findAll({ where, order: [["sequence", "ASC"]], transaction })).map(
+      ({ event }) => event,
+    );
     const same = canonicalText(again) === canonicalText(stored);
     const last = again.at(-1);
     const note: OutcomeNote = { note: "restated", cause, time: now, from, to, same, ...(last ? { last } : {}) };
     const sequence = (await OutcomeNoteRow.count({ where, transaction })) + 1;
     const createdAt = Date.now();
     await OutcomeNoteRow.create({ ...where, sequence, note, createdAt }, { transaction });
-    await appendToRecord([{ kind: "note", ...where, sequence, digest: outcomeDigest({ ...where, sequence, createdAt, content: note }) }], transaction);
+    await appendToRecord(
+      [{ kind: "note", ...where, sequence, digest: outcomeDigest({ ...where, sequence, createdAt, content: note }) }],
+      transaction,
+    );
   }
 }
 
@@ -54,7 +65,9 @@ function followAgain(plan: Scenario, since: number, bars: Series, base: string, 
   let state = WAITING;
   for (let i = 0; i < bars.length; i++) {
     if (bars.time[i] < since) continue;
-    state = followPlan(plan, state, barAt(bars, i), completedClose(bars, i, own, trigger, calendar), (event) => events.push(event));
+    state = followPlan(plan, state, barAt(bars, i), completedClose(bars, i, own, trigger, calendar), (event) =>
+      events.push(event),
+    );
   }
   return events;
 }

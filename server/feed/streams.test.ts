@@ -24,14 +24,21 @@ describe("a stream", () => {
     expect(openStreams("b")).toBe(0);
   });
   it("lives on while nobody can say whether its session does", async () => {
-    const { signal, leave } = openStream("c", new AbortController().signal, () => Promise.reject(new Error("the database is away")), 10);
+    const { signal, leave } = openStream(
+      "c",
+      new AbortController().signal,
+      () => Promise.reject(new Error("the database is away")),
+      10,
+    );
     await soon();
     expect(signal.aborted).toBe(false);
     leave();
   });
   it("is one of 24 at most, each account's counted by itself, and left once however often", async () => {
     const all = Array.from({ length: 24 }, () => openStream("d", new AbortController().signal, yes));
-    expect((await failureOf((async () => openStream("d", new AbortController().signal, yes))())).details).toMatchObject({ status: 429 });
+    expect((await failureOf((async () => openStream("d", new AbortController().signal, yes))())).details).toMatchObject(
+      { status: 429 },
+    );
     openStream("e", new AbortController().signal, yes).leave();
     all[0].leave();
     all[0].leave();

@@ -11,14 +11,26 @@ const open = new Map<string, number>();
  * Opens a stream of an account: it ends when the browser leaves, and within a beat when its session has ended. Throws a
  * `Failure` when the account has too many open. `leave` must be called once it is over, whatever ended it.
  */
-export function openStream(account: string, left: AbortSignal, stillIn: () => Promise<boolean>, beat = BEAT): { signal: AbortSignal; leave: () => void } {
+export function openStream(
+  account: string,
+  left: AbortSignal,
+  stillIn: () => Promise<boolean>,
+  beat = BEAT,
+): { signal: AbortSignal; leave: () => void } {
   const before = open.get(account) ?? 0;
-  if (before >= MOST) throw new Failure("too-many", "Too many windows of this desk are open.", { status: 429, remedy: "Close some of them." });
+  if (before >= MOST)
+    throw new Failure("too-many", "Too many windows of this desk are open.", {
+      status: 429,
+      remedy: "Close some of them.",
+    });
   open.set(account, before + 1);
   const over = new AbortController();
   const timer = setInterval(() => {
     // A database that is away for a moment ends nobody's session.
-    void stillIn().then((still) => still || over.abort(), () => {});
+    void stillIn().then(
+      (still) => still || over.abort(),
+      () => {},
+    );
   }, beat);
   let gone = false;
   const leave = () => {

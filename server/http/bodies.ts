@@ -37,10 +37,17 @@ export function limitBodies(request: Request, response: Response, next: NextFunc
     response.setHeader("Connection", "close");
     response.status(status).json({ failure: { code: "body", sentence, kept: "Nothing was stored.", remedy } });
   };
-  if (request.headers["transfer-encoding"] !== undefined) return refuse(411, "The request does not say how long it is.", "Send it with its Content-Length.");
+  if (request.headers["transfer-encoding"] !== undefined)
+    return refuse(411, "The request does not say how long it is.", "Send it with its Content-Length.");
   const length = Number(request.headers["content-length"] ?? 0);
   const most = bodyLimit(request.path);
-  if (!Number.isSafeInteger(length) || length < 0) return refuse(400, "The request's length is no number.", "Send it once more.");
-  if (length > most) return refuse(413, `The request is larger than ${most >= KB * KB ? `${Math.floor(most / KB / KB)} MB` : `${most / KB} kB`}.`, "Send it in parts.");
+  if (!Number.isSafeInteger(length) || length < 0)
+    return refuse(400, "The request's length is no number.", "Send it once more.");
+  if (length > most)
+    return refuse(
+      413,
+      `The request is larger than ${most >= KB * KB ? `${Math.floor(most / KB / KB)} MB` : `${most / KB} kB`}.`,
+      "Send it in parts.",
+    );
   next();
 }

@@ -33,7 +33,13 @@ async function raw(lines: string[], body = ""): Promise<{ status: number; head: 
   socket.on("data", (part) => (said += part.toString()));
   socket.on("error", () => {});
   socket.write(`${lines.join("\r\n")}\r\n\r\n${body}`);
-  await Promise.race([once(socket, "close"), new Promise((done) => setTimeout(done, 1500)), (async () => { while (!said.includes("\r\n\r\n")) await new Promise((done) => setTimeout(done, 10)); })()]);
+  await Promise.race([
+    once(socket, "close"),
+    new Promise((done) => setTimeout(done, 1500)),
+    (async () => {
+      while (!said.includes("\r\n\r\n")) await new Promise((done) => setTimeout(done, 10));
+    })(),
+  ]);
   socket.destroy();
   return { status: Number(said.split(" ")[1]), head: said.split("\r\n\r\n")[0] };
 }
@@ -86,7 +92,9 @@ describe("every answer", () => {
     expect((await get("/kept")).headers.get("cache-control")).toBe("max-age=60");
   });
   it("has another nonce", async () => {
-    const nonces = await Promise.all([1, 2, 3].map(async () => (await get("/")).headers.get("content-security-policy")));
+    const nonces = await Promise.all(
+      [1, 2, 3].map(async () => (await get("/")).headers.get("content-security-policy")),
+    );
     expect(new Set(nonces).size).toBe(3);
   });
   it("that does not come in time is given up with a sentence", async () => {
@@ -98,7 +106,14 @@ describe("every answer", () => {
 
 describe("who asks for too much", () => {
   it("waits, and others do not", async () => {
-    const outcomes = await Promise.all(Array.from({ length: 2_450 }, () => countRequest("greedy", "here").then(() => "counted", (error: { code: string }) => error.code)));
+    const outcomes = await Promise.all(
+      Array.from({ length: 2_450 }, () =>
+        countRequest("greedy", "here").then(
+          () => "counted",
+          (error: { code: string }) => error.code,
+        ),
+      ),
+    );
     expect(outcomes.filter((one) => one === "counted")).toHaveLength(2_400);
     expect(new Set(outcomes.slice(2_400))).toEqual(new Set(["too-many"]));
     await expect(countRequest("modest", "here")).resolves.toBeUndefined();
@@ -113,7 +128,9 @@ describe("who asks for too much", () => {
     };
     const gone = new AbortController();
     const here = new AbortController().signal;
-    const asked = Promise.all(Array.from({ length: 60 }, () => inTurn("a", here, work).catch((error: { code: string }) => error.code)));
+    const asked = Promise.all(
+      Array.from({ length: 60 }, () => inTurn("a", here, work).catch((error: { code: string }) => error.code)),
+    );
     const left = failureOf(inTurn("b", gone.signal, work));
     gone.abort();
     const outcomes = await asked;

@@ -20,7 +20,12 @@ const METHODS = new Set(["GET", "HEAD", "POST"]);
 
 /** Only what pages and their forms ask, of an address that is one. */
 export function properRequests(request: Request, response: Response, next: NextFunction): void {
-  if (!METHODS.has(request.method)) return void response.status(405).setHeader("Allow", "GET, HEAD, POST").type("text").send("This is done with GET or POST.");
+  if (!METHODS.has(request.method))
+    return void response
+      .status(405)
+      .setHeader("Allow", "GET, HEAD, POST")
+      .type("text")
+      .send("This is done with GET or POST.");
   if (!isAddress(request)) return void response.status(400).type("text").send("The request's address cannot be read.");
   next();
 }
@@ -55,13 +60,18 @@ export function health(database: string) {
   };
 }
 
-/** Ends a request that is not answered in time; what streams has been answered. `slow` is for files that are sent in. */
+/**
+ * Ends a request that is not answered in time; what streams has been answered. `slow` is for files that are sent in.
+ */
 export function deadline(usual: number, slow: number) {
   return (request: Request, response: Response, next: NextFunction): void => {
     const timer = setTimeout(
       () => {
         if (response.headersSent) return;
-        log.warn({ id: response.locals.requestId as string, method: request.method, path: request.path }, "not answered in time");
+        log.warn(
+          { id: response.locals.requestId as string, method: request.method, path: request.path },
+          "not answered in time",
+        );
         response.setHeader("Connection", "close");
         response.status(503).type("text").send("This took too long and was given up. Try it with less at once.");
       },

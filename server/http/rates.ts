@@ -3,7 +3,8 @@ import { RateLimiterMemory, RateLimiterRes } from "rate-limiter-flexible";
 import { Failure } from "../failure.ts";
 
 /**
- * Requests that one account, and one address without any, may make within so many seconds. A walk through a round asks for
+ * Requests that one account, and one address without any, may make within so many seconds. A walk through a round asks
+ * for
  * twenty a second at its quickest; several people without an account may share an address.
  */
 const byAccount = new RateLimiterMemory({ points: 2_400, duration: 30 });
@@ -15,7 +16,10 @@ export async function countRequest(account: string | undefined, caller: string):
     await (account === undefined ? byCaller.consume(caller) : byAccount.consume(account));
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
-    throw new Failure("too-many", "Too much was asked for in a short time.", { status: 429, remedy: `Wait ${Math.ceil(error.msBeforeNext / 1000)} s and go on.` });
+    throw new Failure("too-many", "Too much was asked for in a short time.", {
+      status: 429,
+      remedy: `Wait ${Math.ceil(error.msBeforeNext / 1000)} s and go on.`,
+    });
   }
 }
 
@@ -27,12 +31,17 @@ const queue = new PQueue({ concurrency: AT_ONCE });
 const waiting = new Map<string, number>();
 
 /**
- * Works out something expensive in turn, so that a hundred pictures asked for at once delay nobody else; those of an account
+ * Works out something expensive in turn, so that a hundred pictures asked for at once delay nobody else; those of an
+ * account
  * that already has many waiting are refused, and what nobody waits for any more is not begun.
  */
 export async function inTurn<T>(account: string, signal: AbortSignal, work: () => Promise<T>): Promise<T> {
   const before = waiting.get(account) ?? 0;
-  if (before >= WAITING) throw new Failure("too-many", "Too much is being worked out for you at this moment.", { status: 429, remedy: "Wait until it is there, then ask for more." });
+  if (before >= WAITING)
+    throw new Failure("too-many", "Too much is being worked out for you at this moment.", {
+      status: 429,
+      remedy: "Wait until it is there, then ask for more.",
+    });
   waiting.set(account, before + 1);
   try {
     return (await queue.add(async () => {

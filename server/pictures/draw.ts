@@ -24,7 +24,9 @@ export interface PictureSize {
   height: number;
 }
 
-/** A picture that is laid out: shapes in pixels and what the axes need. Plain data, so that it can be drawn elsewhere. */
+/**
+ * A picture that is laid out: shapes in pixels and what the axes need. Plain data, so that it can be drawn elsewhere.
+ */
 export interface Drawing {
   layout: Layout;
   view: View;
@@ -54,7 +56,10 @@ export function drawSvg({ layout, view, size: { width, height }, room, decimals,
   }
 }
 
-/** The same picture as PNG, `zoom` pixels to a unit. The rasteriser is native: where it fails it may take its process with it. */
+/**
+ * The same picture as PNG, `zoom` pixels to a unit. The rasteriser is native: where it fails it may take its process
+ * with it.
+ */
 export function drawPng(svg: string, zoom = 2): Uint8Array {
   const resvg = new Resvg(svg, {
     fitTo: { mode: "zoom", value: zoom },

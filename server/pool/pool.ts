@@ -4,7 +4,10 @@ import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
 import type { TaskName, Tasks } from "./tasks.ts";
 
-/** What a kind of work may cost: processes side by side, memory of each (MB), work waiting, and time (ms) once it is begun. */
+/**
+ * What a kind of work may cost: processes side by side, memory of each (MB), work waiting, and time (ms) once it is
+ * begun.
+ */
 interface Budget {
   processes: number;
   memory: number;
@@ -53,7 +56,11 @@ function poolOf(name: keyof typeof BUDGETS): Pool {
  * Does expensive or dangerous work in a process of its own: it may take its time, run out of memory or be aborted by a
  * native library without anybody else noticing. A `Failure` says so when it did not come to an end.
  */
-export async function runTask<Name extends TaskName>(name: Name, given: Tasks[Name]["given"], signal?: AbortSignal): Promise<Tasks[Name]["made"]> {
+export async function runTask<Name extends TaskName>(
+  name: Name,
+  given: Tasks[Name]["given"],
+  signal?: AbortSignal,
+): Promise<Tasks[Name]["made"]> {
   const { pool, deadline, what } = TASKS[name];
   if (signal?.aborted) throw new Failure("gone", "Nobody is waiting for this any more.", { status: 499 });
   try {
@@ -74,10 +81,23 @@ function failureOf(error: unknown, what: string, deadline: number): Failure {
   const text = error instanceof Error ? error.message : String(error);
   const kept = "Nothing was stored.";
   if (error instanceof workerpool.Promise.TimeoutError)
-    return new Failure("too-long", `${what} could not be worked out within ${deadline / 1000} s.`, { status: 422, kept, remedy: "Try with less of it." });
-  if (/max queue size/i.test(text)) return new Failure("busy", "Too much is being worked out at this moment.", { status: 503, kept, remedy: "Try again in a little while." });
+    return new Failure("too-long", `${what} could not be worked out within ${deadline / 1000} s.`, {
+      status: 422,
+      kept,
+      remedy: "Try with less of it.",
+    });
+  if (/max queue size/i.test(text))
+    return new Failure("busy", "Too much is being worked out at this moment.", {
+      status: 503,
+      kept,
+      remedy: "Try again in a little while.",
+    });
   log.error({ error: text.slice(0, 2000) }, "work in a process of its own failed");
-  return new Failure("failed", `${what} could not be worked out: it needs more memory than there is for it, or holds something unexpected.`, { status: 422, kept, remedy: "Try with less of it." });
+  return new Failure(
+    "failed",
+    `${what} could not be worked out: it needs more memory than there is for it, or holds something unexpected.`,
+    { status: 422, kept, remedy: "Try with less of it." },
+  );
 }
 
 export async function closePool(): Promise<void> {

@@ -39,8 +39,10 @@ const MOST_ROWS = 3_000_000;
 export default function readFile({ path, options }: { path: string; options: FileOptions }): ReadFile | string {
   const bytes = readFileSync(path);
   const text = decodeText(bytes);
-  if (text === undefined) return "The file holds bytes that are no text (a spreadsheet or an archive, perhaps). Save it as CSV.";
-  if (hasMoreLines(text, MOST_ROWS)) return `The file has more than ${MOST_ROWS.toLocaleString("en")} lines. Split it by year; later files extend the market.`;
+  if (text === undefined)
+    return "The file holds bytes that are no text (a spreadsheet or an archive, perhaps). Save it as CSV.";
+  if (hasMoreLines(text, MOST_ROWS))
+    return `The file has more than ${MOST_ROWS.toLocaleString("en")} lines. Split it by year; later files extend the market.`;
   const cells = text.trimStart().startsWith("{") ? cellsOfJson(text) : cellsOfCsv(text);
   if (typeof cells === "string") return cells;
   const { lines, rows, delimiter, about } = cells;
@@ -49,7 +51,8 @@ export default function readFile({ path, options }: { path: string; options: Fil
   const format = recognise(header, sampleOf(body), options.zone);
   if (typeof format === "string") return format;
   const { kind, ambiguous, clock } = format.time;
-  if (options.order && ambiguous && (kind === "slashed" || kind === "dotted")) format.time = timeFormat(kind, options.order, clock);
+  if (options.order && ambiguous && (kind === "slashed" || kind === "dotted"))
+    format.time = timeFormat(kind, options.order, clock);
   const { series, faults, repeated } = readBars(body, format, (i) => lines[i + 1]);
   return {
     sha256: createHash("sha256").update(bytes).digest("hex"),
@@ -96,7 +99,8 @@ function cellsOfJson(text: string): Cells | string {
     return "The file begins like JSON and is none.";
   }
   const { format, columns, bars, market } = value;
-  if (format !== BAR_FORMAT || !Array.isArray(columns) || !Array.isArray(bars)) return "The file is JSON, but no file of bars.";
+  if (format !== BAR_FORMAT || !Array.isArray(columns) || !Array.isArray(bars))
+    return "The file is JSON, but no file of bars.";
   const rows = [columns, ...(bars as unknown[])].map((row) => (Array.isArray(row) ? row.map(String) : []));
   // The export writes its head, then one bar a line.
   return { rows, lines: rows.map((_, i) => i + 1), delimiter: "JSON", about: market };
@@ -104,7 +108,8 @@ function cellsOfJson(text: string): Cells | string {
 
 /** UTF-8 or, by its mark, UTF-16; `undefined` for anything with a NUL or broken letters. */
 export function decodeText(bytes: Buffer): string | undefined {
-  const encoding = bytes[0] === 0xff && bytes[1] === 0xfe ? "utf-16le" : bytes[0] === 0xfe && bytes[1] === 0xff ? "utf-16be" : "utf-8";
+  const encoding =
+    bytes[0] === 0xff && bytes[1] === 0xfe ? "utf-16le" : bytes[0] === 0xfe && bytes[1] === 0xff ? "utf-16be" : "utf-8";
   try {
     const text = new TextDecoder(encoding, { fatal: true }).decode(bytes);
     return text.includes("\0") ? undefined : text;

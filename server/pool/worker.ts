@@ -7,7 +7,9 @@ import readBars from "./readfile.ts";
 /** The drawing library takes a second to load: only a process that draws pays for it. */
 const draw = () => import("../pictures/draw.ts");
 
-const tasks: { [Name in TaskName]: (given: Tasks[Name]["given"]) => Tasks[Name]["made"] | Promise<Tasks[Name]["made"]> } = {
+const tasks: {
+  [Name in TaskName]: (given: Tasks[Name]["given"]) => Tasks[Name]["made"] | Promise<Tasks[Name]["made"]>;
+} = {
   readBars,
   readEvents: readEventFile,
   drawSvg: async (drawing: Drawing) => (await draw()).drawSvg(drawing),

@@ -10,7 +10,10 @@ const MOST_DRAFTS = 200;
 
 export async function createDraft(accountId: string, section?: Draft["sections"][number]): Promise<Draft> {
   if ((await Draft.count({ where: { accountId, published: null } })) >= MOST_DRAFTS)
-    throw new Failure("many", `You have ${MOST_DRAFTS} drafts already.`, { kept: "No draft was begun.", remedy: "Publish or empty some of them first." });
+    throw new Failure("many", `You have ${MOST_DRAFTS} drafts already.`, {
+      kept: "No draft was begun.",
+      remedy: "Publish or empty some of them first.",
+    });
   return Draft.create({
     id: randomUUID(),
     accountId,
@@ -47,7 +50,12 @@ export async function saveDraft(id: string, { title, body, sections, version }: 
   );
   if (changed === 1) {
     // Saved as it is typed: what stood there before is kept once in a while, and whenever a colleague begins to write.
-    await audit({ what: "draft changed", subject: `draft ${id.slice(0, 8)}`, detail: { before: { title: before?.title, body: before?.body, sections: before?.sections } }, once: 600_000 });
+    await audit({
+      what: "draft changed",
+      subject: `draft ${id.slice(0, 8)}`,
+      detail: { before: { title: before?.title, body: before?.body, sections: before?.sections } },
+      once: 600_000,
+    });
     return findDraft(id);
   }
   const draft = await findDraft(id);

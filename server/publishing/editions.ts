@@ -52,17 +52,29 @@ export interface StoredNote {
 
 /** What became known later about the outcomes of an edition, oldest first. */
 export async function notesOf(number: number): Promise<StoredNote[]> {
-  return OutcomeNoteRow.findAll({ where: { edition: number }, order: [["createdAt", "ASC"]], attributes: ["scenarioId", "note"], raw: true });
+  return OutcomeNoteRow.findAll({
+    where: { edition: number },
+    order: [["createdAt", "ASC"]],
+    attributes: ["scenarioId", "note"],
+    raw: true,
+  });
 }
 
 /** Whether an edition is what was published, and the record it stands in is whole. */
-export async function verifyEdition(number: number): Promise<{ holds: boolean; why: string; entries: number; head: string }> {
+export async function verifyEdition(
+  number: number,
+): Promise<{ holds: boolean; why: string; entries: number; head: string }> {
   const { edition, content } = await findEdition(String(number));
   const { faults, entries, head } = await checkRecord();
   const told = (holds: boolean, why: string) => ({ holds, why, entries, head });
   // Asked of the text itself, which is being read: the check of the whole may be some moments old.
-  if (sha256(edition.canonical) !== edition.sha256 || content.number !== number || content.title !== edition.title) return told(false, "The text does not fit its hash.");
-  if (faults.length > 0) return told(false, `The record does not hold: ${faults[0]}${faults.length > 1 ? ` And ${faults.length - 1} more.` : ""}`);
+  if (sha256(edition.canonical) !== edition.sha256 || content.number !== number || content.title !== edition.title)
+    return told(false, "The text does not fit its hash.");
+  if (faults.length > 0)
+    return told(
+      false,
+      `The record does not hold: ${faults[0]}${faults.length > 1 ? ` And ${faults.length - 1} more.` : ""}`,
+    );
   return told(true, `The text fits its hash, and the record holds from its first entry to its last (${entries}).`);
 }
 
@@ -72,7 +84,9 @@ export async function previewPng(section: Section): Promise<Uint8Array> {
   return (await drawPicture(picture, view, PICTURE, section.market.name)).png;
 }
 
-/** A section's picture as it was published. Frozen like the edition, so an address of one never changes what it shows. */
+/**
+ * A section's picture as it was published. Frozen like the edition, so an address of one never changes what it shows.
+ */
 export async function sectionPicture(number: number, index: number): Promise<DrawnPicture> {
   const stored = await EditionPicture.findOne({ where: { edition: number, section: index } });
   if (stored) return { svg: stored.svg.toString("utf8"), png: stored.png };

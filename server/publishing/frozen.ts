@@ -16,11 +16,18 @@ const known = new LRUCache<string, ReadonlyMap<string, Scenario>>({ max: 500 });
  * The scenarios of some editions as they were frozen, by edition and id. An edition whose text is not the one that was
  * entered in the record, under a signature of ours, gives none: it is not followed, and that is said in the log.
  */
-export async function frozenScenarios(editions: readonly number[], transaction?: Transaction): Promise<Map<number, ReadonlyMap<string, Scenario>>> {
+export async function frozenScenarios(
+  editions: readonly number[],
+  transaction?: Transaction,
+): Promise<Map<number, ReadonlyMap<string, Scenario>>> {
   const numbers = [...new Set(editions)];
   const out = new Map<number, ReadonlyMap<string, Scenario>>();
   if (numbers.length === 0) return out;
-  const entries = await RecordEntry.findAll({ where: { kind: "edition", edition: { [Op.in]: numbers } }, transaction, raw: true });
+  const entries = await RecordEntry.findAll({
+    where: { kind: "edition", edition: { [Op.in]: numbers } },
+    transaction,
+    raw: true,
+  });
   const keys = publicKeys();
   for (const entry of entries.map(entryOf)) {
     const { edition, digest, sha256: head, keyId, signature } = entry;
@@ -30,12 +37,19 @@ export async function frozenScenarios(editions: readonly number[], transaction?:
       continue;
     }
     const row = await Edition.findByPk(edition, { attributes: ["canonical"], transaction, raw: true });
-    if (!row || sha256(row.canonical) !== digest || entrySha(entry) !== head || !isSigned(head, signature, keys[keyId])) {
+    if (
+      !row ||
+      sha256(row.canonical) !== digest ||
+      entrySha(entry) !== head ||
+      !isSigned(head, signature, keys[keyId])
+    ) {
       log.error({ edition }, "an edition is not what was entered in the record: it is not followed");
       continue;
     }
     const sections = readFrozen(row.canonical).sections ?? [];
-    const scenarios = new Map(sections.flatMap(({ scenarios: own = [] }) => (own as Scenario[]).map((one) => [one.id, one])));
+    const scenarios = new Map(
+      sections.flatMap(({ scenarios: own = [] }) => (own as Scenario[]).map((one) => [one.id, one])),
+    );
     known.set(digest, scenarios);
     out.set(edition, scenarios);
   }

@@ -66,7 +66,11 @@ async function authorOf({ accountId }: Draft, publisher: Author, another: boolea
   if (accountId === publisher.id) return publisher;
   const author = { id: accountId, name: await nameOf(accountId) };
   if (!another)
-    throw new Failure("another", `This draft is ${author.name}'s.`, { status: 409, kept: "Nothing was published.", remedy: "Say that you publish a colleague's draft, if that is what you mean." });
+    throw new Failure("another", `This draft is ${author.name}'s.`, {
+      status: 409,
+      kept: "Nothing was published.",
+      remedy: "Say that you publish a colleague's draft, if that is what you mean.",
+    });
   return author;
 }
 
@@ -92,7 +96,11 @@ const ATTEMPTS = 8;
 const UNLOCKED = 2;
 
 export function composeAll(draft: Pick<Draft, "sections" | "accountId">): Promise<Section[]> {
-  return Promise.all(draft.sections.map((section) => composeSection(section.market, section.rung, section.scenarios, draft.accountId, section.counts)));
+  return Promise.all(
+    draft.sections.map((section) =>
+      composeSection(section.market, section.rung, section.scenarios, draft.accountId, section.counts),
+    ),
+  );
 }
 
 function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], now: number): void {
@@ -100,22 +108,33 @@ function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], n
   if (title.trim() === "") fields.title = "An outlook needs a title.";
   if (body.trim() === "") fields.body = "An outlook needs some words.";
   if (sections.length === 0) fields.sections = "An outlook needs the section of at least one market.";
-  for (const { section: { market }, scenarios } of sections)
+  for (const {
+    section: { market },
+    scenarios,
+  } of sections)
     for (const plan of scenarios) {
       const fault = checkPlan(plan, now).find(({ severity }) => severity === "fault");
       if (fault) fields.sections = `${market.name}, ${plan.title}: ${fault.sentence}`;
     }
   if (Object.keys(fields).length > 0)
-    throw new Failure("incomplete", Object.values(fields)[0], { kept: "The draft is saved; nothing was published.", fields });
+    throw new Failure("incomplete", Object.values(fields)[0], {
+      kept: "The draft is saved; nothing was published.",
+      fields,
+    });
 }
 
 /** Stores a frozen draft; `undefined` when a market got other bars since its sections were composed. */
-function commit(draft: Draft, composed: Frozen[] | undefined, { author, publisher }: { author: Author; publisher: Author }): Promise<number | undefined> {
+function commit(
+  draft: Draft,
+  composed: Frozen[] | undefined,
+  { author, publisher }: { author: Author; publisher: Author },
+): Promise<number | undefined> {
   return transact(async (transaction) => {
     // Held until the end, so that the scenarios are followed from the very next bar after those that are frozen.
     for (const id of [...new Set(draft.sections.map(({ market }) => market))].sort()) {
       const { revision: held } = await lockMarket(id, transaction);
-      if (composed?.some(({ section: { market, revision } }) => market.id === id && revision !== held)) return undefined;
+      if (composed?.some(({ section: { market, revision } }) => market.id === id && revision !== held))
+        return undefined;
     }
     const frozen = composed ?? (await freezeAll(draft));
     const { now } = await readClock();
@@ -129,7 +148,12 @@ function commit(draft: Draft, composed: Frozen[] | undefined, { author, publishe
         remedy: "Read it once more and publish again.",
       });
     checkPublishable(held, frozen, now);
-    const last = await Edition.findOne({ order: [["number", "DESC"]], attributes: ["number", "sha256"], transaction, lock: transaction.LOCK.UPDATE });
+    const last = await Edition.findOne({
+      order: [["number", "DESC"]],
+      attributes: ["number", "sha256"],
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
     const number = (last?.number ?? 0) + 1;
     const publishedAt = Date.now();
     const content: EditionContent = {
@@ -146,14 +170,51 @@ function commit(draft: Draft, composed: Frozen[] | undefined, { author, publishe
     };
     const canonical = canonicalText(content);
     const digest = sha256(canonical);
-    await Edition.create({ number, draftId: held.id, title: content.title, canonical, sha256: digest, previousSha256: content.previous, publishedAt }, { transaction });
-    await EditionPicture.bulkCreate(frozen.map(({ picture: { svg, png } }, section) => ({ edition: number, section, svg: Buffer.from(svg), png: Buffer.from(png) })), { transaction });
+    await Edition.create(
+      {
+        number,
+        draftId: held.id,
+        title: content.title,
+        canonical,
+        sha256: digest,
+        previousSha256: content.previous,
+        publishedAt,
+      },
+      { transaction },
+    );
+    await EditionPicture.bulkCreate(
+      frozen.map(({ picture: { svg, png } }, section) => ({
+        edition: number,
+        section,
+        svg: Buffer.from(svg),
+        png: Buffer.from(png),
+      })),
+      { transaction },
+    );
     // A scenario may stand in two sections, beside two charts; it is followed once.
-    const plans = new Map(content.sections.flatMap(({ market, scenarios }) => scenarios.map(({ id }) => [id, market.id])));
-    await FollowedPlan.bulkCreate([...plans].map(([scenarioId, marketId]) => ({ edition: number, scenarioId, marketId, state: WAITING, since: now, lastTime: now, done: false })), { transaction });
+    const plans = new Map(
+      content.sections.flatMap(({ market, scenarios }) => scenarios.map(({ id }) => [id, market.id])),
+    );
+    await FollowedPlan.bulkCreate(
+      [...plans].map(([scenarioId, marketId]) => ({
+        edition: number,
+        scenarioId,
+        marketId,
+        state: WAITING,
+        since: now,
+        lastTime: now,
+        done: false,
+      })),
+      { transaction },
+    );
     await appendToRecord([{ kind: "edition", edition: number, scenarioId: "", sequence: 0, digest }], transaction);
     await held.update({ published: number }, { transaction });
-    await audit({ what: "published", subject: `edition ${number}, ${content.title}`, by: publisher, ...(publisher.id === author.id ? {} : { detail: { draftOf: author.name } }) });
+    await audit({
+      what: "published",
+      subject: `edition ${number}, ${content.title}`,
+      by: publisher,
+      ...(publisher.id === author.id ? {} : { detail: { draftOf: author.name } }),
+    });
     return number;
   });
 }

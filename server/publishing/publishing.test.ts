@@ -23,8 +23,19 @@ const MINUTE = 60_000;
 async function aWorld(tape: number[], plan?: Partial<Scenario>) {
   const [market, author] = [await aMarket(), await anAnalyst()];
   await transact(async (transaction) => {
-    await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, minutes(START, Array.from({ length: 600 }, () => 100)), transaction);
-    await appendBars({ marketId: market.id, base: "PT1M", shelf: "tape" }, minutes(START + 600 * MINUTE, tape), transaction);
+    await appendBars(
+      { marketId: market.id, base: "PT1M", shelf: "live" },
+      minutes(
+        START,
+        Array.from({ length: 600 }, () => 100),
+      ),
+      transaction,
+    );
+    await appendBars(
+      { marketId: market.id, base: "PT1M", shelf: "tape" },
+      minutes(START + 600 * MINUTE, tape),
+      transaction,
+    );
   });
   await setClock(START + 600 * MINUTE);
   const scenario: Scenario = {
@@ -53,25 +64,47 @@ async function aWorld(tape: number[], plan?: Partial<Scenario>) {
 describe("freezing", () => {
   // RFC 8785, section 3.2.2 and appendix B: numbers, and section 3.2.3: keys sorted by UTF-16 code units.
   it("writes the numbers, strings and order of keys of RFC 8785's example", () => {
-    const text = '{"numbers":[333333333.33333329,1E30,4.50,2e-3,0.000000000000000000000000001],"string":"\\u20ac$\\u000F\\u000aA\'\\u0042\\u0022\\u005c\\\\\\"\\/","literals":[null,true,false]}';
-    const expected = '{"literals":[null,true,false],"numbers":[333333333.3333333,1e+30,4.5,0.002,1e-27],"string":"\u20ac$\\u000f\\nA\'B\\"\\\\\\\\\\"/"}';
+    const text =
+      '{"numbers":[333333333.33333329,1E30,4.50,2e-3,0.000000000000000000000000001],"string":"\\u20ac$\\u000F\\u000aA\'\\u0042\\u0022\\u005c\\\\\\"\\/","literals":[null,true,false]}';
+    const expected =
+      '{"literals":[null,true,false],"numbers":[333333333.3333333,1e+30,4.5,0.002,1e-27],"string":"\u20ac$\\u000f\\nA\'B\\"\\\\\\\\\\"/"}';
     expect(canonicalText(JSON.parse(text) as object)).toBe(expected);
   });
   it("sorts keys as RFC 8785, section 3.2.3 shows", () => {
-    const example = { "\u20ac": "Euro Sign", "\r": "Carriage Return", "\ufb33": "Hebrew Letter Dalet With Dagesh", "1": "One", "\ud83d\ude00": "Emoji: Grinning Face", "\u0080": "Control", "\u00f6": "Latin Small Letter O With Diaeresis" };
+    const example = {
+      "\u20ac": "Euro Sign",
+      "\r": "Carriage Return",
+      "\ufb33": "Hebrew Letter Dalet With Dagesh",
+      "1": "One",
+      "\ud83d\ude00": "Emoji: Grinning Face",
+      "\u0080": "Control",
+      "\u00f6": "Latin Small Letter O With Diaeresis",
+    };
     const order = Object.values(JSON.parse(canonicalText(example)) as object) as string[];
     // JSON.parse puts the integer-like key first, as the example does not: compare the text itself.
-    expect(canonicalText(example).match(/:"(\w+)/g)?.map((word) => word.slice(2))).toEqual(["Carriage", "One", "Control", "Latin", "Euro", "Emoji", "Hebrew"]);
+    expect(
+      canonicalText(example)
+        .match(/:"(\w+)/g)
+        ?.map((word) => word.slice(2)),
+    ).toEqual(["Carriage", "One", "Control", "Latin", "Euro", "Emoji", "Hebrew"]);
     expect(order).toHaveLength(7);
   });
   // FIPS 180-4, example: SHA-256 of "abc".
-  it("hashes as FIPS 180-4", () => expect(sha256("abc")).toBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad"));
+  it("hashes as FIPS 180-4", () =>
+    expect(sha256("abc")).toBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad"));
 });
 
 describe("publishing", () => {
   it("freezes bars, marks, levels and plans, and chains the edition to the one before", async () => {
     const { market, author, draft } = await aWorld([100]);
-    const mark = { id: randomUUID(), kind: "level", rung: "PT15M", anchors: [{ time: START, price: 105 }], props: { label: "<b>lid</b>" }, note: "" };
+    const mark = {
+      id: randomUUID(),
+      kind: "level",
+      rung: "PT15M",
+      anchors: [{ time: START, price: 105 }],
+      props: { label: "<b>lid</b>" },
+      note: "",
+    };
     await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
     const number = await publish(draft.id, author);
     const { edition, content } = await findEdition(String(number));
@@ -88,13 +121,28 @@ describe("publishing", () => {
   });
   it("freezes what readers are shown and nothing else: no notes, ids, authors, hidden marks, nor marks out of sight", async () => {
     const { market, author, draft, scenario } = await aWorld([100]);
-    const level = (price: number, change: object = {}) => ({ id: randomUUID(), kind: "level", rung: "PT15M", anchors: [{ time: START, price }], props: { label: `at ${price}` }, note: `between us ${price}`, ...change });
+    const level = (price: number, change: object = {}) => ({
+      id: randomUUID(),
+      kind: "level",
+      rung: "PT15M",
+      anchors: [{ time: START, price }],
+      props: { label: `at ${price}` },
+      note: `between us ${price}`,
+      ...change,
+    });
     const marks = [level(100.2), level(100.1, { hidden: true }), level(500)];
-    await applySteps(market.id, marks.map((mark) => ({ id: randomUUID(), step: "set" as const, version: 0, mark })), author.id);
+    await applySteps(
+      market.id,
+      marks.map((mark) => ({ id: randomUUID(), step: "set" as const, version: 0, mark })),
+      author.id,
+    );
     const { canonical } = (await findEdition(String(await publish(draft.id, author)))).edition;
     const { sections } = JSON.parse(canonical) as { sections: { marks: object[]; scenarios: object[] }[] };
-    expect(sections[0].marks).toEqual([{ kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.2 }], props: { label: "at 100.2" } }]);
-    for (const own of ["between us", author.id, ...marks.map(({ id }) => id), "at 100.1"]) expect(canonical).not.toContain(own);
+    expect(sections[0].marks).toEqual([
+      { kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.2 }], props: { label: "at 100.2" } },
+    ]);
+    for (const own of ["between us", author.id, ...marks.map(({ id }) => id), "at 100.1"])
+      expect(canonical).not.toContain(own);
     expect(Object.keys(sections[0].scenarios[0])).toEqual(expect.arrayContaining(["id", "title", "stop"]));
     expect(canonical).toContain(scenario.title);
   });
@@ -102,12 +150,17 @@ describe("publishing", () => {
     const { draft, author } = await aWorld([100]);
     const number = await publish(draft.id, author);
     const { svg, png } = await sectionPicture(number, 0);
-    const [{ picture }] = (JSON.parse((await findEdition(String(number))).edition.canonical) as { sections: { picture: object }[] }).sections;
+    const [{ picture }] = (
+      JSON.parse((await findEdition(String(number))).edition.canonical) as { sections: { picture: object }[] }
+    ).sections;
     expect(picture).toEqual({ svg: sha256(svg), png: createHash("sha256").update(png).digest("hex") });
   });
   it("another's draft is published only by who says so, and both names stand in it", async () => {
     const [{ draft, author }, colleague] = [await aWorld([100]), { id: (await anAnalyst()).id, name: "Jo Fell" }];
-    expect(await failureOf(publish(draft.id, colleague))).toMatchObject({ code: "another", sentence: `This draft is ${author.name}'s.` });
+    expect(await failureOf(publish(draft.id, colleague))).toMatchObject({
+      code: "another",
+      sentence: `This draft is ${author.name}'s.`,
+    });
     const { content } = await findEdition(String(await publish(draft.id, colleague, { another: true })));
     expect(content).toMatchObject({ author: author.name, publishedBy: "Jo Fell" });
   });
@@ -148,7 +201,15 @@ describe("publishing", () => {
   it("a plan beside two charts of its market is followed once", async () => {
     const { market, draft, author, scenario } = await aWorld([100]);
     const section = { market: market.id, scenarios: [scenario.id] };
-    const words = { title: "Two charts", body: "Words.", version: 2, sections: [{ ...section, rung: "PT15M" }, { ...section, rung: "PT1H" }] };
+    const words = {
+      title: "Two charts",
+      body: "Words.",
+      version: 2,
+      sections: [
+        { ...section, rung: "PT15M" },
+        { ...section, rung: "PT1H" },
+      ],
+    };
     await saveDraft(draft.id, words);
     const number = await publish(draft.id, author);
     expect(await FollowedPlan.count({ where: { edition: number } })).toBe(1);
@@ -163,9 +224,15 @@ describe("publishing", () => {
   });
   it("a draft without words, or with a plan that cannot be, is refused by field", async () => {
     const { draft, author } = await aWorld([100], { stop: 103 });
-    expect(await failureOf(publish(draft.id, author))).toMatchObject({ code: "incomplete", details: { fields: { sections: expect.stringContaining("The stop of a long stands below its entry") as string } } });
+    expect(await failureOf(publish(draft.id, author))).toMatchObject({
+      code: "incomplete",
+      details: { fields: { sections: expect.stringContaining("The stop of a long stands below its entry") as string } },
+    });
     const empty = await createDraft(author.id);
-    expect((await failureOf(publish(empty.id, author))).details.fields).toMatchObject({ title: "An outlook needs a title.", body: "An outlook needs some words." });
+    expect((await failureOf(publish(empty.id, author))).details.fields).toMatchObject({
+      title: "An outlook needs a title.",
+      body: "An outlook needs some words.",
+    });
     expect((await findDraft(draft.id)).published).toBeNull();
   });
   it("a published draft is frozen, a stale one is not overwritten", async () => {
@@ -177,7 +244,14 @@ describe("publishing", () => {
   });
   it("draws a section as SVG without any script or live markup, and as PNG", async () => {
     const { market, author, draft } = await aWorld([100]);
-    const mark = { id: randomUUID(), kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.1 }], props: { label: "<script>alert(1)</script>" }, note: "" };
+    const mark = {
+      id: randomUUID(),
+      kind: "level",
+      rung: "PT15M",
+      anchors: [{ time: START, price: 100.1 }],
+      props: { label: "<script>alert(1)</script>" },
+      note: "",
+    };
     await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
     const number = await publish(draft.id, author);
     const { svg, png } = await sectionPicture(number, 0);
@@ -213,7 +287,8 @@ describe("following what was published", () => {
     const two = await aWorld(tape);
     const fast = await publish(two.draft.id, two.author);
     await advance(tape.length);
-    const plain = async (number: number) => (await followUpsOf(number)).map(({ sequence, event }) => ({ sequence, event }));
+    const plain = async (number: number) =>
+      (await followUpsOf(number)).map(({ sequence, event }) => ({ sequence, event }));
     expect(await plain(fast)).toEqual(await plain(slow));
     expect((await names(slow)).at(-1)).toBe("stopped");
   });

@@ -58,7 +58,10 @@ export interface FrozenSection extends Omit<Section, "marks" | "scenarios"> {
 /** The size of an edition's pictures, in pixels of the SVG. */
 export const PICTURE = { width: 860, height: 460 };
 
-/** What of a section becomes public, apart from its picture: marks that are drawn, without notes, names and ids of the desk. */
+/**
+ * What of a section becomes public, apart from its picture: marks that are drawn, without notes, names and ids of the
+ * desk.
+ */
 export function publicPart(section: Section): Omit<FrozenSection, "picture"> {
   const { picture, view } = pictureOf(section);
   const scale = makeScale(view, plotOf(PICTURE.width, PICTURE.height, axisRoom(picture.pyramid, picture.market)));
@@ -70,7 +73,9 @@ export function publicPart(section: Section): Omit<FrozenSection, "picture"> {
   };
 }
 
-/** What of a section becomes public, for whoever composes it: how much, and every word that was not written for readers. */
+/**
+ * What of a section becomes public, for whoever composes it: how much, and every word that was not written for readers.
+ */
 export interface PublicWords {
   market: string;
   bars: number;
@@ -84,25 +89,43 @@ const WORDS = ["text", "label", "reasons"];
 
 export function publicWords(section: Section): PublicWords {
   const { marks, levels, bars, scenarios, market } = publicPart(section);
-  const said = marks.flatMap(({ props }) => WORDS.flatMap((name) => (typeof props[name] === "string" ? [props[name]] : [])));
+  const said = marks.flatMap(({ props }) =>
+    WORDS.flatMap((name) => (typeof props[name] === "string" ? [props[name]] : [])),
+  );
   // Marks out of sight stand in the table of levels with the names they were given.
   const given = new Set(section.marks.map(({ mark: { props } }) => props.label));
   const named = levels.map(({ label }) => label).filter((label) => given.has(label));
   const premises = scenarios.flatMap(({ title, premise }) => [title, premise]);
-  return { market: market.name, bars: bars.length, marks: marks.length, levels: levels.length, words: [...new Set([...premises, ...said, ...named].map((text) => text.trim()).filter((text) => text !== ""))] };
+  return {
+    market: market.name,
+    bars: bars.length,
+    marks: marks.length,
+    levels: levels.length,
+    words: [...new Set([...premises, ...said, ...named].map((text) => text.trim()).filter((text) => text !== ""))],
+  };
 }
 
 /** Bars that go into an edition's picture. */
 const SHOWN = 200;
 const FUTURE_SHARE = 0.22;
 
-/** Puts a section together from what the desk holds now; the view by horizon is that of the analyst whose draft it is. */
-export async function composeSection(marketId: string, rung: string, scenarioIds: readonly string[], accountId: string, counts?: CountsShown): Promise<Section> {
+/**
+ * Puts a section together from what the desk holds now; the view by horizon is that of the analyst whose draft it is.
+ */
+export async function composeSection(
+  marketId: string,
+  rung: string,
+  scenarioIds: readonly string[],
+  accountId: string,
+  counts?: CountsShown,
+): Promise<Section> {
   const market = await findMarket(marketId);
   const facts = factsOf(market);
   const calendar = calendarOf(market);
   const series = await seriesOf(market, rung);
-  const shownMarks = (await marksOf(marketId)).filter(({ hidden, kind }) => !hidden && kind !== dismissal.kind).flatMap((mark) => countShown(mark, counts));
+  const shownMarks = (await marksOf(marketId))
+    .filter(({ hidden, kind }) => !hidden && kind !== dismissal.kind)
+    .flatMap((mark) => countShown(mark, counts));
   const marks = await livesOf(shownMarks, (own) => seriesOf(market, own), facts, calendar);
   const scenarios = (await scenariosOf(marketId)).map(({ plan }) => plan).filter(({ id }) => scenarioIds.includes(id));
   const shown = slice(series, Math.max(0, series.length - SHOWN), series.length);
@@ -127,7 +150,12 @@ async function viewOf(market: Market, marks: readonly Mark[], accountId: string)
   const { chosen } = await rungSetsOf(accountId);
   const own = bearingsOf(marks);
   const { rungs: readings } = await readingsOf(market, rungs, await findingParamsOf(accountId, chosen.id));
-  return horizonViews(horizons, readings.filter(({ until }) => until !== undefined).map(({ rung, bearing }) => ({ rung, direction: own.get(rung)?.props.direction ?? bearing.direction })));
+  return horizonViews(
+    horizons,
+    readings
+      .filter(({ until }) => until !== undefined)
+      .map(({ rung, bearing }) => ({ rung, direction: own.get(rung)?.props.direction ?? bearing.direction })),
+  );
 }
 
 /** Every mark with its life over the bars of its own rung, and what it says. */
@@ -163,7 +191,9 @@ export function pictureOf(section: Section): { picture: Picture; view: View } {
       timeframe,
       calendar,
       future: series.length > 0 ? nextTimes(last, timeframe, calendar, Math.max(6, room)) : [],
-      marks: section.marks.map(asToday).filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),
+      marks: section.marks
+        .map(asToday)
+        .filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),
       scenarios: section.scenarios,
       selected: [],
       unfinished: false,

@@ -7,23 +7,50 @@ import { outcomeDigest } from "./entry.ts";
 import { keptHeads } from "./heads.ts";
 
 /**
- * Enters what was published before there was a record, in order of time; on a desk that has one, keeps the heads a crash
+ * Enters what was published before there was a record, in order of time; on a desk that has one, keeps the heads a
+ * crash
  * left out. A record that is empty although heads of it were kept was emptied by somebody: it is not begun anew.
  */
 export async function openRecord(): Promise<void> {
   const head = await RecordHead.findByPk(1, { raw: true });
   if ((head?.number ?? 0) > 0) return catchUpHeads();
-  if (keptHeads().length > 0) return void log.error("the record is empty, and heads of it were kept: nothing is entered anew");
+  if (keptHeads().length > 0)
+    return void log.error("the record is empty, and heads of it were kept: nothing is entered anew");
   const parts = await earlierParts();
   if (parts.length > 0) await transact((transaction) => appendToRecord(parts, transaction));
 }
 
 async function earlierParts(): Promise<Part[]> {
-  const [editions, followUps, notes] = await Promise.all([Edition.findAll({ attributes: ["number", "sha256", "publishedAt"], raw: true }), FollowUpRow.findAll(), OutcomeNoteRow.findAll()]);
+  const [editions, followUps, notes] = await Promise.all([
+    Edition.findAll({ attributes: ["number", "sha256", "publishedAt"], raw: true }),
+    FollowUpRow.findAll(),
+    OutcomeNoteRow.findAll(),
+  ]);
   const parts: [number, Part][] = [
-    ...editions.map(({ number, sha256, publishedAt }): [number, Part] => [publishedAt, { kind: "edition", edition: number, scenarioId: "", sequence: 0, digest: sha256 }]),
-    ...followUps.map(({ edition, scenarioId, sequence, createdAt, event }): [number, Part] => [createdAt, { kind: "followUp", edition, scenarioId, sequence, digest: outcomeDigest({ edition, scenarioId, sequence, createdAt, content: event }) }]),
-    ...notes.map(({ edition, scenarioId, sequence, createdAt, note }): [number, Part] => [createdAt, { kind: "note", edition, scenarioId, sequence, digest: outcomeDigest({ edition, scenarioId, sequence, createdAt, content: note }) }]),
+    ...editions.map(({ number, sha256, publishedAt }): [number, Part] => [
+      publishedAt,
+      { kind: "edition", edition: number, scenarioId: "", sequence: 0, digest: sha256 },
+    ]),
+    ...followUps.map(({ edition, scenarioId, sequence, createdAt, event }): [number, Part] => [
+      createdAt,
+      {
+        kind: "followUp",
+        edition,
+        scenarioId,
+        sequence,
+        digest: outcomeDigest({ edition, scenarioId, sequence, createdAt, content: event }),
+      },
+    ]),
+    ...notes.map(({ edition, scenarioId, sequence, createdAt, note }): [number, Part] => [
+      createdAt,
+      {
+        kind: "note",
+        edition,
+        scenarioId,
+        sequence,
+        digest: outcomeDigest({ edition, scenarioId, sequence, createdAt, content: note }),
+      },
+    ]),
   ];
   return parts.sort(([a], [b]) => a - b).map(([, part]) => part);
 }

@@ -9,7 +9,8 @@ export type Part = Pick<EntryBody, "kind" | "edition" | "scenarioId" | "sequence
 
 /**
  * Adds entries to the record, in the transaction that stores what they are of: both are there, or neither. Whoever adds
- * holds the head until the end, so that entries follow each other without a gap; once they stand, the head is kept outside
+ * holds the head until the end, so that entries follow each other without a gap; once they stand, the head is kept
+ * outside
  * the database as well.
  */
 export async function appendToRecord(parts: readonly Part[], transaction: Transaction): Promise<SealedEntry[]> {
@@ -24,7 +25,10 @@ export async function appendToRecord(parts: readonly Part[], transaction: Transa
     entries.push({ ...body, sha256, keyId: signer.keyId, signature: signer.sign(sha256) });
     previous = sha256;
   }
-  await RecordEntry.bulkCreate(entries.map(({ format: _, previous: before, ...entry }) => ({ ...entry, previousSha256: before })), { transaction });
+  await RecordEntry.bulkCreate(
+    entries.map(({ format: _, previous: before, ...entry }) => ({ ...entry, previousSha256: before })),
+    { transaction },
+  );
   await head.update({ number, sha256: previous }, { transaction });
   transaction.afterCommit(() => keepHeads(entries));
   return entries;

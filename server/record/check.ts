@@ -14,7 +14,8 @@ export interface RecordCheck {
 }
 
 /**
- * How long a check of everything is taken for granted: at least so long (ms), and so many times as long as it took. Reading
+ * How long a check of everything is taken for granted: at least so long (ms), and so many times as long as it took.
+ * Reading
  * it all again for every reader would be a way to stop the desk.
  */
 const TRUSTED = 20_000;
@@ -36,10 +37,13 @@ export async function checkRecord(): Promise<RecordCheck> {
 }
 
 async function check(): Promise<RecordCheck> {
-  const [file, head] = await snapshot(async () => [await recordFile({ followed: true }), await RecordHead.findByPk(1, { raw: true })] as const);
+  const [file, head] = await snapshot(
+    async () => [await recordFile({ followed: true }), await RecordHead.findByPk(1, { raw: true })] as const,
+  );
   const faults = verifyRecord(file);
   const end = file.entries.at(-1);
-  if (head && (head.number !== (end?.number ?? 0) || (end && head.sha256 !== end.sha256))) faults.push("Where the record ends is told otherwise than it ends.");
+  if (head && (head.number !== (end?.number ?? 0) || (end && head.sha256 !== end.sha256)))
+    faults.push("Where the record ends is told otherwise than it ends.");
   return { holds: faults.length === 0, faults, entries: file.entries.length, head: end?.sha256 ?? "", at: Date.now() };
 }
 

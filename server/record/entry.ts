@@ -13,7 +13,10 @@ export interface EntryBody {
   /** Empty and 0 for an edition. */
   scenarioId: string;
   sequence: number;
-  /** SHA-256 of the part in canonical JSON. An edition's may become the root of a tree of leaves: only the digest is chained. */
+  /**
+   * SHA-256 of the part in canonical JSON. An edition's may become the root of a tree of leaves: only the digest is
+   * chained.
+   */
   digest: string;
   /** When it was entered, by the wall clock (ms UTC). */
   at: number;
@@ -29,7 +32,17 @@ export interface SealedEntry extends EntryBody {
   signature: string;
 }
 
-export function entrySha({ format, number, kind, edition, scenarioId, sequence, digest, at, previous }: EntryBody): string {
+export function entrySha({
+  format,
+  number,
+  kind,
+  edition,
+  scenarioId,
+  sequence,
+  digest,
+  at,
+  previous,
+}: EntryBody): string {
   return sha256(canonicalText({ format, number, kind, edition, scenarioId, sequence, digest, at, previous }));
 }
 
@@ -47,7 +60,12 @@ export function outcomeDigest({ edition, scenarioId, sequence, createdAt, conten
 }
 
 /** Names a part of the record, as people speak of it. */
-export function partName({ kind, edition, scenarioId, sequence }: Pick<EntryBody, "kind" | "edition" | "scenarioId" | "sequence">): string {
+export function partName({
+  kind,
+  edition,
+  scenarioId,
+  sequence,
+}: Pick<EntryBody, "kind" | "edition" | "scenarioId" | "sequence">): string {
   if (kind === "edition") return `edition ${edition}`;
   return `${kind === "note" ? "note" : "follow-up"} ${sequence} of scenario ${scenarioId.slice(0, 8)} in edition ${edition}`;
 }

@@ -16,20 +16,40 @@ export interface RecordFile {
   keys: PublicKeys;
   heads: Head[];
   entries: SealedEntry[];
-  editions: { number: number; title: string; publishedAt: number; sha256: string; previousSha256: string; canonical: string }[];
+  editions: {
+    number: number;
+    title: string;
+    publishedAt: number;
+    sha256: string;
+    previousSha256: string;
+    canonical: string;
+  }[];
   /** Digests of the stored pictures. */
   pictures: { edition: number; section: number; svg: string; png: string }[];
   followUps: { edition: number; scenarioId: string; sequence: number; createdAt: number; event: FollowUp }[];
   notes: { edition: number; scenarioId: string; sequence: number; createdAt: number; note: OutcomeNote }[];
   /** What is being followed; part of the desk, not of what readers are given. */
-  followed?: { edition: number; scenarioId: string; marketId: string; state: FollowState; since: number; done: boolean }[];
+  followed?: {
+    edition: number;
+    scenarioId: string;
+    marketId: string;
+    state: FollowState;
+    since: number;
+    done: boolean;
+  }[];
 }
 
 /** The chain alone, without what it is of: nothing in it is anybody's to keep from anybody. */
 export type ChainFile = Pick<RecordFile, "keys" | "heads" | "entries"> & { format: "even-compass-chain-1" };
 
 const BY_NUMBER = { order: [["number", "ASC"]] as [string, string][], raw: true as const };
-const BY_PART = { order: [["edition", "ASC"], ["scenarioId", "ASC"], ["sequence", "ASC"]] as [string, string][] };
+const BY_PART = {
+  order: [
+    ["edition", "ASC"],
+    ["scenarioId", "ASC"],
+    ["sequence", "ASC"],
+  ] as [string, string][],
+};
 
 /** Where the record ends. */
 export async function recordHead(): Promise<{ number: number; sha256: string; keyId: string }> {
@@ -38,8 +58,33 @@ export async function recordHead(): Promise<{ number: number; sha256: string; ke
 }
 
 /** An entry as its row holds it. */
-export function entryOf({ number, kind, edition, scenarioId, sequence, digest, at, previousSha256: previous, sha256, keyId, signature }: RecordEntry): SealedEntry {
-  return { format: "even-compass-entry-1", number, kind, edition, scenarioId, sequence, digest, at, previous, sha256, keyId, signature };
+export function entryOf({
+  number,
+  kind,
+  edition,
+  scenarioId,
+  sequence,
+  digest,
+  at,
+  previousSha256: previous,
+  sha256,
+  keyId,
+  signature,
+}: RecordEntry): SealedEntry {
+  return {
+    format: "even-compass-entry-1",
+    number,
+    kind,
+    edition,
+    scenarioId,
+    sequence,
+    digest,
+    at,
+    previous,
+    sha256,
+    keyId,
+    signature,
+  };
 }
 
 export async function readEntries(after = 0): Promise<SealedEntry[]> {
@@ -56,21 +101,71 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
   const [keys, heads] = [publicKeys(), keptHeads()];
   return snapshot(async () => {
     const entries = await readEntries();
-    const editions = await Edition.findAll({ attributes: ["number", "title", "publishedAt", "sha256", "previousSha256", "canonical"], ...BY_NUMBER });
-    const pictures = await EditionPicture.findAll({ order: [["edition", "ASC"], ["section", "ASC"]] });
+    const editions = await Edition.findAll({
+      attributes: ["number", "title", "publishedAt", "sha256", "previousSha256", "canonical"],
+      ...BY_NUMBER,
+    });
+    const pictures = await EditionPicture.findAll({
+      order: [
+        ["edition", "ASC"],
+        ["section", "ASC"],
+      ],
+    });
     const followUps = await FollowUpRow.findAll(BY_PART);
     const notes = await OutcomeNoteRow.findAll(BY_PART);
-    const plans = followed ? await FollowedPlan.findAll({ order: [["edition", "ASC"], ["scenarioId", "ASC"]] }) : [];
+    const plans = followed
+      ? await FollowedPlan.findAll({
+          order: [
+            ["edition", "ASC"],
+            ["scenarioId", "ASC"],
+          ],
+        })
+      : [];
     return {
       format: RECORD_FORMAT,
       keys,
       heads,
       entries,
-      editions: editions.map(({ number, title, publishedAt, sha256, previousSha256, canonical }) => ({ number, title, publishedAt, sha256, previousSha256, canonical })),
-      pictures: pictures.map(({ edition, section, svg, png }) => ({ edition, section, svg: sha256Bytes(svg), png: sha256Bytes(png) })),
-      followUps: followUps.map(({ edition, scenarioId, sequence, createdAt, event }) => ({ edition, scenarioId, sequence, createdAt, event })),
-      notes: notes.map(({ edition, scenarioId, sequence, createdAt, note }) => ({ edition, scenarioId, sequence, createdAt, note })),
-      ...(followed ? { followed: plans.map(({ edition, scenarioId, marketId, state, since, done }) => ({ edition, scenarioId, marketId, state, since, done })) } : {}),
+      editions: editions.map(({ number, title, publishedAt, sha256, previousSha256, canonical }) => ({
+        number,
+        title,
+        publishedAt,
+        sha256,
+        previousSha256,
+        canonical,
+      })),
+      pictures: pictures.map(({ edition, section, svg, png }) => ({
+        edition,
+        section,
+        svg: sha256Bytes(svg),
+        png: sha256Bytes(png),
+      })),
+      followUps: followUps.map(({ edition, scenarioId, sequence, createdAt, event }) => ({
+        edition,
+        scenarioId,
+        sequence,
+        createdAt,
+        event,
+      })),
+      notes: notes.map(({ edition, scenarioId, sequence, createdAt, note }) => ({
+        edition,
+        scenarioId,
+        sequence,
+        createdAt,
+        note,
+      })),
+      ...(followed
+        ? {
+            followed: plans.map(({ edition, scenarioId, marketId, state, since, done }) => ({
+              edition,
+              scenarioId,
+              marketId,
+              state,
+              since,
+              done,
+            })),
+          }
+        : {}),
     };
   });
 }

@@ -47,7 +47,14 @@ export function keepHeads(entries: readonly SealedEntry[], anew = false): void {
   if (anew || !lastKept) lastKept = { number: Math.max(0, ...keptHeads().map(({ number }) => number)) };
   const fresh = entries.filter(({ number }) => number > (lastKept?.number ?? 0)).sort((a, b) => a.number - b.number);
   if (fresh.length === 0) return;
-  const lines = fresh.map(({ number, sha256: head, keyId, signature, at }): Head => ({ number, sha256: head, keyId, signature, at, stamp: stampOf(signature) }));
+  const lines = fresh.map(({ number, sha256: head, keyId, signature, at }): Head => ({
+    number,
+    sha256: head,
+    keyId,
+    signature,
+    at,
+    stamp: stampOf(signature),
+  }));
   const file = openSync(join(recordFolder(), FILE), "a", 0o600);
   try {
     // A line that a crash cut short stays one by itself.
@@ -67,19 +74,29 @@ export function putBackHeads(heads: readonly Head[]): void {
 }
 
 /**
- * A stand-in for an authority that stamps time (as RFC 3161 has it: it is shown a digest, never the text, and answers with
+ * A stand-in for an authority that stamps time (as RFC 3161 has it: it is shown a digest, never the text, and answers
+ * with
  * a serial number, its clock and its signature). It has a key of its own; a desk in earnest would ask one elsewhere.
  */
 export function stampOf(signature: string, at = Date.now()): TimeStamp {
   const witness = signerOf("witness");
-  const said = { imprint: sha256(signature), serial: at * 1000 + Math.floor(Math.random() * 1000), at, keyId: witness.keyId };
+  const said = {
+    imprint: sha256(signature),
+    serial: at * 1000 + Math.floor(Math.random() * 1000),
+    at,
+    keyId: witness.keyId,
+  };
   return { ...said, signature: witness.sign(canonicalText(said)) };
 }
 
 /** What is wrong with a head by itself; nothing when both signatures hold. */
-export function headFault({ number, sha256: head, keyId, signature, stamp }: Head, keys: PublicKeys): string | undefined {
+export function headFault(
+  { number, sha256: head, keyId, signature, stamp }: Head,
+  keys: PublicKeys,
+): string | undefined {
   if (!isSigned(head, signature, keys[keyId])) return `Head ${number} is not signed by a key of this record.`;
   const { signature: stamped, ...said } = stamp;
-  if (said.imprint !== sha256(signature) || !isSigned(canonicalText(said), stamped, keys[said.keyId])) return `The time stamp of head ${number} does not hold.`;
+  if (said.imprint !== sha256(signature) || !isSigned(canonicalText(said), stamped, keys[said.keyId]))
+    return `The time stamp of head ${number} does not hold.`;
   return undefined;
 }

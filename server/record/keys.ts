@@ -1,11 +1,20 @@
-import { createHash, createPrivateKey, createPublicKey, generateKeyPairSync, sign, verify, type KeyObject } from "node:crypto";
+import {
+  createHash,
+  createPrivateKey,
+  createPublicKey,
+  generateKeyPairSync,
+  sign,
+  verify,
+  type KeyObject,
+} from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { LRUCache } from "lru-cache";
 import { readSettings } from "../settings.ts";
 
 /**
- * Keys of the record. The one that signs lies in a file beside the database, never in it: who can change every row still
+ * Keys of the record. The one that signs lies in a file beside the database, never in it: who can change every row
+ * still
  * cannot make one row's signature. Public ones of former keys are kept, by the first 16 letters of their digest.
  */
 export interface Signer {
@@ -67,7 +76,11 @@ export function keepPublic(keys: PublicKeys): void {
 /** Every public key that lies beside the own one. */
 export function publicKeys(): PublicKeys {
   const folder = recordFolder();
-  return Object.fromEntries(readdirSync(folder).filter((name) => /^[0-9a-f]{16}\.pub$/.test(name)).map((name) => [name.slice(0, 16), readFileSync(join(folder, name), "utf8").trim()]));
+  return Object.fromEntries(
+    readdirSync(folder)
+      .filter((name) => /^[0-9a-f]{16}\.pub$/.test(name))
+      .map((name) => [name.slice(0, 16), readFileSync(join(folder, name), "utf8").trim()]),
+  );
 }
 
 /** What was found to be signed before: it stays so, and finding it out takes a tenth of a millisecond each. */
@@ -85,7 +98,11 @@ export function isSigned(text: string, signature: string, raw: string | undefine
 
 function check(text: string, signature: string, raw: string): boolean {
   try {
-    const key = createPublicKey({ key: Buffer.concat([SPKI, Buffer.from(raw, "base64")]), format: "der", type: "spki" });
+    const key = createPublicKey({
+      key: Buffer.concat([SPKI, Buffer.from(raw, "base64")]),
+      format: "der",
+      type: "spki",
+    });
     return verify(null, Buffer.from(text), key, Buffer.from(signature, "base64"));
   } catch {
     return false;

@@ -33,8 +33,31 @@ const ids: string[] = [];
 beforeAll(async () => {
   const [market, author] = [await aMarket(), await anAnalyst()];
   await transact(async (transaction) => {
-    await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, minutes(START, Array.from({ length: 600 }, () => 100)), transaction);
-    await appendBars({ marketId: market.id, base: "PT1M", shelf: "tape" }, minutes(START + 600 * MINUTE, [102, 102, 102, 102, 102, 102, 103, 104, 105, 106, ...Array.from({ length: 60 }, () => 107)]), transaction);
+    await appendBars(
+      { marketId: market.id, base: "PT1M", shelf: "live" },
+      minutes(
+        START,
+        Array.from({ length: 600 }, () => 100),
+      ),
+      transaction,
+    );
+    await appendBars(
+      { marketId: market.id, base: "PT1M", shelf: "tape" },
+      minutes(START + 600 * MINUTE, [
+        102,
+        102,
+        102,
+        102,
+        102,
+        102,
+        103,
+        104,
+        105,
+        106,
+        ...Array.from({ length: 60 }, () => 107),
+      ]),
+      transaction,
+    );
   });
   await setClock(START + 600 * MINUTE);
   for (let n = 0; n < 3; n++) {
@@ -48,30 +71,57 @@ beforeAll(async () => {
       trigger: { event: "closeAbove" as const, price: n === 0 ? 101 : 1e6, timeframe: "PT5M" },
       entry: { order: "market" as const, price: 102 },
       stop: 100,
-      targets: [{ price: 104, share: 0.5 }, { price: 106, share: 0.5 }],
+      targets: [
+        { price: 104, share: 0.5 },
+        { price: 106, share: 0.5 },
+      ],
       invalidation: 99,
       expiry: START + 10_000 * MINUTE,
     };
     await saveScenario(market.id, { version: 0, step: "save", scenario }, author.id);
     const draft = await createDraft(author.id);
-    await saveDraft(draft.id, { version: 1, title: `Outlook ${n + 1}`, body: "Words.", sections: [{ market: market.id, rung: "PT15M", scenarios: [id] }] });
+    await saveDraft(draft.id, {
+      version: 1,
+      title: `Outlook ${n + 1}`,
+      body: "Words.",
+      sections: [{ market: market.id, rung: "PT15M", scenarios: [id] }],
+    });
     await publish(draft.id, author);
   }
   await advance(12);
-  const note = { note: "restated" as const, cause: "import" as const, time: START, from: START, to: START + MINUTE, same: true };
+  const note = {
+    note: "restated" as const,
+    cause: "import" as const,
+    time: START,
+    from: START,
+    to: START + MINUTE,
+    same: true,
+  };
   await transact(async (transaction) => {
     const of = { edition: 1, scenarioId: ids[0], sequence: 1, createdAt: START };
     await OutcomeNoteRow.create({ ...of, note }, { transaction });
-    await appendToRecord([{ kind: "note", edition: 1, scenarioId: ids[0], sequence: 1, digest: outcomeDigest({ ...of, content: note }) }], transaction);
+    await appendToRecord(
+      [{ kind: "note", edition: 1, scenarioId: ids[0], sequence: 1, digest: outcomeDigest({ ...of, content: note }) }],
+      transaction,
+    );
   });
 }, 60_000);
 beforeEach(() => forgetCheck());
 
 const database = () => Edition.sequelize as Sequelize;
-const run = (statement: string, ...values: unknown[]) => database().query(statement, { replacements: values, type: QueryTypes.RAW });
+const run = (statement: string, ...values: unknown[]) =>
+  database().query(statement, { replacements: values, type: QueryTypes.RAW });
 
 /** Everything the tampering may touch, to be put back. */
-const TABLES = ["editions", "edition_pictures", "followed_plans", "follow_ups", "outcome_notes", "record_entries", "record_head"];
+const TABLES = [
+  "editions",
+  "edition_pictures",
+  "followed_plans",
+  "follow_ups",
+  "outcome_notes",
+  "record_entries",
+  "record_head",
+];
 
 /** Does something with the database that nobody may, looks what the verification says, and puts everything back. */
 async function faultsAfter(tamper: () => Promise<unknown>): Promise<string> {
@@ -98,7 +148,8 @@ async function faultsAfter(tamper: () => Promise<unknown>): Promise<string> {
 async function reseal(from: number): Promise<void> {
   let previous = from === 1 ? "0".repeat(64) : ((await RecordEntry.findByPk(from - 1))?.sha256 ?? "");
   for (const entry of await readEntries(from - 1)) {
-    const digest = entry.kind === "edition" ? ((await Edition.findByPk(entry.edition))?.sha256 ?? entry.digest) : entry.digest;
+    const digest =
+      entry.kind === "edition" ? ((await Edition.findByPk(entry.edition))?.sha256 ?? entry.digest) : entry.digest;
     const sealed = entrySha({ ...entry, digest, previous });
     await RecordEntry.update({ digest, previousSha256: previous, sha256: sealed }, { where: { number: entry.number } });
     previous = sealed;
@@ -135,10 +186,28 @@ describe("a record that is added to while it is read", () => {
     const adding = (async () => {
       while (going) {
         const of = { edition: 2, scenarioId: ids[1], sequence: number++, createdAt: START };
-        const note = { note: "restated" as const, cause: "undo" as const, time: START, from: START, to: START, same: true };
+        const note = {
+          note: "restated" as const,
+          cause: "undo" as const,
+          time: START,
+          from: START,
+          to: START,
+          same: true,
+        };
         await transact(async (transaction) => {
           await OutcomeNoteRow.create({ ...of, note }, { transaction });
-          await appendToRecord([{ kind: "note", edition: 2, scenarioId: ids[1], sequence: of.sequence, digest: outcomeDigest({ ...of, content: note }) }], transaction);
+          await appendToRecord(
+            [
+              {
+                kind: "note",
+                edition: 2,
+                scenarioId: ids[1],
+                sequence: of.sequence,
+                digest: outcomeDigest({ ...of, content: note }),
+              },
+            ],
+            transaction,
+          );
         });
         await new Promise((done) => setTimeout(done, 5));
       }
@@ -161,59 +230,154 @@ describe("a record that is added to while it is read", () => {
 
 describe("tampering with the database is named", () => {
   it.each<[string, () => Promise<unknown>, RegExp]>([
-    ["a word of an edition", () => run("UPDATE editions SET canonical = REPLACE(canonical, 'Words.', 'Other.') WHERE number = 2"), /Edition 2: the text does not fit its hash/],
-    ["a word, with its hash", () => rewrite(2, (text) => text.replace("Words.", "Other.")), /Edition 2: the text is not the one that was entered/],
-    ["every edition, with hashes and links and entries, but no key", async () => {
-      let previous = "0".repeat(64);
-      for (const number of [1, 2, 3]) {
-        await rewrite(number, (text) => canonicalText({ ...(JSON.parse(text) as object), body: "Other.", previous }));
-        const row = await Edition.findByPk(number, { rejectOnEmpty: true });
-        await row.update({ previousSha256: previous });
-        previous = row.sha256;
-      }
-      await reseal(1);
-    }, /Entry 1 \(edition 1\) is not signed by a key of this record/],
-    ["the last edition deleted", async () => {
-      await run("DELETE FROM edition_pictures WHERE edition = 3");
-      await run("DELETE FROM followed_plans WHERE edition = 3");
-      await run("DELETE FROM editions WHERE number = 3");
-    }, /Edition 3 was published and is gone/],
-    ["the last edition deleted with its entry and all after it", async () => {
-      await run("DELETE FROM follow_ups");
-      await run("DELETE FROM outcome_notes");
-      await run("DELETE FROM edition_pictures WHERE edition = 3");
-      await run("DELETE FROM followed_plans WHERE edition = 3");
-      await run("DELETE FROM editions WHERE number = 3");
-      await run("DELETE FROM record_entries WHERE number > 2");
-      await run("UPDATE record_head SET number = 2, sha256 = (SELECT sha256 FROM record_entries WHERE number = 2)");
-    }, /The record was cut short: it ends with entry 2, and head 10 was kept/],
-    ["a title in the list", () => run("UPDATE editions SET title = 'We said so' WHERE number = 1"), /Edition 1: the title in the list is not the one that was published/],
-    ["when it was published", () => run("UPDATE editions SET publishedAt = publishedAt - 86400000 WHERE number = 2"), /Edition 2: the list says it was published at another time/],
-    ["a follow-up set to +3 R", () => run(`UPDATE follow_ups SET event = JSON_SET(event, '$.r', 3) WHERE sequence = 6`), /Follow-up 6 of scenario .* in edition 1 is not what was entered/],
-    ["a follow-up deleted", () => run("DELETE FROM follow_ups WHERE sequence = 6"), /Follow-up 6 of scenario .* was entered and is gone/],
-    ["a follow-up made up", () => run("INSERT INTO follow_ups (edition, scenarioId, sequence, event, createdAt) VALUES (2, ?, 1, ?, 0)", ids[1], JSON.stringify({ event: "completed", time: 0, price: 1, r: 9 })), /Follow-up 1 of scenario .* in edition 2 was never entered/],
-    ["two follow-ups in each other's place", async () => {
-      await run("UPDATE follow_ups SET sequence = 60 WHERE sequence = 5");
-      await run("UPDATE follow_ups SET sequence = 5 WHERE sequence = 6");
-      await run("UPDATE follow_ups SET sequence = 6 WHERE sequence = 60");
-    }, /Follow-up 5 .* is not what was entered/],
-    ["when a follow-up was known", () => run("UPDATE follow_ups SET createdAt = 1 WHERE sequence = 1"), /Follow-up 1 .* is not what was entered/],
-    ["a note", () => run(`UPDATE outcome_notes SET note = JSON_SET(note, '$.same', CAST('false' AS JSON))`.replace("CAST('false' AS JSON)", "FALSE")), /Note 1 .* is not what was entered/],
+    [
+      "a word of an edition",
+      () => run("UPDATE editions SET canonical = REPLACE(canonical, 'Words.', 'Other.') WHERE number = 2"),
+      /Edition 2: the text does not fit its hash/,
+    ],
+    [
+      "a word, with its hash",
+      () => rewrite(2, (text) => text.replace("Words.", "Other.")),
+      /Edition 2: the text is not the one that was entered/,
+    ],
+    [
+      "every edition, with hashes and links and entries, but no key",
+      async () => {
+        let previous = "0".repeat(64);
+        for (const number of [1, 2, 3]) {
+          await rewrite(number, (text) => canonicalText({ ...(JSON.parse(text) as object), body: "Other.", previous }));
+          const row = await Edition.findByPk(number, { rejectOnEmpty: true });
+          await row.update({ previousSha256: previous });
+          previous = row.sha256;
+        }
+        await reseal(1);
+      },
+      /Entry 1 \(edition 1\) is not signed by a key of this record/,
+    ],
+    [
+      "the last edition deleted",
+      async () => {
+        await run("DELETE FROM edition_pictures WHERE edition = 3");
+        await run("DELETE FROM followed_plans WHERE edition = 3");
+        await run("DELETE FROM editions WHERE number = 3");
+      },
+      /Edition 3 was published and is gone/,
+    ],
+    [
+      "the last edition deleted with its entry and all after it",
+      async () => {
+        await run("DELETE FROM follow_ups");
+        await run("DELETE FROM outcome_notes");
+        await run("DELETE FROM edition_pictures WHERE edition = 3");
+        await run("DELETE FROM followed_plans WHERE edition = 3");
+        await run("DELETE FROM editions WHERE number = 3");
+        await run("DELETE FROM record_entries WHERE number > 2");
+        await run("UPDATE record_head SET number = 2, sha256 = (SELECT sha256 FROM record_entries WHERE number = 2)");
+      },
+      /The record was cut short: it ends with entry 2, and head 10 was kept/,
+    ],
+    [
+      "a title in the list",
+      () => run("UPDATE editions SET title = 'We said so' WHERE number = 1"),
+      /Edition 1: the title in the list is not the one that was published/,
+    ],
+    [
+      "when it was published",
+      () => run("UPDATE editions SET publishedAt = publishedAt - 86400000 WHERE number = 2"),
+      /Edition 2: the list says it was published at another time/,
+    ],
+    [
+      "a follow-up set to +3 R",
+      () => run(`UPDATE follow_ups SET event = JSON_SET(event, '$.r', 3) WHERE sequence = 6`),
+      /Follow-up 6 of scenario .* in edition 1 is not what was entered/,
+    ],
+    [
+      "a follow-up deleted",
+      () => run("DELETE FROM follow_ups WHERE sequence = 6"),
+      /Follow-up 6 of scenario .* was entered and is gone/,
+    ],
+    [
+      "a follow-up made up",
+      () =>
+        run(
+          "INSERT INTO follow_ups (edition, scenarioId, sequence, event, createdAt) VALUES (2, ?, 1, ?, 0)",
+          ids[1],
+          JSON.stringify({ event: "completed", time: 0, price: 1, r: 9 }),
+        ),
+      /Follow-up 1 of scenario .* in edition 2 was never entered/,
+    ],
+    [
+      "two follow-ups in each other's place",
+      async () => {
+        await run("UPDATE follow_ups SET sequence = 60 WHERE sequence = 5");
+        await run("UPDATE follow_ups SET sequence = 5 WHERE sequence = 6");
+        await run("UPDATE follow_ups SET sequence = 6 WHERE sequence = 60");
+      },
+      /Follow-up 5 .* is not what was entered/,
+    ],
+    [
+      "when a follow-up was known",
+      () => run("UPDATE follow_ups SET createdAt = 1 WHERE sequence = 1"),
+      /Follow-up 1 .* is not what was entered/,
+    ],
+    [
+      "a note",
+      () =>
+        run(
+          `UPDATE outcome_notes SET note = JSON_SET(note, '$.same', CAST('false' AS JSON))`.replace(
+            "CAST('false' AS JSON)",
+            "FALSE",
+          ),
+        ),
+      /Note 1 .* is not what was entered/,
+    ],
     ["a note deleted", () => run("DELETE FROM outcome_notes"), /Note 1 .* was entered and is gone/],
-    ["a picture", () => run("UPDATE edition_pictures SET png = 'other' WHERE edition = 1"), /Edition 1: the picture of section 1 is not the one that was published/],
-    ["a picture deleted", () => run("DELETE FROM edition_pictures WHERE edition = 2"), /Edition 2: the picture of section 1 is missing/],
+    [
+      "a picture",
+      () => run("UPDATE edition_pictures SET png = 'other' WHERE edition = 1"),
+      /Edition 1: the picture of section 1 is not the one that was published/,
+    ],
+    [
+      "a picture deleted",
+      () => run("DELETE FROM edition_pictures WHERE edition = 2"),
+      /Edition 2: the picture of section 1 is missing/,
+    ],
     ["an entry in the middle deleted", () => run("DELETE FROM record_entries WHERE number = 4"), /Entry 4 is missing/],
-    ["an entry sealed with a key of one's own", async () => {
-      const own = signerOf("own-of-the-test");
-      renameSync(join(recordFolder(), `${own.keyId}.pub`), join(recordFolder(), "away"));
-      const entry = await RecordEntry.findByPk(5, { rejectOnEmpty: true });
-      await entry.update({ keyId: own.keyId, signature: own.sign(entry.sha256) });
-    }, /Entry 5 .* is not signed by a key of this record/],
-    ["how a scenario stands", () => run(`UPDATE followed_plans SET state = JSON_SET(state, '$.realised', 5) WHERE edition = 1`), /Scenario .* of edition 1: its result does not fit what was recorded/],
-    ["a scenario that is said to be over", () => run("UPDATE followed_plans SET done = 1 WHERE edition = 2"), /Scenario .* of edition 2: whether it is over does not fit/],
-    ["from when on a scenario is followed", () => run("UPDATE followed_plans SET since = since + 60000 WHERE edition = 3"), /Scenario .* of edition 3 is followed from another moment on/],
-    ["a scenario that nobody follows any more", () => run("DELETE FROM followed_plans WHERE edition = 3"), /Scenario .* of edition 3 is followed by nobody/],
-    ["where the record ends", () => run("UPDATE record_head SET sha256 = ?", "f".repeat(64)), /Where the record ends is told otherwise/],
+    [
+      "an entry sealed with a key of one's own",
+      async () => {
+        const own = signerOf("own-of-the-test");
+        renameSync(join(recordFolder(), `${own.keyId}.pub`), join(recordFolder(), "away"));
+        const entry = await RecordEntry.findByPk(5, { rejectOnEmpty: true });
+        await entry.update({ keyId: own.keyId, signature: own.sign(entry.sha256) });
+      },
+      /Entry 5 .* is not signed by a key of this record/,
+    ],
+    [
+      "how a scenario stands",
+      () => run(`UPDATE followed_plans SET state = JSON_SET(state, '$.realised', 5) WHERE edition = 1`),
+      /Scenario .* of edition 1: its result does not fit what was recorded/,
+    ],
+    [
+      "a scenario that is said to be over",
+      () => run("UPDATE followed_plans SET done = 1 WHERE edition = 2"),
+      /Scenario .* of edition 2: whether it is over does not fit/,
+    ],
+    [
+      "from when on a scenario is followed",
+      () => run("UPDATE followed_plans SET since = since + 60000 WHERE edition = 3"),
+      /Scenario .* of edition 3 is followed from another moment on/,
+    ],
+    [
+      "a scenario that nobody follows any more",
+      () => run("DELETE FROM followed_plans WHERE edition = 3"),
+      /Scenario .* of edition 3 is followed by nobody/,
+    ],
+    [
+      "where the record ends",
+      () => run("UPDATE record_head SET sha256 = ?", "f".repeat(64)),
+      /Where the record ends is told otherwise/,
+    ],
   ])("%s", async (_what, tamper, named) => {
     expect(await faultsAfter(tamper)).toMatch(named);
     forgetCheck();
@@ -235,7 +399,9 @@ describe("what is kept outside the database", () => {
     const [head] = keptHeads();
     const earlier = { ...head, stamp: { ...head.stamp, at: head.stamp.at - 1 } };
     expect(verifyChain({ ...chain, heads: [earlier] })).toEqual(["The time stamp of head 1 does not hold."]);
-    expect(verifyChain({ ...chain, heads: [{ ...head, stamp: stampOf("another") }] })).toEqual(["The time stamp of head 1 does not hold."]);
+    expect(verifyChain({ ...chain, heads: [{ ...head, stamp: stampOf("another") }] })).toEqual([
+      "The time stamp of head 1 does not hold.",
+    ]);
   });
   it("a line of it that a crash cut short is no head, and the next start keeps what is missing", async () => {
     const file = join(recordFolder(), "heads.jsonl");
@@ -280,23 +446,51 @@ describe("the command that checks from outside", () => {
     return path;
   };
   const verify = (...files: string[]) => {
-    const { status, stdout, stderr } = spawnSync("node_modules/.bin/tsx", ["commands/verify.ts", ...files], { encoding: "utf8" });
+    const { status, stdout, stderr } = spawnSync("node_modules/.bin/tsx", ["commands/verify.ts", ...files], {
+      encoding: "utf8",
+    });
     return { status, said: stdout + stderr };
   };
-  it("says of a file whether it holds, against a chain that was kept as well, and names what does not", { timeout: 60_000 }, async () => {
-    const record = await recordFile();
-    const [whole, chain] = [file("whole.json", record), file("chain.json", await chainFile())];
-    expect(verify(whole)).toMatchObject({ status: 0, said: expect.stringMatching(/10 entries, 3 editions with 6 follow-ups and 1 notes\nhead [0-9a-f]{64}\nkey {2}[0-9a-f]{16} \(compare.*\nEverything holds/s) as string });
-    const bent = file("bent.json", { ...record, followUps: record.followUps.map((one) => ({ ...one, event: { ...one.event, r: 3 } })) });
-    expect(verify(bent)).toMatchObject({ status: 1, said: expect.stringMatching(/\u00d7 Follow-up 1 of scenario .* is not what was entered[^]*6 things do not hold/) as string });
-    const cut = file("cut.json", { ...(await chainFile()), heads: [], entries: record.entries.slice(0, 3) });
-    expect(verify(cut, chain)).toMatchObject({ status: 1, said: expect.stringContaining("cut short: it ends with entry 3") as string });
-    // A record made anew brings keys of its own: they count for nothing beside those that were kept.
-    const own = signerOf("own-of-the-command");
-    const forged = file("forged.json", { ...record, keys: { [own.keyId]: "" }, entries: record.entries.map((one) => ({ ...one, keyId: own.keyId, signature: own.sign(one.sha256) })) });
-    expect(verify(forged, chain).said).toContain("Entry 1 (edition 1) is not signed by a key of this record");
-    expect(verify(file("none.json", { format: "even-compass-record-1", keys: {}, heads: [], entries: [] }))).toMatchObject({ status: 1, said: expect.stringContaining("parts missing") as string });
-  });
+  it(
+    "says of a file whether it holds, against a chain that was kept as well, and names what does not",
+    { timeout: 60_000 },
+    async () => {
+      const record = await recordFile();
+      const [whole, chain] = [file("whole.json", record), file("chain.json", await chainFile())];
+      expect(verify(whole)).toMatchObject({
+        status: 0,
+        said: expect.stringMatching(
+          /10 entries, 3 editions with 6 follow-ups and 1 notes\nhead [0-9a-f]{64}\nkey {2}[0-9a-f]{16} \(compare.*\nEverything holds/s,
+        ) as string,
+      });
+      const bent = file("bent.json", {
+        ...record,
+        followUps: record.followUps.map((one) => ({ ...one, event: { ...one.event, r: 3 } })),
+      });
+      expect(verify(bent)).toMatchObject({
+        status: 1,
+        said: expect.stringMatching(
+          /\u00d7 Follow-up 1 of scenario .* is not what was entered[^]*6 things do not hold/,
+        ) as string,
+      });
+      const cut = file("cut.json", { ...(await chainFile()), heads: [], entries: record.entries.slice(0, 3) });
+      expect(verify(cut, chain)).toMatchObject({
+        status: 1,
+        said: expect.stringContaining("cut short: it ends with entry 3") as string,
+      });
+      // A record made anew brings keys of its own: they count for nothing beside those that were kept.
+      const own = signerOf("own-of-the-command");
+      const forged = file("forged.json", {
+        ...record,
+        keys: { [own.keyId]: "" },
+        entries: record.entries.map((one) => ({ ...one, keyId: own.keyId, signature: own.sign(one.sha256) })),
+      });
+      expect(verify(forged, chain).said).toContain("Entry 1 (edition 1) is not signed by a key of this record");
+      expect(
+        verify(file("none.json", { format: "even-compass-record-1", keys: {}, heads: [], entries: [] })),
+      ).toMatchObject({ status: 1, said: expect.stringContaining("parts missing") as string });
+    },
+  );
 });
 
 describe("following what was frozen", () => {
@@ -311,7 +505,10 @@ describe("following what was frozen", () => {
     // Nor does one whose entry was given the digest of another text.
     await faultsAfter(async () => {
       await rewrite(3, (text) => text.replace('"price":1000000', '"price":60'));
-      await RecordEntry.update({ digest: (await Edition.findByPk(3))?.sha256 }, { where: { kind: "edition", edition: 3 } });
+      await RecordEntry.update(
+        { digest: (await Edition.findByPk(3))?.sha256 },
+        { where: { kind: "edition", edition: 3 } },
+      );
       await advance(10);
       expect((await followUpsOf(3)).length).toBe(before);
     });
@@ -325,7 +522,10 @@ describe("following what was frozen", () => {
 describe("signing", () => {
   // RFC 8032, section 7.1, TEST 2: key, message of one byte 0x72, signature.
   const raw = Buffer.from("3d4017c3e843895a92b70aa74d1b7ebc9c982ccf2ec4968cc0cd55f12af4660c", "hex").toString("base64");
-  const signature = Buffer.from("92a009a9f0d4cab8720e820b5f642540a2b27b5416503f8fb3762223ebdb69da085ac1e43e15996e458f3613d0f11d8c387b2eaeb4302aeeb00d291612bb0c00", "hex").toString("base64");
+  const signature = Buffer.from(
+    "92a009a9f0d4cab8720e820b5f642540a2b27b5416503f8fb3762223ebdb69da085ac1e43e15996e458f3613d0f11d8c387b2eaeb4302aeeb00d291612bb0c00",
+    "hex",
+  ).toString("base64");
   it("is Ed25519 as RFC 8032 has it", () => {
     expect(isSigned("r", signature, raw)).toBe(true);
     expect(isSigned("s", signature, raw)).toBe(false);
@@ -339,8 +539,20 @@ describe("signing", () => {
     expect(idOfKey(readFileSync(join(recordFolder(), `${keyId}.pub`), "utf8").trim())).toBe(keyId);
   });
   it("an entry's digest covers every field of it", () => {
-    const body: EntryBody = { format: "even-compass-entry-1", number: 1, kind: "note", edition: 1, scenarioId: "a", sequence: 1, digest: "b", at: 1, previous: "c" };
-    const changed = (Object.keys(body) as (keyof EntryBody)[]).map((field) => entrySha({ ...body, [field]: "other" } as EntryBody));
+    const body: EntryBody = {
+      format: "even-compass-entry-1",
+      number: 1,
+      kind: "note",
+      edition: 1,
+      scenarioId: "a",
+      sequence: 1,
+      digest: "b",
+      at: 1,
+      previous: "c",
+    };
+    const changed = (Object.keys(body) as (keyof EntryBody)[]).map((field) =>
+      entrySha({ ...body, [field]: "other" } as EntryBody),
+    );
     expect(new Set([entrySha(body), ...changed]).size).toBe(10);
   });
 });

@@ -9,32 +9,46 @@ import { isSigned } from "./keys.ts";
 export type Fault = string;
 
 /**
- * Whether a chain is whole: its entries follow each other without a gap, each is what it was when it was sealed and sealed
+ * Whether a chain is whole: its entries follow each other without a gap, each is what it was when it was sealed and
+ * sealed
  * by a key of this record, and it leads through every head that anybody kept, to the newest of them at least.
  */
-export function verifyChain({ keys, heads, entries }: Pick<ChainFile, "keys" | "heads" | "entries">, kept: readonly Head[] = []): Fault[] {
+export function verifyChain(
+  { keys, heads, entries }: Pick<ChainFile, "keys" | "heads" | "entries">,
+  kept: readonly Head[] = [],
+): Fault[] {
   const faults: Fault[] = [];
   let previous = GENESIS;
   entries.forEach((entry, i) => {
     if (entry.number !== i + 1) faults.push(`Entry ${i + 1} is missing: ${entry.number} stands in its place.`);
-    if (entry.previous !== previous) faults.push(`Entry ${entry.number} (${partName(entry)}) does not follow the one before.`);
-    if (entrySha(entry) !== entry.sha256) faults.push(`Entry ${entry.number} (${partName(entry)}) is not what was sealed.`);
-    if (!isSigned(entry.sha256, entry.signature, keys[entry.keyId])) faults.push(`Entry ${entry.number} (${partName(entry)}) is not signed by a key of this record.`);
+    if (entry.previous !== previous)
+      faults.push(`Entry ${entry.number} (${partName(entry)}) does not follow the one before.`);
+    if (entrySha(entry) !== entry.sha256)
+      faults.push(`Entry ${entry.number} (${partName(entry)}) is not what was sealed.`);
+    if (!isSigned(entry.sha256, entry.signature, keys[entry.keyId]))
+      faults.push(`Entry ${entry.number} (${partName(entry)}) is not signed by a key of this record.`);
     previous = entry.sha256;
   });
   for (const head of [...heads, ...kept]) {
     const wrong = headFault(head, keys);
     if (wrong) faults.push(wrong);
     const entry = entries[head.number - 1];
-    if (!entry) faults.push(`The record was cut short: it ends with entry ${entries.length}, and head ${head.number} was kept.`);
-    else if (entry.sha256 !== head.sha256) faults.push(`Entry ${head.number} (${partName(entry)}) is another one than when its head was kept.`);
+    if (!entry)
+      faults.push(`The record was cut short: it ends with entry ${entries.length}, and head ${head.number} was kept.`);
+    else if (entry.sha256 !== head.sha256)
+      faults.push(`Entry ${head.number} (${partName(entry)}) is another one than when its head was kept.`);
   }
   return [...new Set(faults)];
 }
 
 /** Whether everything is what was entered: the chain, and every edition, picture, follow-up and note against it. */
 export function verifyRecord(file: RecordFile, kept: readonly Head[] = []): Fault[] {
-  return [...verifyChain(file, kept), ...verifyEditions(file), ...verifyOutcomes(file), ...(file.followed ? verifyFollowed(file, file.followed) : [])];
+  return [
+    ...verifyChain(file, kept),
+    ...verifyEditions(file),
+    ...verifyOutcomes(file),
+    ...(file.followed ? verifyFollowed(file, file.followed) : []),
+  ];
 }
 
 type Key = Pick<EntryBody, "kind" | "edition" | "scenarioId" | "sequence">;
@@ -51,7 +65,11 @@ export interface FrozenContent {
   publishedAt?: string;
   marketTime?: string;
   title?: string;
-  sections?: { market?: { id?: string }; picture?: { svg: string; png: string }; scenarios?: { id: string; stop: number }[] }[];
+  sections?: {
+    market?: { id?: string };
+    picture?: { svg: string; png: string };
+    scenarios?: { id: string; stop: number }[];
+  }[];
 }
 
 /** The content of a frozen text; empty when it is none. */
@@ -77,18 +95,23 @@ function verifyEditions({ editions, entries, pictures }: RecordFile): Fault[] {
     if (!entry) faults.push(`${name} was never entered in the record.`);
     else if (entry.digest !== digest) faults.push(`${name}: the text is not the one that was entered.`);
     if (content.number !== number) faults.push(`${name} says of itself that it is edition ${content.number}.`);
-    if (content.previous !== previous || previousSha256 !== previous) faults.push(`${name} does not follow from the edition before.`);
+    if (content.previous !== previous || previousSha256 !== previous)
+      faults.push(`${name} does not follow from the edition before.`);
     if (content.title !== title) faults.push(`${name}: the title in the list is not the one that was published.`);
-    if (Date.parse(content.publishedAt ?? "") !== publishedAt) faults.push(`${name}: the list says it was published at another time.`);
+    if (Date.parse(content.publishedAt ?? "") !== publishedAt)
+      faults.push(`${name}: the list says it was published at another time.`);
     content.sections?.forEach(({ picture }, section) => {
       if (!picture) return;
       const stored = pictures.find((one) => one.edition === number && one.section === section);
       if (!stored) faults.push(`${name}: the picture of section ${section + 1} is missing.`);
-      else if (stored.svg !== picture.svg || stored.png !== picture.png) faults.push(`${name}: the picture of section ${section + 1} is not the one that was published.`);
+      else if (stored.svg !== picture.svg || stored.png !== picture.png)
+        faults.push(`${name}: the picture of section ${section + 1} is not the one that was published.`);
     });
     previous = digest;
   }
-  for (const entry of entries) if (entry.kind === "edition" && !editions.some(({ number }) => number === entry.edition)) faults.push(`Edition ${entry.edition} was published and is gone.`);
+  for (const entry of entries)
+    if (entry.kind === "edition" && !editions.some(({ number }) => number === entry.edition))
+      faults.push(`Edition ${entry.edition} was published and is gone.`);
   return faults;
 }
 
@@ -107,7 +130,9 @@ function verifyOutcomes({ followUps, notes, entries }: RecordFile): Fault[] {
     if (!entry) faults.push(`${capital(name)} was never entered in the record.`);
     else if (entry.digest !== outcomeDigest(outcome)) faults.push(`${capital(name)} is not what was entered.`);
   }
-  for (const entry of entries) if (entry.kind !== "edition" && !seen.has(keyOf(entry))) faults.push(`${capital(partName(entry))} was entered and is gone.`);
+  for (const entry of entries)
+    if (entry.kind !== "edition" && !seen.has(keyOf(entry)))
+      faults.push(`${capital(partName(entry))} was entered and is gone.`);
   return faults;
 }
 
@@ -116,7 +141,11 @@ function verifyFollowed({ editions, followUps }: RecordFile, followed: NonNullab
   const faults: Fault[] = [];
   for (const { number, canonical } of editions) {
     const { sections = [], marketTime = "" } = readFrozen(canonical);
-    const frozen = new Map(sections.flatMap(({ market, scenarios = [] }) => scenarios.map((scenario) => [scenario.id, { scenario, market: market?.id }])));
+    const frozen = new Map(
+      sections.flatMap(({ market, scenarios = [] }) =>
+        scenarios.map((scenario) => [scenario.id, { scenario, market: market?.id }]),
+      ),
+    );
     for (const [id, { scenario, market }] of frozen) {
       const name = `Scenario ${id.slice(0, 8)} of edition ${number}`;
       const row = followed.find((one) => one.edition === number && one.scenarioId === id);
@@ -125,17 +154,36 @@ function verifyFollowed({ editions, followUps }: RecordFile, followed: NonNullab
         continue;
       }
       if (row.marketId !== market) faults.push(`${name} is followed on another market.`);
-      if (row.since !== Date.parse(marketTime)) faults.push(`${name} is followed from another moment on than it was published at.`);
-      const own = followUps.filter((one) => one.edition === number && one.scenarioId === id).sort((a, b) => a.sequence - b.sequence);
-      const wrong = stateFault(own.map(({ event }) => event), row.state, scenario.stop);
-      if (wrong ?? row.done !== (row.state.phase === "done")) faults.push(`${name}: ${wrong ?? "whether it is over"} does not fit what was recorded of it.`);
+      if (row.since !== Date.parse(marketTime))
+        faults.push(`${name} is followed from another moment on than it was published at.`);
+      const own = followUps
+        .filter((one) => one.edition === number && one.scenarioId === id)
+        .sort((a, b) => a.sequence - b.sequence);
+      const wrong = stateFault(
+        own.map(({ event }) => event),
+        row.state,
+        scenario.stop,
+      );
+      if (wrong ?? row.done !== (row.state.phase === "done"))
+        faults.push(`${name}: ${wrong ?? "whether it is over"} does not fit what was recorded of it.`);
     }
-    for (const row of followed) if (row.edition === number && !frozen.has(row.scenarioId)) faults.push(`Scenario ${row.scenarioId.slice(0, 8)} is followed, and edition ${number} does not hold it.`);
+    for (const row of followed)
+      if (row.edition === number && !frozen.has(row.scenarioId))
+        faults.push(`Scenario ${row.scenarioId.slice(0, 8)} is followed, and edition ${number} does not hold it.`);
   }
   return faults;
 }
 
-const PHASES: Record<FollowUp["event"], FollowState["phase"]> = { triggered: "armed", entered: "open", target: "open", breakEven: "open", stopped: "done", completed: "done", invalid: "done", expired: "done" };
+const PHASES: Record<FollowUp["event"], FollowState["phase"]> = {
+  triggered: "armed",
+  entered: "open",
+  target: "open",
+  breakEven: "open",
+  stopped: "done",
+  completed: "done",
+  invalid: "done",
+  expired: "done",
+};
 
 /** What of a scenario's state its follow-ups do not lead to. */
 function stateFault(events: readonly FollowUp[], state: FollowState, stop: number): string | undefined {

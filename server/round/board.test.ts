@@ -17,28 +17,57 @@ const START = Date.UTC(2024, 0, 1);
 const DAY = 86_400_000;
 const NOW = START + 119.5 * DAY;
 const rungs = DEFAULT_SET.rungs.map(({ rung }) => rung);
-const bars = Array.from({ length: 120 }, (_, i) => ({ time: START + i * DAY, open: 100 + i, high: 103 + i, low: 99 + i - 3 * (i % 5), close: 101 + i - (i % 5), volume: 1 }));
+const bars = Array.from({ length: 120 }, (_, i) => ({
+  time: START + i * DAY,
+  open: 100 + i,
+  high: 103 + i,
+  low: 99 + i - 3 * (i % 5),
+  close: 101 + i - (i % 5),
+  volume: 1,
+}));
 
 async function aRichMarket(id: string = randomUUID()) {
   const market = await aMarket(id);
-  await transact((transaction) => appendBars({ marketId: id, base: "P1D", shelf: "live" }, fromBars(bars), transaction));
+  await transact((transaction) =>
+    appendBars({ marketId: id, base: "P1D", shelf: "live" }, fromBars(bars), transaction),
+  );
   await setClock(NOW);
   return market;
 }
 
-const mark = (kind: string, props: Record<string, unknown>, anchors: { time: number; price: number }[], rung = "P1D") => ({ id: randomUUID(), step: "set", version: 0, mark: { id: randomUUID(), kind, rung, anchors, props, note: "" } }) as never;
+const mark = (kind: string, props: Record<string, unknown>, anchors: { time: number; price: number }[], rung = "P1D") =>
+  ({
+    id: randomUUID(),
+    step: "set",
+    version: 0,
+    mark: { id: randomUUID(), kind, rung, anchors, props, note: "" },
+  }) as never;
 
 describe("the board of the round", () => {
   it("comes at once with what is kept; what is not is asked for market by market, and kept from then on", async () => {
     const { id } = await anAnalyst();
     const [rich, bare] = [await aRichMarket("rich"), await aMarket("bare")];
     const first = await boardOf(id);
-    expect(first).toMatchObject({ rungs, tradable: ["P1D", "PT4H", "PT1H", "PT15M", "PT5M", "PT1M"], round: null, today: 0 });
-    expect(first.rows.map(({ name, cells, standing }) => [name, cells, standing])).toEqual([["bare", rungs.map(() => null), null], ["rich", rungs.map(() => null), null]]);
+    expect(first).toMatchObject({
+      rungs,
+      tradable: ["P1D", "PT4H", "PT1H", "PT15M", "PT5M", "PT1M"],
+      round: null,
+      today: 0,
+    });
+    expect(first.rows.map(({ name, cells, standing }) => [name, cells, standing])).toEqual([
+      ["bare", rungs.map(() => null), null],
+      ["rich", rungs.map(() => null), null],
+    ]);
     const row = await boardRow(rich.id, id);
     expect(row.cells.map((cell) => cell?.rung)).toEqual(rungs);
     // The last day is still being made: the one before is the last that closed.
-    expect(row.cells.find((cell) => cell?.rung === "P1D")).toMatchObject({ close: bars[118].close, direction: "up", own: false, closedAt: START + 119 * DAY, closesAt: START + 120 * DAY });
+    expect(row.cells.find((cell) => cell?.rung === "P1D")).toMatchObject({
+      close: bars[118].close,
+      direction: "up",
+      own: false,
+      closedAt: START + 119 * DAY,
+      closesAt: START + 120 * DAY,
+    });
     expect(row.standing).toMatchObject({ price: bars[118].close, range: { today: 16 } });
     expect(row.validUntil).toBe(START + 120 * DAY);
     expect(row.cells.find((cell) => cell?.rung === "PT1H")?.close).toBeUndefined();
@@ -77,7 +106,9 @@ describe("the board of the round", () => {
       expect(row.standing).not.toBeNull();
       expect(row.validUntil).toBeGreaterThan(later);
     }
-    expect((await boardRow(old.id, id)).cells.filter((cell) => cell?.close !== undefined).map((cell) => cell?.rung)).toEqual(["P1Y", "P3M", "P1M", "P1W", "P1D"]);
+    expect(
+      (await boardRow(old.id, id)).cells.filter((cell) => cell?.close !== undefined).map((cell) => cell?.rung),
+    ).toEqual(["P1Y", "P3M", "P1M", "P1W", "P1D"]);
   });
   it("shows the analysts' own bearing before the machine's, and their areas before those of proposals", async () => {
     const { id } = await anAnalyst();
@@ -86,10 +117,24 @@ describe("the board of the round", () => {
     expect(offered.standing?.around.length).toBeGreaterThan(0);
     expect(offered.standing?.around.every(({ own }) => !own)).toBe(true);
     const at = bars[118].close;
-    await applySteps(market.id, [mark("bearing", { direction: "down", reasons: "" }, [{ time: bars[118].time, price: at }]), mark("level", { label: "a" }, [{ time: bars[118].time, price: at + 1 }]), mark("level", { label: "b" }, [{ time: bars[90].time, price: at + 1 }], "P1W")], id);
+    await applySteps(
+      market.id,
+      [
+        mark("bearing", { direction: "down", reasons: "" }, [{ time: bars[118].time, price: at }]),
+        mark("level", { label: "a" }, [{ time: bars[118].time, price: at + 1 }]),
+        mark("level", { label: "b" }, [{ time: bars[90].time, price: at + 1 }], "P1W"),
+      ],
+      id,
+    );
     const row = await boardRow(market.id, id);
-    expect(row.cells.find((cell) => cell?.rung === "P1D")).toMatchObject({ direction: "down", own: true, machine: "up" });
-    expect(row.standing?.around.map(({ own, bottom, rungs: of }) => [own, bottom, of])).toEqual([[true, at + 1, ["P1W", "P1D"]]]);
+    expect(row.cells.find((cell) => cell?.rung === "P1D")).toMatchObject({
+      direction: "down",
+      own: true,
+      machine: "up",
+    });
+    expect(row.standing?.around.map(({ own, bottom, rungs: of }) => [own, bottom, of])).toEqual([
+      [true, at + 1, ["P1W", "P1D"]],
+    ]);
     expect(row.standing?.near.map(({ rung }) => rung)).toEqual(["P1W", "P1D"]);
     expect(await BoardStanding.count({ where: { marketId: market.id } })).toBe(1);
   });
@@ -97,9 +142,34 @@ describe("the board of the round", () => {
     const { id } = await anAnalyst();
     const market = await aRichMarket();
     await market.update({ ties: { currencies: ["Olta"], region: "", sector: "" } });
-    await saveEvent({ id: "", kind: "release", title: "Wages", at: NOW + 3_600_000, allDay: false, impact: 3, currencies: ["Olta"], region: "", sector: "", markets: [] });
-    await sayInRound("", [{ step: "verdict", market: market.id, rung: "P1D", verdict: "watch", remark: "at the high" }, { step: "end", summary: "s", stops: 1, looked: 1 }], id);
-    await sayInRound("", [{ step: "look", market: market.id, rung: "P1D", at: NOW }, { step: "verdict", market: market.id, rung: "P1D", verdict: "plan", asksAt: START + 120 * DAY }], id);
+    await saveEvent({
+      id: "",
+      kind: "release",
+      title: "Wages",
+      at: NOW + 3_600_000,
+      allDay: false,
+      impact: 3,
+      currencies: ["Olta"],
+      region: "",
+      sector: "",
+      markets: [],
+    });
+    await sayInRound(
+      "",
+      [
+        { step: "verdict", market: market.id, rung: "P1D", verdict: "watch", remark: "at the high" },
+        { step: "end", summary: "s", stops: 1, looked: 1 },
+      ],
+      id,
+    );
+    await sayInRound(
+      "",
+      [
+        { step: "look", market: market.id, rung: "P1D", at: NOW },
+        { step: "verdict", market: market.id, rung: "P1D", verdict: "plan", asksAt: START + 120 * DAY },
+      ],
+      id,
+    );
     const row = await boardRow(market.id, id);
     expect(row.events).toMatchObject([{ title: "Wages", why: "Olta", impact: 3 }]);
     expect(row.before).toMatchObject({ verdict: "watch", remark: "at the high" });

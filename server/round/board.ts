@@ -58,15 +58,47 @@ export interface Board {
   now: number;
 }
 
-/** Every market of a list on every rung of the analyst's set, from what is kept: rows that lack something are asked for one by one. */
+/**
+ * Every market of a list on every rung of the analyst's set, from what is kept: rows that lack something are asked for
+ * one by one.
+ */
 export async function boardOf(accountId: string, listId = ""): Promise<Board> {
-  const [{ list, lists, markets }, { chosen }, { now }] = await Promise.all([listOf(accountId, listId), rungSetsOf(accountId), readClock()]);
+  const [{ list, lists, markets }, { chosen }, { now }] = await Promise.all([
+    listOf(accountId, listId),
+    rungSetsOf(accountId),
+    readClock(),
+  ]);
   const rungs = chosen.rungs.map(({ rung }) => rung);
   const params = await findingParamsOf(accountId, chosen.id);
-  const [summaries, standings, rest, { round, today }] = await Promise.all([keptSummaries(markets, rungs, params), keptStandings(markets, rungs, params), restOf(accountId, markets, now), openRoundOf(accountId, list.id, now)]);
+  const [summaries, standings, rest, { round, today }] = await Promise.all([
+    keptSummaries(markets, rungs, params),
+    keptStandings(markets, rungs, params),
+    restOf(accountId, markets, now),
+    openRoundOf(accountId, list.id, now),
+  ]);
   const remarks = await lastRemarks(accountId, round?.id);
-  const rows = markets.map((market) => rowOf(market, rungs, summaries.get(market.id) ?? [], standings.get(market.id), rest, round?.verdicts[market.id] ?? null, remarks.get(market.id) ?? null));
-  return { set: { id: chosen.id, name: chosen.name, walk: chosen.walk }, rungs, tradable: inWalk(chosen), list, lists, rows, round, today, now };
+  const rows = markets.map((market) =>
+    rowOf(
+      market,
+      rungs,
+      summaries.get(market.id) ?? [],
+      standings.get(market.id),
+      rest,
+      round?.verdicts[market.id] ?? null,
+      remarks.get(market.id) ?? null,
+    ),
+  );
+  return {
+    set: { id: chosen.id, name: chosen.name, walk: chosen.walk },
+    rungs,
+    tradable: inWalk(chosen),
+    list,
+    lists,
+    rows,
+    round,
+    today,
+    now,
+  };
 }
 
 /** One market's row, up to date. */
@@ -78,7 +110,15 @@ export async function boardRow(marketId: string, accountId: string, listId = "")
   const standing = await presentStanding(market, held, rungs, params);
   const { round } = await openRoundOf(accountId, listId, now);
   const [rest, remarks] = await Promise.all([restOf(accountId, [market], now), lastRemarks(accountId, round?.id)]);
-  const row = rowOf(market, rungs, held.map(({ reading, validUntil }) => ({ summary: summaryOf(reading), validUntil })), standing, rest, round?.verdicts[market.id] ?? null, remarks.get(market.id) ?? null);
+  const row = rowOf(
+    market,
+    rungs,
+    held.map(({ reading, validUntil }) => ({ summary: summaryOf(reading), validUntil })),
+    standing,
+    rest,
+    round?.verdicts[market.id] ?? null,
+    remarks.get(market.id) ?? null,
+  );
   // Where a bar is overdue nothing will be known before one comes: it is looked for now and then.
   return { ...row, validUntil: Math.max(row.validUntil, now + OVERDUE) };
 }
@@ -102,15 +142,34 @@ async function restOf(accountId: string, markets: readonly Market[], now: number
   const marketId = { [Op.in]: markets.map(({ id }) => id) };
   const [looks, marks, events] = await Promise.all([
     LookRow.findAll({ where: { accountId, marketId }, raw: true }),
-    MarkRow.findAll({ where: { kind: "bearing", removed: false, marketId }, attributes: ["id", "marketId", "rung", "kind", "anchors", "props"] }),
+    MarkRow.findAll({
+      where: { kind: "bearing", removed: false, marketId },
+      attributes: ["id", "marketId", "rung", "kind", "anchors", "props"],
+    }),
     eventsTouching(markets, now),
   ]);
   const bearings = new Map<string, Mark[]>();
-  for (const { id, marketId: market, rung, kind, anchors, props } of marks) bearings.set(market, [...(bearings.get(market) ?? []), { id, kind, market, rung, anchors, props, note: "", author: "", version: 0 }]);
-  return { looks: new Map(looks.map(({ marketId: market, rung, lookedAt }) => [`${market} ${rung}`, lookedAt])), bearings, events };
+  for (const { id, marketId: market, rung, kind, anchors, props } of marks)
+    bearings.set(market, [
+      ...(bearings.get(market) ?? []),
+      { id, kind, market, rung, anchors, props, note: "", author: "", version: 0 },
+    ]);
+  return {
+    looks: new Map(looks.map(({ marketId: market, rung, lookedAt }) => [`${market} ${rung}`, lookedAt])),
+    bearings,
+    events,
+  };
 }
 
-function rowOf(market: Market, rungs: readonly string[], held: readonly HeldSummary[], standing: HeldStanding | undefined, { looks, bearings, events }: Rest, verdict: SaidVerdict | null, before: SaidVerdict | null): BoardRow {
+function rowOf(
+  market: Market,
+  rungs: readonly string[],
+  held: readonly HeldSummary[],
+  standing: HeldStanding | undefined,
+  { looks, bearings, events }: Rest,
+  verdict: SaidVerdict | null,
+  before: SaidVerdict | null,
+): BoardRow {
   const calendar = calendarOf(market);
   const own = bearingsOf(bearings.get(market.id) ?? []);
   const cells = rungs.map((rung): BoardCell | null => {
@@ -135,5 +194,14 @@ function rowOf(market: Market, rungs: readonly string[], held: readonly HeldSumm
   const current = standing && standing.marked === market.marked;
   const ends = held.filter(({ summary }) => summary.until !== undefined).map(({ validUntil }) => validUntil);
   const validUntil = current ? Math.min(standing.validUntil || Infinity, ...ends) : 0;
-  return { ...factsOf(market), kind: market.kind, cells, standing: standing?.standing ?? null, validUntil: Number.isFinite(validUntil) ? validUntil : 8e15, verdict, before, events: events.get(market.id) ?? [] };
+  return {
+    ...factsOf(market),
+    kind: market.kind,
+    cells,
+    standing: standing?.standing ?? null,
+    validUntil: Number.isFinite(validUntil) ? validUntil : 8e15,
+    verdict,
+    before,
+    events: events.get(market.id) ?? [],
+  };
 }

@@ -2,7 +2,15 @@ import { waitingOf } from "#core/finding/answer";
 import type { MarketFacts } from "#core/marks/kind";
 import { levelsOf } from "#core/marks/levels";
 import { isSilent } from "#core/marks/registry";
-import { areaLines, proposalLines, shiftLines, withinReach, withoutRepeats, yesterdayLines, type PlanLine } from "#core/round/dayPlan";
+import {
+  areaLines,
+  proposalLines,
+  shiftLines,
+  withinReach,
+  withoutRepeats,
+  yesterdayLines,
+  type PlanLine,
+} from "#core/round/dayPlan";
 import { rangeUsed } from "#core/round/standing";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
@@ -28,11 +36,18 @@ export interface DayPlan {
   now: number;
 }
 
-/** Everything a day may come to on one market, over all rungs: the analysts' live marks, what is offered, yesterday, next shifts, areas. */
+/**
+ * Everything a day may come to on one market, over all rungs: the analysts' live marks, what is offered, yesterday,
+ * next shifts, areas.
+ */
 export async function dayPlanOf(marketId: string, accountId: string): Promise<DayPlan> {
   const [market, { chosen }, { now }] = await Promise.all([findMarket(marketId), rungSetsOf(accountId), readClock()]);
   const rungs = chosen.rungs.map(({ rung }) => rung);
-  const { rungs: readings, facts } = await readingsOf(market, [...new Set([...rungs, "P1D"])], await findingParamsOf(accountId, chosen.id));
+  const { rungs: readings, facts } = await readingsOf(
+    market,
+    [...new Set([...rungs, "P1D"])],
+    await findingParamsOf(accountId, chosen.id),
+  );
   const known = readings.filter(({ until }) => until !== undefined);
   const days = await seriesOf(market, "P1D");
   const price = known.at(-1)?.close;
@@ -41,9 +56,37 @@ export async function dayPlanOf(marketId: string, accountId: string): Promise<Da
   const usual = rangeUsed(days)?.usual ?? 0;
   if (price === undefined) return { market: factsOf(market), price, atr: 0, usual, lines: [], further: 0, events, now };
   const marks = await marksOf(market.id);
-  const lived = (await livesOf(marks.filter((mark) => !isSilent(mark) && !mark.hidden), (rung) => seriesOf(market, rung), factsOf(market), calendarOf(market))).filter(({ life }) => !life.dead);
+  const lived = (
+    await livesOf(
+      marks.filter((mark) => !isSilent(mark) && !mark.hidden),
+      (rung) => seriesOf(market, rung),
+      factsOf(market),
+      calendarOf(market),
+    )
+  ).filter(({ life }) => !life.dead);
   const areas = await areasOfMarket(market, facts, price, new Map(known.map(({ rung, atr }) => [rung, atr])));
-  const standing = levelsOf(lived, price).map(({ label, rung, bottom, top }, i): PlanLine => ({ key: `mark ${i} ${label}`, what: "mark", name: label, rungs: [rung], bottom, top }));
-  const all = [...standing, ...yesterdayLines(day?.lastBar), ...shiftLines(known), ...areaLines(areas), ...proposalLines(waitingOf(facts, marks))];
-  return { market: factsOf(market), price, atr: day?.atr ?? 0, usual, ...withinReach(withoutRepeats(all), price, usual), events, now };
+  const standing = levelsOf(lived, price).map(({ label, rung, bottom, top }, i): PlanLine => ({
+    key: `mark ${i} ${label}`,
+    what: "mark",
+    name: label,
+    rungs: [rung],
+    bottom,
+    top,
+  }));
+  const all = [
+    ...standing,
+    ...yesterdayLines(day?.lastBar),
+    ...shiftLines(known),
+    ...areaLines(areas),
+    ...proposalLines(waitingOf(facts, marks)),
+  ];
+  return {
+    market: factsOf(market),
+    price,
+    atr: day?.atr ?? 0,
+    usual,
+    ...withinReach(withoutRepeats(all), price, usual),
+    events,
+    now,
+  };
 }

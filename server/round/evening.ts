@@ -51,26 +51,60 @@ const SHORTEST = 15 * MINUTE;
 
 /** What died on the market's last trading date, what formed, and what stands for the next. */
 export async function eveningOf(marketId: string, accountId: string): Promise<Evening> {
-  const [market, { chosen }, remarks] = await Promise.all([findMarket(marketId), rungSetsOf(accountId), lastRemarks(accountId, undefined)]);
+  const [market, { chosen }, remarks] = await Promise.all([
+    findMarket(marketId),
+    rungSetsOf(accountId),
+    lastRemarks(accountId, undefined),
+  ]);
   const remark = remarks.get(market.id)?.remark ?? "";
   const days = await seriesOf(market, "P1D");
   const calendar = calendarOf(market);
-  if (days.length === 0) return { market: factsOf(market), price: undefined, since: 0, died: [], formed: [], stands: [], remark };
+  if (days.length === 0)
+    return { market: factsOf(market), price: undefined, since: 0, died: [], formed: [], stands: [], remark };
   const since = bucketOfBar(days.time[days.length - 1], readTimeframe("P1D"), calendar).from;
   const price = days.close[days.length - 1];
   const marks = await marksOf(market.id);
-  const lived = await livesOf(marks.filter((mark) => !isSilent(mark)), (rung) => seriesOf(market, rung), factsOf(market), calendar);
-  const lineOf = ({ mark, says }: (typeof lived)[number]): MarkLine => ({ id: mark.id, rung: mark.rung, says, distance: nearest(mark.anchors.map((anchor) => anchor.price), price) });
+  const lived = await livesOf(
+    marks.filter((mark) => !isSilent(mark)),
+    (rung) => seriesOf(market, rung),
+    factsOf(market),
+    calendar,
+  );
+  const lineOf = ({ mark, says }: (typeof lived)[number]): MarkLine => ({
+    id: mark.id,
+    rung: mark.rung,
+    says,
+    distance: nearest(
+      mark.anchors.map((anchor) => anchor.price),
+      price,
+    ),
+  });
   const knownAt = (rung: string, time: number) => closeOfBar(time, readTimeframe(rung), calendar);
   const died = lived.flatMap((one) => {
     const last = one.life.events.at(-1);
-    return one.life.dead && last && knownAt(followedOn(one.mark), last.time) > since ? [{ ...lineOf(one), end: { sentence: last.sentence, time: knownAt(followedOn(one.mark), last.time) } }] : [];
+    return one.life.dead && last && knownAt(followedOn(one.mark), last.time) > since
+      ? [{ ...lineOf(one), end: { sentence: last.sentence, time: knownAt(followedOn(one.mark), last.time) } }]
+      : [];
   });
-  const stands = lived.filter(({ life, mark }) => !life.dead && !mark.hidden).map(lineOf).sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance)).slice(0, MOST_STANDING);
+  const stands = lived
+    .filter(({ life, mark }) => !life.dead && !mark.hidden)
+    .map(lineOf)
+    .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance))
+    .slice(0, MOST_STANDING);
   const rungs = chosen.rungs.map(({ rung }) => rung).filter((rung) => lengthOf(rung) >= SHORTEST);
   const { facts } = await readingsOf(market, rungs, await findingParamsOf(accountId, chosen.id));
-  const formed = waitingOf(facts, marks).filter(({ step, rung, knownAt: time }) => step !== "structure" && knownAt(rung, time) > since);
-  return { market: factsOf(market), price, since, died, formed: formed.sort((a, b) => b.grade - a.grade).slice(0, MOST_FORMED), stands, remark };
+  const formed = waitingOf(facts, marks).filter(
+    ({ step, rung, knownAt: time }) => step !== "structure" && knownAt(rung, time) > since,
+  );
+  return {
+    market: factsOf(market),
+    price,
+    since,
+    died,
+    formed: formed.sort((a, b) => b.grade - a.grade).slice(0, MOST_FORMED),
+    stands,
+    remark,
+  };
 }
 
 function nearest(prices: readonly number[], price: number): number {
@@ -84,8 +118,32 @@ export function keepEvening({ remarks }: EveningDto, accountId: string): Promise
     const known = new Set((await Market.findAll({ attributes: ["id"], raw: true, transaction })).map(({ id }) => id));
     const said = remarks.filter(({ market, remark }) => known.has(market) && remark.trim() !== "");
     const id = randomUUID();
-    await RoundRow.create({ id, accountId, listId: "", kind: "evening", startedAt: now, endedAt: now, summary: `${countText(said.length, "market")} to remember in the morning.`, stops: remarks.length, looked: remarks.length }, { transaction });
-    await VerdictRow.bulkCreate(said.map(({ market, remark, verdict }) => ({ roundId: id, marketId: market, rung: "P1D", verdict, remark: remark.trim(), saidAt: now, asksAt: null })), { transaction });
+    await RoundRow.create(
+      {
+        id,
+        accountId,
+        listId: "",
+        kind: "evening",
+        startedAt: now,
+        endedAt: now,
+        summary: `${countText(said.length, "market")} to remember in the morning.`,
+        stops: remarks.length,
+        looked: remarks.length,
+      },
+      { transaction },
+    );
+    await VerdictRow.bulkCreate(
+      said.map(({ market, remark, verdict }) => ({
+        roundId: id,
+        marketId: market,
+        rung: "P1D",
+        verdict,
+        remark: remark.trim(),
+        saidAt: now,
+        asksAt: null,
+      })),
+      { transaction },
+    );
     return id;
   });
 }

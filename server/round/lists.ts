@@ -18,9 +18,24 @@ const placeOf = ({ kind }: Market) => (KINDS.indexOf(kind) + KINDS.length + 1) %
 
 const ALL: ListName = { id: "", name: "All markets", rare: false };
 
-/** A list with its markets in the order they are walked, and the names of all lists. A list that is gone is the list of all. */
-export async function listOf(accountId: string, id: string): Promise<{ list: ListName; lists: ListName[]; markets: Market[] }> {
-  const [rows, markets] = await Promise.all([MarketList.findAll({ where: { accountId }, order: [["rare", "ASC"], ["name", "ASC"]] }), listMarkets()]);
+/**
+ * A list with its markets in the order they are walked, and the names of all lists. A list that is gone is the list of
+ * all.
+ */
+export async function listOf(
+  accountId: string,
+  id: string,
+): Promise<{ list: ListName; lists: ListName[]; markets: Market[] }> {
+  const [rows, markets] = await Promise.all([
+    MarketList.findAll({
+      where: { accountId },
+      order: [
+        ["rare", "ASC"],
+        ["name", "ASC"],
+      ],
+    }),
+    listMarkets(),
+  ]);
   const nameOf = (row: MarketList): ListName => ({ id: row.id, name: row.name, rare: row.rare });
   const lists = [ALL, ...rows.map(nameOf)];
   const row = rows.find((one) => one.id === id);
@@ -29,9 +44,12 @@ export async function listOf(accountId: string, id: string): Promise<{ list: Lis
     return { list: nameOf(row), lists, markets: row.markets.flatMap((one) => known.get(one) ?? []) };
   }
   const rare = new Set(rows.filter((one) => one.rare).flatMap((one) => one.markets));
-  return { list: ALL, lists, markets: markets.filter((market) => !rare.has(market.id)).sort((a, b) => placeOf(a) - placeOf(b)) };
+  return {
+    list: ALL,
+    lists,
+    markets: markets.filter((market) => !rare.has(market.id)).sort((a, b) => placeOf(a) - placeOf(b)),
+  };
 }
-
 
 export interface OwnList extends ListName {
   markets: string[];
@@ -39,7 +57,13 @@ export interface OwnList extends ListName {
 
 /** The lists an account has made. */
 export async function listsOf(accountId: string): Promise<OwnList[]> {
-  const rows = await MarketList.findAll({ where: { accountId }, order: [["rare", "ASC"], ["name", "ASC"]] });
+  const rows = await MarketList.findAll({
+    where: { accountId },
+    order: [
+      ["rare", "ASC"],
+      ["name", "ASC"],
+    ],
+  });
   return rows.map(({ id, name, markets, rare }) => ({ id, name, markets, rare }));
 }
 
@@ -47,7 +71,11 @@ export async function listsOf(accountId: string): Promise<OwnList[]> {
 export async function saveList({ id, name, markets, rare }: SaveListDto, accountId: string): Promise<string> {
   const known = new Set((await listMarkets()).map((market) => market.id));
   const content = { name: name.trim(), markets: [...new Set(markets)].filter((one) => known.has(one)), rare };
-  if (content.markets.length === 0) throw new Failure("empty", "A list has at least one market.", { kept: "Nothing was changed.", fields: { markets: "Choose at least one." } });
+  if (content.markets.length === 0)
+    throw new Failure("empty", "A list has at least one market.", {
+      kept: "Nothing was changed.",
+      fields: { markets: "Choose at least one." },
+    });
   try {
     if (!id) return (await MarketList.create({ id: randomUUID(), accountId, ...content })).id;
     const row = await MarketList.findOne({ where: { id, accountId } });
@@ -56,7 +84,10 @@ export async function saveList({ id, name, markets, rare }: SaveListDto, account
     return id;
   } catch (error) {
     if (!isDuplicate(error)) throw error;
-    throw new Failure("taken", "There is already a list of this name.", { kept: "Nothing was changed.", fields: { name: "This name is taken." } });
+    throw new Failure("taken", "There is already a list of this name.", {
+      kept: "Nothing was changed.",
+      fields: { name: "This name is taken." },
+    });
   }
 }
 

@@ -27,19 +27,40 @@ export interface OpenRound {
 const STALE = DAY / 2;
 
 /** The round that is on, if one is, and how many were begun on this day (UTC) of the market's clock. */
-export async function openRoundOf(accountId: string, listId: string, now: number): Promise<{ round: OpenRound | null; today: number }> {
+export async function openRoundOf(
+  accountId: string,
+  listId: string,
+  now: number,
+): Promise<{ round: OpenRound | null; today: number }> {
   const day = Math.floor(now / DAY) * DAY;
   const row = await openRow(accountId, listId, now);
   const [today, verdicts] = await Promise.all([
     RoundRow.count({ where: { accountId, listId, kind: "round", startedAt: { [Op.gte]: day } } }),
     row ? VerdictRow.findAll({ where: { roundId: row.id } }) : [],
   ]);
-  return { round: row && { id: row.id, startedAt: row.startedAt, verdicts: Object.fromEntries(verdicts.map((one) => [one.marketId, saidOf(one)])) }, today };
+  return {
+    round: row && {
+      id: row.id,
+      startedAt: row.startedAt,
+      verdicts: Object.fromEntries(verdicts.map((one) => [one.marketId, saidOf(one)])),
+    },
+    today,
+  };
 }
 
 /** The clock of a simulated feed can be put back: a round of the future is none that is on. */
-async function openRow(accountId: string, listId: string, now: number, transaction?: Transaction): Promise<RoundRow | null> {
-  return RoundRow.findOne({ where: { accountId, listId, kind: "round", endedAt: null, startedAt: { [Op.gt]: now - STALE, [Op.lte]: now } }, order: [["startedAt", "DESC"]], transaction, ...(transaction ? { lock: transaction.LOCK.UPDATE } : {}) });
+async function openRow(
+  accountId: string,
+  listId: string,
+  now: number,
+  transaction?: Transaction,
+): Promise<RoundRow | null> {
+  return RoundRow.findOne({
+    where: { accountId, listId, kind: "round", endedAt: null, startedAt: { [Op.gt]: now - STALE, [Op.lte]: now } },
+    order: [["startedAt", "DESC"]],
+    transaction,
+    ...(transaction ? { lock: transaction.LOCK.UPDATE } : {}),
+  });
 }
 
 function saidOf({ rung, verdict, remark, saidAt, asksAt }: VerdictRow): SaidVerdict {
@@ -47,9 +68,24 @@ function saidOf({ rung, verdict, remark, saidAt, asksAt }: VerdictRow): SaidVerd
 }
 
 /** The last words on every market in rounds other than the one that is on; evening lists speak too. */
-export async function lastRemarks(accountId: string, exceptRound: string | undefined): Promise<Map<string, SaidVerdict>> {
-  const rounds = await RoundRow.findAll({ where: { accountId, ...(exceptRound ? { id: { [Op.ne]: exceptRound } } : {}) }, attributes: ["id"], order: [["startedAt", "DESC"]], limit: 40, raw: true });
-  const rows = await VerdictRow.findAll({ where: { roundId: rounds.map(({ id }) => id), [Op.or]: [{ remark: { [Op.ne]: "" } }, { verdict: { [Op.ne]: "nothing" } }] }, order: [["saidAt", "ASC"]] });
+export async function lastRemarks(
+  accountId: string,
+  exceptRound: string | undefined,
+): Promise<Map<string, SaidVerdict>> {
+  const rounds = await RoundRow.findAll({
+    where: { accountId, ...(exceptRound ? { id: { [Op.ne]: exceptRound } } : {}) },
+    attributes: ["id"],
+    order: [["startedAt", "DESC"]],
+    limit: 40,
+    raw: true,
+  });
+  const rows = await VerdictRow.findAll({
+    where: {
+      roundId: rounds.map(({ id }) => id),
+      [Op.or]: [{ remark: { [Op.ne]: "" } }, { verdict: { [Op.ne]: "nothing" } }],
+    },
+    order: [["saidAt", "ASC"]],
+  });
   return new Map(rows.map((row) => [row.marketId, saidOf(row)]));
 }
 
@@ -57,7 +93,11 @@ export async function lastRemarks(accountId: string, exceptRound: string | undef
  * Writes down steps of a round, all of them or none: looks, verdicts, and its end. The first step of a round begins it.
  * Saying the same twice changes nothing the second time. Returns the round that is on afterwards.
  */
-export async function sayInRound(listId: string, steps: readonly RoundStepDto[], accountId: string): Promise<{ round: string | null }> {
+export async function sayInRound(
+  listId: string,
+  steps: readonly RoundStepDto[],
+  accountId: string,
+): Promise<{ round: string | null }> {
   const { now } = await readClock();
   const markets = new Set((await Market.findAll({ attributes: ["id"], raw: true })).map(({ id }) => id));
   return transact(async (transaction) => {
@@ -66,15 +106,31 @@ export async function sayInRound(listId: string, steps: readonly RoundStepDto[],
     let round = await openRow(accountId, listId, now, transaction);
     for (const { step, market, rung, verdict, remark, asksAt, summary, stops, looked, at } of steps) {
       if (step === "end") {
-        await round?.update({ endedAt: now, summary: summary ?? "", stops: stops ?? 0, looked: looked ?? 0 }, { transaction });
+        await round?.update(
+          { endedAt: now, summary: summary ?? "", stops: stops ?? 0, looked: looked ?? 0 },
+          { transaction },
+        );
         round = null;
         continue;
       }
-      if (!market || !rung || !markets.has(market)) throw new Failure("market", "There is no such market.", { status: 404, kept: "Nothing was written down." });
+      if (!market || !rung || !markets.has(market))
+        throw new Failure("market", "There is no such market.", { status: 404, kept: "Nothing was written down." });
       round ??= await beginRound(accountId, listId, now, transaction);
       const when = Math.min(at ?? now, now);
       if (step === "look") await LookRow.upsert({ accountId, marketId: market, rung, lookedAt: when }, { transaction });
-      else await VerdictRow.upsert({ roundId: round.id, marketId: market, rung, verdict: verdict ?? "nothing", remark: remark ?? "", saidAt: now, asksAt: asksAt ?? null }, { transaction });
+      else
+        await VerdictRow.upsert(
+          {
+            roundId: round.id,
+            marketId: market,
+            rung,
+            verdict: verdict ?? "nothing",
+            remark: remark ?? "",
+            saidAt: now,
+            asksAt: asksAt ?? null,
+          },
+          { transaction },
+        );
     }
     return { round: round?.id ?? null };
   });
@@ -83,7 +139,20 @@ export async function sayInRound(listId: string, steps: readonly RoundStepDto[],
 async function beginRound(accountId: string, listId: string, now: number, transaction: Transaction): Promise<RoundRow> {
   // What was left open is over now.
   await RoundRow.update({ endedAt: now }, { where: { accountId, listId, kind: "round", endedAt: null }, transaction });
-  return RoundRow.create({ id: randomUUID(), accountId, listId, kind: "round", startedAt: now, endedAt: null, summary: "", stops: 0, looked: 0 }, { transaction });
+  return RoundRow.create(
+    {
+      id: randomUUID(),
+      accountId,
+      listId,
+      kind: "round",
+      startedAt: now,
+      endedAt: null,
+      summary: "",
+      stops: 0,
+      looked: 0,
+    },
+    { transaction },
+  );
 }
 
 export interface PastRound {
@@ -100,10 +169,26 @@ export interface PastRound {
 /** Past rounds, the newest first, with what was said in them apart from nothing. */
 export async function pastRounds(accountId: string, limit = 30): Promise<PastRound[]> {
   const rows = await RoundRow.findAll({ where: { accountId }, order: [["startedAt", "DESC"]], limit, raw: true });
-  const verdicts = await VerdictRow.findAll({ where: { roundId: rows.map(({ id }) => id), [Op.or]: [{ remark: { [Op.ne]: "" } }, { verdict: { [Op.ne]: "nothing" } }] }, order: [["saidAt", "ASC"]] });
-  const names = new Map((await Market.findAll({ attributes: ["id", "name"], raw: true })).map(({ id, name }) => [id, name]));
+  const verdicts = await VerdictRow.findAll({
+    where: {
+      roundId: rows.map(({ id }) => id),
+      [Op.or]: [{ remark: { [Op.ne]: "" } }, { verdict: { [Op.ne]: "nothing" } }],
+    },
+    order: [["saidAt", "ASC"]],
+  });
+  const names = new Map(
+    (await Market.findAll({ attributes: ["id", "name"], raw: true })).map(({ id, name }) => [id, name]),
+  );
   return rows.map(({ id, kind, startedAt, endedAt, summary, stops, looked }) => ({
-    id, kind, startedAt, endedAt, summary, stops, looked,
-    verdicts: verdicts.filter(({ roundId }) => roundId === id).map((row) => ({ ...saidOf(row), market: row.marketId, name: names.get(row.marketId) ?? row.marketId })),
+    id,
+    kind,
+    startedAt,
+    endedAt,
+    summary,
+    stops,
+    looked,
+    verdicts: verdicts
+      .filter(({ roundId }) => roundId === id)
+      .map((row) => ({ ...saidOf(row), market: row.marketId, name: names.get(row.marketId) ?? row.marketId })),
   }));
 }

@@ -13,7 +13,13 @@ interface Props {
   onClose(): void;
 }
 
-const KINDS_OF: Record<Offer["group"], string> = { Rungs: "rung", Marks: "mark", Commands: "command", Markets: "market", Places: "place" };
+const KINDS_OF: Record<Offer["group"], string> = {
+  Rungs: "rung",
+  Marks: "mark",
+  Commands: "command",
+  Markets: "market",
+  Places: "place",
+};
 const ORDER = Object.keys(KINDS_OF);
 
 /** Finds markets, rungs, marks, places and commands by what is typed, and goes there or does it. */
@@ -33,12 +39,24 @@ export function Palette({ places, onClose }: Props) {
   const offers: Offer[] = [
     ...page,
     ...markets.map(({ id, name }): Offer => ({ group: "Markets", name, run: () => void navigate(`/descent/${id}`) })),
-    ...markets.map(({ id, name }): Offer => ({ group: "Places", name: `Library: ${name}`, run: () => void navigate(`/library/${id}`) })),
+    ...markets.map(({ id, name }): Offer => ({
+      group: "Places",
+      name: `Library: ${name}`,
+      run: () => void navigate(`/library/${id}`),
+    })),
     ...places.map(({ to, name }): Offer => ({ group: "Places", name, run: () => void navigate(to) })),
   ];
   offers.sort((a, b) => ORDER.indexOf(a.group) - ORDER.indexOf(b.group));
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" transitionDuration={0} slotProps={{ paper: { "aria-label": "Find" } }} sx={{ "& .MuiDialog-container": { alignItems: "flex-start" }, "& .MuiDialog-paper": { border: 1, mt: 10 } }}>
+    <Dialog
+      open
+      onClose={onClose}
+      fullWidth
+      maxWidth="sm"
+      transitionDuration={0}
+      slotProps={{ paper: { "aria-label": "Find" } }}
+      sx={{ "& .MuiDialog-container": { alignItems: "flex-start" }, "& .MuiDialog-paper": { border: 1, mt: 10 } }}
+    >
       <Autocomplete
         open
         disablePortal
@@ -60,8 +78,15 @@ export function Palette({ places, onClose }: Props) {
             </Typography>
           </Box>
         )}
-        renderInput={(props) => <TextField {...props} autoFocus label="Find" placeholder="a market, rung, mark, place or command" />}
-        slotProps={{ paper: { sx: { boxShadow: "none" } }, popper: { sx: { position: "static !important" as "static", transform: "none !important", width: "100% !important" } } }}
+        renderInput={(props) => (
+          <TextField {...props} autoFocus label="Find" placeholder="a market, rung, mark, place or command" />
+        )}
+        slotProps={{
+          paper: { sx: { boxShadow: "none" } },
+          popper: {
+            sx: { position: "static !important" as "static", transform: "none !important", width: "100% !important" },
+          },
+        }}
         sx={{ p: 2 }}
       />
     </Dialog>

@@ -39,7 +39,8 @@ export function action({ request, context }: Route.ActionArgs) {
     switch (text("step")) {
       case "password": {
         const read = readDto(ChangePasswordDto, { current: text("current"), next: text("next") });
-        if (!read.ok) throw new Failure("fields", "The password was not changed.", { status: 400, fields: read.fields });
+        if (!read.ok)
+          throw new Failure("fields", "The password was not changed.", { status: 400, fields: read.fields });
         await changePassword(id, read.value, token);
         return { said: "The password is changed, and every other session has ended." };
       }
@@ -62,7 +63,11 @@ export default function Account({ loaderData: { name, role, sessions }, actionDa
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const said = actionData && "said" in actionData ? actionData.said : undefined;
   return (
-    <Box component="main" id="content" sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 4, "& > *": { maxWidth: 860 } }}>
+    <Box
+      component="main"
+      id="content"
+      sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 4, "& > *": { maxWidth: 860 } }}
+    >
       <Typography variant="h1">{name}</Typography>
       <Typography color="text.secondary" sx={{ mb: 2 }}>
         {role}
@@ -117,7 +122,13 @@ function Sessions({ sessions }: { sessions: readonly SessionLine[] }) {
                 {!own && (
                   <Form method="post">
                     <input type="hidden" name="session" value={id} />
-                    <Button type="submit" name="step" value="end" variant="text" aria-label={`End the session on ${device}`}>
+                    <Button
+                      type="submit"
+                      name="step"
+                      value="end"
+                      variant="text"
+                      aria-label={`End the session on ${device}`}
+                    >
                       End
                     </Button>
                   </Form>
@@ -153,7 +164,14 @@ function PasswordForm({ fields }: { fields: Record<string, string> | undefined }
   return (
     <Form method="post" ref={form}>
       <Box sx={{ display: "grid", gap: 2, maxWidth: 420 }}>
-        <TextField name="current" type="password" label="Present password" autoComplete="current-password" required error={!!fields?.current} />
+        <TextField
+          name="current"
+          type="password"
+          label="Present password"
+          autoComplete="current-password"
+          required
+          error={!!fields?.current}
+        />
         <TextField
           name="next"
           type="password"

@@ -27,7 +27,9 @@ export function leaveOf({ bottom, top }: { bottom: number; top: number }, atr: n
 /** "the area of Week and Day", "the area of 8 rungs, Year to 15 min". */
 export function areaName(rungs: readonly string[]): string {
   const names = rungs.map(rungText);
-  return rungs.length <= 2 ? `the area of ${names.join(" and ")}` : `the area of ${rungs.length} rungs, ${names[0]} to ${names[names.length - 1]}`;
+  return rungs.length <= 2
+    ? `the area of ${names.join(" and ")}`
+    : `the area of ${rungs.length} rungs, ${names[0]} to ${names[names.length - 1]}`;
 }
 
 /** The alerts that make sense here, each one press away. */
@@ -35,9 +37,20 @@ export function alertsFor({ rung, areas, mark, atr }: Pick<Props, "rung" | "area
   const base = { again: false, note: "" };
   const place: Place | undefined = mark
     ? { bottom: mark.bottom, top: mark.top, name: mark.name, mark: mark.id, leave: leaveOf(mark, atr) }
-    : areas[0] && { bottom: areas[0].bottom, top: areas[0].top, name: areaName(areas[0].rungs), leave: leaveOf(areas[0], atr) };
+    : areas[0] && {
+        bottom: areas[0].bottom,
+        top: areas[0].top,
+        name: areaName(areas[0].rungs),
+        leave: leaveOf(areas[0], atr),
+      };
   return [
-    ...(place ? ([{ on: "reach", at: place, ...base }, { on: "beyond", rung, at: place, ...base }, { on: "candle", rung, at: place, candle: "either", ...base }] as const) : []),
+    ...(place
+      ? ([
+          { on: "reach", at: place, ...base },
+          { on: "beyond", rung, at: place, ...base },
+          { on: "candle", rung, at: place, candle: "either", ...base },
+        ] as const)
+      : []),
     { on: "shift", rung, direction: "either", ...base },
     { on: "close", rung, ...base },
   ];
@@ -54,12 +67,23 @@ export function AlertChoices({ market, rung, areas, mark, atr, onLeave }: Props)
     <Box component="section" aria-label="Alert" sx={{ mt: 1.25, borderTop: 1, borderColor: "divider", pt: 1 }}>
       <Typography variant="body2">Tell me when ...</Typography>
       {alertsFor({ rung, areas, ...(mark ? { mark } : {}), atr }).map((terms, i) => (
-        <Button key={terms.on} variant="text" autoFocus={i === 0} onClick={() => void set(terms)} sx={{ display: "block", width: "100%", textAlign: "left", px: 0.5, py: 0.25, minHeight: 24, fontWeight: 400 }}>
+        <Button
+          key={terms.on}
+          variant="text"
+          autoFocus={i === 0}
+          onClick={() => void set(terms)}
+          sx={{ display: "block", width: "100%", textAlign: "left", px: 0.5, py: 0.25, minHeight: 24, fontWeight: 400 }}
+        >
           {sayAlert(terms, market)}
         </Button>
       ))}
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.5 }}>
-        <Button variant="text" sx={{ px: 0.5, py: 0, minHeight: 24 }} aria-pressed={again} onClick={() => setAgain(!again)}>
+        <Button
+          variant="text"
+          sx={{ px: 0.5, py: 0, minHeight: 24 }}
+          aria-pressed={again}
+          onClick={() => setAgain(!again)}
+        >
           {again ? "Every time" : "Once"}
         </Button>
         <Button variant="text" sx={{ px: 0.5, py: 0, minHeight: 24 }} onClick={onLeave}>

@@ -37,7 +37,8 @@ export default function Alerts({ loaderData: { alerts, firings } }: Route.Compon
     <Page>
       <PageTitle>Alerts</PageTitle>
       <Typography sx={{ mb: 2, maxWidth: "62ch" }}>
-        The server looks at every bar as it comes, whether a page is open or not. An alert is set where you are: on a stop of the round, at an area or on a mark in the Descent.
+        The server looks at every bar as it comes, whether a page is open or not. An alert is set where you are: on a
+        stop of the round, at an area or on a mark in the Descent.
       </Typography>
       <Typography variant="h2">Waiting</Typography>
       {waiting.length === 0 && <Typography color="text.secondary">No alert waits.</Typography>}
@@ -45,10 +46,24 @@ export default function Alerts({ loaderData: { alerts, firings } }: Route.Compon
       <Typography variant="h2" sx={{ mt: 3 }}>
         What they told
       </Typography>
-      {firings.length === 0 && <Typography color="text.secondary">Nothing has happened yet that was waited for.</Typography>}
+      {firings.length === 0 && (
+        <Typography color="text.secondary">Nothing has happened yet that was waited for.</Typography>
+      )}
       <Box component="ul" aria-label="What alerts told" sx={{ listStyle: "none", p: 0, m: 0 }}>
         {firings.map(({ number, market, name, firedAt, says, seen }) => (
-          <Box component="li" key={number} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "190px 180px 1fr" }, columnGap: 2, py: 0.4, borderBottom: 1, borderColor: "divider", fontWeight: seen ? 400 : 600 }}>
+          <Box
+            component="li"
+            key={number}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: { xs: "1fr", sm: "190px 180px 1fr" },
+              columnGap: 2,
+              py: 0.4,
+              borderBottom: 1,
+              borderColor: "divider",
+              fontWeight: seen ? 400 : 600,
+            }}
+          >
             <span>{momentText(firedAt, "utc")} UTC</span>
             <MuiLink component={Link} to={`/descent/${market}`}>
               {name}
@@ -73,7 +88,20 @@ function Rows({ alerts }: { alerts: Route.ComponentProps["loaderData"]["alerts"]
   return (
     <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
       {alerts.map(({ id, market, name, says, again, active }) => (
-        <Box component="li" key={id} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "180px 1fr auto" }, columnGap: 2, alignItems: "center", py: 0.25, borderBottom: 1, borderColor: "divider", color: active ? "text.primary" : "text.secondary" }}>
+        <Box
+          component="li"
+          key={id}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "1fr", sm: "180px 1fr auto" },
+            columnGap: 2,
+            alignItems: "center",
+            py: 0.25,
+            borderBottom: 1,
+            borderColor: "divider",
+            color: active ? "text.primary" : "text.secondary",
+          }}
+        >
           <MuiLink component={Link} to={`/descent/${market}`}>
             {name}
           </MuiLink>

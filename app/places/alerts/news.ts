@@ -7,7 +7,12 @@ const NEWEST = 12;
 
 /** Firings that were not seen yet, the newest first. */
 export function loader({ context }: Route.LoaderArgs) {
-  return answer(context, async () => Response.json((await firingsOf(personIn(context).id, NEWEST)).filter(({ seen }) => !seen), { headers: { "Cache-Control": "no-store" } }));
+  return answer(context, async () =>
+    Response.json(
+      (await firingsOf(personIn(context).id, NEWEST)).filter(({ seen }) => !seen),
+      { headers: { "Cache-Control": "no-store" } },
+    ),
+  );
 }
 
 /** They were seen, up to a number. */

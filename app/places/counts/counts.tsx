@@ -18,7 +18,10 @@ export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => ({ ...(await liveCounts()), now: (await readClock()).now }));
 }
 
-/** Every live count across the markets, nearest to its end first, with its nested kill prices and what changed since the last edition. */
+/**
+ * Every live count across the markets, nearest to its end first, with its nested kill prices and what changed since the
+ * last edition.
+ */
 export default function Counts({ loaderData: { markets, since, now } }: Route.ComponentProps) {
   const all = markets.flatMap(({ counts }) => counts);
   const died = all.filter(({ dead }) => dead).length;
@@ -27,15 +30,27 @@ export default function Counts({ loaderData: { markets, since, now } }: Route.Co
       <PageTitle
         aside={
           <Typography variant="body2" color="text.secondary">
-            {momentText(now, "utc")} UTC. {countText(all.length - died, "count")} alive, {died} dead. {since === undefined ? "Nothing was published yet." : `Changes since the edition of ${momentText(since, "utc")} UTC.`}
+            {momentText(now, "utc")} UTC. {countText(all.length - died, "count")} alive, {died} dead.{" "}
+            {since === undefined
+              ? "Nothing was published yet."
+              : `Changes since the edition of ${momentText(since, "utc")} UTC.`}
           </Typography>
         }
       >
         Counts
       </PageTitle>
-      {markets.length === 0 && <Typography color="text.secondary">No wave is counted yet. Open a market, press W and click the pivots, or have the waves in view counted with 0.</Typography>}
+      {markets.length === 0 && (
+        <Typography color="text.secondary">
+          No wave is counted yet. Open a market, press W and click the pivots, or have the waves in view counted with 0.
+        </Typography>
+      )}
       {markets.map(({ market, price, counts }) => (
-        <Box key={market.id} component="section" aria-label={market.name} sx={{ borderTop: 1, borderColor: "divider", py: 1.5 }}>
+        <Box
+          key={market.id}
+          component="section"
+          aria-label={market.name}
+          sx={{ borderTop: 1, borderColor: "divider", py: 1.5 }}
+        >
           <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline" }}>
             <Typography variant="h2">{market.name}</Typography>
             <Typography variant="body2">{Number.isNaN(price) ? "no bars" : priceText(price, market)}</Typography>
@@ -52,9 +67,20 @@ export default function Counts({ loaderData: { markets, since, now } }: Route.Co
 function CountEntry({ count, market, price }: { count: CountLine; market: MarketFacts; price: number }) {
   const { rung, role, weight, says, dead, statements, changes, plans } = count;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 5fr) minmax(0, 6fr)" }, columnGap: 3, py: 1 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "minmax(0, 5fr) minmax(0, 6fr)" },
+        columnGap: 3,
+        py: 1,
+      }}
+    >
       <Box>
-        <MuiLink component={Link} to={`/descent/${market.id}?rung=${rung}`} sx={{ fontWeight: 600, textDecorationLine: dead ? "line-through" : undefined }}>
+        <MuiLink
+          component={Link}
+          to={`/descent/${market.id}?rung=${rung}`}
+          sx={{ fontWeight: 600, textDecorationLine: dead ? "line-through" : undefined }}
+        >
           {rungText(rung)}: {says}
         </MuiLink>
         <Typography variant="body2" color="text.secondary">
@@ -77,15 +103,28 @@ function CountEntry({ count, market, price }: { count: CountLine; market: Market
   );
 }
 
-function Statement({ statement: { says, rule, price: kill, side, distance, depth }, market, price }: { statement: StatementLine; market: MarketFacts; price: number }) {
+function Statement({
+  statement: { says, rule, price: kill, side, distance, depth },
+  market,
+  price,
+}: {
+  statement: StatementLine;
+  market: MarketFacts;
+  price: number;
+}) {
   return (
-    <Box component="li" title={rule} sx={{ display: "flex", justifyContent: "space-between", gap: 2, pl: depth * 1.5, py: 0.15 }}>
+    <Box
+      component="li"
+      title={rule}
+      sx={{ display: "flex", justifyContent: "space-between", gap: 2, pl: depth * 1.5, py: 0.15 }}
+    >
       <Typography variant="body2">{says}</Typography>
       <Typography variant="body2" sx={{ whiteSpace: "nowrap", textAlign: "right" }}>
         {"\u00d7"} {side} {priceText(kill, market)}
         <Box component="span" sx={{ color: "text.secondary" }}>
           {" "}
-          {priceText(Math.abs(distance) / market.pip, { decimals: 1 })} {market.pipName}, {percentText(Math.abs(distance / price), 2)}
+          {priceText(Math.abs(distance) / market.pip, { decimals: 1 })} {market.pipName},{" "}
+          {percentText(Math.abs(distance / price), 2)}
         </Box>
       </Typography>
     </Box>

@@ -24,7 +24,11 @@ import { saveText } from "../descent/saveText.ts";
 import { clockText } from "../round/words.ts";
 import type { Route } from "./+types/dayPlan.ts";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Day plan, ${(loaderData as { plan?: { market: { name: string } } } | undefined)?.plan?.market.name ?? ""} - Even Compass` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  {
+    title: `Day plan, ${(loaderData as { plan?: { market: { name: string } } } | undefined)?.plan?.market.name ?? ""} - Even Compass`,
+  },
+];
 
 export function loader({ params, context }: Route.LoaderArgs) {
   return answer(context, async () => {
@@ -41,22 +45,43 @@ export default function DayPlanPage({ loaderData }: Route.ComponentProps) {
   return <Plan key={`${loaderData.plan.market.id} ${loaderData.plan.now}`} {...loaderData} />;
 }
 
-/** One page for the quarter of an hour before the open: everything price may come to today, from high to low, taken over by grade in one pass. */
+/**
+ * One page for the quarter of an hour before the open: everything price may come to today, from high to low, taken over
+ * by grade in one pass.
+ */
 function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loaderData"]) {
   const { market, price, atr, usual, lines, further, events, now } = plan;
-  const [store] = useState(() => new MarkStore(market.id, { marks: first, marked }, typeof indexedDB === "undefined" ? undefined : keptSteps(account, market.id)));
+  const [store] = useState(
+    () =>
+      new MarkStore(
+        market.id,
+        { marks: first, marked },
+        typeof indexedDB === "undefined" ? undefined : keptSteps(account, market.id),
+      ),
+  );
   useEffect(() => void store.restore(), [store]);
   const { marks, save, canUndo } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const [grade, setGrade] = useState(GRADE);
   const [at, setAt] = useState<string>();
-  const waiting = useMemo(() => new Set(waitingOf(lines.flatMap(({ fact }) => fact ?? []), marks).map(({ key }) => key)), [lines, marks]);
+  const waiting = useMemo(
+    () =>
+      new Set(
+        waitingOf(
+          lines.flatMap(({ fact }) => fact ?? []),
+          marks,
+        ).map(({ key }) => key),
+      ),
+    [lines, marks],
+  );
   // What is below the grade is out of the way; what is answered stays where it was.
   const shown = lines.filter((line) => !line.fact || !waiting.has(line.key) || (line.grade ?? 0) >= grade);
   const open = shown.filter(({ key, fact }) => fact && waiting.has(key));
   const hidden = lines.length - shown.length;
   const current = open.find(({ key }) => key === at) ?? open[0];
-  const take = (facts: readonly Found[]) => facts.length > 0 && store.set(...facts.map((fact) => markOf(fact, market.id, crypto.randomUUID())));
-  const drop = (facts: readonly Found[]) => facts.length > 0 && store.set(...facts.map((fact) => dismissalOf(fact, market.id, crypto.randomUUID())));
+  const take = (facts: readonly Found[]) =>
+    facts.length > 0 && store.set(...facts.map((fact) => markOf(fact, market.id, crypto.randomUUID())));
+  const drop = (facts: readonly Found[]) =>
+    facts.length > 0 && store.set(...facts.map((fact) => dismissalOf(fact, market.id, crypto.randomUUID())));
   const factsOf = (some: readonly PlanLine[]) => some.flatMap(({ fact }) => fact ?? []);
   const answerCurrent = (how: typeof take) => {
     if (!current) return;
@@ -64,7 +89,12 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
     setAt((open[i + 1] ?? open[i - 1])?.key);
     how(factsOf([current]));
   };
-  useCommands({ acceptFact: () => answerCurrent(take), dismissFact: () => answerCurrent(drop), acceptAll: () => take(factsOf(open)), takeBack: canUndo ? () => store.undo() : undefined });
+  useCommands({
+    acceptFact: () => answerCurrent(take),
+    dismissFact: () => answerCurrent(drop),
+    acceptAll: () => take(factsOf(open)),
+    takeBack: canUndo ? () => store.undo() : undefined,
+  });
   const walk = (event: KeyboardEvent) => {
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     if (step === 0 || !current) return;
@@ -80,9 +110,18 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
       aside={
         <Box sx={{ position: "sticky", top: 0 }}>
           <Typography variant="h3">In one pass</Typography>
-          <Typography variant="body2">{countText(open.length, "proposal")} within reach of today{hidden > 0 ? `; ${hidden} below the grade are out of the way` : ""}.</Typography>
+          <Typography variant="body2">
+            {countText(open.length, "proposal")} within reach of today
+            {hidden > 0 ? `; ${hidden} below the grade are out of the way` : ""}.
+          </Typography>
           <Box sx={{ display: "flex", gap: 1, alignItems: "end", my: 1 }}>
-            <TextField label="Grade from" value={grade} onChange={(event) => setGrade(Math.max(0, Math.min(100, Math.round(Number(event.target.value)) || 0)))} slotProps={{ htmlInput: { inputMode: "numeric" } }} sx={{ width: 90 }} />
+            <TextField
+              label="Grade from"
+              value={grade}
+              onChange={(event) => setGrade(Math.max(0, Math.min(100, Math.round(Number(event.target.value)) || 0)))}
+              slotProps={{ htmlInput: { inputMode: "numeric" } }}
+              sx={{ width: 90 }}
+            />
             <Button variant="contained" disabled={open.length === 0} onClick={() => take(factsOf(open))} title="4">
               Accept {open.length}
             </Button>
@@ -122,18 +161,33 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
       <PageTitle
         aside={
           <Typography variant="body2" color="text.secondary">
-            {momentText(now, "utc")} UTC{price === undefined ? "" : `; a usual day's range is ${priceText(usual / market.pip, { decimals: 1 })} ${market.pipName}`}
+            {momentText(now, "utc")} UTC
+            {price === undefined
+              ? ""
+              : `; a usual day's range is ${priceText(usual / market.pip, { decimals: 1 })} ${market.pipName}`}
           </Typography>
         }
       >
         Day plan, {market.name}
       </PageTitle>
-      {price === undefined && <Typography>This market has no bars on these rungs yet. Import some in the library.</Typography>}
+      {price === undefined && (
+        <Typography>This market has no bars on these rungs yet. Import some in the library.</Typography>
+      )}
       <Box component="ol" aria-label="From high to low" onKeyDown={walk} sx={{ listStyle: "none", p: 0, m: 0 }}>
         {shown.map((line, i) => (
           <Fragment key={line.key}>
             {i === below && price !== undefined && <PriceLine price={priceText(price, market)} />}
-            <Line line={line} price={price ?? 0} atr={atr} market={market} waiting={waiting.has(line.key)} current={line === current} onAccept={() => take(factsOf([line]))} onDismiss={() => drop(factsOf([line]))} onFocus={() => setAt(line.key)} />
+            <Line
+              line={line}
+              price={price ?? 0}
+              atr={atr}
+              market={market}
+              waiting={waiting.has(line.key)}
+              current={line === current}
+              onAccept={() => take(factsOf([line]))}
+              onDismiss={() => drop(factsOf([line]))}
+              onFocus={() => setAt(line.key)}
+            />
           </Fragment>
         ))}
         {below < 0 && price !== undefined && <PriceLine price={priceText(price, market)} />}
@@ -149,7 +203,17 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
 
 function PriceLine({ price }: { price: string }) {
   return (
-    <Box component="li" sx={{ borderTop: "2px solid", borderBottom: "2px solid", borderColor: "text.primary", py: 0.25, my: 0.25, fontWeight: 600 }}>
+    <Box
+      component="li"
+      sx={{
+        borderTop: "2px solid",
+        borderBottom: "2px solid",
+        borderColor: "text.primary",
+        py: 0.25,
+        my: 0.25,
+        fontWeight: 600,
+      }}
+    >
       Price {price}
     </Box>
   );
@@ -167,7 +231,17 @@ interface LineProps {
   onFocus(): void;
 }
 
-function Line({ line: { key, what, name, rungs, bottom, top, grade, fact }, price, atr, market, waiting, current, onAccept, onDismiss, onFocus }: LineProps) {
+function Line({
+  line: { key, what, name, rungs, bottom, top, grade, fact },
+  price,
+  atr,
+  market,
+  waiting,
+  current,
+  onAccept,
+  onDismiss,
+  onFocus,
+}: LineProps) {
   const distance = bottom > price ? bottom - price : top < price ? top - price : 0;
   const answered = fact && !waiting;
   return (
@@ -177,20 +251,43 @@ function Line({ line: { key, what, name, rungs, bottom, top, grade, fact }, pric
       tabIndex={waiting ? (current ? 0 : -1) : undefined}
       onFocus={waiting ? onFocus : undefined}
       aria-current={current && waiting ? "true" : undefined}
-      sx={{ display: "grid", gridTemplateColumns: "150px minmax(0, 1fr) 116px 44px 128px", columnGap: 1.5, alignItems: "center", minHeight: 27, borderBottom: 1, borderColor: "divider", borderLeft: "3px solid", borderLeftColor: current && waiting ? "text.primary" : "transparent", pl: 0.75, fontSize: "0.9rem", color: answered ? "text.secondary" : "text.primary", fontStyle: what === "proposal" && waiting ? "italic" : "normal", fontWeight: what === "area" ? 600 : 400 }}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "150px minmax(0, 1fr) 116px 44px 128px",
+        columnGap: 1.5,
+        alignItems: "center",
+        minHeight: 27,
+        borderBottom: 1,
+        borderColor: "divider",
+        borderLeft: "3px solid",
+        borderLeftColor: current && waiting ? "text.primary" : "transparent",
+        pl: 0.75,
+        fontSize: "0.9rem",
+        color: answered ? "text.secondary" : "text.primary",
+        fontStyle: what === "proposal" && waiting ? "italic" : "normal",
+        fontWeight: what === "area" ? 600 : 400,
+      }}
     >
       <Box component="span" sx={{ fontStyle: "normal" }}>
         {bandText({ bottom, top }, market)}
       </Box>
       <span>
         {name}
-        <Box component="span" sx={{ color: "text.secondary", fontSize: "0.82rem", fontStyle: "normal", fontWeight: 400 }}>
+        <Box
+          component="span"
+          sx={{ color: "text.secondary", fontSize: "0.82rem", fontStyle: "normal", fontWeight: 400 }}
+        >
           {" "}
           {rungs.map(rungText).join(", ")}
         </Box>
       </span>
-      <Box component="span" sx={{ textAlign: "right", fontStyle: "normal", color: "text.secondary", fontSize: "0.82rem" }}>
-        {distance === 0 ? "price is in it" : `${distance > 0 ? "\u2191" : "\u2193"} ${priceText(Math.abs(distance) / market.pip, { decimals: 1 })} ${market.pipName}${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`}
+      <Box
+        component="span"
+        sx={{ textAlign: "right", fontStyle: "normal", color: "text.secondary", fontSize: "0.82rem" }}
+      >
+        {distance === 0
+          ? "price is in it"
+          : `${distance > 0 ? "\u2191" : "\u2193"} ${priceText(Math.abs(distance) / market.pip, { decimals: 1 })} ${market.pipName}${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`}
       </Box>
       <Box component="span" sx={{ textAlign: "right", fontStyle: "normal" }}>
         {grade === undefined ? "" : Math.round(grade)}
@@ -198,10 +295,22 @@ function Line({ line: { key, what, name, rungs, bottom, top, grade, fact }, pric
       <Box component="span" sx={{ whiteSpace: "nowrap", fontStyle: "normal" }}>
         {waiting ? (
           <>
-            <Button variant="text" tabIndex={-1} sx={{ py: 0, px: 0.5, minHeight: 24 }} onClick={onAccept} aria-label={`Accept ${name}`}>
+            <Button
+              variant="text"
+              tabIndex={-1}
+              sx={{ py: 0, px: 0.5, minHeight: 24 }}
+              onClick={onAccept}
+              aria-label={`Accept ${name}`}
+            >
               Accept
             </Button>
-            <Button variant="text" tabIndex={-1} sx={{ py: 0, px: 0.5, minHeight: 24 }} onClick={onDismiss} aria-label={`Dismiss ${name}`}>
+            <Button
+              variant="text"
+              tabIndex={-1}
+              sx={{ py: 0, px: 0.5, minHeight: 24 }}
+              onClick={onDismiss}
+              aria-label={`Dismiss ${name}`}
+            >
               Dismiss
             </Button>
           </>

@@ -33,7 +33,14 @@ export function AnchorFields({ name, time, price, market, zone, intraday, locked
   };
   return (
     <>
-      <NumberField label={name} value={price} decimals={market.decimals} disabled={locked} problem={beyond} onCommit={(next) => onCommit({ price: next })} />
+      <NumberField
+        label={name}
+        value={price}
+        decimals={market.decimals}
+        disabled={locked}
+        problem={beyond}
+        onCommit={(next) => onCommit({ price: next })}
+      />
       <TextField
         type={intraday ? "datetime-local" : "date"}
         value={draft ?? shown}
@@ -46,7 +53,12 @@ export function AnchorFields({ name, time, price, market, zone, intraday, locked
           if (event.key === "Enter") commit();
           if (event.key === "Escape") setDraft(undefined);
         }}
-        slotProps={{ htmlInput: { "aria-label": `${name}, ${intraday ? `time, ${zone}` : "date"}`, max: intraday ? "2999-12-31T23:59" : "2999-12-31" } }}
+        slotProps={{
+          htmlInput: {
+            "aria-label": `${name}, ${intraday ? `time, ${zone}` : "date"}`,
+            max: intraday ? "2999-12-31T23:59" : "2999-12-31",
+          },
+        }}
       />
     </>
   );

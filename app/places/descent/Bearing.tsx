@@ -25,7 +25,9 @@ export function BearingLine({ rung, bearing, setting, onSetting, onSet }: Props)
         <BearingForm bearing={bearing?.props} onClose={() => onSetting(false)} onSet={onSet} />
       </Suspense>
     );
-  const said = bearing && `${named(bearing.props.direction)} since ${dateText(bearing.anchors[0].time)}${bearing.props.reasons ? `: ${bearing.props.reasons}` : ""}`;
+  const said =
+    bearing &&
+    `${named(bearing.props.direction)} since ${dateText(bearing.anchors[0].time)}${bearing.props.reasons ? `: ${bearing.props.reasons}` : ""}`;
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
       {bearing && <Needle direction={bearing.props.direction} />}

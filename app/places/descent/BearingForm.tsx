@@ -29,14 +29,28 @@ export function BearingForm({ bearing, onClose, onSet }: Props) {
       }}
       sx={{ display: "grid", gap: 1, mt: 0.5 }}
     >
-      <ToggleButtonGroup exclusive size="small" value={chosen ?? null} onChange={(_event, value: Direction | null) => value && setDirection(value)} aria-label="Direction" fullWidth>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={chosen ?? null}
+        onChange={(_event, value: Direction | null) => value && setDirection(value)}
+        aria-label="Direction"
+        fullWidth
+      >
         {DIRECTIONS.map((one) => (
           <ToggleButton key={one} value={one} sx={{ gap: 0.5, textTransform: "none" }}>
             <Needle direction={one} /> {named(one)}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <TextField label="Reasons" multiline maxRows={4} defaultValue={bearing?.reasons ?? ""} onChange={(event) => setReasons(event.target.value)} slotProps={{ htmlInput: { maxLength: 500 } }} />
+      <TextField
+        label="Reasons"
+        multiline
+        maxRows={4}
+        defaultValue={bearing?.reasons ?? ""}
+        onChange={(event) => setReasons(event.target.value)}
+        slotProps={{ htmlInput: { maxLength: 500 } }}
+      />
       <Box sx={{ display: "flex", justifyContent: "flex-end" }}>
         <Button variant="text" onClick={onClose}>
           Leave
@@ -48,4 +62,3 @@ export function BearingForm({ bearing, onClose, onSet }: Props) {
     </Box>
   );
 }
-

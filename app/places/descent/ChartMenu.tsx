@@ -24,7 +24,14 @@ interface Props {
 export function ChartMenu({ at, groups, onClose }: Props) {
   const keys = useKeyChoice();
   return (
-    <Menu open onClose={onClose} anchorReference="anchorPosition" anchorPosition={at} transitionDuration={0} slotProps={{ list: { dense: true, "aria-label": "At the cursor" } }}>
+    <Menu
+      open
+      onClose={onClose}
+      anchorReference="anchorPosition"
+      anchorPosition={at}
+      transitionDuration={0}
+      slotProps={{ list: { dense: true, "aria-label": "At the cursor" } }}
+    >
       {groups.flatMap((group, i) => [
         ...(i > 0 ? [<Divider key={`line ${i}`} />] : []),
         ...group.map(({ name, command, run }) => (

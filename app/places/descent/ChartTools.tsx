@@ -27,13 +27,40 @@ interface Props {
 }
 
 /** How the chart is looked at: a few words in its corner, each with a key. */
-export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, onShown, drawn, onAdd, going, onGoing, onGo, onWalk, last }: Props) {
+export function ChartTools({
+  log,
+  onLog,
+  measuring,
+  onRuler,
+  onFit,
+  onTable,
+  onShown,
+  drawn,
+  onAdd,
+  going,
+  onGoing,
+  onGo,
+  onWalk,
+  last,
+}: Props) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (going) field.current?.focus();
   }, [going]);
   return (
-    <Box role="group" aria-label="View" sx={{ position: "absolute", top: 2, right: 8, display: "flex", alignItems: "center", zIndex: 1, "& .MuiButton-root": { px: 0.75, minWidth: 0 } }}>
+    <Box
+      role="group"
+      aria-label="View"
+      sx={{
+        position: "absolute",
+        top: 2,
+        right: 8,
+        display: "flex",
+        alignItems: "center",
+        zIndex: 1,
+        "& .MuiButton-root": { px: 0.75, minWidth: 0 },
+      }}
+    >
       {going ? (
         <TextField
           type="date"
@@ -68,7 +95,12 @@ export function ChartTools({ log, onLog, measuring, onRuler, onFit, onTable, onS
       <Button variant="text" onClick={onTable} title="Table of levels, and this view as a file (T)">
         Table
       </Button>
-      <Button variant="text" data-shown onClick={(event) => onShown(event.currentTarget)} title="Choose what the charts show (U)">
+      <Button
+        variant="text"
+        data-shown
+        onClick={(event) => onShown(event.currentTarget)}
+        title="Choose what the charts show (U)"
+      >
         {drawn ? `Shown ${drawn.some} of ${drawn.of}` : "Shown"}
       </Button>
       {onAdd && (

@@ -17,7 +17,11 @@ interface Props {
   onActivate(pane: number): void;
   onSelect(ids: string[], add: boolean): void;
   onMoment(instant: number): void;
-  onMenu(pane: number, what: { anchor: Anchor; instant: number; mark: string | undefined }, at: { left: number; top: number }): void;
+  onMenu(
+    pane: number,
+    what: { anchor: Anchor; instant: number; mark: string | undefined },
+    at: { left: number; top: number },
+  ): void;
   onDrag(mark: Mark): void;
   onDrop(marks: Mark[]): void;
   /** The part of the active chart that is in view. */
@@ -26,11 +30,35 @@ interface Props {
 }
 
 /** One chart, or up to six side by side; the first takes two places where the others would leave one empty. */
-export function Charts({ panes: { panes, active, toMarket, close }, desks, shared, markets, selected, placer, fits, onActivate, onMenu, onView, onChange, ...handlers }: Props) {
+export function Charts({
+  panes: { panes, active, toMarket, close },
+  desks,
+  shared,
+  markets,
+  selected,
+  placer,
+  fits,
+  onActivate,
+  onMenu,
+  onView,
+  onChange,
+  ...handlers
+}: Props) {
   const columns = panes.length === 1 ? 1 : panes.length <= 4 ? 2 : 3;
   const gap = columns > 1 && panes.length % columns !== 0;
   return (
-    <Box sx={{ flex: 1, minHeight: 0, display: "grid", gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`, gridAutoRows: "minmax(0, 1fr)", columnGap: "1px", bgcolor: "divider", "& > *": { bgcolor: "background.default" } }}>
+    <Box
+      sx={{
+        flex: 1,
+        minHeight: 0,
+        display: "grid",
+        gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`,
+        gridAutoRows: "minmax(0, 1fr)",
+        columnGap: "1px",
+        bgcolor: "divider",
+        "& > *": { bgcolor: "background.default" },
+      }}
+    >
       {panes.map((place, i) => {
         const desk = desks.of(place.market);
         return (

@@ -16,7 +16,9 @@ interface Props {
   onChange(mark: Mark): void;
 }
 
-/** Where a mark was copied from, how far its price would lie from here were it carried over now, and the way to do so. */
+/**
+ * Where a mark was copied from, how far its price would lie from here were it carried over now, and the way to do so.
+ */
 export function CopiedLine({ mark, copied, market, zone, asOf, onChange }: Props) {
   const related = useRelation(market.id, copied.market, copied.at, asOf);
   const now = related && "relation" in related ? related.relation.now : undefined;
@@ -24,14 +26,24 @@ export function CopiedLine({ mark, copied, market, zone, asOf, onChange }: Props
   const [{ price }] = mark.anchors;
   const carry = () => {
     if (!now) return;
-    const anchors = mark.anchors.map((anchor) => ({ ...anchor, price: toTick(anchor.price + drift(anchor.price), market.tick, market.decimals) }));
-    onChange({ ...mark, anchors, copied: { ...copied, at: now.at, value: relationOf(now.here, now.there, copied.by) } });
+    const anchors = mark.anchors.map((anchor) => ({
+      ...anchor,
+      price: toTick(anchor.price + drift(anchor.price), market.tick, market.decimals),
+    }));
+    onChange({
+      ...mark,
+      anchors,
+      copied: { ...copied, at: now.at, value: relationOf(now.here, now.there, copied.by) },
+    });
   };
   const pips = drift(price) / market.pip;
   return (
     <Typography variant="body2" color="text.secondary" component="div">
       Copied from {copied.market} by {copied.by} as of {momentText(copied.at, zone)}.{" "}
-      {now && (Math.abs(pips) < 0.05 ? "No drift since." : `Carried over now it would lie ${pipText(Math.abs(pips))} ${market.pipName} ${pips > 0 ? "higher" : "lower"}.`)}
+      {now &&
+        (Math.abs(pips) < 0.05
+          ? "No drift since."
+          : `Carried over now it would lie ${pipText(Math.abs(pips))} ${market.pipName} ${pips > 0 ? "higher" : "lower"}.`)}
       {related && "sentence" in related && related.sentence}
       {now && Math.abs(pips) >= 0.05 && !mark.locked && (
         <Button variant="text" onClick={carry} sx={{ py: 0 }}>

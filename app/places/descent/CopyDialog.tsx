@@ -28,7 +28,10 @@ interface Props {
 
 const sensible = (price: number) => Number(price.toPrecision(7));
 
-/** Carries marks over to another market at equivalent prices, by the ratio or the difference of the two at a stated time. */
+/**
+ * Carries marks over to another market at equivalent prices, by the ratio or the difference of the two at a stated
+ * time.
+ */
 export function CopyDialog({ from, marks, markets, at: first, zone, asOf, onCopy, onClose }: Props) {
   const [market, setMarket] = useState("");
   const [by, setBy] = useState<CopyBy>("ratio");
@@ -50,22 +53,37 @@ export function CopyDialog({ from, marks, markets, at: first, zone, asOf, onCopy
               </MenuItem>
             ))}
         </TextField>
-        <TextField select label="Prices are carried by" value={by} onChange={(event) => setBy(event.target.value as CopyBy)}>
+        <TextField
+          select
+          label="Prices are carried by"
+          value={by}
+          onChange={(event) => setBy(event.target.value as CopyBy)}
+        >
           <MenuItem value="ratio">the ratio of the two prices</MenuItem>
           <MenuItem value="difference">the difference of the two prices</MenuItem>
         </TextField>
-        <TextField type="datetime-local" label={`As they stood at (${zone})`} value={toInput(at, zone)} onChange={(event) => setAt(fromInput(event.target.value, zone) || at)} />
+        <TextField
+          type="datetime-local"
+          label={`As they stood at (${zone})`}
+          value={toInput(at, zone)}
+          onChange={(event) => setAt(fromInput(event.target.value, zone) || at)}
+        />
         <Typography variant="body2" role="status">
           {related && "sentence" in related && `\u00d7 ${related.sentence}`}
           {found && value === undefined && "\u00d7 A ratio needs prices above zero on both markets."}
-          {found && value !== undefined && `${momentText(found.at, zone)}: ${sensible(found.here)} here, ${sensible(found.there)} there. ${example(marks[0], from, by, value)}`}
+          {found &&
+            value !== undefined &&
+            `${momentText(found.at, zone)}: ${sensible(found.here)} here, ${sensible(found.there)} there. ${example(marks[0], from, by, value)}`}
         </Typography>
       </DialogContent>
       <DialogActions>
         <Button variant="text" onClick={onClose}>
           Leave
         </Button>
-        <Button disabled={value === undefined || !found} onClick={() => found && value !== undefined && onCopy(market, { by, at: found.at, value })}>
+        <Button
+          disabled={value === undefined || !found}
+          onClick={() => found && value !== undefined && onCopy(market, { by, at: found.at, value })}
+        >
           Copy
         </Button>
       </DialogActions>

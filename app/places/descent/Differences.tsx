@@ -23,7 +23,10 @@ interface Props {
 /** Where two analysts changed the same mark: what each of them says, and which is to stand. */
 export function Differences({ store, snapshot: { save, marks, news }, market }: Props) {
   if (save.state === "conflict") {
-    const pairs = save.ids.map((id) => ({ ours: marks.find((mark) => mark.id === id), theirs: save.theirs.find((mark) => mark.id === id) }));
+    const pairs = save.ids.map((id) => ({
+      ours: marks.find((mark) => mark.id === id),
+      theirs: save.theirs.find((mark) => mark.id === id),
+    }));
     return (
       <Panel
         title="Another analyst changed the same mark"
@@ -59,7 +62,17 @@ function putBack(store: MarkStore, news: Snapshot["news"]): void {
   store.remove(...news.flatMap(({ id, before }) => (before ? [] : [id])));
 }
 
-const PROPS: Record<string, string> = { label: "Name", text: "Words", side: "Side", own: "Edges by hand", degree: "Degree", scale: "Lengths", ratios: "Ratios", direction: "Direction", reasons: "Reasons" };
+const PROPS: Record<string, string> = {
+  label: "Name",
+  text: "Words",
+  side: "Side",
+  own: "Edges by hand",
+  degree: "Degree",
+  scale: "Lengths",
+  ratios: "Ratios",
+  direction: "Direction",
+  reasons: "Reasons",
+};
 
 interface PanelProps {
   title: string;
@@ -92,7 +105,19 @@ function Panel({ title, text, market, columns, pairs, choices }: PanelProps) {
   );
 }
 
-function Pair({ mark, ours, theirs, market, columns }: { mark: Mark; ours: Mark | undefined; theirs: Mark | undefined; market: MarketFacts; columns: [string, string] }) {
+function Pair({
+  mark,
+  ours,
+  theirs,
+  market,
+  columns,
+}: {
+  mark: Mark;
+  ours: Mark | undefined;
+  theirs: Mark | undefined;
+  market: MarketFacts;
+  columns: [string, string];
+}) {
   const found = differences(ours, theirs, {
     price: (value) => priceText(value, market),
     time: dateText,

@@ -5,11 +5,26 @@ import { useEffect, useState, useSyncExternalStore } from "react";
 
 /** Each sentence and the thing on the page it speaks of. */
 const SENTENCES: readonly { at: string; says: string }[] = [
-  { at: "[aria-label=Rungs]", says: "These are the rungs of the market, walked from high to low: choose one here, or press N for the next." },
-  { at: "[aria-label=Steps]", says: "These are the steps of the work: choose one, or press its key, and click on the chart where the mark belongs." },
-  { at: "[data-chart]", says: "On the chart a right click, a resting finger or Enter opens everything that can be placed or done there." },
-  { at: "[aria-label=Sheet]", says: "The Sheet says what your marks amount to on this rung, holds their exact prices, and is where scenarios are written." },
-  { at: "[aria-label=View]", says: "Here is how the chart is looked at; Ctrl K finds everything else, and the question mark shows all keys." },
+  {
+    at: "[aria-label=Rungs]",
+    says: "These are the rungs of the market, walked from high to low: choose one here, or press N for the next.",
+  },
+  {
+    at: "[aria-label=Steps]",
+    says: "These are the steps of the work: choose one, or press its key, and click on the chart where the mark belongs.",
+  },
+  {
+    at: "[data-chart]",
+    says: "On the chart a right click, a resting finger or Enter opens everything that can be placed or done there.",
+  },
+  {
+    at: "[aria-label=Sheet]",
+    says: "The Sheet says what your marks amount to on this rung, holds their exact prices, and is where scenarios are written.",
+  },
+  {
+    at: "[aria-label=View]",
+    says: "Here is how the chart is looked at; Ctrl K finds everything else, and the question mark shows all keys.",
+  },
 ];
 
 const READ = "compass-guide-read";
@@ -61,7 +76,20 @@ function Sentences() {
   }, [at]);
   const last = step === SENTENCES.length - 1;
   return (
-    <Box role="note" aria-label="First steps" sx={{ display: "flex", alignItems: "center", gap: 1.5, px: 2, py: 0.25, bgcolor: "background.paper", borderBottom: 1, borderColor: "divider" }}>
+    <Box
+      role="note"
+      aria-label="First steps"
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: 1.5,
+        px: 2,
+        py: 0.25,
+        bgcolor: "background.paper",
+        borderBottom: 1,
+        borderColor: "divider",
+      }}
+    >
       <Typography variant="body2" sx={{ fontWeight: 600 }}>
         {step + 1} of {SENTENCES.length}
       </Typography>

@@ -16,7 +16,10 @@ interface Props {
   onHorizons(horizons: Horizons): void;
 }
 
-/** "Long up, medium down, short up": the view by horizon as the outlook will have it; a press opens which rungs speak for each. */
+/**
+ * "Long up, medium down, short up": the view by horizon as the outlook will have it; a press opens which rungs speak
+ * for each.
+ */
 export function HorizonLine({ horizons, bearings, onHorizons }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [trouble, setTrouble] = useState("");
@@ -28,10 +31,20 @@ export function HorizonLine({ horizons, bearings, onHorizons }: Props) {
   };
   return (
     <>
-      <Button variant="text" onClick={(event) => setAnchor(event.currentTarget)} title="View by horizon: which rungs speak for each" sx={{ py: 0, px: 0.5, minHeight: 24, fontWeight: 400, whiteSpace: "nowrap" }}>
+      <Button
+        variant="text"
+        onClick={(event) => setAnchor(event.currentTarget)}
+        title="View by horizon: which rungs speak for each"
+        sx={{ py: 0, px: 0.5, minHeight: 24, fontWeight: 400, whiteSpace: "nowrap" }}
+      >
         {views.length > 0 ? horizonText(views) : "Horizons"}
       </Button>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "left" }}>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
+      >
         <Box component="section" aria-label="View by horizon" sx={{ p: 2, width: 320 }}>
           <Typography variant="body2" sx={{ mb: 1 }}>
             Which rungs speak for each horizon; more than one go by the majority. The outlook says it so.
@@ -43,7 +56,9 @@ export function HorizonLine({ horizons, bearings, onHorizons }: Props) {
               label={`${horizon[0].toUpperCase()}${horizon.slice(1)}`}
               value={horizons[horizon]}
               onChange={(event) => void choose({ ...horizons, [horizon]: event.target.value as unknown as string[] })}
-              slotProps={{ select: { multiple: true, renderValue: (value) => (value as string[]).map(rungText).join(", ") } }}
+              slotProps={{
+                select: { multiple: true, renderValue: (value) => (value as string[]).map(rungText).join(", ") },
+              }}
               sx={{ mb: 1 }}
             >
               {bearings.map(({ rung }) => (

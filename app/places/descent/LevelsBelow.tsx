@@ -38,9 +38,23 @@ export function LevelsBelow({ market, series, marks, selected, onSelect, address
   const range = atr(series)[series.length - 1];
   const price = (value: number) => priceText(value, market);
   const lines = levelsOf(marks, close);
-  const nearest = lines.reduce((best, line, i) => (Math.abs(line.distance) < Math.abs(lines[best].distance) ? i : best), 0);
+  const nearest = lines.reduce(
+    (best, line, i) => (Math.abs(line.distance) < Math.abs(lines[best].distance) ? i : best),
+    0,
+  );
   return (
-    <Box component="section" aria-label="Table of levels" sx={{ height: 230, flexShrink: 0, overflowY: "auto", borderTop: "1.5px solid", borderColor: "text.primary", bgcolor: "background.paper" }}>
+    <Box
+      component="section"
+      aria-label="Table of levels"
+      sx={{
+        height: 230,
+        flexShrink: 0,
+        overflowY: "auto",
+        borderTop: "1.5px solid",
+        borderColor: "text.primary",
+        bgcolor: "background.paper",
+      }}
+    >
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, px: 1.5, pt: 0.75 }}>
         <Typography variant="h3" component="h2">
           Levels
@@ -78,7 +92,14 @@ export function LevelsBelow({ market, series, marks, selected, onSelect, address
         </TableHead>
         <TableBody>
           {lines.map(({ bottom, top, role, label, rung, status, distance, mark }, i) => (
-            <TableRow key={i} ref={i === nearest ? bringIntoView : undefined} hover selected={selected.includes(mark)} onClick={() => onSelect(mark)} sx={{ cursor: "pointer" }}>
+            <TableRow
+              key={i}
+              ref={i === nearest ? bringIntoView : undefined}
+              hover
+              selected={selected.includes(mark)}
+              onClick={() => onSelect(mark)}
+              sx={{ cursor: "pointer" }}
+            >
               <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
                 {bottom === top ? price(top) : `${price(bottom)} to ${price(top)}`}
               </TableCell>
@@ -86,7 +107,9 @@ export function LevelsBelow({ market, series, marks, selected, onSelect, address
               <TableCell>{rungText(rung)}</TableCell>
               <TableCell>{status}</TableCell>
               <TableCell align="right">{percentText(distance, 2)}</TableCell>
-              <TableCell align="right">{range > 0 ? ((distance * close) / range).toFixed(1).replace("-", "\u2212") : ""}</TableCell>
+              <TableCell align="right">
+                {range > 0 ? ((distance * close) / range).toFixed(1).replace("-", "\u2212") : ""}
+              </TableCell>
               <TableCell align="right">{pipText((distance * close) / market.pip)}</TableCell>
             </TableRow>
           ))}

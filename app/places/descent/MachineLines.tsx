@@ -14,13 +14,35 @@ interface Props {
 }
 
 /** What the machine says of a rung: where it stands, and what it offers. */
-export function MachineLines({ machine: { findings, proposals, areas, basis, setBasis, ask }, market, rung, price, set, answerable }: Props) {
+export function MachineLines({
+  machine: { findings, proposals, areas, basis, setBasis, ask },
+  market,
+  rung,
+  price,
+  set,
+  answerable,
+}: Props) {
   const reading = findings?.rungs.find((one) => one.rung === rung);
   if (!findings || !reading) return null;
   return (
     <>
-      <ReadingLines reading={reading} day={findings.rungs.find((one) => one.rung === "P1D")} market={market} price={price} areas={areas} basis={basis} onBasis={setBasis} />
-      <ProposalList proposals={proposals} market={market} close={price} atr={reading.atr} answerable={answerable} sought={{ params: findings.params, set, onSaved: ask }} />
+      <ReadingLines
+        reading={reading}
+        day={findings.rungs.find((one) => one.rung === "P1D")}
+        market={market}
+        price={price}
+        areas={areas}
+        basis={basis}
+        onBasis={setBasis}
+      />
+      <ProposalList
+        proposals={proposals}
+        market={market}
+        close={price}
+        atr={reading.atr}
+        answerable={answerable}
+        sought={{ params: findings.params, set, onSaved: ask }}
+      />
     </>
   );
 }

@@ -45,7 +45,24 @@ interface Props {
 }
 
 /** What the selected mark is, exactly: its prices to type, what it computes, its history. */
-export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, behind, sessionAt, onChange, onRemove, onCopy, series, counts, others, onSelect }: Props) {
+export function MarkDetails({
+  mark,
+  life,
+  market,
+  zone,
+  intraday,
+  asOf,
+  atr,
+  behind,
+  sessionAt,
+  onChange,
+  onRemove,
+  onCopy,
+  series,
+  counts,
+  others,
+  onSelect,
+}: Props) {
   const kind = kindOf(mark);
   const count = asCount(mark);
   const setProps = (change: Record<string, unknown>) => onChange({ ...mark, props: { ...mark.props, ...change } });
@@ -69,7 +86,12 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, beh
         <Button variant="text" aria-pressed={locked} onClick={() => onChange({ ...mark, locked: !locked })} title="K">
           {locked ? "Unlock" : "Lock"}
         </Button>
-        <Button variant="text" aria-pressed={mark.hidden === true} onClick={() => onChange({ ...mark, hidden: !mark.hidden })} title="V">
+        <Button
+          variant="text"
+          aria-pressed={mark.hidden === true}
+          onClick={() => onChange({ ...mark, hidden: !mark.hidden })}
+          title="V"
+        >
           {mark.hidden ? "Show" : "Hide"}
         </Button>
         <Button variant="text" onClick={onCopy} title="C">
@@ -84,29 +106,82 @@ export function MarkDetails({ mark, life, market, zone, intraday, asOf, atr, beh
           Remove
         </Button>
       </Box>
-      {alerting && place && <AlertChoices market={market} rung={mark.rung} areas={[]} mark={place} atr={atr} onLeave={() => setAlerting(false)} />}
+      {alerting && place && (
+        <AlertChoices
+          market={market}
+          rung={mark.rung}
+          areas={[]}
+          mark={place}
+          atr={atr}
+          onLeave={() => setAlerting(false)}
+        />
+      )}
       {(mark.found ?? behind) && <FoundLine mark={mark} behind={behind} market={market} onChange={onChange} />}
-      {mark.copied && <CopiedLine mark={mark} copied={mark.copied} market={market} zone={zone} asOf={asOf} onChange={onChange} />}
+      {mark.copied && (
+        <CopiedLine mark={mark} copied={mark.copied} market={market} zone={zone} asOf={asOf} onChange={onChange} />
+      )}
       {life?.problems.map((sentence) => (
         <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600 }}>
           {"\u00d7"} {sentence}
         </Typography>
       ))}
-      {count && <CountSection mark={count} life={life?.life} market={market} series={series} atr={atr} zone={zone} intraday={intraday} counts={counts} others={others} onSelect={onSelect} />}
+      {count && (
+        <CountSection
+          mark={count}
+          life={life?.life}
+          market={market}
+          series={series}
+          atr={atr}
+          zone={zone}
+          intraday={intraday}
+          counts={counts}
+          others={others}
+          onSelect={onSelect}
+        />
+      )}
       <Anchors folded={count !== undefined}>
         {mark.anchors.map(({ time, price }, i) => (
-          <AnchorFields key={i} name={inHand(mark.kind)?.anchorName(i) ?? "Price"} time={time} price={price} market={market} zone={zone} intraday={intraday} locked={locked} onCommit={(change) => setAnchor(i, change)} />
+          <AnchorFields
+            key={i}
+            name={inHand(mark.kind)?.anchorName(i) ?? "Price"}
+            time={time}
+            price={price}
+            market={market}
+            zone={zone}
+            intraday={intraday}
+            locked={locked}
+            onCommit={(change) => setAnchor(i, change)}
+          />
         ))}
         {(mark.kind === "level" || mark.kind === "fittedLevel" || mark.kind === "path") && (
-          <WordsField label="Name" value={String(mark.props.label ?? "")} longest={60} disabled={locked} onCommit={(label) => setProps({ label })} />
+          <WordsField
+            label="Name"
+            value={String(mark.props.label ?? "")}
+            longest={60}
+            disabled={locked}
+            onCommit={(label) => setProps({ label })}
+          />
         )}
         {mark.kind === "note" && (
-          <WordsField label="Words" value={String(mark.props.text)} longest={200} disabled={locked} first={mark.props.text === ""} onCommit={(text) => setProps({ text })} />
+          <WordsField
+            label="Words"
+            value={String(mark.props.text)}
+            longest={200}
+            disabled={locked}
+            first={mark.props.text === ""}
+            onCommit={(text) => setProps({ text })}
+          />
         )}
       </Anchors>
       {mark.kind === "retracement" && <RetracementLines mark={mark} market={market} />}
       <Box sx={{ mt: 1.25 }}>
-        <WordsField label="Remark" value={mark.note} longest={2000} multiline onCommit={(note) => onChange({ ...mark, note })} />
+        <WordsField
+          label="Remark"
+          value={mark.note}
+          longest={2000}
+          multiline
+          onCommit={(note) => onChange({ ...mark, note })}
+        />
       </Box>
       {events.length > 0 && (
         <Box component="details" sx={{ mt: 1 }}>
@@ -130,14 +205,27 @@ function placeOf(mark: Mark, life: Life): { id: string; name: string; bottom: nu
   if (!ALERTED.includes(mark.kind)) return undefined;
   const bands = kindOf(mark).prices(mark, life);
   if (bands.length === 0) return undefined;
-  return { id: mark.id, name: bands[0].label, bottom: Math.min(...bands.map(({ bottom }) => bottom)), top: Math.max(...bands.map(({ top }) => top)) };
+  return {
+    id: mark.id,
+    name: bands[0].label,
+    bottom: Math.min(...bands.map(({ bottom }) => bottom)),
+    top: Math.max(...bands.map(({ top }) => top)),
+  };
 }
 
 const ALERTED = ["level", "fittedLevel", "zone", "gap", "pool", "trendLine", "channel"];
 
 function Line({ left, right, dim = false }: { left: string; right: string; dim?: boolean }) {
   return (
-    <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1, py: 0.25, color: dim ? "text.secondary" : undefined }}>
+    <Box
+      sx={{
+        display: "flex",
+        justifyContent: "space-between",
+        gap: 1,
+        py: 0.25,
+        color: dim ? "text.secondary" : undefined,
+      }}
+    >
       <Typography variant="body2">{left}</Typography>
       <Typography variant="body2" sx={{ whiteSpace: "nowrap" }}>
         {right}
@@ -148,7 +236,9 @@ function Line({ left, right, dim = false }: { left: string; right: string; dim?:
 
 /** Exact times and prices; of a count, whose pivots are many, folded away. */
 function Anchors({ folded, children }: { folded: boolean; children: ReactNode }) {
-  const grid = <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", alignItems: "end", gap: 1.25, mt: 1 }}>{children}</Box>;
+  const grid = (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", alignItems: "end", gap: 1.25, mt: 1 }}>{children}</Box>
+  );
   if (!folded) return grid;
   return (
     <Box component="details" sx={{ borderTop: 1, borderColor: "divider", mt: 0.75, pt: 0.5 }}>

@@ -39,7 +39,21 @@ interface Props {
 }
 
 /** The market's name and price, when its bar closes, and the steps of the work in their order. */
-export function MarketLine({ home, markets, view, rung, readings, known, horizons, onHorizons, placing, begin, now, hours, asOf }: Props) {
+export function MarketLine({
+  home,
+  markets,
+  view,
+  rung,
+  readings,
+  known,
+  horizons,
+  onHorizons,
+  placing,
+  begin,
+  now,
+  hours,
+  asOf,
+}: Props) {
   const navigate = useNavigate();
   const keys = useKeyChoice();
   const market = view?.desk.market ?? home;
@@ -50,7 +64,18 @@ export function MarketLine({ home, markets, view, rung, readings, known, horizon
   const change = bars && n > 1 ? bars.close[n - 1] - bars.close[n - 2] : undefined;
   const ends = view && bars && n > 0 ? closeOfBar(bars.time[n - 1], view.timeframe, view.calendar) : undefined;
   return (
-    <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", columnGap: 2, px: 2, minHeight: 54, borderBottom: 1, borderColor: "divider" }}>
+    <Box
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        flexWrap: "wrap",
+        columnGap: 2,
+        px: 2,
+        minHeight: 54,
+        borderBottom: 1,
+        borderColor: "divider",
+      }}
+    >
       <Select
         variant="standard"
         disableUnderline
@@ -86,7 +111,11 @@ export function MarketLine({ home, markets, view, rung, readings, known, horizon
           variant="text"
           aria-pressed={hours === "regular"}
           title="Leave out what is traded overnight"
-          onClick={() => void navigate(viewAddress(rung, hours === "regular" ? "all" : "regular", asOf), { preventScrollReset: true })}
+          onClick={() =>
+            void navigate(viewAddress(rung, hours === "regular" ? "all" : "regular", asOf), {
+              preventScrollReset: true,
+            })
+          }
         >
           {hours === "regular" ? "Regular hours" : "All hours"}
         </Button>
@@ -104,7 +133,15 @@ export function MarketLine({ home, markets, view, rung, readings, known, horizon
               onClick={() => begin(kind)}
               aria-pressed={on}
               title={`Place one (${keyText(keyOf(kind, keys))})`}
-              sx={{ fontWeight: on ? 600 : 400, borderBottom: "2px solid", borderColor: on ? "text.primary" : "transparent", borderRadius: 0, gap: 0.5, px: 0.75, minWidth: 0 }}
+              sx={{
+                fontWeight: on ? 600 : 400,
+                borderBottom: "2px solid",
+                borderColor: on ? "text.primary" : "transparent",
+                borderRadius: 0,
+                gap: 0.5,
+                px: 0.75,
+                minWidth: 0,
+              }}
             >
               {step} <strong>{count > 0 ? count : "+"}</strong>
             </Button>

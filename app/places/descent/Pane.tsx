@@ -84,7 +84,24 @@ const NOTHING: readonly string[] = [];
 const NO_FACTS: OnCharts["offers"] = [];
 
 /** One chart: the bars of a market's rung, the marks on it, and the pointer's way into both. */
-export function Pane({ shared, desk, place, name, active, alone, markets, selected, placing, measured, fits, handlers, onActivate, onMarket, onClose, onChange }: Props) {
+export function Pane({
+  shared,
+  desk,
+  place,
+  name,
+  active,
+  alone,
+  markets,
+  selected,
+  placing,
+  measured,
+  fits,
+  handlers,
+  onActivate,
+  onMarket,
+  onClose,
+  onChange,
+}: Props) {
   const { hours, asOf, now, shown, cursor, dragged, plan, machine } = shared;
   const { market, calendar: spec, store, lives: board } = desk;
   const { rung } = place;
@@ -101,11 +118,16 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
 
   const argued = useMemo(() => {
     const own = lengthOf(rung);
-    return marks.filter((mark) => lengthOf(mark.rung) >= own).sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || a.kind.localeCompare(b.kind));
+    return marks
+      .filter((mark) => lengthOf(mark.rung) >= own)
+      .sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || a.kind.localeCompare(b.kind));
   }, [marks, rung]);
   const pyramid = useMemo(() => (bars ? buildPyramid(bars.series) : undefined), [bars]);
   const lastTime = bars && bars.series.length > 0 ? bars.series.time[bars.series.length - 1] : undefined;
-  const future = useMemo(() => (lastTime === undefined ? [] : nextTimes(lastTime, timeframe, calendar, FUTURE_BARS)), [lastTime, timeframe, calendar]);
+  const future = useMemo(
+    () => (lastTime === undefined ? [] : nextTimes(lastTime, timeframe, calendar, FUTURE_BARS)),
+    [lastTime, timeframe, calendar],
+  );
   const unfinished = lastTime !== undefined && closeOfBar(lastTime, timeframe, calendar) > now;
   const held = dragged?.market === market.id ? dragged : undefined;
   const lived = useMemo((): readonly LivedMark[] => {
@@ -115,7 +137,10 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
       .filter((mark) => !isSilent(mark))
       .map((mark) => {
         const drawn = held?.id === mark.id ? held : mark;
-        return { mark: drawn, life: drawn === mark ? (lives.get(mark.id)?.life ?? unborn(mark, context)) : draftLife(drawn, context) };
+        return {
+          mark: drawn,
+          life: drawn === mark ? (lives.get(mark.id)?.life ?? unborn(mark, context)) : draftLife(drawn, context),
+        };
       })
       .filter(({ mark, life }) => isShown(mark, life.dead, rung, shown) || selected.includes(mark.id));
     const { close } = bars.series;
@@ -129,31 +154,98 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
     const context = { series: bars.series, market, calendar };
     return facts.map((fact) => {
       const mark = markOf(fact, market.id, fact.key);
-      return { mark, life: unborn(mark, context), name: fact.name, grade: fact.grade, current: fact.key === currentKey };
+      return {
+        mark,
+        life: unborn(mark, context),
+        name: fact.name,
+        grade: fact.grade,
+        current: fact.key === currentKey,
+      };
     });
   }, [bars, facts, currentKey, market, calendar]);
   const reading = read?.rungs.find((one) => one.rung === rung);
   const trend = reading?.trend;
   const kept = read?.shiftRungs;
   const readings = read?.rungs;
-  const longerShifts = useMemo(() => readings?.flatMap((one) => (one.trend && kept?.includes(one.rung) && lengthOf(one.rung) > lengthOf(rung) ? [{ rung: one.rung, ...shiftOf(one.trend) }] : [])), [readings, kept, rung]);
+  const longerShifts = useMemo(
+    () =>
+      readings?.flatMap((one) =>
+        one.trend && kept?.includes(one.rung) && lengthOf(one.rung) > lengthOf(rung)
+          ? [{ rung: one.rung, ...shiftOf(one.trend) }]
+          : [],
+      ),
+    [readings, kept, rung],
+  );
   const swingNames = read?.names ? reading?.labels : undefined;
   const picture = useMemo((): Picture | undefined => {
     if (!pyramid) return undefined;
-    return { pyramid, market, timeframe, calendar, future, marks: lived, scenarios: plan && active && place.market === "" ? [plan] : [], selected: active ? selected : NOTHING, unfinished, offers, swingNames: swingNames ?? [], areas: read?.areas ?? [], chosenArea: read?.chosen, nextShift: trend && shiftOf(trend), longerShifts };
-  }, [pyramid, market, timeframe, calendar, future, lived, plan, active, place.market, selected, unfinished, offers, swingNames, read?.areas, read?.chosen, trend, longerShifts]);
+    return {
+      pyramid,
+      market,
+      timeframe,
+      calendar,
+      future,
+      marks: lived,
+      scenarios: plan && active && place.market === "" ? [plan] : [],
+      selected: active ? selected : NOTHING,
+      unfinished,
+      offers,
+      swingNames: swingNames ?? [],
+      areas: read?.areas ?? [],
+      chosenArea: read?.chosen,
+      nextShift: trend && shiftOf(trend),
+      longerShifts,
+    };
+  }, [
+    pyramid,
+    market,
+    timeframe,
+    calendar,
+    future,
+    lived,
+    plan,
+    active,
+    place.market,
+    selected,
+    unfinished,
+    offers,
+    swingNames,
+    read?.areas,
+    read?.chosen,
+    trend,
+    longerShifts,
+  ]);
 
   const tell = useRef(onChange);
   useEffect(() => {
     tell.current = onChange;
   });
-  useEffect(() => tell.current({ desk, rung, calendar, timeframe, bars, picture, argued, wantSince }), [desk, rung, calendar, timeframe, bars, picture, argued, wantSince]);
+  useEffect(
+    () => tell.current({ desk, rung, calendar, timeframe, bars, picture, argued, wantSince }),
+    [desk, rung, calendar, timeframe, bars, picture, argued, wantSince],
+  );
 
   const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
   return (
-    <Box sx={{ position: "relative", minWidth: 0, minHeight: 0, height: "100%" }} onPointerDownCapture={onActivate} onFocusCapture={onActivate}>
+    <Box
+      sx={{ position: "relative", minWidth: 0, minHeight: 0, height: "100%" }}
+      onPointerDownCapture={onActivate}
+      onFocusCapture={onActivate}
+    >
       {!alone && (
-        <Box sx={{ position: "absolute", inset: "0 0 auto 0", height: 24, px: 1, display: "flex", alignItems: "center", gap: 1, borderTop: active ? "2px solid" : "1px solid", borderColor: active ? "text.primary" : "divider" }}>
+        <Box
+          sx={{
+            position: "absolute",
+            inset: "0 0 auto 0",
+            height: 24,
+            px: 1,
+            display: "flex",
+            alignItems: "center",
+            gap: 1,
+            borderTop: active ? "2px solid" : "1px solid",
+            borderColor: active ? "text.primary" : "divider",
+          }}
+        >
           <Select
             variant="standard"
             disableUnderline
@@ -177,7 +269,23 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
           <Typography variant="body2" color="text.secondary" sx={{ flex: 1, whiteSpace: "nowrap" }}>
             {close === undefined ? "" : priceText(close, market)}
           </Typography>
-          <Box component="button" type="button" onClick={onClose} aria-label={`Close chart ${name}`} title="Close this chart (X)" sx={{ border: 0, background: "none", font: "inherit", color: "text.secondary", cursor: "pointer", minWidth: 24, minHeight: 24, p: 0 }}>
+          <Box
+            component="button"
+            type="button"
+            onClick={onClose}
+            aria-label={`Close chart ${name}`}
+            title="Close this chart (X)"
+            sx={{
+              border: 0,
+              background: "none",
+              font: "inherit",
+              color: "text.secondary",
+              cursor: "pointer",
+              minWidth: 24,
+              minHeight: 24,
+              p: 0,
+            }}
+          >
             {"\u00d7"}
           </Box>
         </Box>
@@ -201,7 +309,9 @@ export function Pane({ shared, desk, place, name, active, alone, markets, select
         )}
       </Box>
       {bars?.series.length === 0 && (
-        <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>No stored bars are fine enough for this rung. Choose a higher one, or import finer bars.</Typography>
+        <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>
+          No stored bars are fine enough for this rung. Choose a higher one, or import finer bars.
+        </Typography>
       )}
     </Box>
   );
@@ -222,5 +332,7 @@ function unborn(mark: Mark, context: Context): Life {
 
 /** While a mark is dragged only recent bars are looked at, so that the hand is never waited for. */
 function draftLife(mark: Mark, context: Context): Life {
-  return context.series.length < 30_000 || birthOf(mark) > context.series.time[context.series.length - 30_000] ? followMark(mark, context) : unborn(mark, context);
+  return context.series.length < 30_000 || birthOf(mark) > context.series.time[context.series.length - 30_000]
+    ? followMark(mark, context)
+    : unborn(mark, context);
 }

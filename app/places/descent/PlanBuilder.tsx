@@ -55,7 +55,15 @@ export function PlanBuilder({ market, rung, tradable, now, stored, seed, onSaved
   const text = (name: keyof PlanFields, label: string) => {
     // While a field is still empty it is not at fault; once it says something, or the form was sent, it may be.
     const fault = tried || fields[name].trim() !== "" ? faults[name] : undefined;
-    return <TextField label={label} {...register(name)} error={!!fault} helperText={fault} slotProps={{ inputLabel: { shrink: true } }} />;
+    return (
+      <TextField
+        label={label}
+        {...register(name)}
+        error={!!fault}
+        helperText={fault}
+        slotProps={{ inputLabel: { shrink: true } }}
+      />
+    );
   };
   const choice = (name: keyof PlanFields, label: string, options: [string, string][]) => (
     <TextField select label={label} {...register(name)} value={fields[name]}>
@@ -68,7 +76,12 @@ export function PlanBuilder({ market, rung, tradable, now, stored, seed, onSaved
   );
   const send = async (step: "save" | "remove") => {
     const version = stored?.version ?? 0;
-    const posted = await postJson<StoredPlan>(`/descent/${market.id}/scenarios`, { step, version, scenario: plan, writtenAt: now });
+    const posted = await postJson<StoredPlan>(`/descent/${market.id}/scenarios`, {
+      step,
+      version,
+      scenario: plan,
+      writtenAt: now,
+    });
     if (!posted.ok) return setTrouble(failureText(posted.failure));
     if (step === "remove") onRemoved(id);
     else onSaved(posted.value);
@@ -85,7 +98,11 @@ export function PlanBuilder({ market, rung, tradable, now, stored, seed, onSaved
           ["long", "long"],
           ["short", "short"],
         ])}
-        {choice("triggerTimeframe", "If a candle of", rungs.map((one) => [one, rungText(one)]))}
+        {choice(
+          "triggerTimeframe",
+          "If a candle of",
+          rungs.map((one) => [one, rungText(one)]),
+        )}
         {choice("triggerEvent", "closes", [
           ["closeAbove", "above"],
           ["closeBelow", "below"],
@@ -103,10 +120,23 @@ export function PlanBuilder({ market, rung, tradable, now, stored, seed, onSaved
         {text("target2", "Target 2")}
       </Box>
       <Box sx={{ mt: 1.25 }}>
-        <TextField type="datetime-local" label="Lapses at (UTC)" {...register("expiry")} error={!!faults.expiry} helperText={faults.expiry} slotProps={{ inputLabel: { shrink: true } }} />
+        <TextField
+          type="datetime-local"
+          label="Lapses at (UTC)"
+          {...register("expiry")}
+          error={!!faults.expiry}
+          helperText={faults.expiry}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
       </Box>
       <Box sx={{ mt: 1.25 }}>
-        <TextField label="Premise" multiline maxRows={4} {...register("premise")} slotProps={{ inputLabel: { shrink: true } }} />
+        <TextField
+          label="Premise"
+          multiline
+          maxRows={4}
+          {...register("premise")}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
       </Box>
       <PlanRuler plan={plan} market={market} />
       {warnings.map((sentence) => (

@@ -54,9 +54,23 @@ export function PlanRuler({ plan, market }: { plan: Scenario; market: MarketFact
           <Typography variant="body2" sx={{ mt: 0.75 }}>
             Reward to risk <strong>{figure(blended, 2)} : 1</strong>
           </Typography>
-          <Box aria-hidden sx={{ position: "relative", height: 12, mt: 0.5, borderBottom: "1.5px solid", borderColor: "text.primary" }}>
+          <Box
+            aria-hidden
+            sx={{ position: "relative", height: 12, mt: 0.5, borderBottom: "1.5px solid", borderColor: "text.primary" }}
+          >
             {[0, 1, ...known.map(({ r }) => 1 + r)].map((at, i) => (
-              <Box key={i} sx={{ position: "absolute", bottom: 0, left: width(at), height: i === 1 ? 12 : 7, borderLeft: "1.5px solid", borderColor: "text.primary", ml: "-1px" }} />
+              <Box
+                key={i}
+                sx={{
+                  position: "absolute",
+                  bottom: 0,
+                  left: width(at),
+                  height: i === 1 ? 12 : 7,
+                  borderLeft: "1.5px solid",
+                  borderColor: "text.primary",
+                  ml: "-1px",
+                }}
+              />
             ))}
           </Box>
         </>

@@ -36,7 +36,15 @@ export function seedOf({ bottom, top }: Area, price: number, atr: number, market
   const long = (bottom + top) / 2 <= price;
   const text = (value: number) => priceText(toTick(value, market.tick, market.decimals), market);
   const [near, far] = long ? [top, bottom - atr / 4] : [bottom, top + atr / 4];
-  return { direction: long ? "long" : "short", triggerEvent: long ? "closeAbove" : "closeBelow", triggerPrice: text(near), entry: text(near), stop: text(far), invalidation: text(far), title: `Back from ${text(bottom)} to ${text(top)}` };
+  return {
+    direction: long ? "long" : "short",
+    triggerEvent: long ? "closeAbove" : "closeBelow",
+    triggerPrice: text(near),
+    entry: text(near),
+    stop: text(far),
+    invalidation: text(far),
+    title: `Back from ${text(bottom)} to ${text(top)}`,
+  };
 }
 
 /** The scenarios of a market: listed, or one of them in the builder. */
@@ -86,4 +94,3 @@ export function Plans({ building, onBuilding, plans, shownPlan, onShowPlan, onPl
     </Box>
   );
 }
-

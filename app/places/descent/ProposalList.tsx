@@ -39,18 +39,35 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
     <Box component="section" aria-label="Proposals" sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
         <Typography variant="h3">{countText(all, "proposal")}</Typography>
-        <Button variant="text" sx={{ p: 0, px: 0.75, minHeight: 24 }} title={open ? "" : "J"} onClick={() => (open ? proposals.close() : proposals.walk())}>
+        <Button
+          variant="text"
+          sx={{ p: 0, px: 0.75, minHeight: 24 }}
+          title={open ? "" : "J"}
+          onClick={() => (open ? proposals.close() : proposals.walk())}
+        >
           {open ? "Put away" : "Walk them"}
         </Button>
       </Box>
       <Box role="group" aria-label="Waiting by kind" sx={{ display: "flex", ml: -0.75 }}>
         {FINDING_STEPS.map((one) => (
-          <Button key={one} variant="text" aria-pressed={open && step === one} onClick={() => proposals.walk(step === one ? undefined : one)} sx={{ px: 0.75, py: 0, minHeight: 24, minWidth: 0, gap: 0.5, fontWeight: open && step === one ? 600 : 400 }}>
+          <Button
+            key={one}
+            variant="text"
+            aria-pressed={open && step === one}
+            onClick={() => proposals.walk(step === one ? undefined : one)}
+            sx={{ px: 0.75, py: 0, minHeight: 24, minWidth: 0, gap: 0.5, fontWeight: open && step === one ? 600 : 400 }}
+          >
             {STEP_NAMES[one]} <strong>{counts[one]}</strong>
           </Button>
         ))}
         <Box sx={{ flex: 1 }} />
-        <Button variant="text" aria-expanded={seeking} onClick={() => setSeeking(!seeking)} sx={{ px: 0.75, py: 0, minHeight: 24, minWidth: 0 }} title="What is looked for, in numbers">
+        <Button
+          variant="text"
+          aria-expanded={seeking}
+          onClick={() => setSeeking(!seeking)}
+          sx={{ px: 0.75, py: 0, minHeight: 24, minWidth: 0 }}
+          title="What is looked for, in numbers"
+        >
           Tune
         </Button>
       </Box>
@@ -64,7 +81,9 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
           Nothing waits here. New ones come as bars close.
         </Typography>
       )}
-      {current && <Current fact={current} market={market} close={close} atr={atr} proposals={proposals} answerable={answerable} />}
+      {current && (
+        <Current fact={current} market={market} close={close} atr={atr} proposals={proposals} answerable={answerable} />
+      )}
       {open && waiting.length > 0 && (
         <>
           <Box component="ol" aria-label="Waiting" sx={{ listStyle: "none", p: 0, m: 0, mt: 0.5 }}>
@@ -75,7 +94,22 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
                   type="button"
                   aria-current={fact === current ? "true" : undefined}
                   onClick={() => proposals.choose(fact.key)}
-                  sx={{ display: "flex", justifyContent: "space-between", gap: 1, width: "100%", minHeight: 24, border: 0, p: 0, px: 0.5, font: "inherit", fontSize: "0.82rem", textAlign: "left", cursor: "pointer", color: "text.primary", bgcolor: fact === current ? "background.default" : "transparent" }}
+                  sx={{
+                    display: "flex",
+                    justifyContent: "space-between",
+                    gap: 1,
+                    width: "100%",
+                    minHeight: 24,
+                    border: 0,
+                    p: 0,
+                    px: 0.5,
+                    font: "inherit",
+                    fontSize: "0.82rem",
+                    textAlign: "left",
+                    cursor: "pointer",
+                    color: "text.primary",
+                    bgcolor: fact === current ? "background.default" : "transparent",
+                  }}
                 >
                   <Box component="span" sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
                     {fact.name}
@@ -92,17 +126,35 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
           )}
           {answerable && (
             <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", columnGap: 0.5, mt: 0.5 }}>
-              <TextField select label="Grade" value={grade} onChange={(event) => proposals.setGrade(Number(event.target.value))} sx={{ width: 76 }}>
+              <TextField
+                select
+                label="Grade"
+                value={grade}
+                onChange={(event) => proposals.setGrade(Number(event.target.value))}
+                sx={{ width: 76 }}
+              >
                 {GRADES.map((one) => (
                   <MenuItem key={one} value={one}>
                     {one}
                   </MenuItem>
                 ))}
               </TextField>
-              <Button variant="text" sx={{ px: 0.75 }} disabled={above === 0} onClick={() => proposals.acceptAbove()} title="4">
+              <Button
+                variant="text"
+                sx={{ px: 0.75 }}
+                disabled={above === 0}
+                onClick={() => proposals.acceptAbove()}
+                title="4"
+              >
                 Accept {above} from {grade} on
               </Button>
-              <Button variant="text" sx={{ px: 0.75 }} disabled={above === waiting.length} onClick={() => proposals.dismissBelow()} title="5">
+              <Button
+                variant="text"
+                sx={{ px: 0.75 }}
+                disabled={above === waiting.length}
+                onClick={() => proposals.dismissBelow()}
+                title="5"
+              >
                 Dismiss the {waiting.length - above} below
               </Button>
             </Box>
@@ -120,12 +172,22 @@ interface CurrentProps extends Pick<Props, "market" | "close" | "atr" | "proposa
 /** The one that is being answered: its prices, how far off, why it is graded so, and where else it was seen. */
 function Current({ fact, market, close, atr, proposals, answerable }: CurrentProps) {
   const away = distanceTo(fact, close);
-  const prices = fact.top > fact.bottom ? `${priceText(fact.bottom, market)} to ${priceText(fact.top, market)}` : priceText(fact.bottom, market);
-  const off = away === 0 ? "price is there" : `${percentText(away / Math.abs(close), 2)}, ${priceText(away / market.pip, { decimals: 1 })} ${market.pipName}, ${priceText(away / atr, { decimals: 1 })} ATR`;
+  const prices =
+    fact.top > fact.bottom
+      ? `${priceText(fact.bottom, market)} to ${priceText(fact.top, market)}`
+      : priceText(fact.bottom, market);
+  const off =
+    away === 0
+      ? "price is there"
+      : `${percentText(away / Math.abs(close), 2)}, ${priceText(away / market.pip, { decimals: 1 })} ${market.pipName}, ${priceText(away / atr, { decimals: 1 })} ATR`;
   const others = fact.lineage.slice(1);
   const button = { px: 0.75, py: 0, minHeight: 24, minWidth: 0 };
   return (
-    <Box aria-label="Proposal" component="article" sx={{ borderLeft: "2px dotted", borderColor: "text.primary", pl: 1, my: 1 }}>
+    <Box
+      aria-label="Proposal"
+      component="article"
+      sx={{ borderLeft: "2px dotted", borderColor: "text.primary", pl: 1, my: 1 }}
+    >
       <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>
         <Typography variant="body2" sx={{ fontWeight: 600 }} role="status">
           {fact.name}
@@ -158,7 +220,12 @@ function Current({ fact, market, close, atr, proposals, answerable }: CurrentPro
           <Button variant="text" sx={button} onClick={() => proposals.accept(fact)} title="1">
             Accept
           </Button>
-          <Button variant="text" sx={button} onClick={() => proposals.adjust(fact)} title="2: accept, and move its edges">
+          <Button
+            variant="text"
+            sx={button}
+            onClick={() => proposals.adjust(fact)}
+            title="2: accept, and move its edges"
+          >
             Adjust
           </Button>
           <Button variant="text" sx={button} onClick={() => proposals.dismiss(fact)} title="3">

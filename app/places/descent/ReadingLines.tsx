@@ -34,7 +34,8 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
     <Box aria-label="Reading" component="section" sx={{ mt: 0.5 }}>
       {trend ? (
         <Typography variant="body2">
-          Structure {trend.way} since {dateText(trend.since)}; a {rungText(rung).toLowerCase()} close {trend.way === "up" ? "below" : "above"} <strong>{priceText(trend.line.price, market)}</strong> shifts it.
+          Structure {trend.way} since {dateText(trend.since)}; a {rungText(rung).toLowerCase()} close{" "}
+          {trend.way === "up" ? "below" : "above"} <strong>{priceText(trend.line.price, market)}</strong> shifts it.
         </Typography>
       ) : (
         <Typography variant="body2" color="text.secondary">
@@ -52,13 +53,21 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
         <Typography variant="body2">
           {range && stands ? (
             <>
-              {percentText(stands.share, 0)} of {priceText(range.bottom, market)} to {priceText(range.top, market)}: <strong>{placeText(stands.place, stands.share)}</strong>
+              {percentText(stands.share, 0)} of {priceText(range.bottom, market)} to {priceText(range.top, market)}:{" "}
+              <strong>{placeText(stands.place, stands.share)}</strong>
             </>
           ) : (
             "No range"
           )}
         </Typography>
-        <Select variant="standard" disableUnderline value={basis} onChange={(event) => onBasis(event.target.value)} inputProps={{ "aria-label": "Range taken from" }} sx={{ fontSize: "0.8rem", color: "text.secondary" }}>
+        <Select
+          variant="standard"
+          disableUnderline
+          value={basis}
+          onChange={(event) => onBasis(event.target.value)}
+          inputProps={{ "aria-label": "Range taken from" }}
+          sx={{ fontSize: "0.8rem", color: "text.secondary" }}
+        >
           {RANGE_BASES.map((one) => (
             <MenuItem key={one} value={one}>
               {BASIS_NAMES[one]}
@@ -69,23 +78,35 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
       {areas.length > 0 && atr > 0 && (
         <Typography variant="body2">
           {inside ? "In an area. " : ""}
-          {above ? `Room up ${far(above.bottom - price)} to ${priceText(above.bottom, market)}` : "No area above"}; {below ? `down ${far(price - below.top)} to ${priceText(below.top, market)}` : "none below"}.
+          {above ? `Room up ${far(above.bottom - price)} to ${priceText(above.bottom, market)}` : "No area above"};{" "}
+          {below ? `down ${far(price - below.top)} to ${priceText(below.top, market)}` : "none below"}.
         </Typography>
       )}
     </Box>
   );
 }
 
-/** The last leg against the one before it: a slow, shallow pullback is healthy, a fast and deep one a warning (common practice, no source). */
+/**
+ * The last leg against the one before it: a slow, shallow pullback is healthy, a fast and deep one a warning (common
+ * practice, no source).
+ */
 function LegLine({ legs }: Pick<Props["reading"], "legs">) {
   const [impulse, pullback] = legs.slice(-2);
   if (!pullback || pullback.retraced === undefined || !(impulse.speed > 0)) return null;
   const pace = pullback.speed / impulse.speed;
   const deep = pullback.retraced;
-  const word = deep > 1 ? "it passed where that began" : deep > 0.618 && pace > 1 ? "fast and deep, a warning" : deep <= 0.5 && pace < 1 ? "slow and shallow, a healthy pullback" : "";
+  const word =
+    deep > 1
+      ? "it passed where that began"
+      : deep > 0.618 && pace > 1
+        ? "fast and deep, a warning"
+        : deep <= 0.5 && pace < 1
+          ? "slow and shallow, a healthy pullback"
+          : "";
   return (
     <Typography variant="body2">
-      The last leg {pullback.direction} gave back {percentText(deep, 0)} at {priceText(pace, { decimals: 1 })} times the pace{word && `: ${word}`}.
+      The last leg {pullback.direction} gave back {percentText(deep, 0)} at {priceText(pace, { decimals: 1 })} times the
+      pace{word && `: ${word}`}.
     </Typography>
   );
 }

@@ -24,13 +24,30 @@ interface Props {
   marks: readonly { mark: Mark; life: Life }[];
 }
 
-/** The bar under the crosshair in figures; while something is placed, measured or dragged, what that needs to be told. */
+/**
+ * The bar under the crosshair in figures; while something is placed, measured or dragged, what that needs to be told.
+ */
 export function Readout({ cursor, placing, ruler, problem, market, series, future, marks }: Props) {
   const at = useSyncExternalStore(cursor.subscribe, cursor.get, () => undefined)?.read;
   const ranges = useMemo(() => (series ? atr(series) : undefined), [series]);
-  const hint = placing ? hintOf(placing) : problem ? `\u00d7 ${problem}` : ruler && series ? rulerText(ruler, at, series, future, market) : undefined;
+  const hint = placing
+    ? hintOf(placing)
+    : problem
+      ? `\u00d7 ${problem}`
+      : ruler && series
+        ? rulerText(ruler, at, series, future, market)
+        : undefined;
   return (
-    <Box sx={{ position: "absolute", inset: "0 356px 0 12px", display: "flex", flexDirection: "column", justifyContent: "center", "& p": { lineHeight: 1.15, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" } }}>
+    <Box
+      sx={{
+        position: "absolute",
+        inset: "0 356px 0 12px",
+        display: "flex",
+        flexDirection: "column",
+        justifyContent: "center",
+        "& p": { lineHeight: 1.15, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" },
+      }}
+    >
       <Typography variant="body2" role="status">
         {hint}
       </Typography>
@@ -58,7 +75,9 @@ function barText({ bar, before }: ReadAt, range: number | undefined, market: Mar
     `H ${priceText(bar.high, market)}`,
     `L ${priceText(bar.low, market)}`,
     `C ${priceText(bar.close, market)}`,
-    ...(change === undefined || !before ? [] : [`${change > 0 ? "+" : ""}${priceText(change, market)} (${percentText(change / Math.abs(before), 2)})`]),
+    ...(change === undefined || !before
+      ? []
+      : [`${change > 0 ? "+" : ""}${priceText(change, market)} (${percentText(change / Math.abs(before), 2)})`]),
     `range ${pipText(height / market.pip)} ${market.pipName}${range && range > 0 ? `, ${(height / range).toFixed(1)} ATR` : ""}`,
   ].join("\u2003");
 }
@@ -74,11 +93,21 @@ function nearestText(price: number, marks: Props["marks"], market: MarketFacts):
     .sort((a, b) => Math.abs(a.away) - Math.abs(b.away));
   return bands
     .slice(0, NEAREST)
-    .map(({ label, away }) => (away === 0 ? `in ${label}` : `${pipText(Math.abs(away) / market.pip)} ${market.pipName} ${away > 0 ? "below" : "above"} ${label}`))
+    .map(({ label, away }) =>
+      away === 0
+        ? `in ${label}`
+        : `${pipText(Math.abs(away) / market.pip)} ${market.pipName} ${away > 0 ? "below" : "above"} ${label}`,
+    )
     .join("\u2003");
 }
 
-function rulerText(ruler: readonly Anchor[], at: ReadAt | undefined, series: Series, future: readonly number[], market: MarketFacts): string {
+function rulerText(
+  ruler: readonly Anchor[],
+  at: ReadAt | undefined,
+  series: Series,
+  future: readonly number[],
+  market: MarketFacts,
+): string {
   if (ruler.length === 0) return "Ruler: click where it begins. Escape leaves it.";
   const to = ruler.at(1) ?? at?.anchor;
   return to ? `${measureText(measure(ruler[0], to, series, future, market), market)}.` : "Ruler: click where it ends.";

@@ -5,7 +5,15 @@ import { priceText } from "#core/marks/wording";
 import { restsText } from "./BearingRow.tsx";
 
 /** Why the machine reads a rung as it does: each reason with its price and what on the chart it rests on. */
-export function ReasonLines({ bearing, market, weights = false }: { bearing: MachineBearing; market: MarketFacts; weights?: boolean }) {
+export function ReasonLines({
+  bearing,
+  market,
+  weights = false,
+}: {
+  bearing: MachineBearing;
+  market: MarketFacts;
+  weights?: boolean;
+}) {
   return bearing.reasons.map((reason) => {
     const { what, direction, weight, says, price } = reason;
     const rests = restsText(reason, market);

@@ -32,10 +32,16 @@ interface Props {
 /** The rungs from high to low, each with a sketch of where it came from and how many marks were made on it. */
 export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, marks, beside, onChoose }: Props) {
   // A rung that was asked for and is in no set is shown all the same.
-  const rungs: RungOfSet[] = set.rungs.some(({ rung }) => rung === current) ? set.rungs : [...set.rungs, { rung: current, role: "reading" }];
+  const rungs: RungOfSet[] = set.rungs.some(({ rung }) => rung === current)
+    ? set.rungs
+    : [...set.rungs, { rung: current, role: "reading" }];
   const bearings = bearingsOf(marks);
   return (
-    <Box component="nav" aria-label="Rungs" sx={{ width: 132, flexShrink: 0, borderRight: 1, borderColor: "divider", overflowY: "auto" }}>
+    <Box
+      component="nav"
+      aria-label="Rungs"
+      sx={{ width: 132, flexShrink: 0, borderRight: 1, borderColor: "divider", overflowY: "auto" }}
+    >
       <SetChoice set={set} sets={sets} />
       {rungs.map(({ rung, role }) => {
         const count = marks.filter((mark) => mark.rung === rung && !isSilent(mark)).length;
@@ -67,7 +73,18 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, ma
             }}
           >
             <Box>
-              <Typography variant="body2" sx={{ display: "flex", alignItems: "center", gap: 0.5, fontWeight: chosen ? 600 : 400, fontStyle: role === "reading" ? "italic" : "normal", lineHeight: 1.2, whiteSpace: "nowrap" }}>
+              <Typography
+                variant="body2"
+                sx={{
+                  display: "flex",
+                  alignItems: "center",
+                  gap: 0.5,
+                  fontWeight: chosen ? 600 : 400,
+                  fontStyle: role === "reading" ? "italic" : "normal",
+                  lineHeight: 1.2,
+                  whiteSpace: "nowrap",
+                }}
+              >
                 {rungText(rung)}
                 {bearing && <Needle direction={bearing.props.direction} />}
               </Typography>
@@ -103,7 +120,10 @@ const EDIT = "edit";
 function SetChoice({ set, sets }: { set: RungSet; sets: readonly { id: string; name: string }[] }) {
   const submit = useSubmit();
   const navigate = useNavigate();
-  const choose = (id: string) => (id === EDIT ? void navigate("/rungs") : void submit({ set: id }, { method: "post", action: "/rungs/chosen", navigate: false }));
+  const choose = (id: string) =>
+    id === EDIT
+      ? void navigate("/rungs")
+      : void submit({ set: id }, { method: "post", action: "/rungs/chosen", navigate: false });
   return (
     <Select
       variant="standard"

@@ -68,26 +68,75 @@ const MOST_LINES = 60;
 
 /** The running argument beside the chart: what the marks say, the selected ones in full, the scenarios. */
 export function Sheet(props: Props) {
-  const { view, tradable, now, asOf, dragged, selected, onSelect, said, onCopy, bearing, machine, counts, labelling, seen, log, building, onBuilding: setBuilding, set, plans, shownPlan, onShowPlan, onPlans } = props;
+  const {
+    view,
+    tradable,
+    now,
+    asOf,
+    dragged,
+    selected,
+    onSelect,
+    said,
+    onCopy,
+    bearing,
+    machine,
+    counts,
+    labelling,
+    seen,
+    log,
+    building,
+    onBuilding: setBuilding,
+    set,
+    plans,
+    shownPlan,
+    onShowPlan,
+    onPlans,
+  } = props;
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
   const snapshot = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const lives = useSyncExternalStore(board.subscribe, board.get, board.get);
   const [all, setAll] = useState(false);
-  const chosen = argued.filter(({ id }) => selected.includes(id)).map((mark) => (dragged?.id === mark.id ? dragged : mark));
+  const chosen = argued
+    .filter(({ id }) => selected.includes(id))
+    .map((mark) => (dragged?.id === mark.id ? dragged : mark));
   const lines = argued.filter((mark) => !isSilent(mark));
   const price = view.bars?.series.close.at(-1) ?? 0;
   const atr = machine.findings?.rungs.find((one) => one.rung === rung)?.atr ?? 0;
   const listed = all ? lines : lines.filter((mark, i) => i < MOST_LINES || selected.includes(mark.id));
   const isFiled = (mark: Mark) => lives.get(mark.id)?.life.dead === true;
   const filed = listed.filter(isFiled);
-  const otherCounts = (own: Mark) => argued.flatMap((mark) => {
-    const count = mark.id === own.id ? undefined : asCount(mark);
-    return count ? [{ mark: count, dead: isFiled(mark), says: lives.get(mark.id)?.says ?? "..." }] : [];
-  });
-  const lineOf = (mark: Mark) => <ArgumentLine filed={mark === filed.at(0)} key={mark.id} mark={mark} life={lives.get(mark.id)} rung={rung} selected={selected.includes(mark.id)} onSelect={(add) => onSelect(selected.length === 1 && selected[0] === mark.id ? [] : [mark.id], add)} />;
+  const otherCounts = (own: Mark) =>
+    argued.flatMap((mark) => {
+      const count = mark.id === own.id ? undefined : asCount(mark);
+      return count ? [{ mark: count, dead: isFiled(mark), says: lives.get(mark.id)?.says ?? "..." }] : [];
+    });
+  const lineOf = (mark: Mark) => (
+    <ArgumentLine
+      filed={mark === filed.at(0)}
+      key={mark.id}
+      mark={mark}
+      life={lives.get(mark.id)}
+      rung={rung}
+      selected={selected.includes(mark.id)}
+      onSelect={(add) => onSelect(selected.length === 1 && selected[0] === mark.id ? [] : [mark.id], add)}
+    />
+  );
   return (
-    <Box component="aside" aria-label="Sheet" sx={{ width: 312, flexShrink: 0, bgcolor: "background.paper", borderLeft: 1, borderColor: "divider", overflowY: "auto", px: 2, py: 1.5 }}>
+    <Box
+      component="aside"
+      aria-label="Sheet"
+      sx={{
+        width: 312,
+        flexShrink: 0,
+        bgcolor: "background.paper",
+        borderLeft: 1,
+        borderColor: "divider",
+        overflowY: "auto",
+        px: 2,
+        py: 1.5,
+      }}
+    >
       <SaveLine store={store} snapshot={snapshot} />
       {(snapshot.save.state === "conflict" || snapshot.news.length > 0) && (
         <Suspense>
@@ -108,9 +157,21 @@ export function Sheet(props: Props) {
           <CountBegin counts={counts} onChange={(choice) => counts.begin(undefined, choice)} />
         </Suspense>
       )}
-      <BearingLine key={`${market.id} ${rung}`} rung={rungText(rung)} bearing={bearingsOf(argued).get(rung)} {...bearing} />
+      <BearingLine
+        key={`${market.id} ${rung}`}
+        rung={rungText(rung)}
+        bearing={bearingsOf(argued).get(rung)}
+        {...bearing}
+      />
       <Suspense>
-        <MachineLines machine={machine} market={market} rung={rung} price={price} set={set} answerable={asOf === undefined} />
+        <MachineLines
+          machine={machine}
+          market={market}
+          rung={rung}
+          price={price}
+          set={set}
+          answerable={asOf === undefined}
+        />
       </Suspense>
       {lines.length === 0 && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
@@ -137,7 +198,11 @@ export function Sheet(props: Props) {
             asOf={asOf}
             atr={atr}
             behind={factBehind(chosen[0], machine.findings?.facts ?? [])}
-            sessionAt={isIntraday(timeframe) && hasOvernight(desk.calendar) ? (time) => calendar.sessionAt(time)?.kind ?? "closed" : undefined}
+            sessionAt={
+              isIntraday(timeframe) && hasOvernight(desk.calendar)
+                ? (time) => calendar.sessionAt(time)?.kind ?? "closed"
+                : undefined
+            }
             onChange={(mark) => store.set(mark)}
             onRemove={() => {
               store.remove(chosen[0].id);
@@ -174,7 +239,9 @@ export function Sheet(props: Props) {
           />
         </Suspense>
       )}
-      {chosen.length > 1 && <SeveralMarks marks={chosen} market={market} store={store} onCopy={onCopy} onSelect={onSelect} />}
+      {chosen.length > 1 && (
+        <SeveralMarks marks={chosen} market={market} store={store} onCopy={onCopy} onSelect={onSelect} />
+      )}
       <Suspense>
         <AreaList
           areas={machine.areas}
@@ -188,7 +255,21 @@ export function Sheet(props: Props) {
           alertRung={asOf === undefined ? rung : undefined}
         />
       </Suspense>
-      {plans && <Plans lostOf={(plan) => lostOf(plan, store.getSnapshot().marks, lives)} building={building} onBuilding={setBuilding} plans={plans} shownPlan={shownPlan} onShowPlan={onShowPlan} onPlans={onPlans} market={market} rung={rung} tradable={tradable} now={now} />}
+      {plans && (
+        <Plans
+          lostOf={(plan) => lostOf(plan, store.getSnapshot().marks, lives)}
+          building={building}
+          onBuilding={setBuilding}
+          plans={plans}
+          shownPlan={shownPlan}
+          onShowPlan={onShowPlan}
+          onPlans={onPlans}
+          market={market}
+          rung={rung}
+          tradable={tradable}
+          now={now}
+        />
+      )}
     </Box>
   );
 }
@@ -197,16 +278,37 @@ export function Sheet(props: Props) {
 function lostOf({ restsOn }: StoredPlan["plan"], marks: readonly Mark[], lives: Lives): string | undefined {
   if (!restsOn) return undefined;
   if (!marks.some(({ id }) => id === restsOn)) return "The count it rests on is gone.";
-  const died = (lives.get(restsOn)?.life.state as Partial<CountState> | undefined)?.died?.find(({ at }) => at.length === 0);
+  const died = (lives.get(restsOn)?.life.state as Partial<CountState> | undefined)?.died?.find(
+    ({ at }) => at.length === 0,
+  );
   return died && `The count it rests on died on ${dateText(died.time)}: ${died.statement}.`;
 }
 
-function ArgumentLine({ mark, life, rung, selected, filed, onSelect }: { filed: boolean; mark: Mark; life: ReturnType<Lives["get"]>; rung: string; selected: boolean; onSelect(add: boolean): void }) {
+function ArgumentLine({
+  mark,
+  life,
+  rung,
+  selected,
+  filed,
+  onSelect,
+}: {
+  filed: boolean;
+  mark: Mark;
+  life: ReturnType<Lives["get"]>;
+  rung: string;
+  selected: boolean;
+  onSelect(add: boolean): void;
+}) {
   const origin = mark.rung === rung ? "" : `${rungText(mark.rung)}: `;
   return (
     <Box component="li">
       {filed && (
-        <Typography variant="caption" component="p" color="text.secondary" sx={{ borderTop: 1, borderColor: "divider", mt: 0.5, pt: 0.5 }}>
+        <Typography
+          variant="caption"
+          component="p"
+          color="text.secondary"
+          sx={{ borderTop: 1, borderColor: "divider", mt: 0.5, pt: 0.5 }}
+        >
           Filed: broken, filled or dead, and off the charts
         </Typography>
       )}
@@ -237,7 +339,10 @@ function ArgumentLine({ mark, life, rung, selected, filed, onSelect }: { filed: 
             width: 10,
             height: 10,
             mt: 0.5,
-            bgcolor: life?.life.dead || mark.hidden ? "transparent" : vars?.palette.compass[inHand(mark.kind)?.pigment(mark) ?? "ink2"],
+            bgcolor:
+              life?.life.dead || mark.hidden
+                ? "transparent"
+                : vars?.palette.compass[inHand(mark.kind)?.pigment(mark) ?? "ink2"],
             border: life?.life.dead ? "1px solid currentColor" : 0,
           })}
         />

@@ -26,14 +26,22 @@ export function SoughtForm({ params, set, onSaved, onClose }: Props) {
     else setSaid(said);
   };
   return (
-    <Box component="section" aria-label="What is looked for" sx={{ display: "grid", gridTemplateColumns: "1fr", rowGap: 1, my: 1 }}>
+    <Box
+      component="section"
+      aria-label="What is looked for"
+      sx={{ display: "grid", gridTemplateColumns: "1fr", rowGap: 1, my: 1 }}
+    >
       {FINDING_PARAMS.map(({ name, title, unit, least, most, whole }) => (
         <NumberField
           key={name}
           label={`${title} (${unit})`}
           value={said[name]}
           decimals={whole ? 0 : 2}
-          problem={(value) => (value >= least && value <= most && (!whole || Number.isInteger(value)) ? undefined : `A ${whole ? "whole " : ""}number from ${least} to ${most}.`)}
+          problem={(value) =>
+            value >= least && value <= most && (!whole || Number.isInteger(value))
+              ? undefined
+              : `A ${whole ? "whole " : ""}number from ${least} to ${most}.`
+          }
           onCommit={(value) => void save({ ...said, [name]: value })}
         />
       ))}

@@ -41,7 +41,16 @@ export function WalkLine({ asOf, present, zone, rung, step, goTo }: Props) {
     <Box
       role="group"
       aria-label="Walk through the past"
-      sx={{ display: "flex", alignItems: "center", gap: 1.5, px: 2, py: 0.5, bgcolor: "text.primary", color: "background.paper", "& .MuiButton-root": { color: "inherit" } }}
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: 1.5,
+        px: 2,
+        py: 0.5,
+        bgcolor: "text.primary",
+        color: "background.paper",
+        "& .MuiButton-root": { color: "inherit" },
+      }}
     >
       <Typography variant="body2" role="status" sx={{ fontWeight: 600 }}>
         As of {momentText(asOf, zone)}, {zone}

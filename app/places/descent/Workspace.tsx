@@ -64,11 +64,28 @@ interface MenuAt {
 }
 
 /** The workspace of one market: rungs, charts and Sheet around one set of marks. */
-export function Workspace({ account, desk: data, rung, hours, asOf, layout, rungSet, rungSets, horizons: first, markets, scenarios, clock: initial }: Props) {
+export function Workspace({
+  account,
+  desk: data,
+  rung,
+  hours,
+  asOf,
+  layout,
+  rungSet,
+  rungSets,
+  horizons: first,
+  markets,
+  scenarios,
+  clock: initial,
+}: Props) {
   const navigate = useNavigate();
-  const goToView = (next: string, instant: number | undefined, replace = false) => void navigate(viewAddress(next, hours, instant), { preventScrollReset: true, replace });
+  const goToView = (next: string, instant: number | undefined, replace = false) =>
+    void navigate(viewAddress(next, hours, instant), { preventScrollReset: true, replace });
   const panes = usePanes(layout, rung, rungSet, (next) => goToView(next, asOf));
-  const others = useMemo(() => [...new Set(panes.panes.map(({ market }) => market).filter((market) => market !== ""))], [panes.panes]);
+  const others = useMemo(
+    () => [...new Set(panes.panes.map(({ market }) => market).filter((market) => market !== ""))],
+    [panes.panes],
+  );
   const desks = useDesks(account, data, others);
   const [views, setViews] = useState<ReadonlyMap<number, PaneView>>(new Map());
   const [plans, setPlans] = useState(scenarios);
@@ -82,7 +99,12 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const [building, setBuilding] = useState<Building>();
   const [said, setSaid] = useState<string>();
   const [folded, setFolded] = useState(false);
-  const [look, setLook] = useState<{ log: boolean; fits: number; goTo?: { time: number }; moment?: number | undefined }>({ log: false, fits: 0 });
+  const [look, setLook] = useState<{
+    log: boolean;
+    fits: number;
+    goTo?: { time: number };
+    moment?: number | undefined;
+  }>({ log: false, fits: 0 });
   const [cursor] = useState(() => new LinkedCursor());
   /** Where the active chart last said it stands; read when a file of it is asked for. */
   const seen = useRef<View>(undefined);
@@ -96,11 +118,17 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
   const { marks } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const lives = useSyncExternalStore(desk.lives.subscribe, desk.lives.get, desk.lives.get);
   // In the past there is no mark and no plan that was not there by then.
-  const knownMarks = useMemo(() => (asOf === undefined ? marks : marks.filter((mark) => bornAt(mark) <= asOf)), [marks, asOf]);
+  const knownMarks = useMemo(
+    () => (asOf === undefined ? marks : marks.filter((mark) => bornAt(mark) <= asOf)),
+    [marks, asOf],
+  );
   const known = plans.filter(({ writtenAt }) => asOf === undefined || writtenAt <= asOf);
   const sketches = useSketches(desks.home.market.id, rungSet.id, hours, asOf, view?.bars !== undefined);
 
-  const select = (ids: string[], add: boolean) => setSelected(add ? [...selected.filter((id) => !ids.includes(id)), ...ids.filter((id) => !selected.includes(id))] : ids);
+  const select = (ids: string[], add: boolean) =>
+    setSelected(
+      add ? [...selected.filter((id) => !ids.includes(id)), ...ids.filter((id) => !selected.includes(id))] : ids,
+    );
   const finish = ({ kind, anchors, wave }: Placing, pane: number) => {
     const on = views.get(pane);
     if (!on?.bars) return;
@@ -112,22 +140,61 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
       return;
     }
     const props = kindOf({ kind }).readProps({}) ?? {};
-    const mark: Mark = { id: crypto.randomUUID(), kind, market: on.desk.market.id, rung: on.rung, anchors, props, note: "", author: "", version: 0 };
-    const whole = kindOf(mark).complete?.(mark, { series: on.bars.series, market: on.desk.market, calendar: on.calendar }) ?? mark;
+    const mark: Mark = {
+      id: crypto.randomUUID(),
+      kind,
+      market: on.desk.market.id,
+      rung: on.rung,
+      anchors,
+      props,
+      note: "",
+      author: "",
+      version: 0,
+    };
+    const whole =
+      kindOf(mark).complete?.(mark, { series: on.bars.series, market: on.desk.market, calendar: on.calendar }) ?? mark;
     on.desk.store.set(whole);
     setSelected([whole.id]);
   };
-  const placer = usePlacing(finish, (placing, anchor, pane) => snapLabel(placing, anchor, views.get(pane), seen.current, marks));
+  const placer = usePlacing(finish, (placing, anchor, pane) =>
+    snapLabel(placing, anchor, views.get(pane), seen.current, marks),
+  );
   const begin = (kind: string, first?: { anchor: Anchor; pane: number }) => {
     setSelected([]);
     if (kind === "count") counts.begin(first);
     else placer.begin({ kind }, first);
   };
   const walk = useWalk(view, look.moment, asOf, cursor);
-  const marked = useMarkCommands({ store, marks: knownMarks, selected, view, clear: () => setSelected([]), onCopy: () => setOpen("copy") });
+  const marked = useMarkCommands({
+    store,
+    marks: knownMarks,
+    selected,
+    view,
+    clear: () => setSelected([]),
+    onCopy: () => setOpen("copy"),
+  });
   const shiftRungs = useMemo(() => Object.values(horizons).flat(), [horizons]);
-  const machine = useMachine({ desk, view, marks: knownMarks, lives, rung: place.rung, asOf, shiftRungs, select: (ids) => setSelected(ids) });
-  const counts = useCounts({ desk, rung: place.rung, marks: knownMarks, view, areas: machine.areas, atr: machine.findings?.rungs.find((one) => one.rung === place.rung)?.atr ?? 0, begin: placer.begin, select: (ids) => setSelected(ids), onPlan: (seed) => setBuilding({ seed }) });
+  const machine = useMachine({
+    desk,
+    view,
+    marks: knownMarks,
+    lives,
+    rung: place.rung,
+    asOf,
+    shiftRungs,
+    select: (ids) => setSelected(ids),
+  });
+  const counts = useCounts({
+    desk,
+    rung: place.rung,
+    marks: knownMarks,
+    view,
+    areas: machine.areas,
+    atr: machine.findings?.rungs.find((one) => one.rung === place.rung)?.atr ?? 0,
+    begin: placer.begin,
+    select: (ids) => setSelected(ids),
+    onPlan: (seed) => setBuilding({ seed }),
+  });
   const toRung = (next: string | undefined) => next && panes.toRung(next);
   const along = (step: number) => rungSet.rungs[rungSet.rungs.findIndex((one) => one.rung === place.rung) + step]?.rung;
   const go = async (date: string) => {
@@ -149,7 +216,11 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     ...marked.commands,
     ...machine.proposals.commands,
     leave,
-    ...countCommands(counts, selected.length === 1 ? knownMarks.find(({ id }) => id === selected[0]) : undefined, setSaid),
+    ...countCommands(
+      counts,
+      selected.length === 1 ? knownMarks.find(({ id }) => id === selected[0]) : undefined,
+      setSaid,
+    ),
     bearing: () => toggle("bearing"),
     undo: () => store.undo(),
     redo: () => store.redo(),
@@ -169,39 +240,117 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
     walk: asOf === undefined ? () => goToView(place.rung, walk.start()) : undefined,
   };
   useCommands(commands);
-  useDescentOffers({ rungs: rungSet.rungs, marks: view?.argued ?? [], lives, commands, toRung, select: (id) => setSelected([id]) });
+  useDescentOffers({
+    rungs: rungSet.rungs,
+    marks: view?.argued ?? [],
+    lives,
+    commands,
+    toRung,
+    select: (id) => setSelected([id]),
+  });
 
-  const menuFor = (pane: number, { anchor, instant, mark }: { anchor: Anchor; instant: number; mark: string | undefined }): MenuChoice[][] => [
+  const menuFor = (
+    pane: number,
+    { anchor, instant, mark }: { anchor: Anchor; instant: number; mark: string | undefined },
+  ): MenuChoice[][] => [
     ...(mark ? [marked.menu(selected.includes(mark) ? selected : [mark])] : []),
-    KINDS.map(({ kind }) => ({ name: kindOf({ kind }).title, command: kind, run: () => begin(kind, { anchor, pane }) })),
+    KINDS.map(({ kind }) => ({
+      name: kindOf({ kind }).title,
+      command: kind,
+      run: () => begin(kind, { anchor, pane }),
+    })),
     [{ name: "Hold this moment on every chart", run: () => setLook({ ...look, moment: instant }) }],
   ];
   const onDrop = (dropped: Mark[]) => {
     setDragged(undefined);
     const context = view?.bars && { series: view.bars.series, market: desk.market, calendar: view.calendar };
     // What is fitted to the bars is fitted anew; a zone's edges are the analyst's own once they were moved.
-    store.set(...dropped.map(owned).map((mark) => (context && mark.kind === "fittedLevel" ? (kindOf(mark).complete?.(mark, context) ?? mark) : mark)));
+    store.set(
+      ...dropped
+        .map(owned)
+        .map((mark) =>
+          context && mark.kind === "fittedLevel" ? (kindOf(mark).complete?.(mark, context) ?? mark) : mark,
+        ),
+    );
   };
   const copy = async (market: string, relation: Parameters<typeof marked.copyTo>[1]) => {
     setOpen(undefined);
     setSaid(await marked.copyTo(await desks.open(market), relation));
   };
-  const shared: Shared = { hours, asOf, now: clock.now, log: look.log, goTo: look.goTo, moment: look.moment, shown: panes.shown, cursor, dragged, plan: known.find(({ plan: { id } }) => id === shownPlan)?.plan, machine: machine.onCharts };
+  const shared: Shared = {
+    hours,
+    asOf,
+    now: clock.now,
+    log: look.log,
+    goTo: look.goTo,
+    moment: look.moment,
+    shown: panes.shown,
+    cursor,
+    dragged,
+    plan: known.find(({ plan: { id } }) => id === shownPlan)?.plan,
+    machine: machine.onCharts,
+  };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
-  const problem = dragged && view?.bars ? kindOf(dragged).check(dragged, { series: view.bars.series, market: desk.market, calendar: view.calendar }).at(0)?.sentence : undefined;
+  const problem =
+    dragged && view?.bars
+      ? kindOf(dragged).check(dragged, { series: view.bars.series, market: desk.market, calendar: view.calendar }).at(0)
+          ?.sentence
+      : undefined;
   const drawn = view?.picture && drawnOf(view.picture.marks.length, view.argued);
   const last = view?.bars?.series.time.at(-1);
   return (
     <>
-      <MarketLine home={desks.home.market} markets={markets} view={view} rung={place.rung} readings={machine.findings?.rungs ?? []} known={knownMarks} horizons={horizons} onHorizons={setHorizons} placing={placer.placing} begin={begin} now={clock.now} hours={hasOvernight(desk.calendar) ? hours : undefined} asOf={asOf} />
+      <MarketLine
+        home={desks.home.market}
+        markets={markets}
+        view={view}
+        rung={place.rung}
+        readings={machine.findings?.rungs ?? []}
+        known={knownMarks}
+        horizons={horizons}
+        onHorizons={setHorizons}
+        placing={placer.placing}
+        begin={begin}
+        now={clock.now}
+        hours={hasOvernight(desk.calendar) ? hours : undefined}
+        asOf={asOf}
+      />
       <Guide />
-      {asOf !== undefined && <WalkLine asOf={asOf} present={present.now} zone={data.calendar.zone} rung={place.rung} step={walk.step} goTo={(instant) => goToView(rung, instant !== undefined && instant < present.now ? instant : undefined, true)} />}
+      {asOf !== undefined && (
+        <WalkLine
+          asOf={asOf}
+          present={present.now}
+          zone={data.calendar.zone}
+          rung={place.rung}
+          step={walk.step}
+          goTo={(instant) => goToView(rung, instant !== undefined && instant < present.now ? instant : undefined, true)}
+        />
+      )}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
-        <RungColumn set={rungSet} sets={rungSets} sketches={sketches} rung={place.rung} hours={hours} asOf={asOf} marks={knownMarks} beside={panes.panes.map((one) => one.rung)} onChoose={(next) => place.market !== "" && (panes.toRung(next), true)} />
+        <RungColumn
+          set={rungSet}
+          sets={rungSets}
+          sketches={sketches}
+          rung={place.rung}
+          hours={hours}
+          asOf={asOf}
+          marks={knownMarks}
+          beside={panes.panes.map((one) => one.rung)}
+          onChoose={(next) => place.market !== "" && (panes.toRung(next), true)}
+        />
         <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
           {/* The view's words and the read-out have a strip of their own, so that nothing at the top of the plot is covered. */}
           <Box sx={{ height: 30, flexShrink: 0, position: "relative" }}>
-            <Readout cursor={cursor} placing={placer.placing} ruler={placer.ruler} problem={problem} market={desk.market} series={view?.bars?.series} future={view?.picture?.future ?? []} marks={view?.picture?.marks ?? []} />
+            <Readout
+              cursor={cursor}
+              placing={placer.placing}
+              ruler={placer.ruler}
+              problem={problem}
+              market={desk.market}
+              series={view?.bars?.series}
+              future={view?.picture?.future ?? []}
+              marks={view?.picture?.marks ?? []}
+            />
             <ChartTools
               log={look.log}
               onLog={commands.log}
@@ -242,7 +391,15 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
           />
           {table && view?.bars && (
             <Suspense>
-              <LevelsBelow market={desk.market} series={view.bars.series} marks={view.picture?.marks ?? []} selected={selected} onSelect={(id) => setSelected([id])} address={(format) => pictureAddress(view, seen.current, { format, hours, asOf, plan: shownPlan })} onClose={() => setTable(false)} />
+              <LevelsBelow
+                market={desk.market}
+                series={view.bars.series}
+                marks={view.picture?.marks ?? []}
+                selected={selected}
+                onSelect={(id) => setSelected([id])}
+                address={(format) => pictureAddress(view, seen.current, { format, hours, asOf, plan: shownPlan })}
+                onClose={() => setTable(false)}
+              />
             </Suspense>
           )}
         </Box>
@@ -257,7 +414,11 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
             onSelect={select}
             said={said}
             onCopy={() => setOpen("copy")}
-            bearing={{ setting: open === "bearing", onSetting: (setting) => setOpen(setting ? "bearing" : undefined), onSet: marked.setBearing }}
+            bearing={{
+              setting: open === "bearing",
+              onSetting: (setting) => setOpen(setting ? "bearing" : undefined),
+              onSet: marked.setBearing,
+            }}
             machine={machine}
             counts={counts}
             labelling={placer.placing?.wave !== undefined && placer.placing.wave.into === undefined}
@@ -276,12 +437,26 @@ export function Workspace({ account, desk: data, rung, hours, asOf, layout, rung
       {menu && <ChartMenu {...menu} onClose={() => setMenu(undefined)} />}
       {open === "shown" && (
         <Suspense>
-          <ShownChoice anchor={document.querySelector("[data-shown]")} shown={panes.shown} onShow={panes.show} onClose={() => setOpen(undefined)} />
+          <ShownChoice
+            anchor={document.querySelector("[data-shown]")}
+            shown={panes.shown}
+            onShow={panes.show}
+            onClose={() => setOpen(undefined)}
+          />
         </Suspense>
       )}
       {open === "copy" && selected.length > 0 && (
         <Suspense>
-          <CopyDialog from={desk.market} marks={marks.filter(({ id }) => selected.includes(id))} markets={markets} at={clock.now} zone={desk.calendar.zone} asOf={asOf} onCopy={(market, relation) => void copy(market, relation)} onClose={() => setOpen(undefined)} />
+          <CopyDialog
+            from={desk.market}
+            marks={marks.filter(({ id }) => selected.includes(id))}
+            markets={markets}
+            at={clock.now}
+            zone={desk.calendar.zone}
+            asOf={asOf}
+            onCopy={(market, relation) => void copy(market, relation)}
+            onClose={() => setOpen(undefined)}
+          />
         </Suspense>
       )}
     </>

@@ -2,7 +2,11 @@ import { describe, expect, it } from "vitest";
 import type { Direction } from "#core/marks/bearing";
 import { agreementText, withoutBars } from "./BearingRow.tsx";
 
-const rungs = (ways: string) => [...ways].map((way, i) => ({ rung: ["P1M", "P1W", "P1D", "PT4H"][i], direction: ({ u: "up", d: "down", s: "sideways" } as Record<string, Direction>)[way] }));
+const rungs = (ways: string) =>
+  [...ways].map((way, i) => ({
+    rung: ["P1M", "P1W", "P1D", "PT4H"][i],
+    direction: ({ u: "up", d: "down", s: "sideways" } as Record<string, Direction>)[way],
+  }));
 
 describe("how far the rungs agree, in words", () => {
   it.each([
@@ -16,5 +20,6 @@ describe("how far the rungs agree, in words", () => {
     const empty = withoutBars([{ rung: "P1D", until: 5 }, { rung: "PT5M" }, { rung: "PT1M" }], new Map());
     expect(agreementText(rungs("uus"), empty)).toBe("2 of 3 up; no bars on 5 min, 1 min");
   });
-  it("one without bars of which the analyst said where it goes is none of them", () => expect(withoutBars([{ rung: "PT1M" }], new Map([["PT1M", {}]]))).toEqual([]));
+  it("one without bars of which the analyst said where it goes is none of them", () =>
+    expect(withoutBars([{ rung: "PT1M" }], new Map([["PT1M", {}]]))).toEqual([]));
 });

@@ -16,14 +16,19 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const market = await findMarket(params.market);
     const hours = readHours(query.get("hours"));
     const asOf = readAsOf(query.get("asOf"));
-    const whole = asOf === undefined ? await seriesOf(market, params.rung, hours) : await seriesAsOf(market, params.rung, hours, asOf);
+    const whole =
+      asOf === undefined
+        ? await seriesOf(market, params.rung, hours)
+        : await seriesAsOf(market, params.rung, hours, asOf);
     const asked = query.get("page");
     const { series, start, closed } = asked === null ? tailOf(whole) : pageOf(whole, Math.floor(Number(asked)) || 0);
     const forEver = asOf === undefined && closed && query.get("history") === String(market.history);
     const etag = `"${hours}-${asOf ?? ""}-${closed ? `h${market.history}` : `r${market.revision}`}-${start}-${series.length}"`;
     const headers = {
       "Content-Type": "application/octet-stream",
-      "Cache-Control": forEver ? "private, max-age=31536000, immutable, no-transform" : "private, no-cache, no-transform",
+      "Cache-Control": forEver
+        ? "private, max-age=31536000, immutable, no-transform"
+        : "private, no-cache, no-transform",
       ETag: etag,
       "X-Revision": String(market.revision),
       "X-History": String(market.history),

@@ -18,7 +18,9 @@ import { Workspace } from "./Workspace.tsx";
 import type { Route } from "./+types/descent.ts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${(loaderData as { desk?: { market: { name: string } } } | undefined)?.desk?.market.name ?? "Descent"} - Even Compass` },
+  {
+    title: `${(loaderData as { desk?: { market: { name: string } } } | undefined)?.desk?.market.name ?? "Descent"} - Even Compass`,
+  },
 ];
 
 export function loader({ params, request, context }: Route.LoaderArgs) {
@@ -58,7 +60,15 @@ function startOf(set: RungSet): string {
  * Saving is the page's own business: what it sent it already shows; another rung is a matter of the page alone, too.
  * Another set of rungs is another page, and so is another moment.
  */
-export function shouldRevalidate({ currentUrl, nextUrl, formAction }: { currentUrl: URL; nextUrl: URL; formAction?: string }) {
+export function shouldRevalidate({
+  currentUrl,
+  nextUrl,
+  formAction,
+}: {
+  currentUrl: URL;
+  nextUrl: URL;
+  formAction?: string;
+}) {
   const moved = (name: string) => currentUrl.searchParams.get(name) !== nextUrl.searchParams.get(name);
   return formAction === "/rungs/chosen" || currentUrl.pathname !== nextUrl.pathname || moved("hours") || moved("asOf");
 }
@@ -71,7 +81,12 @@ export default function Descent({ loaderData }: Route.ComponentProps) {
   return (
     <Box component="main" id="content" sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
       {/* The chart's bars are on their way while the page's script still is. */}
-      <link rel="preload" as="fetch" crossOrigin="anonymous" href={barsAddress({ market: desk.market.id, rung: loaderData.rung, hours, asOf })} />
+      <link
+        rel="preload"
+        as="fetch"
+        crossOrigin="anonymous"
+        href={barsAddress({ market: desk.market.id, rung: loaderData.rung, hours, asOf })}
+      />
       <Workspace key={desk.market.id} {...loaderData} rung={rung} />
     </Box>
   );

@@ -14,7 +14,12 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const { chosen } = await rungSetsOf(person);
     const asOf = readAsOf(new URL(request.url).searchParams.get("asOf"));
     const sought = await findingParamsOf(person, chosen.id);
-    const readings = await readingsOf(market, chosen.rungs.map(({ rung }) => rung), sought, asOf);
+    const readings = await readingsOf(
+      market,
+      chosen.rungs.map(({ rung }) => rung),
+      sought,
+      asOf,
+    );
     return Response.json({ ...readings, params: sought }, { headers: { "Cache-Control": "no-store" } });
   });
 }

@@ -6,7 +6,13 @@ import type { Step } from "./markStore.ts";
 
 const store = createStore("test", "desk");
 const step = (id: string) => ({ id, step: "set", group: "g", mark: { id: `mark of ${id}` } }) as Step;
-const kept = (...ids: string[]): Kept => ({ queue: ids.map(step), versions: { [`mark of ${ids[0]}`]: 3 }, undo: [], redo: [], savedAt: Date.now() });
+const kept = (...ids: string[]): Kept => ({
+  queue: ids.map(step),
+  versions: { [`mark of ${ids[0]}`]: 3 },
+  undo: [],
+  redo: [],
+  savedAt: Date.now(),
+});
 const open = (account: string, market: string, tab: string) => keptSteps(account, market, tab, store);
 const written = () => new Promise((resolve) => setTimeout(resolve, 30));
 

@@ -34,7 +34,12 @@ function tabName(): string {
  * left that were closed before they could send it; the server knows a step by its id, so that none counts twice.
  * Where the browser keeps nothing, everything works but this.
  */
-export function keptSteps(account: string, market: string, tab = tabName(), store: UseStore = createStore("even-compass", "desk")): Keeper {
+export function keptSteps(
+  account: string,
+  market: string,
+  tab = tabName(),
+  store: UseStore = createStore("even-compass", "desk"),
+): Keeper {
   const prefix = `${account} ${market} `;
   const own = prefix + tab;
   let wanted: Kept | undefined;

@@ -31,7 +31,10 @@ export const KINDS: readonly KindInHand[] = [
     step: "Fitted levels",
     more: true,
     pigment: () => "slate",
-    next: (anchors) => (anchors === 0 ? "Fitted level: click where its window begins, near the price you mean." : "Fitted level: click where its window ends."),
+    next: (anchors) =>
+      anchors === 0
+        ? "Fitted level: click where its window begins, near the price you mean."
+        : "Fitted level: click where its window ends.",
     anchorName: (index) => (index === 0 ? "Window from" : "Window to"),
   },
   {
@@ -46,7 +49,12 @@ export const KINDS: readonly KindInHand[] = [
     step: "Channels",
     more: true,
     pigment: () => "slate",
-    next: (anchors) => ["Channel: click the first swing of its base line.", "Channel: click the second swing of its base line.", "Channel: click what the parallel runs through."][anchors],
+    next: (anchors) =>
+      [
+        "Channel: click the first swing of its base line.",
+        "Channel: click the second swing of its base line.",
+        "Channel: click what the parallel runs through.",
+      ][anchors],
     anchorName: (index) => ["First", "Second", "Parallel through"][index],
   },
   {
@@ -54,7 +62,8 @@ export const KINDS: readonly KindInHand[] = [
     step: "Structure",
     more: true,
     pigment: () => "slate",
-    next: (anchors) => (anchors === 0 ? "Structure: click the swing that was broken." : "Structure: click the bar that closed beyond it."),
+    next: (anchors) =>
+      anchors === 0 ? "Structure: click the swing that was broken." : "Structure: click the bar that closed beyond it.",
     anchorName: (index) => (index === 0 ? "Swing" : "Bar"),
   },
   {
@@ -62,7 +71,8 @@ export const KINDS: readonly KindInHand[] = [
     step: "Pools",
     more: true,
     pigment: () => "slate",
-    next: (anchors) => (anchors === 0 ? "Resting orders: click a high or low." : "Resting orders: click an equal one, or press Escape."),
+    next: (anchors) =>
+      anchors === 0 ? "Resting orders: click a high or low." : "Resting orders: click an equal one, or press Escape.",
     anchorName: (index) => `Swing ${index + 1}`,
   },
   {

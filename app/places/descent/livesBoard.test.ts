@@ -10,15 +10,25 @@ vi.mock("comlink", () => ({
   wrap: () => ({
     follow: (request: (typeof asked)[number]) => {
       asked.push(request);
-      return new Promise((resolve, reject) => answers.push((ids) => (ids instanceof Error ? reject(ids) : resolve(ids.map((id) => ({ id }))))));
+      return new Promise((resolve, reject) =>
+        answers.push((ids) => (ids instanceof Error ? reject(ids) : resolve(ids.map((id) => ({ id }))))),
+      );
     },
   }),
 }));
 vi.stubGlobal("Worker", class {});
 const { LivesBoard } = await import("./livesBoard.ts");
 
-const bars = (revision: number): LoadedBars => ({ subject: "", asOf: undefined, series: days([1, 2, 1, 2]), start: 0, revision, history: 1 });
-const marks = (id: string, ...born: number[]) => [id, ...born].map((_, i) => ({ ...mark("level", [[born[i - 1] ?? 0, 5]]), id: i === 0 ? id : `${id}${i}` }));
+const bars = (revision: number): LoadedBars => ({
+  subject: "",
+  asOf: undefined,
+  series: days([1, 2, 1, 2]),
+  start: 0,
+  revision,
+  history: 1,
+});
+const marks = (id: string, ...born: number[]) =>
+  [id, ...born].map((_, i) => ({ ...mark("level", [[born[i - 1] ?? 0, 5]]), id: i === 0 ? id : `${id}${i}` }));
 const view = (asOf?: number) => ({ rung: "P1D", hours: "all" as const, asOf });
 const settle = () => new Promise((resolve) => setTimeout(resolve, 0));
 
@@ -62,7 +72,10 @@ describe("the lives of a market's marks", () => {
     await settle();
     board.want(one, view(day(4)), bars(1));
     // Of the marks only those are followed that were there by then.
-    expect(asked.map(({ marks: of, shown }) => [of.length, shown !== undefined])).toEqual([[1, false], [2, true]]);
+    expect(asked.map(({ marks: of, shown }) => [of.length, shown !== undefined])).toEqual([
+      [1, false],
+      [2, true],
+    ]);
   });
   it("that could not be had leave the last ones, and are asked for again", async () => {
     const board = new LivesBoard(market, { zone: "UTC", sessions: [] });

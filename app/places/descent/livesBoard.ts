@@ -14,7 +14,9 @@ let worker: Remote<LivesWorker> | undefined;
 
 /** One worker for all charts of the page: what it has loaded for one it has for the others. */
 function theWorker(): Remote<LivesWorker> {
-  worker ??= wrap<LivesWorker>(new Worker(new URL("../../worker/lives.worker.ts", import.meta.url), { type: "module" }));
+  worker ??= wrap<LivesWorker>(
+    new Worker(new URL("../../worker/lives.worker.ts", import.meta.url), { type: "module" }),
+  );
   return worker;
 }
 
@@ -39,7 +41,11 @@ export class LivesBoard {
   get = (): Lives => this.lives;
 
   /** Has the marks followed over what a chart has loaded; the same marks on the same data are followed once. */
-  want(marks: readonly Mark[], { rung, hours, asOf }: { rung: string; hours: Hours; asOf: number | undefined }, bars: LoadedBars): void {
+  want(
+    marks: readonly Mark[],
+    { rung, hours, asOf }: { rung: string; hours: Hours; asOf: number | undefined },
+    bars: LoadedBars,
+  ): void {
     const { revision } = bars;
     const { last } = this;
     if (last && last.marks === marks && last.revision === revision && last.asOf === asOf) return;
@@ -49,7 +55,9 @@ export class LivesBoard {
     const compute = async () => {
       this.busy = true;
       const shown = hours === "all" ? { shown: { rung, bars: toBuffer(bars.series), start: bars.start } } : {};
-      const answer = await theWorker().follow({ marks: known, market: this.market, calendar: this.calendar, revision, asOf, ...shown }).catch(() => undefined);
+      const answer = await theWorker()
+        .follow({ marks: known, market: this.market, calendar: this.calendar, revision, asOf, ...shown })
+        .catch(() => undefined);
       this.busy = false;
       if (answer) this.lives = new Map(answer.map((one) => [one.id, one]));
       // Bars that could not be had are asked for anew with the next change.

@@ -27,7 +27,15 @@ let landed = 0;
 /** What the server says the marks of the market are. */
 let stand: Stand = NOTHING;
 let answers: ((body: Sent) => { status: number; body: object } | Error)[] = [];
-const accept = (body: Sent) => ({ status: 200, body: { marks: [], versions: Object.fromEntries(body.steps.map(({ mark: { id }, version }) => [id, version + 1])), conflicts: [], marked: ++landed } });
+const accept = (body: Sent) => ({
+  status: 200,
+  body: {
+    marks: [],
+    versions: Object.fromEntries(body.steps.map(({ mark: { id }, version }) => [id, version + 1])),
+    conflicts: [],
+    marked: ++landed,
+  },
+});
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -60,7 +68,11 @@ describe("the marks on a page", () => {
     await settle();
     store.remove("a");
     await settle();
-    expect(sent.flatMap(({ steps }) => steps.map(({ step, version }) => `${step} ${version}`))).toEqual(["set 0", "set 1", "remove 2"]);
+    expect(sent.flatMap(({ steps }) => steps.map(({ step, version }) => `${step} ${version}`))).toEqual([
+      "set 0",
+      "set 1",
+      "remove 2",
+    ]);
     expect(store.getSnapshot().save.state).toBe("saved");
   });
   it("undo and redo go through every change, and are saved like any other", async () => {
@@ -98,7 +110,9 @@ describe("the marks on a page", () => {
     expect(sent.at(-1)?.steps.map(({ mark: { id } }) => id)).toEqual(["a", "b"]);
   });
   it("a step the server will never take is taken back, and the reason shown", async () => {
-    answers = [() => ({ status: 400, body: { failure: { code: "mark", sentence: "A level has 1 to 1 anchors, not 0." } } })];
+    answers = [
+      () => ({ status: 400, body: { failure: { code: "mark", sentence: "A level has 1 to 1 anchors, not 0." } } }),
+    ];
     const store = new MarkStore("tin", { marks: [mark("a", 1, 3)], marked: 1 });
     store.set(mark("a", 9));
     await settle();
@@ -143,12 +157,16 @@ describe("what others do to the marks", () => {
     store.heard(8);
     await settle();
     expect(prices(store)).toEqual([9, 7]);
-    expect(store.getSnapshot().news.map(({ id, before, after }) => [id, before?.anchors[0].price, after?.anchors[0].price])).toEqual([["a", 3, 9]]);
+    expect(
+      store.getSnapshot().news.map(({ id, before, after }) => [id, before?.anchors[0].price, after?.anchors[0].price]),
+    ).toEqual([["a", 3, 9]]);
     // However often it is changed, it is told against what it was here.
     stand = { marks: [mark("a", 11, 4), mark("c", 7, 1)], marked: 9 };
     store.heard(9);
     await settle();
-    expect(store.getSnapshot().news.map(({ before, after }) => [before?.anchors[0].price, after?.anchors[0].price])).toEqual([[3, 11]]);
+    expect(
+      store.getSnapshot().news.map(({ before, after }) => [before?.anchors[0].price, after?.anchors[0].price]),
+    ).toEqual([[3, 11]]);
     // Undoing would wipe out what somebody else said: it is not done, and that is said.
     store.undo();
     expect(store.getSnapshot().save.state).toBe("refused");
@@ -175,7 +193,11 @@ describe("what others do to the marks", () => {
 describe("what a page keeps in the browser", () => {
   const keeper = (kept?: Kept) => {
     const saved: Kept[] = [];
-    return { saved, load: async () => kept, save: (now: Kept) => void saved.push(structuredClone(now)) } satisfies Keeper & { saved: Kept[] };
+    return {
+      saved,
+      load: async () => kept,
+      save: (now: Kept) => void saved.push(structuredClone(now)),
+    } satisfies Keeper & { saved: Kept[] };
   };
   it("undo goes on after a reload", async () => {
     const before = keeper();
@@ -206,8 +228,13 @@ describe("what a page keeps in the browser", () => {
     await after.restore();
     expect(prices(after)).toEqual([2, 5]);
     await settle();
-    expect(sent.at(-1)?.steps.map(({ version, mark: { id } }) => [id, version])).toEqual([["a", 4], ["b", 0]]);
-    expect(before.saved.at(-1)?.queue.map(({ id }) => id)).toEqual((sent.at(-1)?.steps as unknown as { id: string }[]).map(({ id }) => id));
+    expect(sent.at(-1)?.steps.map(({ version, mark: { id } }) => [id, version])).toEqual([
+      ["a", 4],
+      ["b", 0],
+    ]);
+    expect(before.saved.at(-1)?.queue.map(({ id }) => id)).toEqual(
+      (sent.at(-1)?.steps as unknown as { id: string }[]).map(({ id }) => id),
+    );
   });
   it("what is done before the kept steps are read neither covers them nor is lost with them", async () => {
     const old = keeper();

@@ -101,7 +101,9 @@ export class MarkStore {
 
   getSnapshot = (): Snapshot => this.snapshot;
 
-  /** Takes up what was kept in the browser: steps that were not sent, and what can be undone. Nothing is kept before. */
+  /**
+   * Takes up what was kept in the browser: steps that were not sent, and what can be undone. Nothing is kept before.
+   */
   async restore(): Promise<void> {
     if (this.restoring) return;
     this.restoring = true;
@@ -140,13 +142,18 @@ export class MarkStore {
     this.turnBack(this.redoStack, this.undoStack, (change) => change);
   }
 
-  /** Takes the newest group from one stack to the other and does it, unless somebody else has changed its marks since. */
+  /**
+   * Takes the newest group from one stack to the other and does it, unless somebody else has changed its marks since.
+   */
   private turnBack(from: Group[], to: Group[], wayOf: (change: Change) => Change): void {
     const group = from.pop();
     if (!group) return;
     const changes = group.changes.map(wayOf);
     if (changes.some(({ id, before }) => !same(this.marks.get(id), before))) {
-      this.tell({ state: "refused", sentence: "Somebody else has changed this mark since: the step is left as it is." });
+      this.tell({
+        state: "refused",
+        sentence: "Somebody else has changed this mark since: the step is left as it is.",
+      });
       return;
     }
     to.push(group);
@@ -210,7 +217,8 @@ export class MarkStore {
       } else this.marks.delete(id);
       // What is told is how it was here, however often it has been changed since.
       const told = this.news.find((one) => one.id === id);
-      if (this.touched.has(id) && !same(before, after)) this.news = [...this.news.filter((one) => one !== told), { id, before: told ? told.before : before, after }];
+      if (this.touched.has(id) && !same(before, after))
+        this.news = [...this.news.filter((one) => one !== told), { id, before: told ? told.before : before, after }];
     }
     this.tell(this.save);
   }
@@ -241,7 +249,12 @@ export class MarkStore {
     if (this.sending || this.queue.length === 0 || this.save.state === "conflict") return;
     this.sending = true;
     const group = this.queue.slice(0, MOST_AT_ONCE);
-    const steps = group.map(({ id, step, mark }) => ({ id, step, version: this.versions.get(mark.id) ?? 0, mark: plain(mark) }));
+    const steps = group.map(({ id, step, mark }) => ({
+      id,
+      step,
+      version: this.versions.get(mark.id) ?? 0,
+      mark: plain(mark),
+    }));
     const posted = await postJson<Outcome>(`/descent/${this.market}/steps`, { steps });
     this.sending = false;
     if (posted.ok) this.landed(posted.value, group);
@@ -263,7 +276,10 @@ export class MarkStore {
   }
 
   private wait(failure: FailureBody): void {
-    this.tell({ state: "waiting", sentence: failureText({ ...failure, kept: "Your changes are kept in this browser." }) });
+    this.tell({
+      state: "waiting",
+      sentence: failureText({ ...failure, kept: "Your changes are kept in this browser." }),
+    });
     setTimeout(() => void this.flush(), RETRY);
   }
 
@@ -295,7 +311,14 @@ export class MarkStore {
     this.listeners.forEach((listener) => listener());
     const ids = new Set(this.queue.map(({ mark }) => mark.id));
     const versions = Object.fromEntries([...this.versions].filter(([id]) => ids.has(id)));
-    if (this.keeps) this.keeper?.save({ queue: this.queue, versions, undo: this.undoStack, redo: this.redoStack, savedAt: Date.now() });
+    if (this.keeps)
+      this.keeper?.save({
+        queue: this.queue,
+        versions,
+        undo: this.undoStack,
+        redo: this.redoStack,
+        savedAt: Date.now(),
+      });
   }
 }
 

@@ -10,7 +10,12 @@ import { drawPicture, pictureSvg } from "../../../server/pictures/pictures.ts";
 import { answerInTurn, personIn } from "../../access.server.ts";
 import type { Route } from "./+types/picture.ts";
 
-const TYPES = { svg: "image/svg+xml", png: "image/png", csv: "text/csv; charset=utf-8", json: "application/json" } as const;
+const TYPES = {
+  svg: "image/svg+xml",
+  png: "image/png",
+  csv: "text/csv; charset=utf-8",
+  json: "application/json",
+} as const;
 type Format = keyof typeof TYPES;
 
 const SIZE = { width: 1100, height: 640 };
@@ -20,7 +25,8 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   return answerInTurn({ request, context }, async () => {
     const query = new URL(request.url).searchParams;
     const format = query.get("format") as Format;
-    if (!Object.hasOwn(TYPES, format)) throw new Failure("format", "A view is sent as svg, png, csv or json.", { status: 400 });
+    if (!Object.hasOwn(TYPES, format))
+      throw new Failure("format", "A view is sent as svg, png, csv or json.", { status: 400 });
     const market = await findMarket(params.market);
     const { shown } = await layoutOf(personIn(context).id);
     const seen = readSeen(query, shown);
@@ -36,7 +42,11 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   });
 }
 
-async function fileOf(format: Format, composed: Awaited<ReturnType<typeof composeSeen>>, seen: Seen): Promise<string | Uint8Array<ArrayBuffer>> {
+async function fileOf(
+  format: Format,
+  composed: Awaited<ReturnType<typeof composeSeen>>,
+  seen: Seen,
+): Promise<string | Uint8Array<ArrayBuffer>> {
   if (format === "csv") return levelsAsCsv(composed);
   if (format === "json") return seenAsJson(composed, seen);
   const title = `${composed.market.name}, ${rungText(seen.rung)}`;
@@ -52,6 +62,19 @@ function readSeen(query: URLSearchParams, shown: Shown): Seen {
   };
   const rung = query.get("rung") ?? "P1D";
   readTimeframe(rung);
-  const view = { from: number("from"), to: number("to"), bottom: number("bottom"), top: number("top"), log: query.get("log") === "yes" };
-  return { rung, hours: readHours(query.get("hours")), asOf: readAsOf(query.get("asOf")), view, plan: query.get("plan") ?? "", shown };
+  const view = {
+    from: number("from"),
+    to: number("to"),
+    bottom: number("bottom"),
+    top: number("top"),
+    log: query.get("log") === "yes",
+  };
+  return {
+    rung,
+    hours: readHours(query.get("hours")),
+    asOf: readAsOf(query.get("asOf")),
+    view,
+    plan: query.get("plan") ?? "",
+    shown,
+  };
 }

@@ -14,12 +14,19 @@ const filled: PlanFields = {
   target2: "441.60",
   invalidation: "391.20",
 };
-const faults = (change: Partial<PlanFields>) => Object.keys(checkFields(planOf({ ...filled, ...change }, ID, "utc"), NOW).faults);
+const faults = (change: Partial<PlanFields>) =>
+  Object.keys(checkFields(planOf({ ...filled, ...change }, ID, "utc"), NOW).faults);
 
 describe("the scenario as it is typed", () => {
   it("becomes a plan and comes back as it was", () => {
     const plan = planOf(filled, ID, "utc");
-    expect(plan).toMatchObject({ trigger: { price: 404.1 }, targets: [{ price: 421.9, share: 0.5 }, { price: 441.6, share: 0.5 }] });
+    expect(plan).toMatchObject({
+      trigger: { price: 404.1 },
+      targets: [
+        { price: 421.9, share: 0.5 },
+        { price: 441.6, share: 0.5 },
+      ],
+    });
     expect(planOf(fieldsOf(plan, 2, "utc"), ID, "utc")).toEqual(plan);
     expect(checkFields(plan, NOW)).toEqual({ faults: {}, warnings: [] });
   });
@@ -38,7 +45,8 @@ describe("the scenario as it is typed", () => {
     [{ expiry: "2020-01-01T00:00" }, "expiry"],
     [{ premise: "x".repeat(1001) }, "premise"],
   ])("%j marks its field", (change, field) => expect(faults(change)).toContain(field));
-  it("one target takes the whole position", () => expect(planOf({ ...filled, target2: "" }, ID, "utc").targets).toEqual([{ price: 421.9, share: 1 }]));
+  it("one target takes the whole position", () =>
+    expect(planOf({ ...filled, target2: "" }, ID, "utc").targets).toEqual([{ price: 421.9, share: 1 }]));
 });
 
 describe("typed numbers", () => {
@@ -50,5 +58,7 @@ describe("typed numbers", () => {
     ["1 234", 1234],
     [" .5 ", 0.5],
   ])("%j is read", (text, value) => expect(parseNumber(text)).toBe(value));
-  it.each(["", "1,234.5", "1.234,5", "1e5", "0x1", "--1", "twelve", "Infinity"])("%j is none", (text) => expect(parseNumber(text)).toBeNaN());
+  it.each(["", "1,234.5", "1.234,5", "1e5", "0x1", "--1", "twelve", "Infinity"])("%j is none", (text) =>
+    expect(parseNumber(text)).toBeNaN(),
+  );
 });

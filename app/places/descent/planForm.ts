@@ -74,7 +74,11 @@ export function planOf(fields: PlanFields, id: string, zone: string): Scenario {
     title: fields.title.trim(),
     premise: fields.premise,
     direction: fields.direction,
-    trigger: { event: fields.triggerEvent, price: parseNumber(fields.triggerPrice), timeframe: fields.triggerTimeframe },
+    trigger: {
+      event: fields.triggerEvent,
+      price: parseNumber(fields.triggerPrice),
+      timeframe: fields.triggerTimeframe,
+    },
     entry: { order: fields.order, price: parseNumber(fields.entry) },
     stop: parseNumber(fields.stop),
     targets: targets.map((text) => ({ price: parseNumber(text), share: 1 / targets.length })),
@@ -113,6 +117,10 @@ export function checkFields(plan: Scenario, now: number): PlanChecks {
   }
   const problems: PlanProblem[] = checkPlan(plan, now);
   const faults: PlanChecks["faults"] = {};
-  for (const { field, sentence, severity } of problems) if (severity === "fault") faults[FIELD_OF[field] ?? "title"] ??= sentence;
-  return { faults, warnings: problems.filter(({ severity }) => severity === "warning").map(({ sentence }) => sentence) };
+  for (const { field, sentence, severity } of problems)
+    if (severity === "fault") faults[FIELD_OF[field] ?? "title"] ??= sentence;
+  return {
+    faults,
+    warnings: problems.filter(({ severity }) => severity === "warning").map(({ sentence }) => sentence),
+  };
 }

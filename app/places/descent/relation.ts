@@ -10,6 +10,8 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const query = new URL(request.url).searchParams;
     const at = readAsOf(query.get("at"));
     if (at === undefined) throw new Failure("at", "The time to compare at is missing.", { status: 400 });
-    return Response.json(await relationAt(params.market, query.get("to") ?? "", at, readAsOf(query.get("asOf"))), { headers: { "Cache-Control": "no-store" } });
+    return Response.json(await relationAt(params.market, query.get("to") ?? "", at, readAsOf(query.get("asOf"))), {
+      headers: { "Cache-Control": "no-store" },
+    });
   });
 }

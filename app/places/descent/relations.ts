@@ -4,10 +4,14 @@ import type { FailureBody } from "../../parts/post.ts";
 
 export type Related = { relation: Relation } | { sentence: string } | undefined;
 
-/** What two markets cost at an instant and now; `undefined` while it is being asked, a sentence when it cannot be had. */
+/**
+ * What two markets cost at an instant and now; `undefined` while it is being asked, a sentence when it cannot be had.
+ */
 export function useRelation(here: string, there: string | undefined, at: number, asOf: number | undefined): Related {
   const [held, setHeld] = useState<{ question: string; answer: Related }>();
-  const question = there ? `/descent/${here}/relation?to=${encodeURIComponent(there)}&at=${Math.max(0, Math.round(at))}${asOf === undefined ? "" : `&asOf=${asOf}`}` : "";
+  const question = there
+    ? `/descent/${here}/relation?to=${encodeURIComponent(there)}&at=${Math.max(0, Math.round(at))}${asOf === undefined ? "" : `&asOf=${asOf}`}`
+    : "";
   useEffect(() => {
     if (!question) return;
     const abort = new AbortController();

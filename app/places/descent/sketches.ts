@@ -11,7 +11,12 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const market = await findMarket(params.market);
     const { chosen } = await rungSetsOf(personIn(context).id);
     const query = new URL(request.url).searchParams;
-    const sketches = await sketchesOf(market, chosen.rungs.map(({ rung }) => rung), readHours(query.get("hours")), readAsOf(query.get("asOf")));
+    const sketches = await sketchesOf(
+      market,
+      chosen.rungs.map(({ rung }) => rung),
+      readHours(query.get("hours")),
+      readAsOf(query.get("asOf")),
+    );
     return Response.json(sketches, { headers: { "Cache-Control": "no-store" } });
   });
 }

@@ -37,14 +37,19 @@ export function useBars(market: string, rung: string, hours: Hours, asOf?: numbe
     };
     // What was loaded ahead is shown at once; it may have been added to since.
     const ahead = takeAhead({ market, rung, hours, asOf });
-    void ahead?.then((loaded) => !left && setBars((now) => (now?.subject === subject ? now : { subject, asOf, ...loaded })), () => undefined);
+    void ahead?.then(
+      (loaded) => !left && setBars((now) => (now?.subject === subject ? now : { subject, asOf, ...loaded })),
+      () => undefined,
+    );
     void load();
     // In the past nothing new arrives.
     if (asOf !== undefined) return () => void (left = true);
     const stop = listenChart({ market, rung, hours }, ({ bars: changed, revision, history }) => {
       // Bars that were closed say something else now: nothing that is loaded can be trusted.
       if (latest.current?.subject === subject && latest.current.history !== history) return void load();
-      setBars((now) => (now?.subject === subject ? { ...now, series: withChanged(now.series, decode(changed)), revision } : now));
+      setBars((now) =>
+        now?.subject === subject ? { ...now, series: withChanged(now.series, decode(changed)), revision } : now,
+      );
     });
     return () => {
       left = true;
@@ -60,19 +65,30 @@ export function useBars(market: string, rung: string, hours: Hours, asOf?: numbe
       loading.current = false;
       if (!loaded) return;
       // Bars may have come at the end meanwhile: only the beginning is taken over.
-      setBars((held) => (held && held.subject === subject && held.start === now.start ? { ...held, start: loaded.start, series: withChanged(loaded.series, held.series) } : held));
+      setBars((held) =>
+        held && held.subject === subject && held.start === now.start
+          ? { ...held, start: loaded.start, series: withChanged(loaded.series, held.series) }
+          : held,
+      );
     });
   }, [market, rung, hours, asOf, subject]);
 
   const wantSince = useCallback(
     async (time: number) => {
-      for (let loaded = latest.current; loaded && loaded.subject === subject && loaded.start > 0 && loaded.series.time[0] > time; ) {
+      for (
+        let loaded = latest.current;
+        loaded && loaded.subject === subject && loaded.start > 0 && loaded.series.time[0] > time;
+      ) {
         const more = await loadEarlier({ market, rung, hours, asOf }, loaded);
         if (!more) return;
         loaded = { subject, asOf, ...more };
         latest.current = loaded;
         const { start, series } = loaded;
-        setBars((held) => (held?.subject === subject && held.start > start ? { ...held, start, series: withChanged(series, held.series) } : held));
+        setBars((held) =>
+          held?.subject === subject && held.start > start
+            ? { ...held, start, series: withChanged(series, held.series) }
+            : held,
+        );
       }
     },
     [market, rung, hours, asOf, subject],
@@ -82,7 +98,10 @@ export function useBars(market: string, rung: string, hours: Hours, asOf?: numbe
   return { bars: held, wantEarlier, wantSince };
 }
 
-/** While bars of an earlier instant are on their way, those at hand that were over by then: what lies ahead is not shown for a moment. */
+/**
+ * While bars of an earlier instant are on their way, those at hand that were over by then: what lies ahead is not shown
+ * for a moment.
+ */
 function beforeOf(bars: LoadedBars, asOf: number | undefined): LoadedBars {
   if (asOf === undefined || (bars.asOf !== undefined && bars.asOf <= asOf)) return bars;
   return { ...bars, asOf, series: slice(bars.series, 0, Math.max(0, lastAtOrBefore(bars.series, asOf))) };

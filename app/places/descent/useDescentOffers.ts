@@ -19,7 +19,11 @@ export function useDescentOffers({ rungs, marks, lives, commands, toRung, select
   const offers = useCallback((): Offer[] => {
     return [
       ...rungs.map(({ rung }): Offer => ({ group: "Rungs", name: rungText(rung), run: () => toRung(rung) })),
-      ...marks.map((mark): Offer => ({ group: "Marks", name: `${rungText(mark.rung)}: ${lives.get(mark.id)?.says ?? mark.kind}`, run: () => select(mark.id) })),
+      ...marks.map((mark): Offer => ({
+        group: "Marks",
+        name: `${rungText(mark.rung)}: ${lives.get(mark.id)?.says ?? mark.kind}`,
+        run: () => select(mark.id),
+      })),
       ...COMMANDS.flatMap(({ id, name, key }): Offer[] => {
         const run = commands[id];
         return run ? [{ group: "Commands", name, key, run }] : [];

@@ -14,7 +14,12 @@ const PAUSE = 500;
  * bar of the chart closes (`last` is the time of its newest one), and when `asked` counts up. While an answer is on its
  * way the one before stands.
  */
-export function useFindings(market: string, asOf: number | undefined, last: number | undefined, asked: number): Findings | undefined {
+export function useFindings(
+  market: string,
+  asOf: number | undefined,
+  last: number | undefined,
+  asked: number,
+): Findings | undefined {
   const [held, setHeld] = useState<{ subject: string; findings: Findings }>();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const answered = useRef(0);
@@ -31,11 +36,14 @@ export function useFindings(market: string, asOf: number | undefined, last: numb
   useEffect(() => {
     // One question at a time: a bar that closes while it waits is in its answer.
     if (last === undefined || timer.current) return;
-    timer.current = setTimeout(() => {
-      timer.current = undefined;
-      answered.current = Date.now();
-      void fetchFindings(market, asOf).then((findings) => findings && setHeld({ subject, findings }));
-    }, Math.max(asOf === undefined ? 0 : PAUSE, answered.current + REST - Date.now()));
+    timer.current = setTimeout(
+      () => {
+        timer.current = undefined;
+        answered.current = Date.now();
+        void fetchFindings(market, asOf).then((findings) => findings && setHeld({ subject, findings }));
+      },
+      Math.max(asOf === undefined ? 0 : PAUSE, answered.current + REST - Date.now()),
+    );
   }, [market, asOf, subject, last, asked]);
   return held?.subject === subject ? held.findings : undefined;
 }

@@ -48,7 +48,16 @@ const NONE: readonly Found[] = [];
 const NO_RUNGS: readonly string[] = [];
 
 /** What the machine reads, offers and sums up for the chart that is worked on. */
-export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined; marks: readonly Mark[]; lives: Lives; rung: string; asOf: number | undefined; shiftRungs?: readonly string[]; select(ids: string[]): void }): Machine {
+export function useMachine(work: {
+  desk: MarketDesk;
+  view: PaneView | undefined;
+  marks: readonly Mark[];
+  lives: Lives;
+  rung: string;
+  asOf: number | undefined;
+  shiftRungs?: readonly string[];
+  select(ids: string[]): void;
+}): Machine {
   const { desk, view, marks, lives, rung, asOf, shiftRungs = NO_RUNGS, select } = work;
   const { id: market, tick } = desk.market;
   const [asked, setAsked] = useState(0);
@@ -66,7 +75,9 @@ export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined;
       const life = lives.get(mark.id)?.life;
       return life ? [{ mark, life }] : [];
     });
-    return areasOf(bandsOfMarks(nearestMarks(lived, close, MOST_IN_AREAS, []), (own) => atrs.get(own))).map((area) => onGrid(area, tick));
+    return areasOf(bandsOfMarks(nearestMarks(lived, close, MOST_IN_AREAS, []), (own) => atrs.get(own))).map((area) =>
+      onGrid(area, tick),
+    );
     // Which of very many marks are nearest need not be asked at every price.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [marks, lives, rungs, tick]);
@@ -79,5 +90,15 @@ export function useMachine(work: { desk: MarketDesk; view: PaneView | undefined;
     const shown = open ? waiting.filter((fact, i) => i < MOST_OUTLINES || fact.key === current) : NONE;
     return { market, rungs: rungs ?? [], offers: shown, current, names, areas, chosen, shiftRungs };
   }, [market, rungs, open, waiting, current, names, areas, chosen, shiftRungs]);
-  return { findings, proposals, areas, chosen, choose: setChoice, basis, setBasis, onCharts, ask: () => setAsked(asked + 1) };
+  return {
+    findings,
+    proposals,
+    areas,
+    chosen,
+    choose: setChoice,
+    basis,
+    setBasis,
+    onCharts,
+    ask: () => setAsked(asked + 1),
+  };
 }

@@ -49,9 +49,23 @@ export function useMarkCommands({ store, marks, selected, view, clear, onCopy }:
     copyTo(desk: MarketDesk, relation: Omit<CopyOf, "market" | "mark">): string {
       const { id: market, tick, decimals, name } = desk.market;
       const copies = of(selected).map((mark): Mark => {
-        const anchors = equivalentAnchors(mark.anchors, relation).map(({ time, price }) => ({ time, price: toTick(price, tick, decimals) }));
+        const anchors = equivalentAnchors(mark.anchors, relation).map(({ time, price }) => ({
+          time,
+          price: toTick(price, tick, decimals),
+        }));
         const { kind, rung, props, note } = mark;
-        return { id: crypto.randomUUID(), kind, rung, market, anchors, props, note, author: "", version: 0, copied: { ...relation, market: mark.market, mark: mark.id } };
+        return {
+          id: crypto.randomUUID(),
+          kind,
+          rung,
+          market,
+          anchors,
+          props,
+          note,
+          author: "",
+          version: 0,
+          copied: { ...relation, market: mark.market, mark: mark.id },
+        };
       });
       desk.store.set(...copies);
       return `${countText(copies.length, "mark")} copied to ${name}.`;
@@ -64,7 +78,17 @@ export function useMarkCommands({ store, marks, selected, view, clear, onCopy }:
       const anchors = [{ time: series.time[last], price: series.close[last] }];
       const before = bearingsOf(marks).get(view.rung);
       const replaced = before?.anchors[0].time === anchors[0].time ? (before as unknown as Mark) : undefined;
-      const fresh: Mark = { id: crypto.randomUUID(), kind: "bearing", market: view.desk.market.id, rung: view.rung, anchors, props: {}, note: "", author: "", version: 0 };
+      const fresh: Mark = {
+        id: crypto.randomUUID(),
+        kind: "bearing",
+        market: view.desk.market.id,
+        rung: view.rung,
+        anchors,
+        props: {},
+        note: "",
+        author: "",
+        version: 0,
+      };
       const props: BearingProps = { direction, reasons };
       store.set({ ...(replaced ?? fresh), anchors, props: { ...props } });
     },

@@ -2,8 +2,12 @@ import { describe, expect, it } from "vitest";
 import { EVERYTHING } from "#core/marks/shown";
 import { begin, MOST, renamed } from "./usePanes.ts";
 
-const layout = (...panes: [string, string][]) => ({ panes: panes.map(([market, rung]) => ({ market, rung })), shown: EVERYTHING });
-const rungs = ({ panes }: ReturnType<typeof begin>) => panes.map(({ market, rung }) => `${market}${market && " "}${rung}`);
+const layout = (...panes: [string, string][]) => ({
+  panes: panes.map(([market, rung]) => ({ market, rung })),
+  shown: EVERYTHING,
+});
+const rungs = ({ panes }: ReturnType<typeof begin>) =>
+  panes.map(({ market, rung }) => `${market}${market && " "}${rung}`);
 
 describe("the charts a page begins with", () => {
   it("are those that were left; the one of the rung that is asked for is worked on", () => {

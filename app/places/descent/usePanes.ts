@@ -66,7 +66,13 @@ export function usePanes(layout: ChartLayout, rung: string, set: RungSet, goTo: 
     const own = now[next].market === "" ? next : now.findIndex(({ market }) => market === "");
     const named = state.asked.at(-1) ?? rung;
     const moves = own >= 0 && now[own].rung !== named;
-    setState({ ...state, panes: now, active: next, lead: own, asked: moves ? [...state.asked, now[own].rung] : state.asked });
+    setState({
+      ...state,
+      panes: now,
+      active: next,
+      lead: own,
+      asked: moves ? [...state.asked, now[own].rung] : state.asked,
+    });
     if (moves) goTo(now[own].rung);
   };
   return {
@@ -74,7 +80,11 @@ export function usePanes(layout: ChartLayout, rung: string, set: RungSet, goTo: 
     active,
     shown,
     activate: (pane) => pane !== active && change(panes, pane),
-    toRung: (next) => change(panes.map((pane, i) => (i === active ? { ...pane, rung: next } : pane)), active),
+    toRung: (next) =>
+      change(
+        panes.map((pane, i) => (i === active ? { ...pane, rung: next } : pane)),
+        active,
+      ),
     toMarket: (pane, market) => {
       const now = panes.map((one, i) => (i === pane ? { ...one, market } : one));
       // The market that is open keeps a chart of its own.
@@ -88,7 +98,8 @@ export function usePanes(layout: ChartLayout, rung: string, set: RungSet, goTo: 
     },
     close: (pane) => {
       const now = panes.filter((_, i) => i !== pane);
-      if (now.length > 0 && now.some(({ market }) => market === "")) change(now, Math.min(pane < active ? active - 1 : active, now.length - 1));
+      if (now.length > 0 && now.some(({ market }) => market === ""))
+        change(now, Math.min(pane < active ? active - 1 : active, now.length - 1));
     },
     show: (wanted) => setState({ ...state, shown: wanted }),
   };
@@ -101,12 +112,21 @@ export function renamed(state: State, rung: string): State {
   return { ...state, named: rung, panes: state.panes.map((pane, i) => (i === state.lead ? { ...pane, rung } : pane)) };
 }
 
-/** The chart of the rung that is asked for is worked on; if there is none, the first of the open market is put there. */
+/**
+ * The chart of the rung that is asked for is worked on; if there is none, the first of the open market is put there.
+ */
 export function begin(layout: ChartLayout, rung: string): State {
   const kept = layout.panes.map((pane, id) => ({ id, ...pane }));
   const home = kept.findIndex(({ market }) => market === "");
   const panes = home >= 0 ? kept : [{ id: kept.length, market: "", rung }, ...kept].slice(0, MOST);
   const own = panes.findIndex((pane) => pane.market === "" && pane.rung === rung);
   const lead = own >= 0 ? own : Math.max(0, home);
-  return { panes: panes.map((pane, i) => (i === lead ? { ...pane, rung } : pane)), shown: layout.shown, active: lead, lead, named: rung, asked: [] };
+  return {
+    panes: panes.map((pane, i) => (i === lead ? { ...pane, rung } : pane)),
+    shown: layout.shown,
+    active: lead,
+    lead,
+    named: rung,
+    asked: [],
+  };
 }

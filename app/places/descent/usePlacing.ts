@@ -22,10 +22,14 @@ export interface Placer {
 }
 
 /**
- * Clicks on charts as anchors of a mark or of the ruler; `finish` gets a mark's once they are all there. `snap` says what
+ * Clicks on charts as anchors of a mark or of the ruler; `finish` gets a mark's once they are all there. `snap` says
+ * what
  * point a click means.
  */
-export function usePlacing(finish: (placed: Placing, pane: number) => void, snap: (placing: Placing, anchor: Anchor, pane: number) => Anchor = (_, anchor) => anchor): Placer {
+export function usePlacing(
+  finish: (placed: Placing, pane: number) => void,
+  snap: (placing: Placing, anchor: Anchor, pane: number) => Anchor = (_, anchor) => anchor,
+): Placer {
   const [placing, setPlacing] = useState<Placing>();
   const [ruler, setRuler] = useState<Anchor[]>();
   const [place, setPlace] = useState<number>();
@@ -34,7 +38,10 @@ export function usePlacing(finish: (placed: Placing, pane: number) => void, snap
     setPlacing(undefined);
     finish(next, pane);
   };
-  const grown = (before: Placing, anchor: Anchor, pane: number): Placing => ({ ...before, anchors: [...before.anchors, snap(before, anchor, pane)] });
+  const grown = (before: Placing, anchor: Anchor, pane: number): Placing => ({
+    ...before,
+    anchors: [...before.anchors, snap(before, anchor, pane)],
+  });
   const started = (ruler ?? placing?.anchors ?? []).length > 0;
   return {
     placing,

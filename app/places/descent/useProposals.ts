@@ -43,16 +43,26 @@ export function useProposals({ facts, marks, store, market, rung, closed, select
   const [open, setOpen] = useState(false);
   const [grade, setGrade] = useState(60);
   const [place, setPlace] = useState(0);
-  const here = useMemo(() => waitingOf(facts.filter(({ lineage }) => lineage.some((one) => one.rung === rung)), marks), [facts, marks, rung]);
+  const here = useMemo(
+    () =>
+      waitingOf(
+        facts.filter(({ lineage }) => lineage.some((one) => one.rung === rung)),
+        marks,
+      ),
+    [facts, marks, rung],
+  );
   const waiting = useMemo(() => here.filter((fact) => step === undefined || fact.step === step), [here, step]);
-  const counts = Object.fromEntries(FINDING_STEPS.map((one) => [one, here.filter((fact) => fact.step === one).length])) as Record<FindingStep, number>;
+  const counts = Object.fromEntries(
+    FINDING_STEPS.map((one) => [one, here.filter((fact) => fact.step === one).length]),
+  ) as Record<FindingStep, number>;
   const current = open ? waiting.at(Math.min(place, waiting.length - 1)) : undefined;
   const take = (list: readonly Found[]): Mark[] => {
     const taken = list.map((fact) => markOf(fact, market, crypto.randomUUID()));
     store.set(...taken);
     return taken;
   };
-  const drop = (list: readonly Found[]) => store.set(...list.map((fact) => dismissalOf(fact, market, crypto.randomUUID())));
+  const drop = (list: readonly Found[]) =>
+    store.set(...list.map((fact) => dismissalOf(fact, market, crypto.randomUUID())));
   const answered = open && !closed;
   return {
     waiting,
@@ -68,7 +78,12 @@ export function useProposals({ facts, marks, store, market, rung, closed, select
       setOpen(true);
     },
     choose(key) {
-      setPlace(Math.max(0, waiting.findIndex((fact) => fact.key === key)));
+      setPlace(
+        Math.max(
+          0,
+          waiting.findIndex((fact) => fact.key === key),
+        ),
+      );
       setOpen(true);
     },
     close: () => setOpen(false),

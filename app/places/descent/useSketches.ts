@@ -3,13 +3,21 @@ import type { Hours } from "#core/series/hours";
 import type { RungSketch } from "../../../server/bars/sketches.ts";
 
 /** Sketches of the rungs of a set, asked for once the chart itself has its bars. */
-export function useSketches(market: string, set: string, hours: Hours, asOf: number | undefined, ready: boolean): readonly RungSketch[] {
+export function useSketches(
+  market: string,
+  set: string,
+  hours: Hours,
+  asOf: number | undefined,
+  ready: boolean,
+): readonly RungSketch[] {
   const [held, setHeld] = useState<{ subject: string; sketches: RungSketch[] }>();
   const subject = `${market} ${set} ${hours} ${asOf ?? ""}`;
   useEffect(() => {
     if (!ready) return;
     const abort = new AbortController();
-    fetch(`/descent/${market}/sketches?hours=${hours}${asOf === undefined ? "" : `&asOf=${asOf}`}`, { signal: abort.signal })
+    fetch(`/descent/${market}/sketches?hours=${hours}${asOf === undefined ? "" : `&asOf=${asOf}`}`, {
+      signal: abort.signal,
+    })
       .then((response) => (response.ok ? (response.json() as Promise<RungSketch[]>) : []))
       .then((sketches) => setHeld({ subject, sketches }))
       // A column without sketches is still a column.

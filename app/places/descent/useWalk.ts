@@ -10,7 +10,12 @@ const NO_BARS = allocate(0);
 const WALKED_BACK = 40;
 
 /** Where a walk through the past begins on the chart that is worked on, and where its next step leads. */
-export function useWalk(view: PaneView | undefined, moment: number | undefined, asOf: number | undefined, cursor: LinkedCursor) {
+export function useWalk(
+  view: PaneView | undefined,
+  moment: number | undefined,
+  asOf: number | undefined,
+  cursor: LinkedCursor,
+) {
   return {
     /** The close of the bar that is held or under the crosshair or, without one, of one a few bars before the last. */
     start(): number | undefined {
@@ -19,7 +24,8 @@ export function useWalk(view: PaneView | undefined, moment: number | undefined, 
       const read = cursor.get()?.read;
       const pointed = read?.bar ? read.index : Math.max(0, series.length - WALKED_BACK);
       const held = moment === undefined ? undefined : indexOfInstant(view.picture, moment);
-      const index = held !== undefined && held >= 0 && held < series.length ? held : Math.min(pointed, series.length - 1);
+      const index =
+        held !== undefined && held >= 0 && held < series.length ? held : Math.min(pointed, series.length - 1);
       return closeOfBar(series.time[index], view.timeframe, view.calendar);
     },
     step(direction: 1 | -1): number {
@@ -28,4 +34,3 @@ export function useWalk(view: PaneView | undefined, moment: number | undefined, 
     },
   };
 }
-

@@ -6,7 +6,8 @@ import { stepFrom } from "./walk.ts";
 
 const calendar = new Calendar({ zone: "UTC", sessions: [{ days: [1, 2, 3, 4, 5], open: "08:00", close: "16:00" }] });
 const at = (text: string) => Date.parse(`2024-01-${text}:00Z`);
-const hours = (...texts: string[]) => fromBars(texts.map((text) => ({ time: at(text), open: 1, high: 1, low: 1, close: 1, volume: 1 })));
+const hours = (...texts: string[]) =>
+  fromBars(texts.map((text) => ({ time: at(text), open: 1, high: 1, low: 1, close: 1, volume: 1 })));
 const step = (asOf: string, direction: 1 | -1, bars: ReturnType<typeof hours>, rung = "PT4H") =>
   new Date(stepFrom(at(asOf), direction, bars, parseTimeframe(rung)!, calendar)).toISOString().slice(8, 16);
 

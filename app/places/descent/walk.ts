@@ -8,7 +8,13 @@ import type { Timeframe } from "#core/time/timeframe";
  * The instant one bar later or earlier than `asOf` on a rung, from the bars that are known then: the close of the bar
  * that runs or comes next, or the last close before. Closed hours are stepped over. Before the first bar it stays.
  */
-export function stepFrom(asOf: number, direction: 1 | -1, series: Pick<Series, "time" | "length">, timeframe: Timeframe, calendar: Calendar): number {
+export function stepFrom(
+  asOf: number,
+  direction: 1 | -1,
+  series: Pick<Series, "time" | "length">,
+  timeframe: Timeframe,
+  calendar: Calendar,
+): number {
   const closeOf = (i: number) => closeOfBar(series.time[i], timeframe, calendar);
   const last = series.length - 1;
   if (direction < 0) {
@@ -18,7 +24,7 @@ export function stepFrom(asOf: number, direction: 1 | -1, series: Pick<Series, "
   if (last < 0) return bucketAt(asOf, timeframe, calendar).to;
   if (closeOf(last) > asOf) return closeOf(last);
   // While bars are still on their way the last one at hand may be more than one close behind.
-  for (let time = series.time[last]; ; ) {
+  for (let time = series.time[last]; ;) {
     [time] = nextTimes(time, timeframe, calendar, 1);
     const close = closeOfBar(time, timeframe, calendar);
     if (close > asOf) return close;

@@ -7,13 +7,18 @@ import type { PublicWords } from "../../../server/publishing/section.ts";
 export function PublicList({ sections }: { sections: readonly PublicWords[] }) {
   if (sections.length === 0) return null;
   return (
-    <Box component="section" aria-label="What becomes public" sx={{ borderTop: 1, borderBottom: 1, borderColor: "divider", py: 1, mb: 1.5 }}>
+    <Box
+      component="section"
+      aria-label="What becomes public"
+      sx={{ borderTop: 1, borderBottom: 1, borderColor: "divider", py: 1, mb: 1.5 }}
+    >
       <Typography variant="h3">What becomes public</Typography>
       <Typography variant="body2">Title, words, your name, and of each market:</Typography>
       {sections.map(({ market, bars, marks, levels, words }, i) => (
         <Box key={i} sx={{ mt: 0.75 }}>
           <Typography variant="body2">
-            <strong>{market}</strong>: {countText(bars, "bar")}, {countText(marks, "mark")} as drawn, {countText(levels, "level")}
+            <strong>{market}</strong>: {countText(bars, "bar")}, {countText(marks, "mark")} as drawn,{" "}
+            {countText(levels, "level")}
             {words.length > 0 ? ", and these words:" : "."}
           </Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.25 }}>

@@ -41,7 +41,10 @@ export function loader({ params, context }: Route.LoaderArgs) {
       markets: await Promise.all(
         markets.map(async (market) => {
           const plans = (await scenariosOf(market.id)).map(({ plan }) => plan);
-          return { facts: factsOf(market), plans: plans.map((plan) => ({ id: plan.id, title: plan.title, says: planSentence(plan, market) })) };
+          return {
+            facts: factsOf(market),
+            plans: plans.map((plan) => ({ id: plan.id, title: plan.title, says: planSentence(plan, market) })),
+          };
         }),
       ),
       levels: sections.map(({ levels: own }) => own),
@@ -63,7 +66,9 @@ type Section = DraftDto["sections"][number];
 /** As many degrees as there are: nothing is left out. */
 const ALL_DEGREES = 9;
 
-export default function Compose({ loaderData: { draft, rungs, markets, levels, public: becoming, colleague } }: Route.ComponentProps) {
+export default function Compose({
+  loaderData: { draft, rungs, markets, levels, public: becoming, colleague },
+}: Route.ComponentProps) {
   const [title, setTitle] = useState(draft.title);
   const [body, setBody] = useState(draft.body);
   const [sections, setSections] = useState<Section[]>(draft.sections);
@@ -71,20 +76,33 @@ export default function Compose({ loaderData: { draft, rungs, markets, levels, p
   const { state, version, sentence, stored } = useAutosave(draft.id, draft.version, { title, body, sections });
   const fetcher = useFetcher<{ failure?: FailureBody }>();
   const failure = fetcher.data?.failure;
-  const change = (i: number, part: Partial<Section>) => setSections(sections.map((one, n) => (n === i ? { ...one, ...part } : one)));
+  const change = (i: number, part: Partial<Section>) =>
+    setSections(sections.map((one, n) => (n === i ? { ...one, ...part } : one)));
   const aside = (
     <>
       <Typography variant="h2">Publishing</Typography>
       <Typography variant="body2" sx={{ my: 1 }}>
-        Words, levels, pictures, scenarios and the bars they were made from are frozen and entered in the record. Scenarios are then followed from the bars.
+        Words, levels, pictures, scenarios and the bars they were made from are frozen and entered in the record.
+        Scenarios are then followed from the bars.
       </Typography>
       <PublicList sections={becoming} />
       <Typography variant="body2" role="status" sx={{ mb: 1.5 }}>
         {sentence}
       </Typography>
       <fetcher.Form method="post">
-        {colleague && <FormControlLabel control={<Checkbox size="small" name="another" value="yes" />} label={`This is ${colleague}'s draft; I publish it`} sx={{ mb: 1 }} />}
-        <Button type="submit" variant="contained" size="medium" disabled={state !== "saved" || fetcher.state !== "idle"}>
+        {colleague && (
+          <FormControlLabel
+            control={<Checkbox size="small" name="another" value="yes" />}
+            label={`This is ${colleague}'s draft; I publish it`}
+            sx={{ mb: 1 }}
+          />
+        )}
+        <Button
+          type="submit"
+          variant="contained"
+          size="medium"
+          disabled={state !== "saved" || fetcher.state !== "idle"}
+        >
           Publish
         </Button>
       </fetcher.Form>
@@ -98,25 +116,61 @@ export default function Compose({ loaderData: { draft, rungs, markets, levels, p
   return (
     <Page aside={aside}>
       <PageTitle>Outlook</PageTitle>
-      <TextField label="Title" value={title} onChange={(event) => setTitle(event.target.value)} error={!!failure?.fields?.title} helperText={failure?.fields?.title} slotProps={{ htmlInput: { maxLength: 200 } }} sx={{ mb: 2 }} />
-      <TextField label="Words, a blank line between paragraphs" value={body} multiline minRows={5} onChange={(event) => setBody(event.target.value)} error={!!failure?.fields?.body} helperText={failure?.fields?.body} slotProps={{ htmlInput: { maxLength: 20000 } }} />
+      <TextField
+        label="Title"
+        value={title}
+        onChange={(event) => setTitle(event.target.value)}
+        error={!!failure?.fields?.title}
+        helperText={failure?.fields?.title}
+        slotProps={{ htmlInput: { maxLength: 200 } }}
+        sx={{ mb: 2 }}
+      />
+      <TextField
+        label="Words, a blank line between paragraphs"
+        value={body}
+        multiline
+        minRows={5}
+        onChange={(event) => setBody(event.target.value)}
+        error={!!failure?.fields?.body}
+        helperText={failure?.fields?.body}
+        slotProps={{ htmlInput: { maxLength: 20000 } }}
+      />
       {sections.map((section, i) => {
         const market = markets.find(({ facts }) => facts.id === section.market);
         if (!market) return null;
         return (
-          <Box component="section" key={`${section.market} ${i}`} aria-label={market.facts.name} sx={{ borderTop: "1.5px solid", borderColor: "text.primary", mt: 3, pt: 1.5 }}>
+          <Box
+            component="section"
+            key={`${section.market} ${i}`}
+            aria-label={market.facts.name}
+            sx={{ borderTop: "1.5px solid", borderColor: "text.primary", mt: 3, pt: 1.5 }}
+          >
             <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 1 }}>
               <Typography variant="h2" sx={{ flex: 1 }}>
                 {market.facts.name}
               </Typography>
-              <TextField select label="Chart of the" value={section.rung} onChange={(event) => change(i, { rung: event.target.value })} sx={{ width: 130 }}>
+              <TextField
+                select
+                label="Chart of the"
+                value={section.rung}
+                onChange={(event) => change(i, { rung: event.target.value })}
+                sx={{ width: 130 }}
+              >
                 {[...new Set([...rungs, section.rung])].map((rung) => (
                   <MenuItem key={rung} value={rung}>
                     {rungText(rung)}
                   </MenuItem>
                 ))}
               </TextField>
-              <TextField select label="Waves" value={section.counts?.degrees ?? ALL_DEGREES} onChange={(event) => change(i, { counts: { alternates: true, ...section.counts, degrees: Number(event.target.value) } })} sx={{ width: 130 }}>
+              <TextField
+                select
+                label="Waves"
+                value={section.counts?.degrees ?? ALL_DEGREES}
+                onChange={(event) =>
+                  change(i, { counts: { alternates: true, ...section.counts, degrees: Number(event.target.value) } })
+                }
+                sx={{ width: 130 }}
+              >
                 {[1, 2, 3, ALL_DEGREES].map((degrees) => (
                   <MenuItem key={degrees} value={degrees}>
                     {degrees === ALL_DEGREES ? "as on the desk" : countText(degrees, "degree")}
@@ -124,7 +178,17 @@ export default function Compose({ loaderData: { draft, rungs, markets, levels, p
                 ))}
               </TextField>
               <FormControlLabel
-                control={<Checkbox size="small" checked={section.counts?.alternates ?? true} onChange={(event) => change(i, { counts: { degrees: ALL_DEGREES, ...section.counts, alternates: event.target.checked } })} />}
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={section.counts?.alternates ?? true}
+                    onChange={(event) =>
+                      change(i, {
+                        counts: { degrees: ALL_DEGREES, ...section.counts, alternates: event.target.checked },
+                      })
+                    }
+                  />
+                }
                 label="Alternates"
                 sx={{ mr: 0 }}
               />
@@ -132,8 +196,18 @@ export default function Compose({ loaderData: { draft, rungs, markets, levels, p
                 Take out
               </Button>
             </Box>
-            {i < stored && <Box component="img" key={version} src={`/editions/${draft.id}/picture/${i}?version=${version}`} alt={`Chart of ${market.facts.name}, ${rungText(section.rung)}, as it will be frozen`} sx={{ width: "100%", aspectRatio: "860 / 460", border: 1, borderColor: "divider", display: "block" }} />}
-            {market.plans.length === 0 && <Typography variant="body2">No scenario is written for this market yet.</Typography>}
+            {i < stored && (
+              <Box
+                component="img"
+                key={version}
+                src={`/editions/${draft.id}/picture/${i}?version=${version}`}
+                alt={`Chart of ${market.facts.name}, ${rungText(section.rung)}, as it will be frozen`}
+                sx={{ width: "100%", aspectRatio: "860 / 460", border: 1, borderColor: "divider", display: "block" }}
+              />
+            )}
+            {market.plans.length === 0 && (
+              <Typography variant="body2">No scenario is written for this market yet.</Typography>
+            )}
             {market.plans.map(({ id, title: name, says }) => (
               <FormControlLabel
                 key={id}
@@ -142,7 +216,13 @@ export default function Compose({ loaderData: { draft, rungs, markets, levels, p
                   <Checkbox
                     size="small"
                     checked={section.scenarios.includes(id)}
-                    onChange={(event) => change(i, { scenarios: event.target.checked ? [...section.scenarios, id] : section.scenarios.filter((one) => one !== id) })}
+                    onChange={(event) =>
+                      change(i, {
+                        scenarios: event.target.checked
+                          ? [...section.scenarios, id]
+                          : section.scenarios.filter((one) => one !== id),
+                      })
+                    }
                   />
                 }
                 label={
@@ -158,14 +238,31 @@ export default function Compose({ loaderData: { draft, rungs, markets, levels, p
       })}
       {markets.length > 0 && (
         <Box sx={{ display: "flex", gap: 2, alignItems: "flex-end", mt: 3 }}>
-          <TextField select label="Market" value={adding} onChange={(event) => setAdding(event.target.value)} sx={{ maxWidth: 240 }}>
+          <TextField
+            select
+            label="Market"
+            value={adding}
+            onChange={(event) => setAdding(event.target.value)}
+            sx={{ maxWidth: 240 }}
+          >
             {markets.map(({ facts }) => (
               <MenuItem key={facts.id} value={facts.id}>
                 {facts.name}
               </MenuItem>
             ))}
           </TextField>
-          <Button onClick={() => setSections([...sections, { market: adding, rung: "P1D", scenarios: markets.find(({ facts }) => facts.id === adding)?.plans.map(({ id }) => id) ?? [] }])}>
+          <Button
+            onClick={() =>
+              setSections([
+                ...sections,
+                {
+                  market: adding,
+                  rung: "P1D",
+                  scenarios: markets.find(({ facts }) => facts.id === adding)?.plans.map(({ id }) => id) ?? [],
+                },
+              ])
+            }
+          >
             Add its section
           </Button>
         </Box>
@@ -192,19 +289,21 @@ function useAutosave(id: string, initial: number, content: Omit<DraftDto, "versi
     const timer = setTimeout(() => {
       if (sending.current) return;
       sending.current = true;
-      void postJson<{ version: number }>(`/editions/${id}/save`, { ...(JSON.parse(now) as object), version }).then((posted) => {
-        sending.current = false;
-        if (!posted.ok) {
-          setState("failed");
-          return setSentence(failureText(posted.failure));
-        }
-        stored.current = now;
-        setVersion(posted.value.version);
-        setSections((JSON.parse(now) as typeof content).sections.length);
-        setState("saved");
-        void revalidate();
-        setSentence(`saved ${new Date().toTimeString().slice(0, 8)}`);
-      });
+      void postJson<{ version: number }>(`/editions/${id}/save`, { ...(JSON.parse(now) as object), version }).then(
+        (posted) => {
+          sending.current = false;
+          if (!posted.ok) {
+            setState("failed");
+            return setSentence(failureText(posted.failure));
+          }
+          stored.current = now;
+          setVersion(posted.value.version);
+          setSections((JSON.parse(now) as typeof content).sections.length);
+          setState("saved");
+          void revalidate();
+          setSentence(`saved ${new Date().toTimeString().slice(0, 8)}`);
+        },
+      );
     }, 500);
     return () => clearTimeout(timer);
   }, [now, id, version, revalidate]);

@@ -49,7 +49,9 @@ export default function Editions({ loaderData: { drafts, editions, head } }: Rou
         Editions
       </PageTitle>
       <Typography variant="h2">Drafts</Typography>
-      {drafts.length === 0 && <Typography color="text.secondary">None. What you begin is saved as you write.</Typography>}
+      {drafts.length === 0 && (
+        <Typography color="text.secondary">None. What you begin is saved as you write.</Typography>
+      )}
       <Table aria-label="Drafts" sx={{ mb: 4 }}>
         <TableBody>
           {drafts.map(({ id, title, updatedAt }) => (
@@ -65,7 +67,11 @@ export default function Editions({ loaderData: { drafts, editions, head } }: Rou
         </TableBody>
       </Table>
       <Typography variant="h2">Published</Typography>
-      {editions.length === 0 && <Typography color="text.secondary">Nothing yet. What is published is frozen and chained to the edition before.</Typography>}
+      {editions.length === 0 && (
+        <Typography color="text.secondary">
+          Nothing yet. What is published is frozen and chained to the edition before.
+        </Typography>
+      )}
       {editions.length > 0 && (
         <Table aria-label="Published editions">
           <TableHead>

@@ -11,7 +11,15 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const draft = await findDraft(params.draft);
     const section = draft.sections[Number(params.section)];
     if (!section) throw notFound("section");
-    const composed = await composeSection(section.market, section.rung, section.scenarios, draft.accountId, section.counts);
-    return new Response(new Uint8Array(await previewPng(composed)), { headers: { "Content-Type": "image/png", "Cache-Control": "no-store" } });
+    const composed = await composeSection(
+      section.market,
+      section.rung,
+      section.scenarios,
+      draft.accountId,
+      section.counts,
+    );
+    return new Response(new Uint8Array(await previewPng(composed)), {
+      headers: { "Content-Type": "image/png", "Cache-Control": "no-store" },
+    });
   });
 }

@@ -49,8 +49,14 @@ export function EveningMarket({ account, evening, remark, onRemark }: Props) {
       setTrouble("The server does not answer: nothing was changed. Try again.");
     }
   };
-  const take = (facts: readonly Found[]) => change(facts.map(({ key }) => key), "taken", ({ store }) => store.set(...facts.map((fact) => markOf(fact, market.id, crypto.randomUUID()))));
-  const dismiss = (fact: Found) => change([fact.key], "dismissed", ({ store }) => store.set(dismissalOf(fact, market.id, crypto.randomUUID())));
+  const take = (facts: readonly Found[]) =>
+    change(
+      facts.map(({ key }) => key),
+      "taken",
+      ({ store }) => store.set(...facts.map((fact) => markOf(fact, market.id, crypto.randomUUID()))),
+    );
+  const dismiss = (fact: Found) =>
+    change([fact.key], "dismissed", ({ store }) => store.set(dismissalOf(fact, market.id, crypto.randomUUID())));
   const strike = (ids: readonly string[]) =>
     change(ids, "struck", ({ store }) => {
       store.remove(...ids);
@@ -69,7 +75,11 @@ export function EveningMarket({ account, evening, remark, onRemark }: Props) {
           </MuiLink>
         </Typography>
         <span>{priceText(price, market)}</span>
-        {quiet && <Typography variant="body2" color="text.secondary">Nothing died, nothing formed, nothing stands.</Typography>}
+        {quiet && (
+          <Typography variant="body2" color="text.secondary">
+            Nothing died, nothing formed, nothing stands.
+          </Typography>
+        )}
         <Box sx={{ flex: 1 }} />
         {deadLeft.length > 1 && (
           <Button variant="text" sx={{ minHeight: 24, py: 0 }} onClick={() => void strike(deadLeft)}>
@@ -84,14 +94,28 @@ export function EveningMarket({ account, evening, remark, onRemark }: Props) {
       </Box>
       <Part title="Died">
         {died.map(({ id, rung, says, end }) => (
-          <Item key={id} rung={rung} answer={answers.get(id)} actions={[["Strike", () => void strike([id])]]} link={{ to: `/descent/${market.id}?rung=${rung}`, name: "Draw anew" }}>
+          <Item
+            key={id}
+            rung={rung}
+            answer={answers.get(id)}
+            actions={[["Strike", () => void strike([id])]]}
+            link={{ to: `/descent/${market.id}?rung=${rung}`, name: "Draw anew" }}
+          >
             {says} {end?.sentence}
           </Item>
         ))}
       </Part>
       <Part title="Formed">
         {formed.map((fact) => (
-          <Item key={fact.key} rung={fact.rung} answer={answers.get(fact.key)} actions={[["Take", () => void take([fact])], ["Not this", () => void dismiss(fact)]]}>
+          <Item
+            key={fact.key}
+            rung={fact.rung}
+            answer={answers.get(fact.key)}
+            actions={[
+              ["Take", () => void take([fact])],
+              ["Not this", () => void dismiss(fact)],
+            ]}
+          >
             {fact.name} {bandText(fact, market)}, grade {Math.round(fact.grade)}
           </Item>
         ))}
@@ -105,12 +129,25 @@ export function EveningMarket({ account, evening, remark, onRemark }: Props) {
       </Part>
       {trouble && <Typography role="alert">{trouble}</Typography>}
       <Box sx={{ display: "grid", gridTemplateColumns: "110px minmax(0, 1fr)", gap: 1.5, mt: 0.5, maxWidth: 720 }}>
-        <TextField select label="In the morning" value={remark?.verdict ?? "watch"} onChange={(event) => onRemark({ verdict: event.target.value as Verdict, remark: remark?.remark ?? evening.remark })}>
+        <TextField
+          select
+          label="In the morning"
+          value={remark?.verdict ?? "watch"}
+          onChange={(event) =>
+            onRemark({ verdict: event.target.value as Verdict, remark: remark?.remark ?? evening.remark })
+          }
+        >
           <MenuItem value="nothing">nothing</MenuItem>
           <MenuItem value="watch">watch</MenuItem>
           <MenuItem value="plan">plan</MenuItem>
         </TextField>
-        <TextField label="A word for the morning" value={remark?.remark ?? evening.remark} onChange={(event) => onRemark({ verdict: remark?.verdict ?? "watch", remark: event.target.value.slice(0, 500) })} />
+        <TextField
+          label="A word for the morning"
+          value={remark?.remark ?? evening.remark}
+          onChange={(event) =>
+            onRemark({ verdict: remark?.verdict ?? "watch", remark: event.target.value.slice(0, 500) })
+          }
+        />
       </Box>
     </Box>
   );
@@ -140,7 +177,17 @@ interface ItemProps {
 
 function Item({ rung, answer, actions, link, children }: ItemProps) {
   return (
-    <Box component="li" sx={{ display: "flex", gap: 1, alignItems: "baseline", fontSize: "0.9rem", color: answer ? "text.secondary" : "text.primary", textDecoration: answer === "struck" || answer === "dismissed" ? "line-through" : "none" }}>
+    <Box
+      component="li"
+      sx={{
+        display: "flex",
+        gap: 1,
+        alignItems: "baseline",
+        fontSize: "0.9rem",
+        color: answer ? "text.secondary" : "text.primary",
+        textDecoration: answer === "struck" || answer === "dismissed" ? "line-through" : "none",
+      }}
+    >
       <span style={{ flex: 1 }}>
         {rungText(rung)}: {children}
       </span>

@@ -20,11 +20,17 @@ import type { Route } from "./+types/evening.ts";
 export const meta: Route.MetaFunction = () => [{ title: "Evening list - Even Compass" }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return answer(context, async () => ({ account: personIn(context).id, now: (await readClock()).now, markets: (await listMarkets()).map(({ id, name }) => ({ id, name })) }));
+  return answer(context, async () => ({
+    account: personIn(context).id,
+    now: (await readClock()).now,
+    markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
+  }));
 }
 
 export function action({ request, context }: Route.ActionArgs) {
-  return attempt(context, async () => ({ kept: await keepEvening(readField(await readForm(request), "evening", EveningDto), personIn(context).id) }));
+  return attempt(context, async () => ({
+    kept: await keepEvening(readField(await readForm(request), "evening", EveningDto), personIn(context).id),
+  }));
 }
 
 /** Market by market: what died today, what formed, what stands for tomorrow; and a word for the morning. */
@@ -48,7 +54,10 @@ export default function Evening({ loaderData: { account, now, markets }, actionD
         aside={
           <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
             <Typography variant="body2" color="text.secondary" role="status">
-              {momentText(now, "utc")} UTC. {done < markets.length ? `${done} of ${countText(markets.length, "market")} read` : `${changed} of ${countText(markets.length, "market")} changed`}
+              {momentText(now, "utc")} UTC.{" "}
+              {done < markets.length
+                ? `${done} of ${countText(markets.length, "market")} read`
+                : `${changed} of ${countText(markets.length, "market")} changed`}
             </Typography>
             <Button variant="contained" onClick={keep} disabled={remarks.size === 0}>
               Keep for the morning
@@ -59,7 +68,8 @@ export default function Evening({ loaderData: { account, now, markets }, actionD
         Evening list
       </PageTitle>
       <Typography sx={{ mb: 1.5, maxWidth: "66ch" }}>
-        What is dead is struck off or drawn anew, what formed is taken over or not, what stands is there tomorrow. A word on a market stands in its row in the morning.
+        What is dead is struck off or drawn anew, what formed is taken over or not, what stands is there tomorrow. A
+        word on a market stands in its row in the morning.
       </Typography>
       {failure && (
         <Typography role="alert" sx={{ fontWeight: 600 }}>
@@ -68,7 +78,13 @@ export default function Evening({ loaderData: { account, now, markets }, actionD
       )}
       {kept && <Typography role="status">Kept. The morning's round begins with it.</Typography>}
       {evenings.map((evening) => (
-        <EveningMarket key={evening.market.id} account={account} evening={evening} remark={remarks.get(evening.market.id)} onRemark={(said) => setRemarks((before) => new Map(before).set(evening.market.id, said))} />
+        <EveningMarket
+          key={evening.market.id}
+          account={account}
+          evening={evening}
+          remark={remarks.get(evening.market.id)}
+          onRemark={(said) => setRemarks((before) => new Map(before).set(evening.market.id, said))}
+        />
       ))}
     </Page>
   );

@@ -26,7 +26,8 @@ export function useEvenings(markets: readonly { id: string }[]): { evenings: rea
     void read();
     return () => left.abort();
   }, [ids]);
-  const weight = ({ died, formed, stands }: Evening) => (died.length + formed.length > 0 ? 0 : stands.length > 0 ? 1 : 2);
+  const weight = ({ died, formed, stands }: Evening) =>
+    died.length + formed.length > 0 ? 0 : stands.length > 0 ? 1 : 2;
   const evenings = [...known.values()].sort((a, b) => weight(a) - weight(b));
   return { evenings, done };
 }

@@ -27,7 +27,17 @@ interface Values {
 }
 
 /** An event entered by hand, or changed. */
-export function EventForm({ event, markets, now, onLeave }: { event: StoredEvent | undefined; markets: readonly { id: string; name: string }[]; now: number; onLeave(): void }) {
+export function EventForm({
+  event,
+  markets,
+  now,
+  onLeave,
+}: {
+  event: StoredEvent | undefined;
+  markets: readonly { id: string; name: string }[];
+  now: number;
+  onLeave(): void;
+}) {
   const submit = useSubmit();
   const at = new Date(event?.at ?? now).toISOString();
   const { register, control, handleSubmit, formState } = useForm<Values>({
@@ -50,16 +60,41 @@ export function EventForm({ event, markets, now, onLeave }: { event: StoredEvent
   const allDay = useWatch({ control, name: "allDay" });
   const save = ({ date, clock, impact, currencies, forecast, previous, actual, ...rest }: Values) => {
     const time = Date.parse(`${date}T${rest.allDay ? "00:00" : clock}:00Z`);
-    const figures = Object.fromEntries(Object.entries({ forecast, previous, actual }).filter(([, text]) => text.trim() !== ""));
-    const dto = { id: event?.id ?? "", ...rest, at: time, impact: Number(impact) as Impact, currencies: currencies.split(/[;,]/).map((one) => one.trim()).filter(Boolean), ...figures };
+    const figures = Object.fromEntries(
+      Object.entries({ forecast, previous, actual }).filter(([, text]) => text.trim() !== ""),
+    );
+    const dto = {
+      id: event?.id ?? "",
+      ...rest,
+      at: time,
+      impact: Number(impact) as Impact,
+      currencies: currencies
+        .split(/[;,]/)
+        .map((one) => one.trim())
+        .filter(Boolean),
+      ...figures,
+    };
     void submit({ step: "save", event: JSON.stringify(dto) }, { method: "post" });
     onLeave();
   };
-  const text = (name: "region" | "sector" | "currencies" | "forecast" | "previous" | "actual", label: string) => <TextField label={label} {...register(name)} />;
+  const text = (name: "region" | "sector" | "currencies" | "forecast" | "previous" | "actual", label: string) => (
+    <TextField label={label} {...register(name)} />
+  );
   return (
-    <Box component="form" aria-label="Event" onSubmit={(submitted) => void handleSubmit(save)(submitted)} noValidate sx={{ borderTop: "1.5px solid", borderBottom: 1, borderColor: "text.primary", py: 1.5, mb: 2 }}>
+    <Box
+      component="form"
+      aria-label="Event"
+      onSubmit={(submitted) => void handleSubmit(save)(submitted)}
+      noValidate
+      sx={{ borderTop: "1.5px solid", borderBottom: 1, borderColor: "text.primary", py: 1.5, mb: 2 }}
+    >
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "2fr 1fr 1fr 1fr" }, gap: 2 }}>
-        <TextField label="Title" error={!!formState.errors.title} helperText={formState.errors.title?.message} {...register("title", { required: "An event has a title." })} />
+        <TextField
+          label="Title"
+          error={!!formState.errors.title}
+          helperText={formState.errors.title?.message}
+          {...register("title", { required: "An event has a title." })}
+        />
         <TextField select label="Kind" defaultValue={event?.kind ?? "release"} {...register("kind")}>
           {EVENT_KINDS.map((kind) => (
             <MenuItem key={kind} value={kind}>
@@ -67,7 +102,13 @@ export function EventForm({ event, markets, now, onLeave }: { event: StoredEvent
             </MenuItem>
           ))}
         </TextField>
-        <TextField label="Date" type="date" error={!!formState.errors.date} helperText={formState.errors.date?.message} {...register("date", { required: "An event has a date." })} />
+        <TextField
+          label="Date"
+          type="date"
+          error={!!formState.errors.date}
+          helperText={formState.errors.date?.message}
+          {...register("date", { required: "An event has a date." })}
+        />
         <TextField label="Time, UTC" type="time" disabled={allDay} {...register("clock")} />
         {text("currencies", "Currencies")}
         {text("region", "Region")}
@@ -77,7 +118,13 @@ export function EventForm({ event, markets, now, onLeave }: { event: StoredEvent
           <MenuItem value="2">some</MenuItem>
           <MenuItem value="3">much</MenuItem>
         </TextField>
-        <TextField select label="Markets it names" defaultValue={event?.markets ?? []} slotProps={{ select: { multiple: true } }} {...register("markets")}>
+        <TextField
+          select
+          label="Markets it names"
+          defaultValue={event?.markets ?? []}
+          slotProps={{ select: { multiple: true } }}
+          {...register("markets")}
+        >
           {markets.map(({ id, name }) => (
             <MenuItem key={id} value={id}>
               {name}
@@ -89,14 +136,19 @@ export function EventForm({ event, markets, now, onLeave }: { event: StoredEvent
         {text("actual", "Actual")}
       </Box>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center", mt: 1 }}>
-        <FormControlLabel control={<Checkbox size="small" defaultChecked={event?.allDay ?? false} {...register("allDay")} />} label="The whole day" sx={{ flex: 1 }} />
+        <FormControlLabel
+          control={<Checkbox size="small" defaultChecked={event?.allDay ?? false} {...register("allDay")} />}
+          label="The whole day"
+          sx={{ flex: 1 }}
+        />
         <Button type="submit" variant="contained">
           Save
         </Button>
         <Button onClick={onLeave}>Close</Button>
       </Box>
       <Typography variant="caption" color="text.secondary">
-        It touches every market that shares a currency (of its legs, too), a region or a sector with it, and those it names.
+        It touches every market that shares a currency (of its legs, too), a region or a sector with it, and those it
+        names.
       </Typography>
     </Box>
   );

@@ -8,6 +8,12 @@ import type { Route } from "./+types/calendar.ts";
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const { now } = await readClock();
-    return new Response(await eventsAsCalendar(now - 31 * DAY), { headers: { "Content-Type": "text/calendar; charset=utf-8", "Content-Disposition": 'attachment; filename="events.ics"', "Cache-Control": "no-store" } });
+    return new Response(await eventsAsCalendar(now - 31 * DAY), {
+      headers: {
+        "Content-Type": "text/calendar; charset=utf-8",
+        "Content-Disposition": 'attachment; filename="events.ics"',
+        "Cache-Control": "no-store",
+      },
+    });
   });
 }

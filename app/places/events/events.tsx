@@ -7,7 +7,14 @@ import { Form, Link, useSubmit } from "react-router";
 import { EventDto } from "#contracts/event";
 import { countText } from "#core/marks/wording";
 import { DAY, dayNumber, formatDate } from "#core/time/dates";
-import { eventsBetween, importEvents, marketsTouched, removeEvent, saveEvent, type StoredEvent } from "../../../server/events/events.ts";
+import {
+  eventsBetween,
+  importEvents,
+  marketsTouched,
+  removeEvent,
+  saveEvent,
+  type StoredEvent,
+} from "../../../server/events/events.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { readClock } from "../../../server/feed/clock.ts";
 import { answer, attempt, readField, readForm, textField } from "../../access.server.ts";
@@ -32,7 +39,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const from = Number.isFinite(parsed) ? parsed : Math.floor(now / DAY) * DAY;
     const events = await eventsBetween(from, from + SHOWN);
     const touched = await marketsTouched(events);
-    return { now, from, events: events.map((event) => ({ ...event, touched: touched.get(event.id) ?? [] })), markets: (await listMarkets()).map(({ id, name }) => ({ id, name })) };
+    return {
+      now,
+      from,
+      events: events.map((event) => ({ ...event, touched: touched.get(event.id) ?? [] })),
+      markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
+    };
   });
 }
 
@@ -41,7 +53,8 @@ export function action({ request, context }: Route.ActionArgs) {
     const form = await readForm(request);
     const text = (name: string) => textField(form, name);
     if (text("step") === "remove") await removeEvent(text("id"));
-    else if (text("step") === "import") return { report: await importEvents(text("text"), text("name"), text("zone") || "UTC", request.signal) };
+    else if (text("step") === "import")
+      return { report: await importEvents(text("text"), text("name"), text("zone") || "UTC", request.signal) };
     else await saveEvent(readField(form, "event", EventDto));
     return {};
   });
@@ -56,7 +69,11 @@ export default function Events({ loaderData: { now, from, events, markets }, act
   const days = [...new Set(events.map(({ at }) => dayNumber(at)))];
   const at = (time: number) => `?from=${formatDate(dayNumber(time))}`;
   const send = async (file: File | undefined) => {
-    if (file) void submit({ step: "import", text: await file.text(), name: file.name, zone: "UTC" }, { method: "post", encType: "multipart/form-data" });
+    if (file)
+      void submit(
+        { step: "import", text: await file.text(), name: file.name, zone: "UTC" },
+        { method: "post", encType: "multipart/form-data" },
+      );
   };
   return (
     <Page>
@@ -95,7 +112,9 @@ export default function Events({ loaderData: { now, from, events, markets }, act
         <Box role="status" sx={{ mb: 2 }}>
           <Typography>
             {countText(report.added, "event")} added, {report.changed} changed, {report.same} known already.
-            {report.faults.length > 0 ? ` ${countText(report.faults.length, "entry was", "entries were")} left out:` : ""}
+            {report.faults.length > 0
+              ? ` ${countText(report.faults.length, "entry was", "entries were")} left out:`
+              : ""}
           </Typography>
           {report.faults.slice(0, 8).map(({ where, reason }) => (
             <Typography key={where} variant="body2">
@@ -104,7 +123,15 @@ export default function Events({ loaderData: { now, from, events, markets }, act
           ))}
         </Box>
       )}
-      {editing && <EventForm key={editing === "new" ? "new" : editing.id} event={editing === "new" ? undefined : editing} markets={markets} now={now} onLeave={() => setEditing(undefined)} />}
+      {editing && (
+        <EventForm
+          key={editing === "new" ? "new" : editing.id}
+          event={editing === "new" ? undefined : editing}
+          markets={markets}
+          now={now}
+          onLeave={() => setEditing(undefined)}
+        />
+      )}
       <Box component="nav" aria-label="Weeks" sx={{ display: "flex", gap: 2, mb: 1 }}>
         <MuiLink component={Link} to={at(from - SHOWN)}>
           Two weeks earlier
@@ -116,7 +143,11 @@ export default function Events({ loaderData: { now, from, events, markets }, act
           Two weeks later
         </MuiLink>
       </Box>
-      {events.length === 0 && <Typography color="text.secondary">No event is known for these two weeks. Enter one, or import a calendar (iCalendar, or CSV with a header).</Typography>}
+      {events.length === 0 && (
+        <Typography color="text.secondary">
+          No event is known for these two weeks. Enter one, or import a calendar (iCalendar, or CSV with a header).
+        </Typography>
+      )}
       {days.map((day) => (
         <Box key={day} component="section" aria-label={formatDate(day)} sx={{ mb: 2 }}>
           <Typography variant="h3" sx={{ borderBottom: "1.5px solid", borderColor: "text.primary" }}>
@@ -125,15 +156,36 @@ export default function Events({ loaderData: { now, from, events, markets }, act
           {events
             .filter((event) => dayNumber(event.at) === day)
             .map((event) => (
-              <Box key={event.id} sx={{ display: "grid", gridTemplateColumns: "64px 34px minmax(0, 1.3fr) minmax(0, 1fr) auto", columnGap: 1.5, alignItems: "center", borderBottom: 1, borderColor: "divider", py: 0.25, fontSize: "0.925rem", color: event.at < now && !event.allDay ? "text.secondary" : "text.primary" }}>
+              <Box
+                key={event.id}
+                sx={{
+                  display: "grid",
+                  gridTemplateColumns: "64px 34px minmax(0, 1.3fr) minmax(0, 1fr) auto",
+                  columnGap: 1.5,
+                  alignItems: "center",
+                  borderBottom: 1,
+                  borderColor: "divider",
+                  py: 0.25,
+                  fontSize: "0.925rem",
+                  color: event.at < now && !event.allDay ? "text.secondary" : "text.primary",
+                }}
+              >
                 <strong>{event.allDay ? "all day" : clockText(event.at, event.at)}</strong>
                 <Ticks impact={event.impact} />
                 <span>
                   {event.title}
                   {event.kind === "release" ? figuresText(event) : `, ${event.kind}`}
                 </span>
-                <Box component="span" sx={{ color: "text.secondary", fontSize: "0.85rem" }} title={event.touched.join(", ")}>
-                  {event.touched.length === 0 ? "touches no market" : event.touched.length <= 3 ? event.touched.join(", ") : `${event.touched.slice(0, 2).join(", ")} and ${event.touched.length - 2} more`}
+                <Box
+                  component="span"
+                  sx={{ color: "text.secondary", fontSize: "0.85rem" }}
+                  title={event.touched.join(", ")}
+                >
+                  {event.touched.length === 0
+                    ? "touches no market"
+                    : event.touched.length <= 3
+                      ? event.touched.join(", ")
+                      : `${event.touched.slice(0, 2).join(", ")} and ${event.touched.length - 2} more`}
                 </Box>
                 <Form method="post" style={{ display: "flex" }}>
                   <input type="hidden" name="id" value={event.id} />
@@ -156,6 +208,10 @@ export default function Events({ loaderData: { now, from, events, markets }, act
 }
 
 function figuresText({ forecast, previous, actual }: StoredEvent): string {
-  const parts = [actual && `actual ${actual}`, forecast && `forecast ${forecast}`, previous && `previous ${previous}`].filter(Boolean);
+  const parts = [
+    actual && `actual ${actual}`,
+    forecast && `forecast ${forecast}`,
+    previous && `previous ${previous}`,
+  ].filter(Boolean);
   return parts.length > 0 ? ` (${parts.join(", ")})` : "";
 }

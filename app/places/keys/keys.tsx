@@ -19,7 +19,10 @@ export const meta: Route.MetaFunction = () => [{ title: "Keys - Even Compass" }]
 /** Keys of the chart itself, which do what the arrow keys of any view do and cannot be changed. */
 const FIXED: [string, string][] = [
   ["Arrow left, arrow right", "Pan; with Shift half a view. While placing: move the crosshair by bars"],
-  ["Arrow up, arrow down", "Move the selected marks by a tick; with Shift by ten. While placing: from price to price of the bar"],
+  [
+    "Arrow up, arrow down",
+    "Move the selected marks by a tick; with Shift by ten. While placing: from price to price of the bar",
+  ],
   ["Alt with arrow left, arrow right", "Move the selected marks by a bar; with Shift by ten"],
   ["Enter", "Open what can be placed or done at the crosshair. While placing: set the anchor there"],
   ["Shift with a click, or a box drawn", "Select one more mark, or all in the box"],
@@ -36,7 +39,9 @@ export default function Keys() {
   const change = (id: string, key: string) => {
     setWaiting(undefined);
     const where = COMMANDS.find((command) => command.id === id)?.where ?? "Everywhere";
-    const other = COMMANDS.find((command) => command.id !== id && meet(command.where, where) && keyOf(command.id, choice) === key);
+    const other = COMMANDS.find(
+      (command) => command.id !== id && meet(command.where, where) && keyOf(command.id, choice) === key,
+    );
     if (other) return setTrouble(`${keyText(key)} is taken by "${other.name}". Nothing was changed.`);
     setTrouble("");
     chooseKeys({ ...choice, changed: { ...choice.changed, [id]: key } });
@@ -45,7 +50,10 @@ export default function Keys() {
     <Page>
       <PageTitle
         aside={
-          <Button onClick={() => chooseKeys({ changed: {}, off: false })} disabled={Object.keys(choice.changed).length === 0 && !choice.off}>
+          <Button
+            onClick={() => chooseKeys({ changed: {}, off: false })}
+            disabled={Object.keys(choice.changed).length === 0 && !choice.off}
+          >
             As they were at first
           </Button>
         }
@@ -53,7 +61,13 @@ export default function Keys() {
         Keys
       </PageTitle>
       <FormControlLabel
-        control={<Checkbox size="small" checked={!choice.off} onChange={(event) => chooseKeys({ ...choice, off: !event.target.checked })} />}
+        control={
+          <Checkbox
+            size="small"
+            checked={!choice.off}
+            onChange={(event) => chooseKeys({ ...choice, off: !event.target.checked })}
+          />
+        }
         label="Listen to single letters and signs, outside text fields"
         sx={{ mb: 1 }}
       />

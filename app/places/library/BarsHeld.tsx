@@ -17,7 +17,17 @@ export interface HeldBars {
 }
 
 /** The resolutions a market holds, each with its exports; below, exports of the rungs that are made of them. */
-export function BarsHeld({ market, held, rungs, derived }: { market: string; held: readonly HeldBars[]; rungs: readonly string[]; derived: boolean }) {
+export function BarsHeld({
+  market,
+  held,
+  rungs,
+  derived,
+}: {
+  market: string;
+  held: readonly HeldBars[];
+  rungs: readonly string[];
+  derived: boolean;
+}) {
   const address = (rung: string, format: string) => `/library/${market}/export?what=bars&rung=${rung}&format=${format}`;
   const others = rungs.filter((rung) => !held.some(({ base }) => base === rung));
   return (

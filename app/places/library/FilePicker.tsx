@@ -12,7 +12,9 @@ export function FilePicker() {
   const send = async (file: File | undefined) => {
     if (!file) return;
     if (file.size > LARGEST_FILE)
-      return setState(`${file.name} is larger than ${LARGEST_FILE / 1024 / 1024} MB. Split it by year; later files extend the market. Nothing was sent.`);
+      return setState(
+        `${file.name} is larger than ${LARGEST_FILE / 1024 / 1024} MB. Split it by year; later files extend the market. Nothing was sent.`,
+      );
     setState(`Sending ${file.name} ...`);
     try {
       const response = await fetch(`/uploads?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
@@ -27,7 +29,12 @@ export function FilePicker() {
     <>
       <Button component="label" variant="contained" sx={{ order: 1 }}>
         Import a file of bars
-        <input type="file" accept=".csv,.txt,.json,text/csv,application/json" hidden onChange={(event) => void send(event.target.files?.[0])} />
+        <input
+          type="file"
+          accept=".csv,.txt,.json,text/csv,application/json"
+          hidden
+          onChange={(event) => void send(event.target.files?.[0])}
+        />
       </Button>
       <Typography variant="body2" role="status" sx={{ order: 3 }}>
         {state}

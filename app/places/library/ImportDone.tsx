@@ -15,7 +15,9 @@ export function ImportDone({ report }: { report: ImportReport }) {
     : [
         `${countText(added, "bar")} added.`,
         same > 0 ? `${same} were already there, alike.` : "",
-        differing > 0 ? `${differing} differed; ${kept === "file" ? "the file's stand now" : "the stored ones stand"}.` : "",
+        differing > 0
+          ? `${differing} differed; ${kept === "file" ? "the file's stand now" : "the stored ones stand"}.`
+          : "",
         leftOutCount > 0 ? `${countText(leftOutCount, "row")} left out, as you agreed.` : "",
       ];
   return (
@@ -24,7 +26,11 @@ export function ImportDone({ report }: { report: ImportReport }) {
       <Typography role="status" sx={{ mb: 2 }}>
         {sentences.filter(Boolean).join(" ")}
       </Typography>
-      <RemarkList title={`In ${countText(gaps.count, "place")} the market's sessions had room for bars that the file has not`} remarks={gaps} say={(missing) => countText(missing, "bar")} />
+      <RemarkList
+        title={`In ${countText(gaps.count, "place")} the market's sessions had room for bars that the file has not`}
+        remarks={gaps}
+        say={(missing) => countText(missing, "bar")}
+      />
       <Button component={Link} to={`/descent/${market}`} variant="contained">
         Open the market
       </Button>{" "}

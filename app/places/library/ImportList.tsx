@@ -30,12 +30,17 @@ interface StoredImport {
   report: Record<string, unknown>;
 }
 
-export function importLine({ id, base, fileName, createdAt, undoneAt, firstTime, report }: StoredImport, market: string): ImportLine {
+export function importLine(
+  { id, base, fileName, createdAt, undoneAt, firstTime, report }: StoredImport,
+  market: string,
+): ImportLine {
   const { added, same, differing, kept, leftOutCount } = report as unknown as ImportReport;
   const says = [
     `${countText(added, "bar")} added`,
     ...(same > 0 ? [`${same} were there already`] : []),
-    ...(differing > 0 ? [`${differing} differed, ${kept === "file" ? "the file's stand" : "the stored ones stand"}`] : []),
+    ...(differing > 0
+      ? [`${differing} differed, ${kept === "file" ? "the file's stand" : "the stored ones stand"}`]
+      : []),
     ...(leftOutCount > 0 ? [`${countText(leftOutCount, "row")} left out`] : []),
   ].join(", ");
   return { id, market, base, fileName, createdAt, says, undoneAt, canUndo: undoneAt === null && firstTime !== null };
@@ -77,7 +82,13 @@ function ImportEntry({ id, market, base, fileName, createdAt, says, undoneAt, ca
       )}
       {canUndo && (
         <fetcher.Form method="post" action={`/library/imports/${id}/undo`}>
-          <Button type="submit" variant="text" disabled={fetcher.state !== "idle"} sx={{ ml: -0.6 }} aria-label={`Undo the import of ${fileName}`}>
+          <Button
+            type="submit"
+            variant="text"
+            disabled={fetcher.state !== "idle"}
+            sx={{ ml: -0.6 }}
+            aria-label={`Undo the import of ${fileName}`}
+          >
             {fetcher.state === "idle" ? "Undo" : "Undoing ..."}
           </Button>
         </fetcher.Form>

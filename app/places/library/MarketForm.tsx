@@ -32,7 +32,17 @@ const KINDS = ["currency", "commodity", "index", "share", "other"];
 const DAYS = ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"];
 
 /** Everything about a market that is no bar: how its prices are written, and when it trades. */
-export function MarketForm({ market, derived, failure, saved }: { market: AboutMarket & { ties: Ties }; derived: boolean; failure: FailureBody | undefined; saved: boolean }) {
+export function MarketForm({
+  market,
+  derived,
+  failure,
+  saved,
+}: {
+  market: AboutMarket & { ties: Ties };
+  derived: boolean;
+  failure: FailureBody | undefined;
+  saved: boolean;
+}) {
   const { name, kind, tick, pip, pipName, decimals, calendar, ties } = market;
   const { register, control, handleSubmit, formState } = useForm<Values>({
     defaultValues: {
@@ -43,7 +53,13 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
       pipName,
       decimals: String(decimals),
       zone: calendar.zone,
-      sessions: calendar.sessions.map((one) => ({ days: one.days, open: one.open, close: one.close, opensDayBefore: one.opensDayBefore ? "yes" : "no", kind: one.kind ?? "regular" })),
+      sessions: calendar.sessions.map((one) => ({
+        days: one.days,
+        open: one.open,
+        close: one.close,
+        opensDayBefore: one.opensDayBefore ? "yes" : "no",
+        kind: one.kind ?? "regular",
+      })),
       closures: closuresText(calendar),
       currencies: ties.currencies.join("; "),
       region: ties.region,
@@ -62,14 +78,31 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
       decimals: Number(digits),
       sessions: sessions.map((one) => ({ ...one, opensDayBefore: one.opensDayBefore === "yes" })),
       ...readClosures(closures),
-      ties: { currencies: currencies.split(/[;,]/).map((one) => one.trim()).filter(Boolean), region: region.trim(), sector: sector.trim() },
+      ties: {
+        currencies: currencies
+          .split(/[;,]/)
+          .map((one) => one.trim())
+          .filter(Boolean),
+        region: region.trim(),
+        sector: sector.trim(),
+      },
     };
     void submit({ step: "save", market: JSON.stringify(dto) }, { method: "post", preventScrollReset: true });
   };
-  const text = (field: "name" | "tick" | "pip" | "pipName" | "decimals" | "zone" | "currencies" | "region" | "sector", label: string) => (
-    <TextField label={label} error={!!failure?.fields?.[field]} helperText={failure?.fields?.[field]} {...register(field)} />
+  const text = (
+    field: "name" | "tick" | "pip" | "pipName" | "decimals" | "zone" | "currencies" | "region" | "sector",
+    label: string,
+  ) => (
+    <TextField
+      label={label}
+      error={!!failure?.fields?.[field]}
+      helperText={failure?.fields?.[field]}
+      {...register(field)}
+    />
   );
-  const trouble = Object.entries(failure?.fields ?? {}).find(([field]) => /^(sessions|holidays|halfDays)/.test(field))?.[1];
+  const trouble = Object.entries(failure?.fields ?? {}).find(([field]) =>
+    /^(sessions|holidays|halfDays)/.test(field),
+  )?.[1];
   return (
     <Box component="form" aria-label="The market" onSubmit={(event) => void handleSubmit(save)(event)}>
       <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr 1fr 1fr", gap: 2 }}>
@@ -95,14 +128,42 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
         Sessions
       </Typography>
       {fields.map((field, i) => (
-        <Box key={field.id} role="group" aria-label={`Session ${i + 1}`} sx={{ display: "grid", gridTemplateColumns: "186px 64px 160px 64px 120px auto", justifyContent: "start", gap: 1.5, alignItems: "end", mb: 1 }}>
+        <Box
+          key={field.id}
+          role="group"
+          aria-label={`Session ${i + 1}`}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "186px 64px 160px 64px 120px auto",
+            justifyContent: "start",
+            gap: 1.5,
+            alignItems: "end",
+            mb: 1,
+          }}
+        >
           <Controller
             control={control}
             name={`sessions.${i}.days`}
             render={({ field: { value, onChange } }) => (
-              <ToggleButtonGroup size="small" value={value} onChange={(_event, days: number[]) => onChange(days)} aria-label="Trading dates">
+              <ToggleButtonGroup
+                size="small"
+                value={value}
+                onChange={(_event, days: number[]) => onChange(days)}
+                aria-label="Trading dates"
+              >
                 {DAYS.map((day, n) => (
-                  <ToggleButton key={day} value={n + 1} sx={{ px: 0.6, py: 0.2, textTransform: "none", color: "text.secondary", "&.Mui-selected": { bgcolor: "text.primary", color: "background.paper" }, "&.Mui-selected:hover": { bgcolor: "text.primary" } }}>
+                  <ToggleButton
+                    key={day}
+                    value={n + 1}
+                    sx={{
+                      px: 0.6,
+                      py: 0.2,
+                      textTransform: "none",
+                      color: "text.secondary",
+                      "&.Mui-selected": { bgcolor: "text.primary", color: "background.paper" },
+                      "&.Mui-selected:hover": { bgcolor: "text.primary" },
+                    }}
+                  >
                     {day}
                   </ToggleButton>
                 ))}
@@ -110,7 +171,12 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
             )}
           />
           <TextField label="Opens" {...register(`sessions.${i}.open`)} />
-          <TextField select label="on" defaultValue={field.opensDayBefore} {...register(`sessions.${i}.opensDayBefore`)}>
+          <TextField
+            select
+            label="on"
+            defaultValue={field.opensDayBefore}
+            {...register(`sessions.${i}.opensDayBefore`)}
+          >
             <MenuItem value="no">the date itself</MenuItem>
             <MenuItem value="yes">the evening before</MenuItem>
           </TextField>
@@ -124,7 +190,12 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
           </Button>
         </Box>
       ))}
-      <Button variant="outlined" onClick={() => append({ days: [1, 2, 3, 4, 5], open: "09:00", close: "17:00", opensDayBefore: "no", kind: "regular" })}>
+      <Button
+        variant="outlined"
+        onClick={() =>
+          append({ days: [1, 2, 3, 4, 5], open: "09:00", close: "17:00", opensDayBefore: "no", kind: "regular" })
+        }
+      >
         Add a session
       </Button>
       <TextField
@@ -146,7 +217,11 @@ export function MarketForm({ market, derived, failure, saved }: { market: AboutM
           {busy ? "Saving ..." : "Save"}
         </Button>
         <Typography variant="body2" role="status">
-          {saved && !formState.isDirty ? "Saved. Every rung is cut anew by these sessions." : derived ? "Bars of a derived market come from its legs." : ""}
+          {saved && !formState.isDirty
+            ? "Saved. Every rung is cut anew by these sessions."
+            : derived
+              ? "Bars of a derived market come from its legs."
+              : ""}
         </Typography>
       </Box>
     </Box>

@@ -38,7 +38,13 @@ export function MarksFile({ market, says, report, failure }: Props) {
         </MuiLink>
         <Button component="label">
           Import marks
-          <input type="file" accept=".json,.csv,application/json,text/csv" hidden aria-label="File of marks" onChange={(event) => send(event.target.files?.[0])} />
+          <input
+            type="file"
+            accept=".json,.csv,application/json,text/csv"
+            hidden
+            aria-label="File of marks"
+            onChange={(event) => send(event.target.files?.[0])}
+          />
         </Button>
       </Box>
       {report && (

@@ -33,7 +33,11 @@ const FORMS: [FormName, string, string][] = [
   ["quotient", "a cross by dividing", "The first market divided by the second: the currencies they share cancel out."],
   ["ratio", "a ratio", "How the first does against the second. With a scale of 100 it reads in percent."],
   ["spread", "a spread", "Units of the first less units of the second, and so on; what is sold has a minus."],
-  ["basket", "a basket", "Markets by their weights, 100 on the first day they all closed. Equal weights make an equal basket."],
+  [
+    "basket",
+    "a basket",
+    "Markets by their weights, 100 on the first day they all closed. Equal weights make an equal basket.",
+  ],
 ];
 
 interface Values {
@@ -61,10 +65,18 @@ export default function Derive({ loaderData: { markets }, actionData }: Route.Co
   const formula = formulaOf(values);
   const send = () => {
     const { name, tick, decimals, hoursOf } = values;
-    void submit({ market: JSON.stringify({ name, ...formula, tick: number(tick), decimals: number(decimals), hoursOf }) }, { method: "post" });
+    void submit(
+      { market: JSON.stringify({ name, ...formula, tick: number(tick), decimals: number(decimals), hoursOf }) },
+      { method: "post" },
+    );
   };
   const text = (field: "name" | "scale" | "tick" | "decimals", label: string) => (
-    <TextField label={label} error={!!failure?.fields?.[field]} helperText={failure?.fields?.[field]} {...register(field)} />
+    <TextField
+      label={label}
+      error={!!failure?.fields?.[field]}
+      helperText={failure?.fields?.[field]}
+      {...register(field)}
+    />
   );
   const choices = markets.map(({ id, name }) => (
     <MenuItem key={id} value={id}>
@@ -74,10 +86,21 @@ export default function Derive({ loaderData: { markets }, actionData }: Route.Co
   return (
     <Page>
       <PageTitle>A market made of others</PageTitle>
-      <Box component="form" aria-label="A market made of others" onSubmit={(event) => void handleSubmit(send)(event)} sx={{ display: "grid", gap: 2.5, maxWidth: 720 }}>
+      <Box
+        component="form"
+        aria-label="A market made of others"
+        onSubmit={(event) => void handleSubmit(send)(event)}
+        sx={{ display: "grid", gap: 2.5, maxWidth: 720 }}
+      >
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2.5 }}>
           {text("name", "Name")}
-          <TextField select label="It is" defaultValue="spread" helperText={FORMS.find(([form]) => form === values.form)?.[2]} {...register("form")}>
+          <TextField
+            select
+            label="It is"
+            defaultValue="spread"
+            helperText={FORMS.find(([form]) => form === values.form)?.[2]}
+            {...register("form")}
+          >
             {FORMS.map(([form, title]) => (
               <MenuItem key={form} value={form}>
                 {title}
@@ -86,11 +109,20 @@ export default function Derive({ loaderData: { markets }, actionData }: Route.Co
           </TextField>
         </Box>
         {fields.map((field, i) => (
-          <Box key={field.id} role="group" aria-label={`Market ${i + 1}`} sx={{ display: "grid", gridTemplateColumns: "1fr 140px 90px", gap: 2, alignItems: "end" }}>
+          <Box
+            key={field.id}
+            role="group"
+            aria-label={`Market ${i + 1}`}
+            sx={{ display: "grid", gridTemplateColumns: "1fr 140px 90px", gap: 2, alignItems: "end" }}
+          >
             <TextField select label={`Market ${i + 1}`} defaultValue={field.market} {...register(`legs.${i}.market`)}>
               {choices}
             </TextField>
-            {isSum(values) ? <TextField label={values.form === "basket" ? "Weight" : "Units"} {...register(`legs.${i}.units`)} /> : <span />}
+            {isSum(values) ? (
+              <TextField label={values.form === "basket" ? "Weight" : "Units"} {...register(`legs.${i}.units`)} />
+            ) : (
+              <span />
+            )}
             <Button variant="text" onClick={() => remove(i)} disabled={fields.length <= 2}>
               Remove
             </Button>
@@ -105,13 +137,20 @@ export default function Derive({ loaderData: { markets }, actionData }: Route.Co
           {text("scale", "Times")}
           {text("tick", "Tick")}
           {text("decimals", "Decimals")}
-          <TextField select label="Sessions of" defaultValue="" slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }} {...register("hoursOf")}>
+          <TextField
+            select
+            label="Sessions of"
+            defaultValue=""
+            slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+            {...register("hoursOf")}
+          >
             <MenuItem value="">the one open the shortest</MenuItem>
             {choices}
           </TextField>
         </Box>
         <Typography>
-          <strong>{values.name || "It"}</strong> = {formulaText(formula, (id) => markets.find((market) => market.id === id)?.name ?? "?")}
+          <strong>{values.name || "It"}</strong> ={" "}
+          {formulaText(formula, (id) => markets.find((market) => market.id === id)?.name ?? "?")}
         </Typography>
         {failure && (
           <Typography role="alert" sx={{ fontWeight: 600 }}>
@@ -131,10 +170,16 @@ export default function Derive({ loaderData: { markets }, actionData }: Route.Co
   );
 }
 
-/** The formula as it stands in the form: in a product every leg counts once, the second of a quotient below the line. */
+/**
+ * The formula as it stands in the form: in a product every leg counts once, the second of a quotient below the line.
+ */
 function formulaOf({ form, legs, scale }: Values): Formula {
   const pair = form === "quotient" || form === "ratio";
   const used = pair ? legs.slice(0, 2) : legs;
   const power = (i: number) => (pair && i > 0 ? -1 : 1);
-  return { form, scale: number(scale), legs: used.map(({ market, units }, i) => ({ market, units: isSum({ form }) ? number(units) : power(i) })) };
+  return {
+    form,
+    scale: number(scale),
+    legs: used.map(({ market, units }, i) => ({ market, units: isSum({ form }) ? number(units) : power(i) })),
+  };
 }

@@ -14,7 +14,9 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const rung = query.get("rung") ?? "P1D";
     readTimeframe(rung);
     const marks = query.get("what") === "marks";
-    const body = marks ? textStream(once(json ? marksAsJson(market.id) : marksAsCsv(market.id))) : textStream((json ? barsAsJson : barsAsCsv)(market, rung));
+    const body = marks
+      ? textStream(once(json ? marksAsJson(market.id) : marksAsCsv(market.id)))
+      : textStream((json ? barsAsJson : barsAsCsv)(market, rung));
     const name = `${market.id}-${marks ? "marks" : rung}.${json ? "json" : "csv"}`;
     return new Response(body, {
       headers: {

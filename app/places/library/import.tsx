@@ -35,7 +35,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const options: { zone: string; order?: "dmy" | "mdy" } = { zone };
     if (order === "dmy" || order === "mdy") options.order = order;
     const inspection = await inspectUpload(query.get("upload") ?? "", options, personIn(context).id, request.signal);
-    const markets = (await listMarkets()).filter(({ formula }) => formula === null).map(({ id, name }) => ({ id, name }));
+    const markets = (await listMarkets())
+      .filter(({ formula }) => formula === null)
+      .map(({ id, name }) => ({ id, name }));
     return { upload: query.get("upload") ?? "", inspection, markets, options };
   });
 }
@@ -45,14 +47,30 @@ export function action({ request, context }: Route.ActionArgs) {
     const form = Object.fromEntries(await readForm(request));
     const { upload, ...rest } = form;
     const order = rest.order === "" ? undefined : rest.order;
-    const read = readDto(ConfirmImportDto, { ...rest, order, tick: Number(rest.tick), decimals: Number(rest.decimals) });
-    if (!read.ok) throw new Failure("fields", "Something is missing.", { status: 400, kept: "Nothing was stored.", fields: read.fields });
+    const read = readDto(ConfirmImportDto, {
+      ...rest,
+      order,
+      tick: Number(rest.tick),
+      decimals: Number(rest.decimals),
+    });
+    if (!read.ok)
+      throw new Failure("fields", "Something is missing.", {
+        status: 400,
+        kept: "Nothing was stored.",
+        fields: read.fields,
+      });
     return { report: await importUpload(String(upload), read.value, personIn(context).id) };
   });
 }
 
 /** The loader reads the file again; after the import it is gone, and what happened is what the action said. */
-export function shouldRevalidate({ formMethod, defaultShouldRevalidate }: { formMethod?: string; defaultShouldRevalidate: boolean }) {
+export function shouldRevalidate({
+  formMethod,
+  defaultShouldRevalidate,
+}: {
+  formMethod?: string;
+  defaultShouldRevalidate: boolean;
+}) {
   return formMethod === "POST" ? false : defaultShouldRevalidate;
 }
 
@@ -65,7 +83,8 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
   if (actionData && "report" in actionData && actionData.report) return <ImportDone report={actionData.report} />;
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const field = (name: string) => ({ name, error: !!failure?.fields?.[name], helperText: failure?.fields?.[name] });
-  const reread = (change: object) => void submit({ upload, zone: options.zone, order: options.order ?? "", ...change }, { method: "get" });
+  const reread = (change: object) =>
+    void submit({ upload, zone: options.zone, order: options.order ?? "", ...change }, { method: "get" });
   const facts: [string, string][] = [
     ["Rows", String(inspection.rows)],
     ["Bars that can be read", String(inspection.bars)],
@@ -80,7 +99,11 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
     <Page>
       <PageTitle>{inspection.name}</PageTitle>
       <Typography sx={{ mb: 2 }}>This was recognised. Nothing is stored until you confirm.</Typography>
-      <RemarkList title={`${countText(inspection.jumps.count, "price")} far from the one before; right after a split or a long closure, wrong after a slipped decimal mark`} remarks={inspection.jumps} say={(size) => `${size.toFixed(0)} ATR`} />
+      <RemarkList
+        title={`${countText(inspection.jumps.count, "price")} far from the one before; right after a split or a long closure, wrong after a slipped decimal mark`}
+        remarks={inspection.jumps}
+        say={(size) => `${size.toFixed(0)} ATR`}
+      />
       <Box sx={{ display: "grid", gridTemplateColumns: { md: "300px 1fr" }, gap: 4 }}>
         <Table aria-label="What was recognised">
           <TableBody>
@@ -98,7 +121,14 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           <input type="hidden" name="upload" value={upload} />
           <input type="hidden" name="order" value={options.order ?? ""} />
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2.5 }}>
-            <TextField select label="Into" value={market} onChange={(event) => setMarket(event.target.value)} name="market" slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+            <TextField
+              select
+              label="Into"
+              value={market}
+              onChange={(event) => setMarket(event.target.value)}
+              name="market"
+              slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+            >
               <MenuItem value="">a new market</MenuItem>
               {markets.map(({ id, name }) => (
                 <MenuItem key={id} value={id}>
@@ -106,8 +136,18 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
                 </MenuItem>
               ))}
             </TextField>
-            <TextField label="Name" {...field("name")} defaultValue={about?.name ?? inspection.name.replace(/\.\w+$/, "")} slotProps={{ htmlInput: { readOnly: market !== "" } }} />
-            <TextField select label="Kind" {...field("kind")} defaultValue={MARKET_KINDS.find((kind) => kind === about?.kind) ?? "other"}>
+            <TextField
+              label="Name"
+              {...field("name")}
+              defaultValue={about?.name ?? inspection.name.replace(/\.\w+$/, "")}
+              slotProps={{ htmlInput: { readOnly: market !== "" } }}
+            />
+            <TextField
+              select
+              label="Kind"
+              {...field("kind")}
+              defaultValue={MARKET_KINDS.find((kind) => kind === about?.kind) ?? "other"}
+            >
               {MARKET_KINDS.map((kind) => (
                 <MenuItem key={kind} value={kind}>
                   {kind}
@@ -121,22 +161,45 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
                 </MenuItem>
               ))}
             </TextField>
-            <TextField label="Times are in the zone" {...field("zone")} defaultValue={about?.calendar.zone ?? options.zone} onBlur={(event) => event.target.value !== options.zone && reread({ zone: event.target.value })} />
+            <TextField
+              label="Times are in the zone"
+              {...field("zone")}
+              defaultValue={about?.calendar.zone ?? options.zone}
+              onBlur={(event) => event.target.value !== options.zone && reread({ zone: event.target.value })}
+            />
             {format.time.ambiguous && (
-              <TextField select label="03/04 is" value={options.order ?? format.time.order} onChange={(event) => reread({ order: event.target.value })}>
+              <TextField
+                select
+                label="03/04 is"
+                value={options.order ?? format.time.order}
+                onChange={(event) => reread({ order: event.target.value })}
+              >
                 <MenuItem value="dmy">3 April</MenuItem>
                 <MenuItem value="mdy">4 March</MenuItem>
               </TextField>
             )}
-            <TextField label="Tick" {...field("tick")} defaultValue={about ? plainNumber(about.tick) : (10 ** -inspection.decimals).toFixed(inspection.decimals)} />
-            <TextField label="Decimals shown" {...field("decimals")} defaultValue={about?.decimals ?? inspection.decimals} />
+            <TextField
+              label="Tick"
+              {...field("tick")}
+              defaultValue={about ? plainNumber(about.tick) : (10 ** -inspection.decimals).toFixed(inspection.decimals)}
+            />
+            <TextField
+              label="Decimals shown"
+              {...field("decimals")}
+              defaultValue={about?.decimals ?? inspection.decimals}
+            />
             <TextField select label="Where file and store differ" {...field("differing")} defaultValue="ask">
               <MenuItem value="ask">stop and ask</MenuItem>
               <MenuItem value="stored">what is stored stands</MenuItem>
               <MenuItem value="file">the file stands</MenuItem>
             </TextField>
             {faultCount > 0 ? (
-              <TextField select label={`${countText(faultCount, "row")} cannot be read`} {...field("badRows")} defaultValue="refuse">
+              <TextField
+                select
+                label={`${countText(faultCount, "row")} cannot be read`}
+                {...field("badRows")}
+                defaultValue="refuse"
+              >
                 <MenuItem value="refuse">store nothing</MenuItem>
                 <MenuItem value="leaveOut">leave exactly these out</MenuItem>
               </TextField>

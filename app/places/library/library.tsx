@@ -28,24 +28,43 @@ export const meta: Route.MetaFunction = () => [{ title: "Library - Even Compass"
 
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => {
-    const [lines, markets, imports, { now }] = await Promise.all([marketLines(), listMarkets(), listImports(), readClock()]);
-    const hours = new Map(markets.map((market) => [market.id, hoursText(hoursAt(now, calendarOf(market)), market.calendar.zone, now)]));
+    const [lines, markets, imports, { now }] = await Promise.all([
+      marketLines(),
+      listMarkets(),
+      listImports(),
+      readClock(),
+    ]);
+    const hours = new Map(
+      markets.map((market) => [market.id, hoursText(hoursAt(now, calendarOf(market)), market.calendar.zone, now)]),
+    );
     return {
-      groups: groupsOf(lines).map(({ title, lines: members }) => ({ title, markets: members.map((line) => ({ ...line, hours: hours.get(line.id) ?? "" })) })),
+      groups: groupsOf(lines).map(({ title, lines: members }) => ({
+        title,
+        markets: members.map((line) => ({ ...line, hours: hours.get(line.id) ?? "" })),
+      })),
       // The page need not wait until the days of every market have been read.
       days: marketDays(),
-      imports: imports.map((one) => importLine(one, markets.find(({ id }) => id === one.marketId)?.name ?? one.marketId)),
+      imports: imports.map((one) =>
+        importLine(one, markets.find(({ id }) => id === one.marketId)?.name ?? one.marketId),
+      ),
       now,
     };
   });
 }
 
-const TITLES: Record<string, string> = { currency: "Currencies", commodity: "Commodities", index: "Indices", share: "Shares" };
+const TITLES: Record<string, string> = {
+  currency: "Currencies",
+  commodity: "Commodities",
+  index: "Indices",
+  share: "Shares",
+};
 const ORDER = ["Currencies", "Commodities", "Indices", "Shares", "Others", "Made of others"];
 
 function groupsOf<T extends { kind: string; derived: boolean }>(lines: readonly T[]): { title: string; lines: T[] }[] {
   const titleOf = ({ kind, derived }: T) => (derived ? "Made of others" : (TITLES[kind] ?? "Others"));
-  return ORDER.map((title) => ({ title, lines: lines.filter((line) => titleOf(line) === title) })).filter(({ lines: members }) => members.length > 0);
+  return ORDER.map((title) => ({ title, lines: lines.filter((line) => titleOf(line) === title) })).filter(
+    ({ lines: members }) => members.length > 0,
+  );
 }
 
 export default function Library({ loaderData: { groups, days, imports, now } }: Route.ComponentProps) {
@@ -73,7 +92,9 @@ export default function Library({ loaderData: { groups, days, imports, now } }: 
               <TableCell>Last 80 days</TableCell>
               <TableCell align="right">Last</TableCell>
               <TableCell align="right">On the day</TableCell>
-              <TableCell title="Marks at ten years, a year, a month and a week back. Thin: days; heavier: finer bars.">Held, ten years to now</TableCell>
+              <TableCell title="Marks at ten years, a year, a month and a week back. Thin: days; heavier: finer bars.">
+                Held, ten years to now
+              </TableCell>
               <TableCell>Hours</TableCell>
               <TableCell />
             </TableRow>
@@ -105,9 +126,17 @@ export default function Library({ loaderData: { groups, days, imports, now } }: 
                       </>
                     }
                   >
-                    <Await resolve={days}>{(all) => <DaysCells days={all.find((one) => one.id === id)} decimals={decimals} />}</Await>
+                    <Await resolve={days}>
+                      {(all) => <DaysCells days={all.find((one) => one.id === id)} decimals={decimals} />}
+                    </Await>
                   </Suspense>
-                  <TableCell>{derived ? <Typography variant="caption">as its legs</Typography> : <Coverage holdings={holdings} now={now} />}</TableCell>
+                  <TableCell>
+                    {derived ? (
+                      <Typography variant="caption">as its legs</Typography>
+                    ) : (
+                      <Coverage holdings={holdings} now={now} />
+                    )}
+                  </TableCell>
                   <TableCell>{hours}</TableCell>
                   <TableCell align="right">
                     <Button component={Link} to={`/descent/${id}`} variant="text" aria-label={`Descend ${name}`}>

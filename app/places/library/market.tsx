@@ -36,7 +36,9 @@ import { WeekOfSessions } from "./WeekOfSessions.tsx";
 import type { Route } from "./+types/market.ts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${(loaderData as { market?: { name: string } } | undefined)?.market?.name ?? "Market"} - Library - Even Compass` },
+  {
+    title: `${(loaderData as { market?: { name: string } } | undefined)?.market?.name ?? "Market"} - Library - Even Compass`,
+  },
 ];
 
 export function loader({ params, context }: Route.LoaderArgs) {
@@ -48,16 +50,37 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const { id, name, kind, tick, pip, pipName, decimals, formula, revision, ties } = market;
     const { chosen } = await rungSetsOf(personIn(context).id);
     return {
-      market: { id, name, kind, tick, pip, pipName, decimals, calendar: market.calendar, revision, ties: ties ?? NO_TIES },
+      market: {
+        id,
+        name,
+        kind,
+        tick,
+        pip,
+        pipName,
+        decimals,
+        calendar: market.calendar,
+        revision,
+        ties: ties ?? NO_TIES,
+      },
       derived: formula && {
         says: formulaText(formula, (leg) => legs.find((one) => one.id === leg)?.name ?? leg),
         legs: legs.map((leg) => ({ id: leg.id, name: leg.name })),
       },
-      held: formula ? await heldByLegs(market) : (await holdingsOf(id)).map(({ base, bars, from, to, bytes }): HeldBars => ({ base, bars, from, to, bytes })),
+      held: formula
+        ? await heldByLegs(market)
+        : (await holdingsOf(id)).map(({ base, bars, from, to, bytes }): HeldBars => ({ base, bars, from, to, bytes })),
       rungs: chosen.rungs.map(({ rung }) => rung),
       marks: (await marksOf(id)).length,
       imports: (await listImports(id)).map((one) => importLine(one, name)),
-      restatements: (await listRestatements(id)).map(({ id: key, cause, base, fromTime, toTime, bars, createdAt }) => ({ id: key, cause, base, fromTime, toTime, bars, createdAt })),
+      restatements: (await listRestatements(id)).map(({ id: key, cause, base, fromTime, toTime, bars, createdAt }) => ({
+        id: key,
+        cause,
+        base,
+        fromTime,
+        toTime,
+        bars,
+        createdAt,
+      })),
       hours: hoursText(hoursAt(now, calendar), market.calendar.zone, now),
       closures: nextClosures(calendar, formatDate(dayNumber(now)), 4),
       now,
@@ -67,7 +90,13 @@ export function loader({ params, context }: Route.LoaderArgs) {
 
 /** What a derived market's legs have in common; nothing of it is stored. */
 async function heldByLegs(market: Awaited<ReturnType<typeof findMarket>>): Promise<HeldBars[]> {
-  return (await layersOf(market)).map(({ base, series }) => ({ base: formatTimeframe(base), bars: series.length, from: series.time[0], to: series.time[series.length - 1], bytes: 0 }));
+  return (await layersOf(market)).map(({ base, series }) => ({
+    base: formatTimeframe(base),
+    bars: series.length,
+    from: series.time[0],
+    to: series.time[series.length - 1],
+    bytes: 0,
+  }));
 }
 
 export function action({ params, request, context }: Route.ActionArgs) {
@@ -79,14 +108,17 @@ export function action({ params, request, context }: Route.ActionArgs) {
     }
     const file = form.get("marks");
     if (file !== null && typeof file !== "string") {
-      if (file.size > LARGEST_MARKS_FILE) throw new Failure("too-large", "A file of marks has at most 8 MB.", { status: 413, kept: "Nothing was stored." });
+      if (file.size > LARGEST_MARKS_FILE)
+        throw new Failure("too-large", "A file of marks has at most 8 MB.", {
+          status: 413,
+          kept: "Nothing was stored.",
+        });
       return { marks: await importMarks(params.market, await file.text(), personIn(context).id) };
     }
     await saveMarket(params.market, readField(form, "market", MarketDto));
     return { saved: true };
   });
 }
-
 
 /** One market's bars, hours, imports and exports. */
 export default function MarketPage({ loaderData, actionData }: Route.ComponentProps) {
@@ -100,7 +132,11 @@ export default function MarketPage({ loaderData, actionData }: Route.ComponentPr
       <WeekOfSessions calendar={market.calendar} now={now} />
       {closures.length > 0 && (
         <Typography variant="body2" sx={{ mt: 1 }}>
-          Next: {closures.map(({ date, closes }) => `${dateText(Date.parse(date))}${closes ? ` closes ${closes}` : " shut"}`).join("; ")}.
+          Next:{" "}
+          {closures
+            .map(({ date, closes }) => `${dateText(Date.parse(date))}${closes ? ` closes ${closes}` : " shut"}`)
+            .join("; ")}
+          .
         </Typography>
       )}
       {!derived && (
@@ -124,8 +160,8 @@ export default function MarketPage({ loaderData, actionData }: Route.ComponentPr
       </PageTitle>
       {derived && (
         <Typography sx={{ mb: 2, maxWidth: "70ch" }}>
-          Made of others: {derived.says}. Opens and closes are exact. Highs and lows are bounds, as narrow as the finest bars that all legs have; before those begin they are made of longer
-          bars and wider. Legs:{" "}
+          Made of others: {derived.says}. Opens and closes are exact. Highs and lows are bounds, as narrow as the finest
+          bars that all legs have; before those begin they are made of longer bars and wider. Legs:{" "}
           {derived.legs.map(({ id, name }, i) => (
             <span key={id}>
               {i > 0 && ", "}
@@ -138,17 +174,29 @@ export default function MarketPage({ loaderData, actionData }: Route.ComponentPr
         </Typography>
       )}
       <BarsHeld market={market.id} held={held} rungs={rungs} derived={derived !== null} />
-      <MarksFile market={market.id} says={countText(marks, "mark")} report={report} failure={failure?.code === "marks" || failure?.code === "too-large" ? failure : undefined} />
+      <MarksFile
+        market={market.id}
+        says={countText(marks, "mark")}
+        report={report}
+        failure={failure?.code === "marks" || failure?.code === "too-large" ? failure : undefined}
+      />
       <Typography variant="h2" sx={{ mt: 4, mb: 1.5 }}>
         Prices and hours
       </Typography>
-      <MarketForm key={market.revision} market={market} derived={derived !== null} failure={failure?.code === "marks" ? undefined : failure} saved={!!actionData && "saved" in actionData} />
+      <MarketForm
+        key={market.revision}
+        market={market}
+        derived={derived !== null}
+        failure={failure?.code === "marks" ? undefined : failure}
+        saved={!!actionData && "saved" in actionData}
+      />
       <Form method="post">
         <Button type="submit" name="step" value="remove" variant="text" sx={{ mt: 3, ml: -0.6 }}>
           Remove this market
         </Button>
         <Typography variant="caption" color="text.secondary" component="p">
-          Its bars and imports go with it. A market that marks, scenarios, drafts, editions or other markets need is kept.
+          Its bars and imports go with it. A market that marks, scenarios, drafts, editions or other markets need is
+          kept.
         </Typography>
       </Form>
     </Page>

@@ -38,7 +38,13 @@ export default function Audit({ loaderData: { what, kinds, lines, more } }: Rout
     <Page>
       <PageTitle
         aside={
-          <TextField select label="Show" value={what || ALL} onChange={({ target }) => void submit(target.value === ALL ? {} : { what: target.value })} sx={{ width: 260 }}>
+          <TextField
+            select
+            label="Show"
+            value={what || ALL}
+            onChange={({ target }) => void submit(target.value === ALL ? {} : { what: target.value })}
+            sx={{ width: 260 }}
+          >
             <MenuItem value={ALL}>everything</MenuItem>
             {kinds.map(([kind, words]) => (
               <MenuItem key={kind} value={kind}>
@@ -63,7 +69,10 @@ export default function Audit({ loaderData: { what, kinds, lines, more } }: Rout
       )}
       {more && (
         <Box sx={{ mt: 2 }}>
-          <MuiLink component={Link} to={`?${new URLSearchParams({ ...(what ? { what } : {}), before: String(last) }).toString()}`}>
+          <MuiLink
+            component={Link}
+            to={`?${new URLSearchParams({ ...(what ? { what } : {}), before: String(last) }).toString()}`}
+          >
             Earlier
           </MuiLink>
         </Box>
@@ -88,7 +97,17 @@ function ActRow({ line: { at, who, what, subject, detail } }: { line: AuditLine 
             <Box component="summary" sx={{ cursor: "pointer", whiteSpace: "nowrap" }}>
               {Object.keys(detail).join(", ")}
             </Box>
-            <Box component="pre" sx={{ m: 0, mt: 0.5, fontFamily: "inherit", fontSize: "0.85em", whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
+            <Box
+              component="pre"
+              sx={{
+                m: 0,
+                mt: 0.5,
+                fontFamily: "inherit",
+                fontSize: "0.85em",
+                whiteSpace: "pre-wrap",
+                overflowWrap: "anywhere",
+              }}
+            >
               {JSON.stringify(detail, null, 1)}
             </Box>
           </Box>

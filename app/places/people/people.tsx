@@ -46,8 +46,8 @@ export default function People({ loaderData: { own, accounts }, actionData }: Ro
         People
       </PageTitle>
       <Typography sx={{ mb: 2, maxWidth: "62ch" }}>
-        Nobody signs in to a closed account any more; its sessions end at once. What it made stays, and it can be opened again. New accounts are made on the desk&apos;s machine:{" "}
-        <code>./compass account analyst MAIL NAME</code>.
+        Nobody signs in to a closed account any more; its sessions end at once. What it made stays, and it can be opened
+        again. New accounts are made on the desk&apos;s machine: <code>./compass account analyst MAIL NAME</code>.
       </Typography>
       {failure && (
         <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
@@ -66,7 +66,13 @@ export default function People({ loaderData: { own, accounts }, actionData }: Ro
   );
 }
 
-function AccountRow({ account: { id, name, email, role, seenAt, closedAt }, own }: { account: AccountLine; own: boolean }) {
+function AccountRow({
+  account: { id, name, email, role, seenAt, closedAt },
+  own,
+}: {
+  account: AccountLine;
+  own: boolean;
+}) {
   const closed = closedAt !== null;
   return (
     <TableRow sx={closed ? { "& td, & th": { color: "text.secondary" } } : {}}>
@@ -76,12 +82,24 @@ function AccountRow({ account: { id, name, email, role, seenAt, closedAt }, own 
       </TableCell>
       <TableCell sx={{ overflowWrap: "anywhere" }}>{email}</TableCell>
       <TableCell>{role}</TableCell>
-      <TableCell>{closed ? `closed ${momentText(closedAt, "utc")} UTC` : seenAt === null ? "not signed in" : `${momentText(seenAt, "utc")} UTC`}</TableCell>
+      <TableCell>
+        {closed
+          ? `closed ${momentText(closedAt, "utc")} UTC`
+          : seenAt === null
+            ? "not signed in"
+            : `${momentText(seenAt, "utc")} UTC`}
+      </TableCell>
       <TableCell align="right">
         {!own && (
           <Form method="post">
             <input type="hidden" name="id" value={id} />
-            <Button type="submit" name="step" value={closed ? "open" : "close"} variant="text" aria-label={`${closed ? "Open" : "Close"} the account of ${name}`}>
+            <Button
+              type="submit"
+              name="step"
+              value={closed ? "open" : "close"}
+              variant="text"
+              aria-label={`${closed ? "Open" : "Close"} the account of ${name}`}
+            >
               {closed ? "Open again" : "Close"}
             </Button>
           </Form>

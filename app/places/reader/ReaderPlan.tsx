@@ -26,11 +26,19 @@ export function ReaderPlan({ plan, market, followUps, notes }: Props) {
   const rows: [string, string, string][] = [
     [plan.entry.order === "market" ? "Entry, about" : "Entry", priceText(plan.entry.price, market), ""],
     ["Stop", priceText(plan.stop, market), rText(-1)],
-    ...targets.map(({ price, share, r }, i): [string, string, string] => [`Target ${i + 1}, ${percentText(share, 0)}`, priceText(price, market), rText(r)]),
+    ...targets.map(({ price, share, r }, i): [string, string, string] => [
+      `Target ${i + 1}, ${percentText(share, 0)}`,
+      priceText(price, market),
+      rText(r),
+    ]),
     ["\u00d7 Wrong", `${side} ${priceText(plan.invalidation, market)}`, ""],
   ];
   return (
-    <Box component="section" aria-label={plan.title} sx={{ borderTop: "1.5px solid", borderColor: "text.primary", pt: 1, mt: 2, "&:first-of-type": { mt: 0 } }}>
+    <Box
+      component="section"
+      aria-label={plan.title}
+      sx={{ borderTop: "1.5px solid", borderColor: "text.primary", pt: 1, mt: 2, "&:first-of-type": { mt: 0 } }}
+    >
       <Typography variant="h2" sx={({ vars }) => ({ color: vars?.palette.compass.carmine })}>
         {plan.title}
       </Typography>

@@ -7,7 +7,11 @@ export function loader({ params, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const { edition } = await findEdition(params.number);
     return new Response(edition.canonical, {
-      headers: { "Content-Type": "application/json; charset=utf-8", "X-Sha-256": edition.sha256, "Cache-Control": "private, no-cache" },
+      headers: {
+        "Content-Type": "application/json; charset=utf-8",
+        "X-Sha-256": edition.sha256,
+        "Cache-Control": "private, no-cache",
+      },
     });
   });
 }

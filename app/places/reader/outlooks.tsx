@@ -20,10 +20,17 @@ export default function Outlooks({ loaderData: { editions } }: Route.ComponentPr
       <Typography variant="h1" sx={{ mb: 2 }}>
         Outlooks
       </Typography>
-      {editions.length === 0 && <Typography>Nothing has been published yet. The first outlook will stand here.</Typography>}
+      {editions.length === 0 && (
+        <Typography>Nothing has been published yet. The first outlook will stand here.</Typography>
+      )}
       {editions.map(({ number, title, publishedAt }) => (
         <Box key={number} sx={{ borderTop: 1, borderColor: "divider", py: 1.5 }}>
-          <MuiLink component={Link} to={`/outlooks/${number}`} underline="hover" sx={{ fontFamily: SERIF, fontSize: "1.25rem", fontWeight: 600 }}>
+          <MuiLink
+            component={Link}
+            to={`/outlooks/${number}`}
+            underline="hover"
+            sx={{ fontFamily: SERIF, fontSize: "1.25rem", fontWeight: 600 }}
+          >
             {title}
           </MuiLink>
           <Typography variant="body2" color="text.secondary">

@@ -12,7 +12,13 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const { svg, png } = await sectionPicture(number, Number(match[1]));
     const headers = { "Cache-Control": "private, max-age=31536000, immutable" };
     if (match[2] === "svg")
-      return new Response(svg, { headers: { ...headers, "Content-Type": "image/svg+xml", "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'" } });
+      return new Response(svg, {
+        headers: {
+          ...headers,
+          "Content-Type": "image/svg+xml",
+          "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'",
+        },
+      });
     return new Response(new Uint8Array(png), { headers: { ...headers, "Content-Type": "image/png" } });
   });
 }

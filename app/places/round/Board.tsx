@@ -15,7 +15,12 @@ import { Needle } from "../descent/Needle.tsx";
 import type { Group } from "./order.ts";
 import { cellText, clockText, rangeText, toAreaText, verdictText } from "./words.ts";
 
-const STEPS: Record<string, [number, number]> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] };
+const STEPS: Record<string, [number, number]> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+};
 
 interface Props {
   groups: readonly Group[];
@@ -44,7 +49,27 @@ export function Board({ groups, rungs, tradable, now, addressOf }: Props) {
   };
   let index = -1;
   return (
-    <Table ref={body} size="small" stickyHeader aria-label="Board" onKeyDown={walk} onMouseOver={name} sx={{ ...CELLS, "& td, & th": { px: 0.75, py: 0, fontSize: "0.9rem", borderBottom: 1, borderColor: "divider", whiteSpace: "nowrap", lineHeight: "24px" }, "& thead th": { bgcolor: "background.default", py: 0.5, fontSize: "0.8rem" } }}>
+    <Table
+      ref={body}
+      size="small"
+      stickyHeader
+      aria-label="Board"
+      onKeyDown={walk}
+      onMouseOver={name}
+      sx={{
+        ...CELLS,
+        "& td, & th": {
+          px: 0.75,
+          py: 0,
+          fontSize: "0.9rem",
+          borderBottom: 1,
+          borderColor: "divider",
+          whiteSpace: "nowrap",
+          lineHeight: "24px",
+        },
+        "& thead th": { bgcolor: "background.default", py: 0.5, fontSize: "0.8rem" },
+      }}
+    >
       <TableHead>
         <TableRow>
           <TableCell>Market</TableCell>
@@ -66,7 +91,17 @@ export function Board({ groups, rungs, tradable, now, addressOf }: Props) {
           <Fragment key={title}>
             {title && (
               <TableRow>
-                <TableCell component="th" scope="colgroup" colSpan={rungs.length + 5} sx={{ fontFamily: (theme) => theme.typography.h3.fontFamily, fontWeight: 600, fontSize: "0.95rem", pt: "8px !important" }}>
+                <TableCell
+                  component="th"
+                  scope="colgroup"
+                  colSpan={rungs.length + 5}
+                  sx={{
+                    fontFamily: (theme) => theme.typography.h3.fontFamily,
+                    fontWeight: 600,
+                    fontSize: "0.95rem",
+                    pt: "8px !important",
+                  }}
+                >
                   {title}
                 </TableCell>
               </TableRow>
@@ -87,7 +122,19 @@ export function shortRung(rung: string): string {
   return { P1Y: "Y", P3M: "Q", P1M: "M", P1W: "W", P1D: "D" }[rung] ?? rungText(rung).replace(" min", "\u2009min");
 }
 
-function Row({ row, rungs, index, now, addressOf }: { row: BoardRow; rungs: readonly string[]; index: number; now: number; addressOf: Props["addressOf"] }) {
+function Row({
+  row,
+  rungs,
+  index,
+  now,
+  addressOf,
+}: {
+  row: BoardRow;
+  rungs: readonly string[];
+  index: number;
+  now: number;
+  addressOf: Props["addressOf"];
+}) {
   const known = row.cells.filter((cell): cell is BoardCell => cell !== null && cell.close !== undefined);
   const note = noteOf(row, now);
   return (
@@ -104,13 +151,28 @@ function Row({ row, rungs, index, now, addressOf }: { row: BoardRow; rungs: read
       </th>
       {rungs.map((rung, column) => (
         <td key={rung}>
-          <Cell row={row} rung={rung} cell={row.cells[column]} at={`${index} ${column}`} first={index === 0 && column === 0} to={addressOf(row.id, rung)} />
+          <Cell
+            row={row}
+            rung={rung}
+            cell={row.cells[column]}
+            at={`${index} ${column}`}
+            first={index === 0 && column === 0}
+            to={addressOf(row.id, rung)}
+          />
         </td>
       ))}
       <td className="figure">{row.standing?.price === undefined ? "" : priceText(row.standing.price, row)}</td>
       <td className="figure">{toAreaText(row)}</td>
       <td className="figure">{rangeText(row)}</td>
-      <td className="verdict">{row.verdict ? <VerdictWord row={row} now={now} /> : !row.cells.includes(null) && known.length === 0 ? "no bars" : ""}</td>
+      <td className="verdict">
+        {row.verdict ? (
+          <VerdictWord row={row} now={now} />
+        ) : !row.cells.includes(null) && known.length === 0 ? (
+          "no bars"
+        ) : (
+          ""
+        )}
+      </td>
     </tr>
   );
 }
@@ -127,23 +189,55 @@ function VerdictWord({ row, now }: { row: BoardRow; now: number }) {
   );
 }
 
-/** What is worth knowing of a row before looking: the next of today's events that touch it, and the last words on it. */
+/**
+ * What is worth knowing of a row before looking: the next of today's events that touch it, and the last words on it.
+ */
 export function noteOf({ events, before, verdict }: BoardRow, now: number): { short: string; whole: string } {
-  const ahead = events.filter(({ at, allDay }) => allDay || at >= now).sort((a, b) => Number(a.allDay) - Number(b.allDay) || a.at - b.at);
+  const ahead = events
+    .filter(({ at, allDay }) => allDay || at >= now)
+    .sort((a, b) => Number(a.allDay) - Number(b.allDay) || a.at - b.at);
   const [next] = ahead;
-  const words = !verdict && before ? `${before.verdict === "nothing" ? "" : `${before.verdict} `}${before.remark || rungText(before.rung)}` : "";
+  const words =
+    !verdict && before
+      ? `${before.verdict === "nothing" ? "" : `${before.verdict} `}${before.remark || rungText(before.rung)}`
+      : "";
   const when = next && (next.allDay ? next.kind : `${clockText(next.at, now)} ${"|".repeat(next.impact)}`);
-  return { short: [when, words].filter(Boolean).join("  "), whole: [...ahead.map(({ at, allDay, title }) => `${allDay ? "today" : clockText(at, now)} ${title}`), words].filter(Boolean).join("; ") };
+  return {
+    short: [when, words].filter(Boolean).join("  "),
+    whole: [...ahead.map(({ at, allDay, title }) => `${allDay ? "today" : clockText(at, now)} ${title}`), words]
+      .filter(Boolean)
+      .join("; "),
+  };
 }
 
-function Cell({ row, rung, cell, at, first, to }: { row: BoardRow; rung: string; cell: BoardCell | null | undefined; at: string; first: boolean; to: string }) {
+function Cell({
+  row,
+  rung,
+  cell,
+  at,
+  first,
+  to,
+}: {
+  row: BoardRow;
+  rung: string;
+  cell: BoardCell | null | undefined;
+  at: string;
+  first: boolean;
+  to: string;
+}) {
   const near = row.standing?.near.find((one) => one.rung === rung);
   const area = near && row.standing?.areas[near.area];
   // The same area on a shorter rung of the row is shown lighter: it is no news there.
   const again = near && row.standing?.near.find(({ area: one }) => one === near.area) !== near;
   const due = cell ? isDue(cell) : false;
   return (
-    <Link to={to} data-cell={at} tabIndex={first ? 0 : -1} aria-label={`${row.name}, ${rungText(rung)}: ${cellText(row, cell ?? null)}`} className={cell?.direction === "sideways" ? "cell flat" : "cell"}>
+    <Link
+      to={to}
+      data-cell={at}
+      tabIndex={first ? 0 : -1}
+      aria-label={`${row.name}, ${rungText(rung)}: ${cellText(row, cell ?? null)}`}
+      className={cell?.direction === "sideways" ? "cell flat" : "cell"}
+    >
       {area && <i className={`near${area.own ? "" : " offered"}${again ? " again" : ""}`} />}
       {cell && cell.close !== undefined ? (
         <span className={cell.shifted ? "shifted" : undefined}>
@@ -160,16 +254,49 @@ function Cell({ row, rung, cell, at, first, to }: { row: BoardRow; rung: string;
 
 /** One style for all cells: a board has hundreds of them. */
 const CELLS: SxProps<Theme> = {
-  "& .cell": { position: "relative", display: "flex", mx: "auto", alignItems: "center", justifyContent: "center", width: 34, height: 24, color: "text.primary", textDecoration: "none" },
+  "& .cell": {
+    position: "relative",
+    display: "flex",
+    mx: "auto",
+    alignItems: "center",
+    justifyContent: "center",
+    width: 34,
+    height: 24,
+    color: "text.primary",
+    textDecoration: "none",
+  },
   "& .cell.flat": { color: "text.disabled" },
   "& .cell > span": { display: "inline-flex", borderRadius: "50%", border: "1.5px solid transparent", lineHeight: 0 },
   "& .cell > .shifted": { borderColor: "text.primary" },
-  "& .cell > b": { position: "absolute", right: 1, bottom: 2, fontSize: "0.66rem", lineHeight: 1, color: "text.primary" },
-  "& .near": { position: "absolute", left: 1, top: 5, height: 15, width: 4, border: "2px solid", borderRight: 0, borderColor: (theme) => theme.vars?.palette.compass.umber },
+  "& .cell > b": {
+    position: "absolute",
+    right: 1,
+    bottom: 2,
+    fontSize: "0.66rem",
+    lineHeight: 1,
+    color: "text.primary",
+  },
+  "& .near": {
+    position: "absolute",
+    left: 1,
+    top: 5,
+    height: 15,
+    width: 4,
+    border: "2px solid",
+    borderRight: 0,
+    borderColor: (theme) => theme.vars?.palette.compass.umber,
+  },
   "& .near.offered": { borderStyle: "dotted", borderRight: 0 },
   "& .near.again": { opacity: 0.4 },
   "& tbody tr:hover": { bgcolor: "action.hover" },
-  "& .market": { textAlign: "left", fontWeight: 400, width: "1%", maxWidth: 230, overflow: "hidden", textOverflow: "ellipsis" },
+  "& .market": {
+    textAlign: "left",
+    fontWeight: 400,
+    width: "1%",
+    maxWidth: 230,
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+  },
   "& .market a": { color: "inherit", textDecoration: "none", "&:hover": { textDecoration: "underline" } },
   "& .note": { ml: 0.75, fontSize: "0.78rem", color: "text.secondary" },
   "& .figure": { textAlign: "right" },
@@ -179,5 +306,13 @@ const CELLS: SxProps<Theme> = {
   "& .watch em": { fontStyle: "italic" },
   "& .plan em": { textDecoration: "underline", textUnderlineOffset: 3 },
   "& .nothing": { color: "text.secondary", "& em": { fontWeight: 400 } },
-  "& .due": { position: "absolute", right: 2, top: 3, width: 4.5, height: 4.5, borderRadius: "50%", bgcolor: "text.primary" },
+  "& .due": {
+    position: "absolute",
+    right: 2,
+    top: 3,
+    width: 4.5,
+    height: 4.5,
+    borderRadius: "50%",
+    bgcolor: "text.primary",
+  },
 };

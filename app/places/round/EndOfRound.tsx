@@ -12,7 +12,9 @@ export function summaryText({ rows, done }: Pick<Round, "rows" | "done">): strin
     if (!row.verdict || row.verdict.verdict === "nothing") return [];
     const area = row.standing?.around[0];
     const near = area ? ` Nearest area ${priceText(area.bottom, row)} to ${priceText(area.top, row)}.` : "";
-    return [`${row.name}: ${row.verdict.verdict} on ${rungText(row.verdict.rung)}${row.verdict.remark ? `, ${row.verdict.remark}` : ""}.${near}`];
+    return [
+      `${row.name}: ${row.verdict.verdict} on ${rungText(row.verdict.rung)}${row.verdict.remark ? `, ${row.verdict.remark}` : ""}.${near}`,
+    ];
   });
   const left = done.of - done.looked;
   return [...lines, left > 0 ? `Not looked at: ${countText(left, "stop")}.` : ""].filter(Boolean).join("\n");
@@ -23,12 +25,25 @@ export function EndOfRound({ round, onLeave }: { round: Round; onLeave(): void }
   const [text, setText] = useState(() => summaryText(round));
   const { looked, of } = round.done;
   return (
-    <Box component="section" aria-label="End of the round" sx={{ borderTop: "1.5px solid", borderBottom: 1, borderColor: "text.primary", py: 1.25, mb: 1.5, maxWidth: 760 }}>
+    <Box
+      component="section"
+      aria-label="End of the round"
+      sx={{ borderTop: "1.5px solid", borderBottom: 1, borderColor: "text.primary", py: 1.25, mb: 1.5, maxWidth: 760 }}
+    >
       <Typography variant="h2">What to look out for</Typography>
       <Typography variant="body2" color="text.secondary">
         {looked} of {countText(of, "stop")} looked at. The summary is kept with the round.
       </Typography>
-      <TextField multiline minRows={3} maxRows={10} label="Summary" value={text} onChange={(event) => setText(event.target.value.slice(0, 4000))} sx={{ my: 1 }} autoFocus />
+      <TextField
+        multiline
+        minRows={3}
+        maxRows={10}
+        label="Summary"
+        value={text}
+        onChange={(event) => setText(event.target.value.slice(0, 4000))}
+        sx={{ my: 1 }}
+        autoFocus
+      />
       <Box sx={{ display: "flex", gap: 1 }}>
         <Button
           variant="contained"

@@ -30,29 +30,60 @@ function isOver({ at, allDay }: { at: number; allDay: boolean }, now: number): b
   return !allDay && at < now;
 }
 
-/** Beside the board: what closes next, what was not looked at, today's events, follow-ups and alerts, and what to look out for. */
+/**
+ * Beside the board: what closes next, what was not looked at, today's events, follow-ups and alerts, and what to look
+ * out for.
+ */
 export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
-  const cells: Cell[] = round.rows.flatMap((row) => row.cells.filter((cell): cell is BoardCell => cell !== null && cell.close !== undefined && tradable.includes(cell.rung)));
+  const cells: Cell[] = round.rows.flatMap((row) =>
+    row.cells.filter(
+      (cell): cell is BoardCell => cell !== null && cell.close !== undefined && tradable.includes(cell.rung),
+    ),
+  );
   const nameOf = (market: string) => round.rowOf(market)?.name ?? market;
   const closing = closingNext(cells, now, 4);
   const due = cells.filter(isDue).sort((a, b) => (b.closedAt ?? 0) - (a.closedAt ?? 0));
   const dueMarkets = [...new Set(due.map(({ market }) => market))];
   const asked = round.rows.filter(({ verdict }) => verdict && asksAgain(verdict, now));
   const watched = round.rows.filter(({ verdict }) => verdict && verdict.verdict !== "nothing");
-  const touched = (id: string) => round.rows.filter(({ events }) => events.some((event) => event.id === id)).map(({ name }) => name);
-  const clash = grouped(side.events.filter(({ at }) => at >= now)).find((group) => group.length > 1 || group[0].kind === "speech");
+  const touched = (id: string) =>
+    round.rows.filter(({ events }) => events.some((event) => event.id === id)).map(({ name }) => name);
+  const clash = grouped(side.events.filter(({ at }) => at >= now)).find(
+    (group) => group.length > 1 || group[0].kind === "speech",
+  );
   return (
     <>
       <Part title="Closing next">
         {closing.length === 0 && <Empty>No market is open.</Empty>}
         {closing.map(({ at, rungs, markets }) => (
-          <Line key={at} when={clockText(at, now)} what={rungs.map(shortRung).join(", ")} end={markets.length === round.rows.length ? "all markets" : markets.length <= 2 ? markets.map(nameOf).join(", ") : countText(markets.length, "market")} title={`in ${spanText(at - now)}`} />
+          <Line
+            key={at}
+            when={clockText(at, now)}
+            what={rungs.map(shortRung).join(", ")}
+            end={
+              markets.length === round.rows.length
+                ? "all markets"
+                : markets.length <= 2
+                  ? markets.map(nameOf).join(", ")
+                  : countText(markets.length, "market")
+            }
+            title={`in ${spanText(at - now)}`}
+          />
         ))}
       </Part>
       {asked.length > 0 && (
         <Part title="To be asked again">
           {asked.slice(0, LISTED).map((row) => (
-            <Line key={row.id} when={rungText(row.verdict?.rung ?? "")} what={<MuiLink component={Link} to={addressOf(row.id, row.verdict?.rung ?? "")}>{row.name}</MuiLink>} end={row.verdict?.verdict ?? ""} />
+            <Line
+              key={row.id}
+              when={rungText(row.verdict?.rung ?? "")}
+              what={
+                <MuiLink component={Link} to={addressOf(row.id, row.verdict?.rung ?? "")}>
+                  {row.name}
+                </MuiLink>
+              }
+              end={row.verdict?.verdict ?? ""}
+            />
           ))}
         </Part>
       )}
@@ -60,7 +91,18 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
         {dueMarkets.length === 0 && <Empty>Everything was looked at.</Empty>}
         {dueMarkets.slice(0, LISTED).map((market) => {
           const own = due.filter((cell) => cell.market === market);
-          return <Line key={market} when={own.length === 1 ? shortRung(own[0].rung) : `${own.length} rungs`} what={<MuiLink component={Link} to={addressOf(market, own[0].rung)}>{nameOf(market)}</MuiLink>} end={clockText(own[0].closedAt ?? now, now)} />;
+          return (
+            <Line
+              key={market}
+              when={own.length === 1 ? shortRung(own[0].rung) : `${own.length} rungs`}
+              what={
+                <MuiLink component={Link} to={addressOf(market, own[0].rung)}>
+                  {nameOf(market)}
+                </MuiLink>
+              }
+              end={clockText(own[0].closedAt ?? now, now)}
+            />
+          );
         })}
         {dueMarkets.length > LISTED && <Empty>and {countText(dueMarkets.length - LISTED, "market")} more</Empty>}
       </Part>
@@ -70,25 +112,49 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
           .sort((a, b) => Number(isOver(a, now)) - Number(isOver(b, now)) || a.at - b.at)
           .slice(0, EVENTS)
           .map(({ id, at, allDay, title, kind, impact, count }) => (
-            <Line key={id} when={allDay ? "all day" : clockText(at, now)} what={count > 1 ? `${title} and ${count - 1} more` : title} end={kind === "release" ? <Ticks impact={impact} /> : kind} faded={isOver({ at, allDay }, now)} title={touched(id).join(", ")} />
+            <Line
+              key={id}
+              when={allDay ? "all day" : clockText(at, now)}
+              what={count > 1 ? `${title} and ${count - 1} more` : title}
+              end={kind === "release" ? <Ticks impact={impact} /> : kind}
+              faded={isOver({ at, allDay }, now)}
+              title={touched(id).join(", ")}
+            />
           ))}
         {clash && (
           <Typography variant="caption" color="text.secondary" component="p">
-            {clash.length > 1 ? `${clash.length} releases within 15 minutes of ${clockText(clash[0].at, now)}` : `A speech at ${clockText(clash[0].at, now)}`}: a reason to wait{touched(clash[0].id).length > 0 ? ` on ${listText([...new Set(clash.flatMap(({ id }) => touched(id)))])}` : ""}.
+            {clash.length > 1
+              ? `${clash.length} releases within 15 minutes of ${clockText(clash[0].at, now)}`
+              : `A speech at ${clockText(clash[0].at, now)}`}
+            : a reason to wait
+            {touched(clash[0].id).length > 0
+              ? ` on ${listText([...new Set(clash.flatMap(({ id }) => touched(id)))])}`
+              : ""}
+            .
           </Typography>
         )}
       </Part>
       {side.followUps.length > 0 && (
         <Part title="Follow-ups">
           {side.followUps.map(({ edition, market, plan, time, says }) => (
-            <Line key={`${edition} ${plan} ${time} ${says}`} when={clockText(time, now)} what={<MuiLink component={Link} to={`/outlooks/${edition}`}>{`${market}: ${says}`}</MuiLink>} end="" />
+            <Line
+              key={`${edition} ${plan} ${time} ${says}`}
+              when={clockText(time, now)}
+              what={<MuiLink component={Link} to={`/outlooks/${edition}`}>{`${market}: ${says}`}</MuiLink>}
+              end=""
+            />
           ))}
         </Part>
       )}
       {side.firings.length > 0 && (
         <Part title="Alerts" to="/alerts">
           {side.firings.slice(0, LISTED).map(({ number, market, name, firedAt, says }) => (
-            <Line key={number} when={clockText(firedAt, now)} what={<MuiLink component={Link} to={`/descent/${market}`}>{`${name}: ${says}`}</MuiLink>} end="" />
+            <Line
+              key={number}
+              when={clockText(firedAt, now)}
+              what={<MuiLink component={Link} to={`/descent/${market}`}>{`${name}: ${says}`}</MuiLink>}
+              end=""
+            />
           ))}
         </Part>
       )}
@@ -157,9 +223,32 @@ function Empty({ children }: { children: ReactNode }) {
   );
 }
 
-function Line({ when, what, end, faded, title }: { when: string; what: ReactNode; end: ReactNode; faded?: boolean; title?: string }) {
+function Line({
+  when,
+  what,
+  end,
+  faded,
+  title,
+}: {
+  when: string;
+  what: ReactNode;
+  end: ReactNode;
+  faded?: boolean;
+  title?: string;
+}) {
   return (
-    <Box title={title} sx={{ display: "grid", gridTemplateColumns: "58px 1fr auto", columnGap: 1, fontSize: "0.875rem", lineHeight: "24px", "& a": { display: "inline-block", minHeight: 24 }, color: faded ? "text.secondary" : "text.primary" }}>
+    <Box
+      title={title}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "58px 1fr auto",
+        columnGap: 1,
+        fontSize: "0.875rem",
+        lineHeight: "24px",
+        "& a": { display: "inline-block", minHeight: 24 },
+        color: faded ? "text.secondary" : "text.primary",
+      }}
+    >
       <Box component="span" sx={{ fontWeight: 600, whiteSpace: "nowrap" }}>
         {when}
       </Box>

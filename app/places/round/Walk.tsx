@@ -34,7 +34,12 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
   const wanted = (stop: Stop) => !onlyOpen || round.isOpen(stop);
   const on = nextStop(round.stops, at, wanted);
   const { desk, trouble } = useWalkDesk(account, at.market, on);
-  const [read, setRead] = useState<{ of: string; reading: RungReading | undefined; areas: readonly Area[]; price: number | undefined }>();
+  const [read, setRead] = useState<{
+    of: string;
+    reading: RungReading | undefined;
+    areas: readonly Area[];
+    price: number | undefined;
+  }>();
   const [opened, setOpened] = useState<{ what: "ruler" | "alert"; of: string }>();
   const remark = useRef<HTMLInputElement>(null);
   const of = `${at.market} ${at.rung}`;
@@ -51,13 +56,18 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
     if (on) go(on);
     else onEnd();
   };
-  const say = (verdict: "nothing" | "watch" | "plan") => round.say(at, verdict, verdict === "nothing" ? { remark: "" } : {});
+  const say = (verdict: "nothing" | "watch" | "plan") =>
+    round.say(at, verdict, verdict === "nothing" ? { remark: "" } : {});
   const verdict = row?.verdict;
   const askAgain = () => {
     if (!verdict || verdict.verdict === "nothing") return;
-    round.say({ market: at.market, rung: verdict.rung }, verdict.verdict, { asksAt: verdict.asksAt === null ? (round.cellOf({ market: at.market, rung: verdict.rung })?.closesAt ?? null) : null });
+    round.say({ market: at.market, rung: verdict.rung }, verdict.verdict, {
+      asksAt:
+        verdict.asksAt === null ? (round.cellOf({ market: at.market, rung: verdict.rung })?.closesAt ?? null) : null,
+    });
   };
-  const open = (what: "ruler" | "alert") => setOpened(opened?.what === what && opened.of === of ? undefined : { what, of });
+  const open = (what: "ruler" | "alert") =>
+    setOpened(opened?.what === what && opened.of === of ? undefined : { what, of });
   useCommands({
     lookNext: next,
     lookBack: () => {
@@ -78,7 +88,8 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
     quickRuler: () => open("ruler"),
     setAlert: () => open("alert"),
     toDescent: () => {
-      if (document.activeElement instanceof HTMLButtonElement || document.activeElement instanceof HTMLAnchorElement) return document.activeElement.click();
+      if (document.activeElement instanceof HTMLButtonElement || document.activeElement instanceof HTMLAnchorElement)
+        return document.activeElement.click();
       round.look(at);
       void navigate(`/descent/${at.market}?rung=${at.rung}`);
     },
@@ -90,11 +101,24 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
     <Box component="main" id="content" sx={{ flex: 1, minHeight: 0, display: "flex" }}>
       <Folded round={round} at={at} tradable={board.tradable} onGo={go} />
       <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
-        <Box sx={{ display: "flex", alignItems: "baseline", columnGap: 2, px: 1.5, py: 0.5, flexWrap: "wrap", borderBottom: 1, borderColor: "divider" }}>
+        <Box
+          sx={{
+            display: "flex",
+            alignItems: "baseline",
+            columnGap: 2,
+            px: 1.5,
+            py: 0.5,
+            flexWrap: "wrap",
+            borderBottom: 1,
+            borderColor: "divider",
+          }}
+        >
           <Typography variant="h2" component="h1">
             {row.name}, {rungText(at.rung)}
           </Typography>
-          {row.standing?.price !== undefined && <Typography sx={{ fontWeight: 600 }}>{priceText(row.standing.price, row)}</Typography>}
+          {row.standing?.price !== undefined && (
+            <Typography sx={{ fontWeight: 600 }}>{priceText(row.standing.price, row)}</Typography>
+          )}
           {cell?.shiftAt !== undefined && (
             <Typography variant="body2">
               A {rungText(at.rung).toLowerCase()} close beyond <strong>{priceText(cell.shiftAt, row)}</strong> shifts it
@@ -102,16 +126,22 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
           )}
           <Box sx={{ flex: 1 }} />
           <Typography variant="body2" color="text.secondary" role="status">
-            Stop {place} of {round.stops.length}; {percentText(round.done.of > 0 ? round.done.looked / round.done.of : 0, 0)} looked at
+            Stop {place} of {round.stops.length};{" "}
+            {percentText(round.done.of > 0 ? round.done.looked / round.done.of : 0, 0)} looked at
             {round.trouble ? `; not saved yet: ${round.trouble}` : round.saving ? "; saving" : ""}
           </Typography>
         </Box>
-        <Box sx={{ flex: 1, minHeight: 0, position: "relative" }} data-stop={here?.price === undefined ? undefined : of}>
+        <Box
+          sx={{ flex: 1, minHeight: 0, position: "relative" }}
+          data-stop={here?.price === undefined ? undefined : of}
+        >
           {desk ? (
             <WalkChart desk={desk} row={row} rung={at.rung} now={now} onRead={(said) => setRead({ of, ...said })} />
           ) : (
             <Typography color="text.secondary" sx={{ p: 2 }}>
-              {trouble ? "This market could not be had: the server does not answer. Press N to go on, or B and come back." : "The chart is on its way."}
+              {trouble
+                ? "This market could not be had: the server does not answer. Press N to go on, or B and come back."
+                : "The chart is on its way."}
             </Typography>
           )}
         </Box>
@@ -129,7 +159,12 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
         remark={remark}
         onSay={say}
         onAskAgain={askAgain}
-        onRemark={(words) => round.say({ market: at.market, rung: verdict?.rung ?? at.rung }, verdict?.verdict ?? "nothing", { remark: words, asksAt: verdict?.asksAt ?? null })}
+        onRemark={(words) =>
+          round.say({ market: at.market, rung: verdict?.rung ?? at.rung }, verdict?.verdict ?? "nothing", {
+            remark: words,
+            asksAt: verdict?.asksAt ?? null,
+          })
+        }
         onOpen={open}
         onNext={next}
         last={on === undefined}

@@ -22,7 +22,10 @@ const NO_MARKETS: readonly { id: string; name: string }[] = [];
 const SHOWN = { ...EVERYTHING, dead: false };
 const QUIET = { onAnchor() {}, onSelect() {}, onMoment() {}, onMenu() {}, onDrag() {}, onDrop() {}, onView() {} };
 
-/** The chart of a stop: bars, the analyst's live marks, areas and the next shift, to be looked at and not to be drawn on. */
+/**
+ * The chart of a stop: bars, the analyst's live marks, areas and the next shift, to be looked at and not to be drawn
+ * on.
+ */
 export function WalkChart({ desk, row, rung, now, onRead }: Props) {
   const [view, setView] = useState<PaneView>();
   const [cursor] = useState(() => new LinkedCursor());
@@ -32,15 +35,56 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
   const machine = useMachine({ desk, view: here, marks, lives, rung, asOf: undefined, select() {} });
   const own = machine.areas;
   // Until there are marks, the areas of what the machine offers, as on the board.
-  const offered = useMemo(() => (row.standing?.around ?? []).map(({ bottom, top, weight, rungs }): Area => ({ bottom, top, weight, rungs, reasons: [] })), [row.standing]);
+  const offered = useMemo(
+    () =>
+      (row.standing?.around ?? []).map(({ bottom, top, weight, rungs }): Area => ({
+        bottom,
+        top,
+        weight,
+        rungs,
+        reasons: [],
+      })),
+    [row.standing],
+  );
   const areas = own.length > 0 ? own : offered;
   const reading = machine.findings?.rungs.find((one) => one.rung === rung);
   const close = here?.bars?.series.close.at(-1);
   const said = useMemo(() => ({ reading, areas, price: close }), [reading, areas, close]);
   const tell = useEffectEvent(onRead);
   useEffect(() => tell(said), [said]);
-  const shared: Shared = { hours: "all", asOf: undefined, now, log: false, goTo: undefined, moment: undefined, shown: SHOWN, cursor, dragged: undefined, plan: undefined, machine: { ...machine.onCharts, areas } };
+  const shared: Shared = {
+    hours: "all",
+    asOf: undefined,
+    now,
+    log: false,
+    goTo: undefined,
+    moment: undefined,
+    shown: SHOWN,
+    cursor,
+    dragged: undefined,
+    plan: undefined,
+    machine: { ...machine.onCharts, areas },
+  };
   const place = useMemo(() => ({ id: 0, market: "", rung }), [rung]);
   const onChange = useCallback((next: PaneView) => setView(next), []);
-  return <Pane shared={shared} desk={desk} place={place} name="1" active alone markets={NO_MARKETS} selected={NOTHING} placing={undefined} measured={undefined} fits={0} handlers={QUIET} onActivate={() => undefined} onMarket={() => undefined} onClose={() => undefined} onChange={onChange} />;
+  return (
+    <Pane
+      shared={shared}
+      desk={desk}
+      place={place}
+      name="1"
+      active
+      alone
+      markets={NO_MARKETS}
+      selected={NOTHING}
+      placing={undefined}
+      measured={undefined}
+      fits={0}
+      handlers={QUIET}
+      onActivate={() => undefined}
+      onMarket={() => undefined}
+      onClose={() => undefined}
+      onChange={onChange}
+    />
+  );
 }

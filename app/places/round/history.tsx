@@ -43,14 +43,25 @@ export default function History({ loaderData: { rounds, setups } }: Route.Compon
           ))}
         </Box>
       )}
-      {rounds.length === 0 && <Typography color="text.secondary">No round was walked yet. Begin one on the board: G walks it.</Typography>}
+      {rounds.length === 0 && (
+        <Typography color="text.secondary">No round was walked yet. Begin one on the board: G walks it.</Typography>
+      )}
       {rounds.map(({ id, kind, startedAt, endedAt, summary, stops, looked, verdicts }) => (
-        <Box key={id} component="section" aria-label={`${kind} of ${momentText(startedAt, "utc")}`} sx={{ borderTop: 1, borderColor: "divider", py: 1.25 }}>
+        <Box
+          key={id}
+          component="section"
+          aria-label={`${kind} of ${momentText(startedAt, "utc")}`}
+          sx={{ borderTop: 1, borderColor: "divider", py: 1.25 }}
+        >
           <Typography variant="h3">
             {kind === "evening" ? "Evening" : "Round"} of {momentText(startedAt, "utc")} UTC
           </Typography>
           <Typography variant="body2" color="text.secondary">
-            {endedAt === null ? "Still on." : kind === "evening" ? "" : `${stops > 0 ? `${looked} of ${countText(stops, "stop")} looked at, ` : "Left without an end, "}${spanText(endedAt - startedAt)} by the market's clock.`}
+            {endedAt === null
+              ? "Still on."
+              : kind === "evening"
+                ? ""
+                : `${stops > 0 ? `${looked} of ${countText(stops, "stop")} looked at, ` : "Left without an end, "}${spanText(endedAt - startedAt)} by the market's clock.`}
           </Typography>
           {summary && <Typography sx={{ whiteSpace: "pre-line" }}>{summary}</Typography>}
           {verdicts.map(({ market, name, rung, verdict, remark, saidAt }) => (
@@ -72,9 +83,12 @@ function SetupLine({ setup }: { setup: NotedSetup }) {
   return (
     <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, borderBottom: 1, borderColor: "divider", py: 0.5 }}>
       <Typography variant="body2" sx={{ flex: 1 }}>
-        <strong>{name}</strong>, {rungText(rung)}, {what} {momentText(notedAt, "utc")} UTC: {reason}. {direction === "long" ? "Long" : "Short"} from {priceText(entry, setup)}, stop {priceText(stop, setup)}, target {priceText(target, setup)}
+        <strong>{name}</strong>, {rungText(rung)}, {what} {momentText(notedAt, "utc")} UTC: {reason}.{" "}
+        {direction === "long" ? "Long" : "Short"} from {priceText(entry, setup)}, stop {priceText(stop, setup)}, target{" "}
+        {priceText(target, setup)}
         {ratio === undefined ? "" : `, ${ratio.toFixed(2)} : 1`}. It {end}
-        {outcome.at === undefined ? "" : ` ${momentText(outcome.at, "utc")} UTC`}: <strong>{rText(outcome.r)}</strong>.{outcome.ambiguous ? " One bar held stop and target: the stop counts first." : ""}
+        {outcome.at === undefined ? "" : ` ${momentText(outcome.at, "utc")} UTC`}: <strong>{rText(outcome.r)}</strong>.
+        {outcome.ambiguous ? " One bar held stop and target: the stop counts first." : ""}
       </Typography>
       <Form method="post">
         <input type="hidden" name="setup" value={id} />

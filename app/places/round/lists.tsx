@@ -20,7 +20,10 @@ import type { Route } from "./+types/lists.ts";
 export const meta: Route.MetaFunction = () => [{ title: "Lists - Even Compass" }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return answer(context, async () => ({ lists: await listsOf(personIn(context).id), markets: (await listMarkets()).map(({ id, name }) => ({ id, name })) }));
+  return answer(context, async () => ({
+    lists: await listsOf(personIn(context).id),
+    markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
+  }));
 }
 
 export function action({ request, context }: Route.ActionArgs) {
@@ -52,7 +55,8 @@ export default function Lists({ loaderData: { lists, markets }, actionData }: Ro
         Lists
       </PageTitle>
       <Typography sx={{ mb: 2, maxWidth: "62ch" }}>
-        A round walks a list in its order. The list of all markets is always there; markets of a list that is rarely looked at leave it, for those that readers ask for now and then.
+        A round walks a list in its order. The list of all markets is always there; markets of a list that is rarely
+        looked at leave it, for those that readers ask for now and then.
       </Typography>
       {failure && (
         <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
@@ -60,9 +64,16 @@ export default function Lists({ loaderData: { lists, markets }, actionData }: Ro
         </Typography>
       )}
       {editing && <ListForm key={editing.id} list={editing} markets={markets} onLeave={() => setEditing(undefined)} />}
-      {lists.length === 0 && !editing && <Typography color="text.secondary">There is no list of your own yet.</Typography>}
+      {lists.length === 0 && !editing && (
+        <Typography color="text.secondary">There is no list of your own yet.</Typography>
+      )}
       {lists.map((list) => (
-        <Box key={list.id} component="section" aria-label={list.name} sx={{ borderTop: 1, borderColor: "divider", py: 1.5 }}>
+        <Box
+          key={list.id}
+          component="section"
+          aria-label={list.name}
+          sx={{ borderTop: 1, borderColor: "divider", py: 1.5 }}
+        >
           <Box sx={{ display: "flex", alignItems: "baseline", gap: 2 }}>
             <Typography variant="h2">{list.name}</Typography>
             <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
@@ -86,7 +97,15 @@ export default function Lists({ loaderData: { lists, markets }, actionData }: Ro
   );
 }
 
-function ListForm({ list, markets, onLeave }: { list: OwnList; markets: readonly { id: string; name: string }[]; onLeave(): void }) {
+function ListForm({
+  list,
+  markets,
+  onLeave,
+}: {
+  list: OwnList;
+  markets: readonly { id: string; name: string }[];
+  onLeave(): void;
+}) {
   const submit = useSubmit();
   const [held, setHeld] = useState(list);
   const left = markets.filter(({ id }) => !held.markets.includes(id));
@@ -101,28 +120,61 @@ function ListForm({ list, markets, onLeave }: { list: OwnList; markets: readonly
     onLeave();
   };
   return (
-    <Box component="form" aria-label="List" onSubmit={(event) => (event.preventDefault(), save())} sx={{ borderTop: "1.5px solid", borderColor: "text.primary", py: 1.5, maxWidth: 560 }}>
-      <TextField label="Name" value={held.name} onChange={(event) => setHeld({ ...held, name: event.target.value.slice(0, 60) })} autoFocus />
+    <Box
+      component="form"
+      aria-label="List"
+      onSubmit={(event) => (event.preventDefault(), save())}
+      sx={{ borderTop: "1.5px solid", borderColor: "text.primary", py: 1.5, maxWidth: 560 }}
+    >
+      <TextField
+        label="Name"
+        value={held.name}
+        onChange={(event) => setHeld({ ...held, name: event.target.value.slice(0, 60) })}
+        autoFocus
+      />
       <Box component="ol" sx={{ pl: 3, my: 1 }}>
         {held.markets.map((id, i) => {
           const name = markets.find((market) => market.id === id)?.name ?? id;
           return (
             <li key={id}>
               {name}
-              <Button variant="text" sx={{ py: 0, minHeight: 24 }} disabled={i === 0} onClick={() => move(i, -1)} aria-label={`${name} earlier`}>
+              <Button
+                variant="text"
+                sx={{ py: 0, minHeight: 24 }}
+                disabled={i === 0}
+                onClick={() => move(i, -1)}
+                aria-label={`${name} earlier`}
+              >
                 {"\u2191"}
               </Button>
-              <Button variant="text" sx={{ py: 0, minHeight: 24 }} disabled={i === held.markets.length - 1} onClick={() => move(i, 1)} aria-label={`${name} later`}>
+              <Button
+                variant="text"
+                sx={{ py: 0, minHeight: 24 }}
+                disabled={i === held.markets.length - 1}
+                onClick={() => move(i, 1)}
+                aria-label={`${name} later`}
+              >
                 {"\u2193"}
               </Button>
-              <Button variant="text" sx={{ py: 0, minHeight: 24 }} onClick={() => setHeld({ ...held, markets: held.markets.filter((one) => one !== id) })} aria-label={`Without ${name}`}>
+              <Button
+                variant="text"
+                sx={{ py: 0, minHeight: 24 }}
+                onClick={() => setHeld({ ...held, markets: held.markets.filter((one) => one !== id) })}
+                aria-label={`Without ${name}`}
+              >
                 {"\u00d7"}
               </Button>
             </li>
           );
         })}
       </Box>
-      <TextField select label="Add a market" value="" onChange={(event) => setHeld({ ...held, markets: [...held.markets, event.target.value] })} disabled={left.length === 0}>
+      <TextField
+        select
+        label="Add a market"
+        value=""
+        onChange={(event) => setHeld({ ...held, markets: [...held.markets, event.target.value] })}
+        disabled={left.length === 0}
+      >
         {left.map(({ id, name }) => (
           <MenuItem key={id} value={id}>
             {name}
@@ -130,7 +182,17 @@ function ListForm({ list, markets, onLeave }: { list: OwnList; markets: readonly
         ))}
       </TextField>
       <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
-        <FormControlLabel control={<Checkbox size="small" checked={held.rare} onChange={(event) => setHeld({ ...held, rare: event.target.checked })} />} label="Rarely looked at" sx={{ flex: 1 }} />
+        <FormControlLabel
+          control={
+            <Checkbox
+              size="small"
+              checked={held.rare}
+              onChange={(event) => setHeld({ ...held, rare: event.target.checked })}
+            />
+          }
+          label="Rarely looked at"
+          sx={{ flex: 1 }}
+        />
         <Button type="submit" variant="contained" disabled={held.name.trim() === "" || held.markets.length === 0}>
           Save
         </Button>

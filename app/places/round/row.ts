@@ -6,6 +6,8 @@ import type { Route } from "./+types/row.ts";
 export function loader({ params, request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const list = new URL(request.url).searchParams.get("list") ?? "";
-    return Response.json(await boardRow(params.market, personIn(context).id, list), { headers: { "Cache-Control": "no-store" } });
+    return Response.json(await boardRow(params.market, personIn(context).id, list), {
+      headers: { "Cache-Control": "no-store" },
+    });
   });
 }

@@ -44,7 +44,10 @@ const AGAIN = 2_000;
 
 const keyOf = ({ market, rung }: Stop) => `${market} ${rung}`;
 
-/** A round as it is walked on this page: what is said shows at once and is sent in order, again and again until it has arrived. */
+/**
+ * A round as it is walked on this page: what is said shows at once and is sent in order, again and again until it has
+ * arrived.
+ */
 export function useRound(board: Board, now: number, looked: string | undefined): Round {
   const { rows: known, waiting } = useRows(board, now, looked);
   const [looks, setLooks] = useState<ReadonlyMap<string, number>>(new Map());
@@ -78,7 +81,8 @@ export function useRound(board: Board, now: number, looked: string | undefined):
   const startedAt = loaded?.startedAt ?? here.at;
   const write = (step: RoundStepDto) => {
     queue.current.push(step);
-    if (step.step !== "end" && !loaded) setHere((before) => (before.at === undefined ? { ...before, begun: before.begun + 1, at: now } : before));
+    if (step.step !== "end" && !loaded)
+      setHere((before) => (before.at === undefined ? { ...before, begun: before.begun + 1, at: now } : before));
     void send();
   };
   const rows = known.map((row): BoardRow => {
@@ -94,12 +98,16 @@ export function useRound(board: Board, now: number, looked: string | undefined):
   const rowOf = (market: string) => rows.find(({ id }) => id === market);
   const cellOf = ({ market, rung }: Stop) => rowOf(market)?.cells.find((cell) => cell?.rung === rung) ?? undefined;
   // A rung that no stored bars can make is no stop.
-  const stops = stopsOf(rows.map(({ id }) => id), board.tradable).filter((stop) => {
+  const stops = stopsOf(
+    rows.map(({ id }) => id),
+    board.tradable,
+  ).filter((stop) => {
     const cell = rowOf(stop.market)?.cells.find((one) => one?.rung === stop.rung);
     return !cell || cell.close !== undefined;
   });
   // While the clock stands still a look of the round before is as late as one of this one.
-  const isLooked = (stop: Stop) => (loaded ? (cellOf(stop)?.lookedAt ?? -Infinity) >= loaded.startedAt : here.looked.has(keyOf(stop)));
+  const isLooked = (stop: Stop) =>
+    loaded ? (cellOf(stop)?.lookedAt ?? -Infinity) >= loaded.startedAt : here.looked.has(keyOf(stop));
   return {
     rows,
     waiting,
@@ -123,9 +131,22 @@ export function useRound(board: Board, now: number, looked: string | undefined):
     },
     say(stop, verdict, { remark, asksAt } = {}) {
       const before = rowOf(stop.market)?.verdict;
-      const said: SaidVerdict = { rung: stop.rung, verdict, remark: remark ?? before?.remark ?? "", saidAt: now, asksAt: asksAt === undefined ? null : asksAt };
+      const said: SaidVerdict = {
+        rung: stop.rung,
+        verdict,
+        remark: remark ?? before?.remark ?? "",
+        saidAt: now,
+        asksAt: asksAt === undefined ? null : asksAt,
+      };
       setVerdicts((held) => new Map(held).set(stop.market, said));
-      write({ step: "verdict", market: stop.market, rung: stop.rung, verdict, remark: said.remark, ...(said.asksAt === null ? {} : { asksAt: said.asksAt }) });
+      write({
+        step: "verdict",
+        market: stop.market,
+        rung: stop.rung,
+        verdict,
+        remark: said.remark,
+        ...(said.asksAt === null ? {} : { asksAt: said.asksAt }),
+      });
     },
     end(summary) {
       const { of, looked: seen } = doneOf(stops, isLooked);

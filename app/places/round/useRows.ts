@@ -12,8 +12,16 @@ export function isStale(row: BoardRow, now: number): boolean {
   return !isWhole(row) || row.validUntil <= now;
 }
 
-/** The next row to be asked for: the one that is looked at, or of those that are stale the one whose turn is longest ago; so that one that fails holds up no other. */
-export function nextRow(rows: readonly BoardRow[], now: number, looked: string | undefined, asked: ReadonlyMap<string, number>): string | undefined {
+/**
+ * The next row to be asked for: the one that is looked at, or of those that are stale the one whose turn is longest
+ * ago; so that one that fails holds up no other.
+ */
+export function nextRow(
+  rows: readonly BoardRow[],
+  now: number,
+  looked: string | undefined,
+  asked: ReadonlyMap<string, number>,
+): string | undefined {
   const turn = (id: string) => asked.get(id) ?? -1;
   const stale = rows.filter((row) => isStale(row, now)).sort((a, b) => turn(a.id) - turn(b.id));
   const own = stale.find(({ id }) => id === looked);
@@ -24,7 +32,11 @@ export function nextRow(rows: readonly BoardRow[], now: number, looked: string |
  * The rows of the board, kept current: those that lack something, or on which a bar has closed by the market's clock,
  * are asked for one after the other.
  */
-export function useRows({ rows: first, list }: Pick<Board, "rows" | "list">, now: number, looked: string | undefined): { rows: readonly BoardRow[]; waiting: number } {
+export function useRows(
+  { rows: first, list }: Pick<Board, "rows" | "list">,
+  now: number,
+  looked: string | undefined,
+): { rows: readonly BoardRow[]; waiting: number } {
   const [fresh, setFresh] = useState<ReadonlyMap<string, BoardRow>>(new Map());
   const asked = useRef(new Map<string, number>());
   const rows = first.map((row) => fresh.get(row.id) ?? row);

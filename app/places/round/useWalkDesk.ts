@@ -10,7 +10,11 @@ const MOST = 6;
  * The desk of the market that is looked at; that of the next stop and its bars are fetched ahead, so that the next key
  * finds them there.
  */
-export function useWalkDesk(account: string, market: string, next: Stop | undefined): { desk: MarketDesk | undefined; trouble: boolean } {
+export function useWalkDesk(
+  account: string,
+  market: string,
+  next: Stop | undefined,
+): { desk: MarketDesk | undefined; trouble: boolean } {
   const coming = useRef(new Map<string, Promise<MarketDesk>>());
   const [held, setHeld] = useState<{ market: string; desk: MarketDesk }>();
   const [failed, setFailed] = useState<string>();

@@ -17,7 +17,9 @@ export function cellText(row: BoardRow, cell: BoardCell | null): string {
   const near = row.standing?.near.find(({ rung }) => rung === cell.rung);
   const area = near && row.standing?.areas[near.area];
   return [
-    cell.own ? `${cell.direction} by hand${cell.machine === cell.direction ? "" : `, the machine reads ${cell.machine}`}` : cell.direction,
+    cell.own
+      ? `${cell.direction} by hand${cell.machine === cell.direction ? "" : `, the machine reads ${cell.machine}`}`
+      : cell.direction,
     cell.shifted ? "new shift" : "",
     isDue(cell) ? (cell.lookedAt === undefined ? "not looked at yet" : "closed since the last look") : "",
     area ? `near the area ${priceText(area.bottom, row)} to ${priceText(area.top, row)}` : "",
@@ -50,7 +52,8 @@ export function rangeShare({ standing }: BoardRow): number {
 /** "plan, 4 h: back at 404"; and that it is to be asked again. */
 export function verdictText(said: SaidVerdict, now: number): string {
   const { verdict, rung, remark, asksAt } = said;
-  const again = asksAt === null ? "" : asksAgain(said, now) ? ", ask again" : `, if it closes so at ${clockText(asksAt, now)}`;
+  const again =
+    asksAt === null ? "" : asksAgain(said, now) ? ", ask again" : `, if it closes so at ${clockText(asksAt, now)}`;
   return `${verdict}, ${rungText(rung)}${again}${remark ? `: ${remark}` : ""}`;
 }
 

@@ -39,14 +39,26 @@ interface Props {
 
 /** A set of rungs to be filled in, row by row. */
 export function SetForm({ set, onSave, onLeave }: Props) {
-  const { control, register, handleSubmit, formState } = useForm<Values>({ defaultValues: { name: set.name, walk: set.walk, rows: set.rungs.map(toRow) } });
+  const { control, register, handleSubmit, formState } = useForm<Values>({
+    defaultValues: { name: set.name, walk: set.walk, rows: set.rungs.map(toRow) },
+  });
   const { fields, append, remove } = useFieldArray({ control, name: "rows" });
   const save = ({ name, walk, rows }: Values) => onSave({ ...set, name, walk, rungs: rows.map(toRung) });
   const { errors } = formState;
   return (
-    <Box component="form" aria-label="Set of rungs" onSubmit={(event) => void handleSubmit(save)(event)} sx={{ borderTop: "1.5px solid", borderColor: "text.primary", py: 2.5, mb: 2 }}>
+    <Box
+      component="form"
+      aria-label="Set of rungs"
+      onSubmit={(event) => void handleSubmit(save)(event)}
+      sx={{ borderTop: "1.5px solid", borderColor: "text.primary", py: 2.5, mb: 2 }}
+    >
       <Box sx={{ display: "grid", gridTemplateColumns: "260px 220px", gap: 2.5 }}>
-        <TextField label="Name" error={!!errors.name} helperText={errors.name?.message} {...register("name", { validate: (name) => name.trim() !== "" || "A set needs a name." })} />
+        <TextField
+          label="Name"
+          error={!!errors.name}
+          helperText={errors.name?.message}
+          {...register("name", { validate: (name) => name.trim() !== "" || "A set needs a name." })}
+        />
         <TextField select label="Walked" defaultValue={set.walk} {...register("walk")}>
           <MenuItem value="down">from high to low</MenuItem>
           <MenuItem value="up">from low to high</MenuItem>
@@ -54,13 +66,24 @@ export function SetForm({ set, onSave, onLeave }: Props) {
       </Box>
       <Box sx={{ mt: 2.5, display: "grid", gap: 1.25 }}>
         {fields.map((field, i) => (
-          <Box key={field.id} role="group" aria-label={`Rung ${i + 1}`} sx={{ display: "grid", gridTemplateColumns: "90px 150px 170px auto 1fr", gap: 1.5, alignItems: "center" }}>
+          <Box
+            key={field.id}
+            role="group"
+            aria-label={`Rung ${i + 1}`}
+            sx={{ display: "grid", gridTemplateColumns: "90px 150px 170px auto 1fr", gap: 1.5, alignItems: "center" }}
+          >
             <TextField
               label="Count"
               type="number"
               error={!!errors.rows?.[i]?.count}
               slotProps={{ htmlInput: { min: 1, max: 999 } }}
-              {...register(`rows.${i}.count`, { valueAsNumber: true, min: 1, max: 999, required: true, validate: Number.isInteger })}
+              {...register(`rows.${i}.count`, {
+                valueAsNumber: true,
+                min: 1,
+                max: 999,
+                required: true,
+                validate: Number.isInteger,
+              })}
             />
             <TextField select label="Unit" defaultValue={field.unit} {...register(`rows.${i}.unit`)}>
               {UNITS.map(([unit, name]) => (

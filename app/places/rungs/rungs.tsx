@@ -38,7 +38,10 @@ export default function Rungs({ loaderData: { chosen, sets }, actionData }: Rout
   const submit = useSubmit();
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const save = (set: RungSet) => {
-    void submit({ step: "save", set: JSON.stringify({ ...set, chosen: set.id === chosen.id || set.id === "" }) }, { method: "post" });
+    void submit(
+      { step: "save", set: JSON.stringify({ ...set, chosen: set.id === chosen.id || set.id === "" }) },
+      { method: "post" },
+    );
     setEditing(undefined);
   };
   return (
@@ -53,8 +56,8 @@ export default function Rungs({ loaderData: { chosen, sets }, actionData }: Rout
         Rungs
       </PageTitle>
       <Typography sx={{ mb: 3, maxWidth: "62ch" }}>
-        A rung is one timeframe. A set names the rungs you use, says on which of them you trade, and in which order you walk them. Any count of minutes, hours, days, weeks, months or
-        years will do.
+        A rung is one timeframe. A set names the rungs you use, says on which of them you trade, and in which order you
+        walk them. Any count of minutes, hours, days, weeks, months or years will do.
       </Typography>
       {failure && (
         <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>

@@ -22,14 +22,19 @@ interface Extent {
 
 /**
  * Attacks a desk on this machine in every way that once was successful, and with so many requests that may be anything;
- * saves with fifty analysts at once; kills its processes under writes. Ends with a fault when it was brought down, bent,
+ * saves with fifty analysts at once; kills its processes under writes. Ends with a fault when it was brought down,
+ * bent,
  * made to answer with 500, or to leave somebody waiting.
  */
 export async function hostileTrial({ wild, kills, rounds, timed }: Extent): Promise<void> {
   const target = await startTarget();
   let watch: HealthWatch | undefined;
   try {
-    const at: Attacker = { address: target.address, analyst: await signIn(target.address, "analyst"), subscriber: await signIn(target.address, "subscriber") };
+    const at: Attacker = {
+      address: target.address,
+      analyst: await signIn(target.address, "analyst"),
+      subscriber: await signIn(target.address, "subscriber"),
+    };
     const before = memoryOf(target.webPid());
     watch = new HealthWatch(target);
     const web = target.webPid();
@@ -37,13 +42,19 @@ export async function hostileTrial({ wild, kills, rounds, timed }: Extent): Prom
       throw error instanceof CommandFault ? new CommandFault(`${error.message}\n${target.said().slice(-4000)}`) : error;
     });
     const saved = await saveAtOnce(target, rounds);
-    say(`50 analysts saving ${rounds} times each at once: median ${saved.median.toFixed(0)} ms, p95 ${saved.p95.toFixed(0)} ms, longest ${saved.longest.toFixed(0)} ms, ${saved.refused} refused`);
+    say(
+      `50 analysts saving ${rounds} times each at once: median ${saved.median.toFixed(0)} ms, p95 ${saved.p95.toFixed(0)} ms, longest ${saved.longest.toFixed(0)} ms, ${saved.refused} refused`,
+    );
     await runWild(at, target, wild);
     const health = watch.stop();
-    say(`health asked ${health.asked} times: slowest ${health.slowest.toFixed(0)} ms, ${health.failed} failed; memory of the web server ${before.toFixed(0)} MB before, ${health.memory.toFixed(0)} MB at most`);
+    say(
+      `health asked ${health.asked} times: slowest ${health.slowest.toFixed(0)} ms, ${health.failed} failed; memory of the web server ${before.toFixed(0)} MB before, ${health.memory.toFixed(0)} MB at most`,
+    );
     say(`started again ${target.restarts()} times`);
-    if (target.restarts() > 0 || target.webPid() !== web) throw new CommandFault(`The desk was brought down.\n${target.said().slice(-2000)}`);
-    if (health.failed > 0 || (timed && health.slowest > HEALTHY)) throw new CommandFault(`Health was not told within ${HEALTHY} ms.`);
+    if (target.restarts() > 0 || target.webPid() !== web)
+      throw new CommandFault(`The desk was brought down.\n${target.said().slice(-2000)}`);
+    if (health.failed > 0 || (timed && health.slowest > HEALTHY))
+      throw new CommandFault(`Health was not told within ${HEALTHY} ms.`);
     if (health.memory > ROOM) throw new CommandFault(`The web server needed more than ${ROOM} MB.`);
     if (saved.refused > 0) throw new CommandFault("Somebody who saved was refused.");
     await killTarget(target, kills, say);
@@ -59,7 +70,12 @@ async function runWild(at: Attacker, target: Target, count: number): Promise<voi
   const bad: string[] = [];
   const requests = wildRequests("hostile");
   let asked = 0;
-  const cookies = { analyst: at.analyst, owner: await signIn(at.address, "owner"), subscriber: at.subscriber, nobody: "" };
+  const cookies = {
+    analyst: at.analyst,
+    owner: await signIn(at.address, "owner"),
+    subscriber: at.subscriber,
+    nobody: "",
+  };
   const who = Object.keys(cookies) as (keyof typeof cookies)[];
   const ask = async (): Promise<void> => {
     while (asked < count) {
@@ -68,15 +84,26 @@ async function runWild(at: Attacker, target: Target, count: number): Promise<voi
       const as = n % 8 < 5 ? "analyst" : who[n % 4];
       const status = await send(at.address, wild, cookies[as]);
       statuses.set(status, (statuses.get(status) ?? 0) + 1);
-      if (status === 500 || status === 0) bad.push(`${status} ${as} ${wild.method} ${wild.path} ${wild.type ?? ""} ${String(wild.body ?? "").slice(0, 300)}`);
+      if (status === 500 || status === 0)
+        bad.push(
+          `${status} ${as} ${wild.method} ${wild.path} ${wild.type ?? ""} ${String(wild.body ?? "").slice(0, 300)}`,
+        );
       // Rates are told apart from what is tried here: who asks for too much waits.
       if (status === 429) await new Promise((done) => setTimeout(done, 500));
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, ask));
   const seconds = (performance.now() - began) / 1000;
-  say(`${count} requests that may be anything in ${seconds.toFixed(0)} s: ${[...statuses].sort(([a], [b]) => a - b).map(([status, times]) => `${times} x ${status}`).join(", ")}`);
-  if (bad.length > 0) throw new CommandFault(`${bad.length} were answered with 500, or not at all:\n${bad.slice(0, 20).join("\n")}\n${target.said().slice(-4000)}`);
+  say(
+    `${count} requests that may be anything in ${seconds.toFixed(0)} s: ${[...statuses]
+      .sort(([a], [b]) => a - b)
+      .map(([status, times]) => `${times} x ${status}`)
+      .join(", ")}`,
+  );
+  if (bad.length > 0)
+    throw new CommandFault(
+      `${bad.length} were answered with 500, or not at all:\n${bad.slice(0, 20).join("\n")}\n${target.said().slice(-4000)}`,
+    );
 }
 
 async function send(address: string, { method, path, type, body }: Wild, cookie: string): Promise<number> {
@@ -85,7 +112,11 @@ async function send(address: string, { method, path, type, body }: Wild, cookie:
   try {
     const response = await fetch(new URL(path, address), {
       method,
-      headers: { ...(cookie ? { Cookie: cookie } : {}), Origin: new URL(address).origin, ...(type ? { "Content-Type": type } : {}) },
+      headers: {
+        ...(cookie ? { Cookie: cookie } : {}),
+        Origin: new URL(address).origin,
+        ...(type ? { "Content-Type": type } : {}),
+      },
       ...(body === undefined ? {} : { body }),
       redirect: "manual",
       signal: over.signal,

@@ -4,7 +4,8 @@ import { levelStep, sendSteps } from "./saving.ts";
 import { signIn, type Target } from "./target.ts";
 
 /**
- * Kills web server and database in turn, at random moments under writes, and looks each time whether everything that was
+ * Kills web server and database in turn, at random moments under writes, and looks each time whether everything that
+ * was
  * said to be stored is there once the desk has come back by itself.
  */
 export async function killTarget(target: Target, kills: number, say: (line: string) => void): Promise<void> {
@@ -20,7 +21,10 @@ export async function killTarget(target: Target, kills: number, say: (line: stri
       else await new Promise((done) => setTimeout(done, 100));
       // While something is away people are told so; nobody is shown a fault.
       statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1);
-      if (answer.status === 500) throw new CommandFault(`A write was answered with 500 while something was away.\n${target.said().slice(-3000)}`);
+      if (answer.status === 500)
+        throw new CommandFault(
+          `A write was answered with 500 while something was away.\n${target.said().slice(-3000)}`,
+        );
     }
   };
   const writers = Promise.all(Array.from({ length: 4 }, write));
@@ -33,7 +37,8 @@ export async function killTarget(target: Target, kills: number, say: (line: stri
     // Gone first, back then.
     await new Promise((done) => setTimeout(done, 200));
     while (!(await healthy(target.address))) {
-      if (performance.now() - began > 60_000) throw new CommandFault(`The desk did not come back within a minute.\n${target.said().slice(-3000)}`);
+      if (performance.now() - began > 60_000)
+        throw new CommandFault(`The desk did not come back within a minute.\n${target.said().slice(-3000)}`);
       await new Promise((done) => setTimeout(done, 50));
     }
     longest = Math.max(longest, performance.now() - began);
@@ -43,13 +48,18 @@ export async function killTarget(target: Target, kills: number, say: (line: stri
   await writers;
   const there = await idsOf(target.address, cookie);
   const lost = [...stored].filter((id) => !there.has(id));
-  say(`${kills} kills, of database and web server in turn: back after ${(longest / 1000).toFixed(1)} s at most; ${stored.size} marks were said to be stored, ${lost.length} of them lost; answers: ${[...statuses].map(([status, times]) => `${times} x ${status}`).join(", ")}`);
+  say(
+    `${kills} kills, of database and web server in turn: back after ${(longest / 1000).toFixed(1)} s at most; ${stored.size} marks were said to be stored, ${lost.length} of them lost; answers: ${[...statuses].map(([status, times]) => `${times} x ${status}`).join(", ")}`,
+  );
   if (lost.length > 0) throw new CommandFault(`${lost.length} marks that were said to be stored are gone.`);
   if (stored.size === 0) throw new CommandFault("Nothing was stored at all.");
 }
 
 async function healthy(address: string): Promise<boolean> {
-  return fetch(new URL("/healthz", address), { signal: AbortSignal.timeout(2_000) }).then((response) => response.ok, () => false);
+  return fetch(new URL("/healthz", address), { signal: AbortSignal.timeout(2_000) }).then(
+    (response) => response.ok,
+    () => false,
+  );
 }
 
 async function idsOf(address: string, cookie: string): Promise<Set<string>> {

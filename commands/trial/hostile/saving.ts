@@ -5,11 +5,28 @@ import { MARKETS, NOW, saver, SAVERS } from "./world.ts";
 const DAY = 86_400_000;
 
 export function levelStep(id = randomUUID()) {
-  return { id: randomUUID(), step: "set", version: 0, mark: { id, kind: "level", rung: "P1D", anchors: [{ time: NOW - (NOW % DAY) - 10 * DAY, price: 400 }], props: { label: "saved" }, note: "" } };
+  return {
+    id: randomUUID(),
+    step: "set",
+    version: 0,
+    mark: {
+      id,
+      kind: "level",
+      rung: "P1D",
+      anchors: [{ time: NOW - (NOW % DAY) - 10 * DAY, price: 400 }],
+      props: { label: "saved" },
+      note: "",
+    },
+  };
 }
 
 /** Sends steps of a market; the status, and whether they are stored for certain. */
-export async function sendSteps(address: string, cookie: string, market: string, steps: object[]): Promise<{ status: number; stored: boolean }> {
+export async function sendSteps(
+  address: string,
+  cookie: string,
+  market: string,
+  steps: object[],
+): Promise<{ status: number; stored: boolean }> {
   try {
     const response = await fetch(new URL(`/descent/${market}/steps`, address), {
       method: "POST",
@@ -25,7 +42,10 @@ export async function sendSteps(address: string, cookie: string, market: string,
 }
 
 /** Everybody saves a mark at the same moment, so many times. */
-export async function saveAtOnce(target: Target, rounds: number): Promise<{ median: number; p95: number; longest: number; refused: number }> {
+export async function saveAtOnce(
+  target: Target,
+  rounds: number,
+): Promise<{ median: number; p95: number; longest: number; refused: number }> {
   const cookies: string[] = [];
   for (let n = 0; n < SAVERS; n++) cookies.push(await signIn(target.address, { email: saver(n) }));
   const times: number[] = [];
@@ -42,5 +62,10 @@ export async function saveAtOnce(target: Target, rounds: number): Promise<{ medi
     await new Promise((done) => setTimeout(done, 100));
   }
   times.sort((a, b) => a - b);
-  return { median: times[Math.floor(times.length / 2)], p95: times[Math.floor(times.length * 0.95)], longest: times[times.length - 1], refused };
+  return {
+    median: times[Math.floor(times.length / 2)],
+    p95: times[Math.floor(times.length * 0.95)],
+    longest: times[times.length - 1],
+    refused,
+  };
 }

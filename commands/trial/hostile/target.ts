@@ -19,7 +19,10 @@ export interface Target {
 export async function startTarget(): Promise<Target> {
   rmSync("var/trial", { recursive: true, force: true });
   const port = await freePort(4510);
-  const child = spawn("node_modules/.bin/tsx", ["commands/trial/hostile/desk.ts"], { stdio: ["ignore", "pipe", "pipe"], env: { ...process.env, COMPASS_PORT: String(port), COMPASS_LOG: "error" } });
+  const child = spawn("node_modules/.bin/tsx", ["commands/trial/hostile/desk.ts"], {
+    stdio: ["ignore", "pipe", "pipe"],
+    env: { ...process.env, COMPASS_PORT: String(port), COMPASS_LOG: "error" },
+  });
   let said = "";
   child.stderr.on("data", (part: Buffer) => (said = (said + part.toString()).slice(-2_000_000)));
   const address = await new Promise<string>((found, fail) => {
@@ -38,7 +41,8 @@ export async function startTarget(): Promise<Target> {
     said: () => said,
     restarts: () => said.split("starting it again").length - 1,
     webPid: () => childOf(child.pid ?? 0, "commands/desk/web.ts"),
-    databasePid: () => (existsSync("var/trial/mariadb/server.pid") ? Number(readFileSync("var/trial/mariadb/server.pid", "utf8")) : 0),
+    databasePid: () =>
+      existsSync("var/trial/mariadb/server.pid") ? Number(readFileSync("var/trial/mariadb/server.pid", "utf8")) : 0,
     stop: () => ended(child),
   };
 }
@@ -56,7 +60,8 @@ function childOf(root: number, command: string): number {
       // It ended meanwhile.
     }
   }
-  const under = (pid: number): boolean => pid === root || (parents.has(pid) && parents.get(pid) !== 0 && under(parents.get(pid) ?? 0));
+  const under = (pid: number): boolean =>
+    pid === root || (parents.has(pid) && parents.get(pid) !== 0 && under(parents.get(pid) ?? 0));
   return [...commands].find(([pid, line]) => line.includes(command) && under(pid))?.[0] ?? 0;
 }
 
@@ -86,7 +91,8 @@ export async function signIn(address: string, who: Who | { email: string }): Pro
     redirect: "manual",
   });
   const cookies = response.headers.getSetCookie().map((cookie) => cookie.split(";")[0]);
-  if (response.status !== 302 || cookies.length === 0) throw new CommandFault(`${email} could not sign in: ${response.status}.`);
+  if (response.status !== 302 || cookies.length === 0)
+    throw new CommandFault(`${email} could not sign in: ${response.status}.`);
   return cookies.join("; ");
 }
 
@@ -109,7 +115,12 @@ export class HealthWatch {
     this.asker.on("message", (message) => {
       const { ok, took } = message as { ok: boolean; took: number };
       const { asked, slowest, failed, memory } = this.sum;
-      this.sum = { asked: asked + 1, slowest: Math.max(slowest, took), failed: failed + (ok ? 0 : 1), memory: Math.max(memory, memoryOf(pid)) };
+      this.sum = {
+        asked: asked + 1,
+        slowest: Math.max(slowest, took),
+        failed: failed + (ok ? 0 : 1),
+        memory: Math.max(memory, memoryOf(pid)),
+      };
       this.part = Math.max(this.part, took);
     });
   }

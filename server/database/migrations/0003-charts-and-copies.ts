@@ -11,7 +11,12 @@ const UP = [
     FOREIGN KEY (accountId) REFERENCES accounts (id) ON DELETE CASCADE) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4`,
 ];
 
-const DOWN = [`DROP TABLE chart_layouts`, `ALTER TABLE scenarios DROP writtenAt`, `ALTER TABLE markets DROP marked`, `ALTER TABLE marks DROP locked, DROP hidden, DROP copied`];
+const DOWN = [
+  `DROP TABLE chart_layouts`,
+  `ALTER TABLE scenarios DROP writtenAt`,
+  `ALTER TABLE markets DROP marked`,
+  `ALTER TABLE marks DROP locked, DROP hidden, DROP copied`,
+];
 
 export async function up({ context }: { context: QueryInterface }): Promise<void> {
   for (const statement of UP) await context.sequelize.query(statement);

@@ -7,7 +7,8 @@ const TABLE = "ENGINE=InnoDB DEFAULT CHARSET=utf8mb4";
 const UP = [
   // What ties a market to news: currencies, region, sector.
   `ALTER TABLE markets ADD ties JSON NULL`,
-  // What a board shows of a market, kept until the next bar of one of its rungs closes; nothing that could not be worked out again.
+  // What a board shows of a market, kept until the next bar of one of its rungs closes; nothing that could not be
+  // worked out again.
   `CREATE TABLE market_boards (marketId VARCHAR(60) NOT NULL, params VARCHAR(40) NOT NULL, history INT NOT NULL, marked INT NOT NULL,
     validUntil DOUBLE NOT NULL, standing JSON NOT NULL, PRIMARY KEY (marketId, params), ${OF_MARKET}) ${TABLE}`,
   `CREATE TABLE market_lists (id CHAR(36) NOT NULL, accountId CHAR(36) NOT NULL, name VARCHAR(60) NOT NULL, markets JSON NOT NULL, rare BOOLEAN NOT NULL,
@@ -33,7 +34,20 @@ const UP = [
     says VARCHAR(500) NOT NULL, seen BOOLEAN NOT NULL, PRIMARY KEY (number), UNIQUE KEY (alertId, event), FOREIGN KEY (alertId) REFERENCES alerts (id) ON DELETE CASCADE) ${TABLE}`,
 ];
 
-const DOWN = ["firings", "alerts", "calendar_events", "horizons", "setups", "looks", "verdicts", "rounds", "market_lists", "market_boards"].map((name) => `DROP TABLE ${name}`).concat(`ALTER TABLE markets DROP ties`);
+const DOWN = [
+  "firings",
+  "alerts",
+  "calendar_events",
+  "horizons",
+  "setups",
+  "looks",
+  "verdicts",
+  "rounds",
+  "market_lists",
+  "market_boards",
+]
+  .map((name) => `DROP TABLE ${name}`)
+  .concat(`ALTER TABLE markets DROP ties`);
 
 export async function up({ context }: { context: QueryInterface }): Promise<void> {
   for (const statement of UP) await context.sequelize.query(statement);

@@ -9,10 +9,17 @@ interface Row {
 
 /** A count of waves is a tree of any pattern now; an impulse is one of them, with nothing said of its inside. */
 export async function up({ context }: { context: QueryInterface }): Promise<void> {
-  const rows = await context.sequelize.query<Row>(`SELECT id, props, anchors FROM marks WHERE kind = 'impulse'`, { type: QueryTypes.SELECT });
+  const rows = await context.sequelize.query<Row>(`SELECT id, props, anchors FROM marks WHERE kind = 'impulse'`, {
+    type: QueryTypes.SELECT,
+  });
   for (const { id, props, anchors } of rows) {
-    const whole = kindOf({ kind: "count" }).readProps(read<Record<string, unknown>>(props), read<unknown[]>(anchors).length);
-    await context.sequelize.query(`UPDATE marks SET kind = 'count', props = ? WHERE id = ?`, { replacements: [JSON.stringify(whole ?? read(props)), id] });
+    const whole = kindOf({ kind: "count" }).readProps(
+      read<Record<string, unknown>>(props),
+      read<unknown[]>(anchors).length,
+    );
+    await context.sequelize.query(`UPDATE marks SET kind = 'count', props = ? WHERE id = ?`, {
+      replacements: [JSON.stringify(whole ?? read(props)), id],
+    });
   }
 }
 

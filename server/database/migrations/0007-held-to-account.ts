@@ -9,7 +9,8 @@ const UP = [
   `ALTER TABLE accounts ADD closedAt DOUBLE NULL, ADD passwordAt DOUBLE NULL`,
   `ALTER TABLE sessions ADD createdAt DOUBLE NOT NULL DEFAULT 0, ADD seenAt DOUBLE NOT NULL DEFAULT 0, ADD device VARCHAR(160) NOT NULL DEFAULT ''`,
   `DROP TABLE sign_in_attempts`,
-  // Failed sign-ins of one account from one device, or from all devices it does not know; \`waitUntil\` is when the next may be tried.
+  // Failed sign-ins of one account from one device, or from all devices it does not know; \`waitUntil\` is when the
+  // next may be tried.
   `CREATE TABLE sign_in_counts (subject CHAR(64) NOT NULL, failures INT NOT NULL, waitUntil DOUBLE NOT NULL, changedAt DOUBLE NOT NULL, triedBy CHAR(36) NOT NULL, PRIMARY KEY (subject), KEY (changedAt)) ${TABLE}`,
   // Devices an account has been signed in on before, by the digest of what their cookie says.
   `CREATE TABLE known_devices (id CHAR(64) NOT NULL, accountId CHAR(36) NOT NULL, createdAt DOUBLE NOT NULL, seenAt DOUBLE NOT NULL, PRIMARY KEY (id), KEY (accountId, seenAt), ${OF_ACCOUNT}) ${TABLE}`,
@@ -30,7 +31,9 @@ const UP = [
 
 /** Addresses stay compared letter by letter: two may have come to differ by an accent alone. */
 const DOWN = [
-  ...["edition_pictures", "record_head", "record_entries", "audit_log", "known_devices", "sign_in_counts"].map((name) => `DROP TABLE ${name}`),
+  ...["edition_pictures", "record_head", "record_entries", "audit_log", "known_devices", "sign_in_counts"].map(
+    (name) => `DROP TABLE ${name}`,
+  ),
   `CREATE TABLE sign_in_attempts (subject CHAR(64) NOT NULL, windowStart DOUBLE NOT NULL, count INT NOT NULL, PRIMARY KEY (subject, windowStart)) ${TABLE}`,
   `ALTER TABLE sessions DROP createdAt, DROP seenAt, DROP device`,
   `ALTER TABLE accounts DROP closedAt, DROP passwordAt`,

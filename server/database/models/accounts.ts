@@ -78,15 +78,45 @@ export class RungSetRow extends Row<RungSetRow> {
 export function bindAccounts(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   Account.init(
-    { id: id(), email: text(254), name: text(100), role: text(12), passwordHash: text(200), createdAt: moment(), closedAt: maybeMoment(), passwordAt: maybeMoment() },
+    {
+      id: id(),
+      email: text(254),
+      name: text(100),
+      role: text(12),
+      passwordHash: text(200),
+      createdAt: moment(),
+      closedAt: maybeMoment(),
+      passwordAt: maybeMoment(),
+    },
     table("accounts"),
   );
-  Session.init({ id: { ...text(64), primaryKey: true }, accountId: text(36), expiresAt: moment(), createdAt: moment(), seenAt: moment(), device: text(160) }, table("sessions"));
+  Session.init(
+    {
+      id: { ...text(64), primaryKey: true },
+      accountId: text(36),
+      expiresAt: moment(),
+      createdAt: moment(),
+      seenAt: moment(),
+      device: text(160),
+    },
+    table("sessions"),
+  );
   Session.belongsTo(Account, { foreignKey: "accountId", as: "account" });
-  SignInCount.init({ subject: key(64), failures: whole(), waitUntil: moment(), changedAt: moment(), triedBy: text(36) }, table("sign_in_counts"));
+  SignInCount.init(
+    { subject: key(64), failures: whole(), waitUntil: moment(), changedAt: moment(), triedBy: text(36) },
+    table("sign_in_counts"),
+  );
   KnownDevice.init({ id: key(64), accountId: text(36), createdAt: moment(), seenAt: moment() }, table("known_devices"));
   AuditRow.init(
-    { number: { ...whole(), primaryKey: true, autoIncrement: true }, at: moment(), accountId: text(36), who: text(100), what: text(40), subject: text(200), detail: maybeJson() },
+    {
+      number: { ...whole(), primaryKey: true, autoIncrement: true },
+      at: moment(),
+      accountId: text(36),
+      who: text(100),
+      what: text(40),
+      subject: text(200),
+      detail: maybeJson(),
+    },
     table("audit_log"),
   );
   RungSetRow.init(

@@ -147,5 +147,8 @@ export function bindBars(sequelize: Sequelize): void {
     },
     table("restatements"),
   );
-  ClockRow.init({ id: { ...whole(), primaryKey: true }, now: moment(), speed: real(), wallTime: moment() }, table("market_clock"));
+  ClockRow.init(
+    { id: { ...whole(), primaryKey: true }, now: moment(), speed: real(), wallTime: moment() },
+    table("market_clock"),
+  );
 }

@@ -93,14 +93,41 @@ export function bindDesk(sequelize: Sequelize): void {
     table("marks"),
   );
   StepRow.init(
-    { id: id(), marketId: text(60), markId: text(36), accountId: text(36), step: json(), wallTime: moment(), marketTime: moment() },
+    {
+      id: id(),
+      marketId: text(60),
+      markId: text(36),
+      accountId: text(36),
+      step: json(),
+      wallTime: moment(),
+      marketTime: moment(),
+    },
     table("mark_steps"),
   );
   ScenarioRow.init(
-    { id: id(), marketId: text(60), accountId: text(36), plan: json(), version: whole(), removed: flag(), writtenAt: moment() },
+    {
+      id: id(),
+      marketId: text(60),
+      accountId: text(36),
+      plan: json(),
+      version: whole(),
+      removed: flag(),
+      writtenAt: moment(),
+    },
     table("scenarios"),
   );
   FindingParamsRow.init({ accountId: key(36), setId: key(36), params: json() }, table("finding_params"));
-  ReadingRow.init({ marketId: key(60), rung: key(10), params: key(40), history: whole(), validUntil: moment(), summary: json(), reading: json() }, table("readings"));
+  ReadingRow.init(
+    {
+      marketId: key(60),
+      rung: key(10),
+      params: key(40),
+      history: whole(),
+      validUntil: moment(),
+      summary: json(),
+      reading: json(),
+    },
+    table("readings"),
+  );
   LayoutRow.init({ accountId: id(), layout: json() }, table("chart_layouts"));
 }

@@ -150,7 +150,15 @@ export function bindPublishing(sequelize: Sequelize): void {
     },
     table("outcome_notes"),
   );
-  EditionPicture.init({ edition: { ...whole(), primaryKey: true }, section: { ...whole(), primaryKey: true }, svg: bytes(), png: bytes() }, table("edition_pictures"));
+  EditionPicture.init(
+    {
+      edition: { ...whole(), primaryKey: true },
+      section: { ...whole(), primaryKey: true },
+      svg: bytes(),
+      png: bytes(),
+    },
+    table("edition_pictures"),
+  );
   RecordEntry.init(
     {
       number: { ...whole(), primaryKey: true },

@@ -107,14 +107,69 @@ export class FiringRow extends Row<FiringRow> {
 /** Binds the tables of the round: lists, looks and verdicts, events and alerts. */
 export function bindRound(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
-  BoardStanding.init({ marketId: key(60), params: key(40), history: whole(), marked: whole(), validUntil: moment(), standing: json() }, table("market_boards"));
-  MarketList.init({ id: id(), accountId: text(36), name: text(60), markets: json(), rare: flag() }, table("market_lists"));
-  RoundRow.init({ id: id(), accountId: text(36), listId: text(36), kind: text(10), startedAt: moment(), endedAt: maybeMoment(), summary: text(4000), stops: whole(), looked: whole() }, table("rounds"));
-  VerdictRow.init({ roundId: key(36), marketId: key(60), rung: text(10), verdict: text(10), remark: text(500), saidAt: moment(), asksAt: maybeMoment() }, table("verdicts"));
+  BoardStanding.init(
+    { marketId: key(60), params: key(40), history: whole(), marked: whole(), validUntil: moment(), standing: json() },
+    table("market_boards"),
+  );
+  MarketList.init(
+    { id: id(), accountId: text(36), name: text(60), markets: json(), rare: flag() },
+    table("market_lists"),
+  );
+  RoundRow.init(
+    {
+      id: id(),
+      accountId: text(36),
+      listId: text(36),
+      kind: text(10),
+      startedAt: moment(),
+      endedAt: maybeMoment(),
+      summary: text(4000),
+      stops: whole(),
+      looked: whole(),
+    },
+    table("rounds"),
+  );
+  VerdictRow.init(
+    {
+      roundId: key(36),
+      marketId: key(60),
+      rung: text(10),
+      verdict: text(10),
+      remark: text(500),
+      saidAt: moment(),
+      asksAt: maybeMoment(),
+    },
+    table("verdicts"),
+  );
   LookRow.init({ accountId: key(36), marketId: key(60), rung: key(10), lookedAt: moment() }, table("looks"));
-  SetupRow.init({ id: id(), accountId: text(36), marketId: text(60), rung: text(10), setup: json(), notedAt: moment() }, table("setups"));
+  SetupRow.init(
+    { id: id(), accountId: text(36), marketId: text(60), rung: text(10), setup: json(), notedAt: moment() },
+    table("setups"),
+  );
   HorizonRow.init({ accountId: key(36), setId: key(36), horizons: json() }, table("horizons"));
   EventRow.init({ id: id(), uid: text(250), at: moment(), event: json(), source: text(200) }, table("calendar_events"));
-  AlertRow.init({ id: id(), accountId: text(36), marketId: text(60), terms: json(), state: json(), told: moment(), active: flag(), createdAt: moment() }, table("alerts"));
-  FiringRow.init({ number: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, alertId: text(36), event: text(120), firedAt: moment(), says: text(500), seen: flag() }, table("firings"));
+  AlertRow.init(
+    {
+      id: id(),
+      accountId: text(36),
+      marketId: text(60),
+      terms: json(),
+      state: json(),
+      told: moment(),
+      active: flag(),
+      createdAt: moment(),
+    },
+    table("alerts"),
+  );
+  FiringRow.init(
+    {
+      number: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      alertId: text(36),
+      event: text(120),
+      firedAt: moment(),
+      says: text(500),
+      seen: flag(),
+    },
+    table("firings"),
+  );
 }

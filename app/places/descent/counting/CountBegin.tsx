@@ -13,15 +13,29 @@ export function CountBegin({ counts, onChange }: { counts: Counts; onChange(choi
     onChange({ ...choice, ...part });
   };
   return (
-    <Box component="section" aria-label="Label as" sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mb: 1.5 }}>
-      <TextField select label="Label as" value={choice.pattern} onChange={(event) => change({ pattern: event.target.value as Pattern })}>
+    <Box
+      component="section"
+      aria-label="Label as"
+      sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mb: 1.5 }}
+    >
+      <TextField
+        select
+        label="Label as"
+        value={choice.pattern}
+        onChange={(event) => change({ pattern: event.target.value as Pattern })}
+      >
         {PATTERN_NAMES.map((name) => (
           <MenuItem key={name} value={name}>
             {PATTERNS[name].title}
           </MenuItem>
         ))}
       </TextField>
-      <TextField select label="Degree" value={choice.degree} onChange={(event) => change({ degree: event.target.value as Degree })}>
+      <TextField
+        select
+        label="Degree"
+        value={choice.degree}
+        onChange={(event) => change({ degree: event.target.value as Degree })}
+      >
         {DEGREES.map((name) => (
           <MenuItem key={name} value={name}>
             {name}

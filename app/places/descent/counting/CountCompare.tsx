@@ -35,7 +35,11 @@ export function CountCompare({ counts, market }: { counts: readonly Counted[]; m
   const [first] = columns;
   if (!first) return null;
   return (
-    <Table size="small" aria-label="Counts compared" sx={{ mt: 1, "& td, & th": { px: 0.5, py: 0.25, fontSize: "0.8rem", verticalAlign: "top" } }}>
+    <Table
+      size="small"
+      aria-label="Counts compared"
+      sx={{ mt: 1, "& td, & th": { px: 0.5, py: 0.25, fontSize: "0.8rem", verticalAlign: "top" } }}
+    >
       <TableHead>
         <TableRow>
           {[["", ""] as const, ...columns.map(({ id, lines }) => [id, lines[0][1]] as const)].map(([id, name]) => (

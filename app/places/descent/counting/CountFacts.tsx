@@ -2,7 +2,17 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useMemo, type ReactNode } from "react";
 import type { MarketFacts } from "#core/marks/kind";
-import { checkedWaves, type CountState, degreeAt, isDead, labelAt, nameAt, nestedTargets, readingOf, ruleNumbers } from "#core/marks/count";
+import {
+  checkedWaves,
+  type CountState,
+  degreeAt,
+  isDead,
+  labelAt,
+  nameAt,
+  nestedTargets,
+  readingOf,
+  ruleNumbers,
+} from "#core/marks/count";
 import { percentText, priceText } from "#core/marks/wording";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import { channelsOf } from "#core/waves/channel";
@@ -50,7 +60,10 @@ function Kills({ mark, state, market, series, atr }: Props) {
       {statements.map((statement, i) => {
         const { at, statement: says, killPrice, killSide, killRule, asserted } = statement;
         const dead = state && isDead(state, statement);
-        const away = close === undefined ? "" : `, ${percentText(Math.abs(killPrice / close - 1), 2)}${atr > 0 ? `, ${priceText(Math.abs(killPrice - close) / atr, { decimals: 1 })} ATR away` : " away"}`;
+        const away =
+          close === undefined
+            ? ""
+            : `, ${percentText(Math.abs(killPrice / close - 1), 2)}${atr > 0 ? `, ${priceText(Math.abs(killPrice - close) / atr, { decimals: 1 })} ATR away` : " away"}`;
         return (
           <Row
             key={i}
@@ -97,7 +110,12 @@ function Rules({ mark, market }: Props) {
       {waves.map(({ at, rules }) => (
         <OfWave key={at.join()} mark={mark} at={at}>
           {rules.map((line) => (
-            <Row key={line.rule} dim={line.holds} left={<span title={`${ruleNumbers(line, market)} (${line.source})`}>{line.rule}</span>} right={`${line.holds ? "" : "\u00d7 "}${ruleNumbers(line, market).split(", ").at(-1) || (line.holds ? "holds" : "broken")}`} />
+            <Row
+              key={line.rule}
+              dim={line.holds}
+              left={<span title={`${ruleNumbers(line, market)} (${line.source})`}>{line.rule}</span>}
+              right={`${line.holds ? "" : "\u00d7 "}${ruleNumbers(line, market).split(", ").at(-1) || (line.holds ? "holds" : "broken")}`}
+            />
           ))}
         </OfWave>
       ))}
@@ -107,7 +125,14 @@ function Rules({ mark, market }: Props) {
 
 function Guidelines({ mark, series }: Props) {
   const { wave, options } = readingOf(mark);
-  const lines = useMemo(() => allWaves(wave).map(({ wave: one, at }) => ({ at, lines: guidelinesOf(one, options.scale, series ? momentumOf(one, series) : {}) })), [wave, options, series]);
+  const lines = useMemo(
+    () =>
+      allWaves(wave).map(({ wave: one, at }) => ({
+        at,
+        lines: guidelinesOf(one, options.scale, series ? momentumOf(one, series) : {}),
+      })),
+    [wave, options, series],
+  );
   const score = guidelineScore(lines.flatMap((one) => one.lines));
   if (score === undefined) return null;
   return (
@@ -115,7 +140,14 @@ function Guidelines({ mark, series }: Props) {
       {lines.map(({ at, lines: own }) => (
         <OfWave key={at.join()} mark={mark} at={at}>
           {own.map(({ guideline, score: met, numbers, usual }) => (
-            <Row key={guideline} dim={met > 0.5} left={<span title={`Usual: ${usual}`}>{guideline}</span>} right={`${Object.values(numbers).map((value) => priceText(value, { decimals: Math.abs(value) < 20 ? 2 : 0 })).join(" / ")}, ${Math.round(met * 100)}`} />
+            <Row
+              key={guideline}
+              dim={met > 0.5}
+              left={<span title={`Usual: ${usual}`}>{guideline}</span>}
+              right={`${Object.values(numbers)
+                .map((value) => priceText(value, { decimals: Math.abs(value) < 20 ? 2 : 0 }))
+                .join(" / ")}, ${Math.round(met * 100)}`}
+            />
           ))}
         </OfWave>
       ))}
@@ -132,13 +164,34 @@ function Targets({ mark, state, market, series, atr }: Props) {
   const kill = asserted.find(({ at }) => at.length === 0)?.killPrice;
   const risk = kill === undefined ? 0 : Math.abs(close - kill);
   const bars = series;
-  const channels = bars ? spine(wave).flatMap(({ wave: one, at }) => channelsOf(one, (time) => lastAtOrBefore(bars, time), options.scale).map((channel) => ({ channel, at, value: channel.parallel(bars.length - 1) }))) : [];
+  const channels = bars
+    ? spine(wave).flatMap(({ wave: one, at }) =>
+        channelsOf(one, (time) => lastAtOrBefore(bars, time), options.scale).map((channel) => ({
+          channel,
+          at,
+          value: channel.parallel(bars.length - 1),
+        })),
+      )
+    : [];
   const reasons = [
-    ...targets.map(({ at, wave: label, ratio, price, basis }) => ({ price, from: degreeAt(mark.props, at.length), method: `${label}: ${ratio} ${basis}` })),
-    ...channels.map(({ channel, at, value }) => ({ price: value, from: degreeAt(mark.props, at.length), method: `channel ${channel.name}` })),
+    ...targets.map(({ at, wave: label, ratio, price, basis }) => ({
+      price,
+      from: degreeAt(mark.props, at.length),
+      method: `${label}: ${ratio} ${basis}`,
+    })),
+    ...channels.map(({ channel, at, value }) => ({
+      price: value,
+      from: degreeAt(mark.props, at.length),
+      method: `channel ${channel.name}`,
+    })),
   ];
   const areas = targetAreas(reasons, atr);
-  const figures = (price: number) => [percentText(price / close - 1, 1), ...(atr > 0 ? [`${priceText(Math.abs(price - close) / atr, { decimals: 1 })} ATR`] : []), ...(risk > 0 ? [`${priceText(Math.abs(price - close) / risk, { decimals: 1 })} R`] : [])].join(", ");
+  const figures = (price: number) =>
+    [
+      percentText(price / close - 1, 1),
+      ...(atr > 0 ? [`${priceText(Math.abs(price - close) / atr, { decimals: 1 })} ATR`] : []),
+      ...(risk > 0 ? [`${priceText(Math.abs(price - close) / risk, { decimals: 1 })} R`] : []),
+    ].join(", ");
   const priced = (price: number) => (
     <>
       {priceText(price, market)}
@@ -150,15 +203,29 @@ function Targets({ mark, state, market, series, atr }: Props) {
   return (
     <Part title={`Targets: ${targets.length}${areas.length > 0 ? `, ${areas.length} agree` : ""}`} open>
       {areas.map(({ bottom, top, reasons: agree }) => (
-        <Row key={`${bottom} ${top}`} left={`${priceText(bottom, market)} to ${priceText(top, market)}: ${agree.map(({ from, method }) => `${from} ${method.split(/[,:] /).slice(0, 2).join(" ")}`).join("; ")}`} right={figures((bottom + top) / 2)} />
+        <Row
+          key={`${bottom} ${top}`}
+          left={`${priceText(bottom, market)} to ${priceText(top, market)}: ${agree.map(({ from, method }) => `${from} ${method.split(/[,:] /).slice(0, 2).join(" ")}`).join("; ")}`}
+          right={figures((bottom + top) / 2)}
+        />
       ))}
       {[...targets]
         .sort((a, b) => Math.abs(a.price - close) - Math.abs(b.price - close))
         .map(({ at, wave: label, ratio, price, basis }) => (
-          <Row key={`${at.join()} ${ratio} ${basis}`} dim left={`${labelAt(mark.props, label, at.length)}: ${ratio} ${basis}${state?.reached.includes(price) ? ", reached" : ""}`} right={priced(price)} />
+          <Row
+            key={`${at.join()} ${ratio} ${basis}`}
+            dim
+            left={`${labelAt(mark.props, label, at.length)}: ${ratio} ${basis}${state?.reached.includes(price) ? ", reached" : ""}`}
+            right={priced(price)}
+          />
         ))}
       {channels.map(({ channel, at, value }) => (
-        <Row key={`${at.join()} ${channel.name}`} dim left={`Channel ${channel.name}${nameAt(mark, at)}, at the last bar`} right={priced(value)} />
+        <Row
+          key={`${at.join()} ${channel.name}`}
+          dim
+          left={`Channel ${channel.name}${nameAt(mark, at)}, at the last bar`}
+          right={priced(value)}
+        />
       ))}
     </Part>
   );
@@ -171,7 +238,12 @@ function Times({ mark, zone, intraday }: Props) {
   return (
     <Part title="Times">
       {times.map(({ wave: label, ratio, time, basis, at }) => (
-        <Row key={`${at.join()} ${ratio} ${basis}`} dim left={`${labelAt(mark.props, label, at.length)}: ${ratio} ${basis}`} right={intraday ? momentText(time, zone) : dateText(time)} />
+        <Row
+          key={`${at.join()} ${ratio} ${basis}`}
+          dim
+          left={`${labelAt(mark.props, label, at.length)}: ${ratio} ${basis}`}
+          right={intraday ? momentText(time, zone) : dateText(time)}
+        />
       ))}
     </Part>
   );
@@ -181,6 +253,9 @@ function Times({ mark, zone, intraday }: Props) {
 export function summaryOf(mark: Counted): { name: string; score: number | undefined; broken: number } {
   const { wave, options } = readingOf(mark);
   const lines = allWaves(wave).flatMap(({ wave: one }) => guidelinesOf(one, options.scale));
-  return { name: `${mark.props.degree} ${PATTERNS[mark.props.root.pattern].title}`, score: guidelineScore(lines), broken: checkedWaves(mark).flatMap(({ rules }) => rules.filter(({ holds }) => !holds)).length };
+  return {
+    name: `${mark.props.degree} ${PATTERNS[mark.props.root.pattern].title}`,
+    score: guidelineScore(lines),
+    broken: checkedWaves(mark).flatMap(({ rules }) => rules.filter(({ holds }) => !holds)).length,
+  };
 }
-

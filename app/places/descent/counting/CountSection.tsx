@@ -40,11 +40,23 @@ export function CountSection({ mark, life, market, series, atr, zone, intraday, 
   const at = chosen.length === 0 || nodeAt(mark, chosen.slice(0, -1)) ? chosen : [];
   const state = life?.state as CountState | undefined;
   const set = (change: Partial<CountProps>) => counts.change({ ...mark, props: { ...props, ...change } });
-  const broken = new Set(checkedWaves(mark).flatMap((one) => (one.rules.some(({ holds }) => !holds) ? [one.at.join()] : [])));
+  const broken = new Set(
+    checkedWaves(mark).flatMap((one) => (one.rules.some(({ holds }) => !holds) ? [one.at.join()] : [])),
+  );
   const dead = state?.died.find((one) => one.at.length === 0);
   const living = others.filter((one) => !one.dead);
-  const choice = <K extends keyof CountProps>(label: string, key: K, options: readonly (readonly [CountProps[K], string])[]) => (
-    <TextField select label={label} disabled={locked} value={props[key]} onChange={(event) => set({ [key]: event.target.value })}>
+  const choice = <K extends keyof CountProps>(
+    label: string,
+    key: K,
+    options: readonly (readonly [CountProps[K], string])[],
+  ) => (
+    <TextField
+      select
+      label={label}
+      disabled={locked}
+      value={props[key]}
+      onChange={(event) => set({ [key]: event.target.value })}
+    >
       {options.map(([value, name]) => (
         <MenuItem key={String(value)} value={String(value)}>
           {name}
@@ -75,10 +87,20 @@ export function CountSection({ mark, life, market, series, atr, zone, intraday, 
         <Button variant="text" sx={button} title="7" onClick={() => counts.fork(mark)}>
           Fork
         </Button>
-        <Button variant="text" sx={button} title="8" disabled={props.role === "preferred"} onClick={() => counts.promote(mark)}>
+        <Button
+          variant="text"
+          sx={button}
+          title="8"
+          disabled={props.role === "preferred"}
+          onClick={() => counts.promote(mark)}
+        >
           Promote
         </Button>
-        <Button variant="text" sx={button} onClick={() => set({ role: props.role === "archived" ? "alternate" : "archived" })}>
+        <Button
+          variant="text"
+          sx={button}
+          onClick={() => set({ role: props.role === "archived" ? "alternate" : "archived" })}
+        >
           {props.role === "archived" ? "Take out of the archive" : "Archive"}
         </Button>
         <Button variant="text" sx={button} title="9" onClick={() => setSaid(counts.plan(mark))}>
@@ -98,13 +120,52 @@ export function CountSection({ mark, life, market, series, atr, zone, intraday, 
           How it is taken
         </Typography>
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", alignItems: "start", gap: 1.25, mt: 1 }}>
-          {choice("Degree", "degree", DEGREES.map((name) => [name, name] as const))}
-          {choice("Lengths", "scale", [["arithmetic", "arithmetic"], ["log", "logarithmic"]])}
-          {choice("Ended by", "basis", [["wick", "a wick"], ["close", "a close"]])}
-          {choice("Stands as", "role", ROLES.map((name) => [name, name] as const))}
-          <NumberField label="Weight, %" value={props.weight} decimals={0} disabled={locked} problem={(value) => (value < 0 || value > 100 ? "From 0 to 100." : undefined)} onCommit={(weight) => set({ weight })} />
-          <NumberField label="4 may enter 1 by, %" value={props.overlap * 100} decimals={0} disabled={locked} problem={(value) => (value < 0 || value > 50 ? "From 0 to 50." : undefined)} onCommit={(value) => set({ overlap: value / 100 })} />
-          <NumberField label="Degrees drawn" value={props.shown} decimals={0} disabled={locked} problem={(value) => (Number.isInteger(value) && value >= 1 && value <= DEGREES.length ? undefined : `A whole number from 1 to ${DEGREES.length}.`)} onCommit={(shown) => set({ shown })} />
+          {choice(
+            "Degree",
+            "degree",
+            DEGREES.map((name) => [name, name] as const),
+          )}
+          {choice("Lengths", "scale", [
+            ["arithmetic", "arithmetic"],
+            ["log", "logarithmic"],
+          ])}
+          {choice("Ended by", "basis", [
+            ["wick", "a wick"],
+            ["close", "a close"],
+          ])}
+          {choice(
+            "Stands as",
+            "role",
+            ROLES.map((name) => [name, name] as const),
+          )}
+          <NumberField
+            label="Weight, %"
+            value={props.weight}
+            decimals={0}
+            disabled={locked}
+            problem={(value) => (value < 0 || value > 100 ? "From 0 to 100." : undefined)}
+            onCommit={(weight) => set({ weight })}
+          />
+          <NumberField
+            label="4 may enter 1 by, %"
+            value={props.overlap * 100}
+            decimals={0}
+            disabled={locked}
+            problem={(value) => (value < 0 || value > 50 ? "From 0 to 50." : undefined)}
+            onCommit={(value) => set({ overlap: value / 100 })}
+          />
+          <NumberField
+            label="Degrees drawn"
+            value={props.shown}
+            decimals={0}
+            disabled={locked}
+            problem={(value) =>
+              Number.isInteger(value) && value >= 1 && value <= DEGREES.length
+                ? undefined
+                : `A whole number from 1 to ${DEGREES.length}.`
+            }
+            onCommit={(shown) => set({ shown })}
+          />
           <NotationFields props={props} disabled={locked} onChange={(notation) => set({ notation })} />
         </Box>
       </Box>

@@ -42,7 +42,21 @@ interface Props {
 }
 
 /** Counts by machine: asked for, watched, cancelled, compared, and taken over as a count of one's own. */
-export function MachineCounts({ at, mark, series, seen, market, rung, timeframe, calendar, degree, log, preferred, onTake, onClose }: Props) {
+export function MachineCounts({
+  at,
+  mark,
+  series,
+  seen,
+  market,
+  rung,
+  timeframe,
+  calendar,
+  degree,
+  log,
+  preferred,
+  onTake,
+  onClose,
+}: Props) {
   const { work, run, cancel } = useMachineCounts();
   const [swings, setSwings] = useState(60);
   const [degrees, setDegrees] = useState(2);
@@ -57,13 +71,36 @@ export function MachineCounts({ at, mark, series, seen, market, rung, timeframe,
       return;
     }
     const part = partInView(series, seen, mark);
-    const pins = pinned && mark ? mark.props.root.pivots.slice(1).map((pivot, i) => ({ time: mark.anchors[pivot].time, label: PATTERNS[mark.props.root.pattern].labels[i], below: 0 })) : [];
+    const pins =
+      pinned && mark
+        ? mark.props.root.pivots
+            .slice(1)
+            .map((pivot, i) => ({
+              time: mark.anchors[pivot].time,
+              label: PATTERNS[mark.props.root.pattern].labels[i],
+              below: 0,
+            }))
+        : [];
     run(part, usualOptions({ swings, degrees, scale, pins }));
   };
   const take = ({ root }: CountProposal) => {
-    if (mark && inside) return onTake(labelledOn(fillInside(series ? atFinerBars(mark, series, timeframe, calendar) : mark, inside, root), rung) as unknown as Mark);
+    if (mark && inside)
+      return onTake(
+        labelledOn(
+          fillInside(series ? atFinerBars(mark, series, timeframe, calendar) : mark, inside, root),
+          rung,
+        ) as unknown as Mark,
+      );
     const { anchors, root: node } = anchorsOf(root);
-    onTake(freshCount(market.id, rung, anchors, { degree: mark?.props.degree ?? degree, scale, role: preferred ? "alternate" : "preferred", root: node, shown: degrees }));
+    onTake(
+      freshCount(market.id, rung, anchors, {
+        degree: mark?.props.degree ?? degree,
+        scale,
+        role: preferred ? "alternate" : "preferred",
+        root: node,
+        shown: degrees,
+      }),
+    );
   };
   const best = work.proposals.at(0);
   const number = (label: string, value: number, options: readonly number[], set: (value: number) => void) => (
@@ -76,7 +113,11 @@ export function MachineCounts({ at, mark, series, seen, market, rung, timeframe,
     </TextField>
   );
   return (
-    <Box component="section" aria-label="Counted by machine" sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}>
+    <Box
+      component="section"
+      aria-label="Counted by machine"
+      sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}
+    >
       <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline" }}>
         <Typography variant="h3">{inside ? "The inside, by machine" : "Counted by machine"}</Typography>
         <Button variant="text" sx={{ px: 0.75, py: 0, minWidth: 0 }} onClick={onClose}>
@@ -86,7 +127,13 @@ export function MachineCounts({ at, mark, series, seen, market, rung, timeframe,
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, mt: 0.75 }}>
         {number("Swings", swings, [24, 60, 120, 200], setSwings)}
         {number("Degrees", degrees, [1, 2, 3, 4], setDegrees)}
-        <TextField select label="Lengths" disabled={inside !== undefined} value={scale} onChange={(event) => setScale(event.target.value as LengthScale)}>
+        <TextField
+          select
+          label="Lengths"
+          disabled={inside !== undefined}
+          value={scale}
+          onChange={(event) => setScale(event.target.value as LengthScale)}
+        >
           <MenuItem value="arithmetic">plain</MenuItem>
           <MenuItem value="log">log</MenuItem>
         </TextField>
@@ -110,17 +157,38 @@ export function MachineCounts({ at, mark, series, seen, market, rung, timeframe,
           {statusText(work.state, work.proposals.length, work.took)}
         </Typography>
       </Box>
-      {work.state === "counting" && <LinearProgress variant="determinate" value={work.done * 100} aria-label="Share counted" sx={{ mt: 0.5 }} />}
+      {work.state === "counting" && (
+        <LinearProgress variant="determinate" value={work.done * 100} aria-label="Share counted" sx={{ mt: 0.5 }} />
+      )}
       <Box component="ol" aria-label="Counts" sx={{ listStyle: "none", p: 0, m: 0, mt: 0.5 }}>
         {work.proposals.map((proposal, i) => (
-          <ProposedCount key={i} proposal={proposal} best={best} scale={scale} market={market} onTake={() => take(proposal)} />
+          <ProposedCount
+            key={i}
+            proposal={proposal}
+            best={best}
+            scale={scale}
+            market={market}
+            onTake={() => take(proposal)}
+          />
         ))}
       </Box>
     </Box>
   );
 }
 
-function ProposedCount({ proposal, best, scale, market, onTake }: { proposal: CountProposal; best: CountProposal | undefined; scale: LengthScale; market: MarketFacts; onTake(): void }) {
+function ProposedCount({
+  proposal,
+  best,
+  scale,
+  market,
+  onTake,
+}: {
+  proposal: CountProposal;
+  best: CountProposal | undefined;
+  scale: LengthScale;
+  market: MarketFacts;
+  onTake(): void;
+}) {
   const { root, score } = proposal;
   const { title, labels } = PATTERNS[root.pattern];
   const open = inProgress(root);
@@ -140,8 +208,13 @@ function ProposedCount({ proposal, best, scale, market, onTake }: { proposal: Co
         {root.pivots.map(({ price }) => priceText(price, market)).join(" \u2013 ")}
         {kill ? `; \u00d7 ${kill.killSide} ${priceText(kill.killPrice, market)}` : ""}
       </Box>
-      <Box sx={{ color: "text.secondary", fontSize: "0.78rem" }} title="Differences of log likelihood to the first: what speaks for it above zero, against it below.">
-        {best && best !== proposal ? `${oddsText(less)} the first: ${differenceText(best.parts, proposal.parts)}` : "the likeliest"}
+      <Box
+        sx={{ color: "text.secondary", fontSize: "0.78rem" }}
+        title="Differences of log likelihood to the first: what speaks for it above zero, against it below."
+      >
+        {best && best !== proposal
+          ? `${oddsText(less)} the first: ${differenceText(best.parts, proposal.parts)}`
+          : "the likeliest"}
       </Box>
     </Box>
   );
@@ -150,7 +223,11 @@ function ProposedCount({ proposal, best, scale, market, onTake }: { proposal: Co
 /** "1 in 7 of": how likely a count is against the best one. */
 function oddsText(less: number): string {
   const odds = Math.exp(less);
-  return odds < 1.5 ? "about as likely as" : odds > 1e6 ? "far less likely than" : `1 to ${priceText(odds, { decimals: odds < 10 ? 1 : 0 })} against`;
+  return odds < 1.5
+    ? "about as likely as"
+    : odds > 1e6
+      ? "far less likely than"
+      : `1 to ${priceText(odds, { decimals: odds < 10 ? 1 : 0 })} against`;
 }
 
 function differenceText(first: ScoreParts, own: ScoreParts): string {
@@ -167,7 +244,9 @@ function statusText(state: string, count: number, took: number): string {
     case "counting":
       return count > 0 ? `${countText(count, "count")} at first sight` : "Counting";
     case "done":
-      return count > 0 ? `${countText(count, "count")} in ${priceText(took / 1000, { decimals: 1 })} s` : "No count keeps the rules here: more swings, or another start.";
+      return count > 0
+        ? `${countText(count, "count")} in ${priceText(took / 1000, { decimals: 1 })} s`
+        : "No count keeps the rules here: more swings, or another start.";
     case "cancelled":
       return "Cancelled; what was found stands.";
     case "failed":
@@ -179,7 +258,9 @@ function statusText(state: string, count: number, took: number): string {
 
 /** The bars in view; with a count, from its first pivot on. */
 function partInView(series: Series, seen: View | undefined, mark: Counted | undefined): Series {
-  const first = mark ? series.time.findIndex((time) => time >= Math.min(...mark.anchors.map((anchor) => anchor.time))) : -1;
+  const first = mark
+    ? series.time.findIndex((time) => time >= Math.min(...mark.anchors.map((anchor) => anchor.time)))
+    : -1;
   const from = first >= 0 ? first : Math.max(0, Math.floor(seen?.from ?? 0));
   const to = Math.min(series.length, Math.ceil((seen?.to ?? series.length) + 1));
   return slice(series, from, Math.max(to, from));

@@ -5,7 +5,15 @@ import type { ReactNode } from "react";
 /** What is said at the left, its figure at the right. */
 export function Row({ left, right, dim = false }: { left: ReactNode; right: ReactNode; dim?: boolean }) {
   return (
-    <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1, py: 0.2, color: dim ? "text.secondary" : undefined }}>
+    <Box
+      sx={{
+        display: "flex",
+        justifyContent: "space-between",
+        gap: 1,
+        py: 0.2,
+        color: dim ? "text.secondary" : undefined,
+      }}
+    >
       <Typography variant="body2">{left}</Typography>
       <Typography variant="body2" sx={{ whiteSpace: "nowrap", textAlign: "right" }}>
         {right}

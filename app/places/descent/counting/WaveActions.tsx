@@ -30,7 +30,13 @@ export function WaveActions({ mark, at, counts }: Props) {
   const button = { px: 0.75, py: 0, minWidth: 0, minHeight: 24 };
   return (
     <Box sx={{ mt: 0.75 }}>
-      <TextField select fullWidth label={node ? "Pattern" : "Inside as"} value={pattern} onChange={(event) => choose(event.target.value as Pattern)}>
+      <TextField
+        select
+        fullWidth
+        label={node ? "Pattern" : "Inside as"}
+        value={pattern}
+        onChange={(event) => choose(event.target.value as Pattern)}
+      >
         {offered.map((name) => (
           <MenuItem key={name} value={name}>
             {PATTERNS[name].title}
@@ -62,7 +68,12 @@ export function WaveActions({ mark, at, counts }: Props) {
           </Button>
         )}
         {parent && wave + 1 < parent.pivots.length && parent.pivots.length > 2 && (
-          <Button variant="text" sx={button} title="Later labels move back by one" onClick={() => counts.change(removePivot(mark, at.slice(0, -1), wave + 1))}>
+          <Button
+            variant="text"
+            sx={button}
+            title="Later labels move back by one"
+            onClick={() => counts.change(removePivot(mark, at.slice(0, -1), wave + 1))}
+          >
             Take its end away
           </Button>
         )}
@@ -72,7 +83,12 @@ export function WaveActions({ mark, at, counts }: Props) {
           </Button>
         )}
         {parent && wave > 0 && (
-          <Button variant="text" sx={button} title="An alternate that is the same up to here" onClick={() => counts.fork(mark, at.slice(0, -1), wave)}>
+          <Button
+            variant="text"
+            sx={button}
+            title="An alternate that is the same up to here"
+            onClick={() => counts.fork(mark, at.slice(0, -1), wave)}
+          >
             Fork before it
           </Button>
         )}

@@ -38,14 +38,27 @@ function Inside({ node, at, ...props }: Props & { node: CountNode; at: readonly 
     const price = (pivot: number) => priceText(mark.anchors[pivot].price, market);
     return (
       <Fragment key={i}>
-        <WaveRow {...props} at={path} name={`${labelAt(mark.props, PATTERNS[node.pattern].labels[i], at.length)} ${inner ? PATTERNS[inner.pattern].title : ""}`} says={`${price(from)} to ${to === undefined ? "... running" : price(to)}`} />
+        <WaveRow
+          {...props}
+          at={path}
+          name={`${labelAt(mark.props, PATTERNS[node.pattern].labels[i], at.length)} ${inner ? PATTERNS[inner.pattern].title : ""}`}
+          says={`${price(from)} to ${to === undefined ? "... running" : price(to)}`}
+        />
         {inner && <Inside {...props} node={inner} at={path} />}
       </Fragment>
     );
   });
 }
 
-function WaveRow({ at, name, says, chosen, died, broken, onChoose }: Omit<Props, "mark" | "market"> & { at: readonly number[]; name: string; says: string }) {
+function WaveRow({
+  at,
+  name,
+  says,
+  chosen,
+  died,
+  broken,
+  onChoose,
+}: Omit<Props, "mark" | "market"> & { at: readonly number[]; name: string; says: string }) {
   const on = chosen.join() === at.join();
   const cross = broken.has(at.join()) || died.some((one) => one.at.join() === at.join());
   return (
@@ -54,7 +67,25 @@ function WaveRow({ at, name, says, chosen, died, broken, onChoose }: Omit<Props,
       type="button"
       aria-pressed={on}
       onClick={() => onChoose(at)}
-      sx={{ display: "flex", justifyContent: "space-between", gap: 1, width: "100%", minHeight: 24, border: 0, borderLeft: "3px solid", borderLeftColor: on ? "text.primary" : "transparent", py: 0.25, pr: 0, pl: 0.5 + at.length * 1.25, font: "inherit", fontSize: "0.82rem", textAlign: "left", cursor: "pointer", color: "text.primary", bgcolor: on ? "background.default" : "transparent" }}
+      sx={{
+        display: "flex",
+        justifyContent: "space-between",
+        gap: 1,
+        width: "100%",
+        minHeight: 24,
+        border: 0,
+        borderLeft: "3px solid",
+        borderLeftColor: on ? "text.primary" : "transparent",
+        py: 0.25,
+        pr: 0,
+        pl: 0.5 + at.length * 1.25,
+        font: "inherit",
+        fontSize: "0.82rem",
+        textAlign: "left",
+        cursor: "pointer",
+        color: "text.primary",
+        bgcolor: on ? "background.default" : "transparent",
+      }}
     >
       <Box component="span" sx={({ vars }) => ({ color: vars?.palette.compass.plum, fontWeight: 600 })}>
         {name}

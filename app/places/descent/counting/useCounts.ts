@@ -22,7 +22,8 @@ import { keptNotation } from "./keptNotation.ts";
 
 export type Counted = Mark<CountProps>;
 
-export const asCount = (mark: Mark | undefined): Counted | undefined => (mark?.kind === "count" ? (mark as unknown as Counted) : undefined);
+export const asCount = (mark: Mark | undefined): Counted | undefined =>
+  mark?.kind === "count" ? (mark as unknown as Counted) : undefined;
 const asMark = (mark: Counted): Mark => mark as unknown as Mark;
 
 /** What is labelled next, when a new count is begun. */
@@ -55,7 +56,15 @@ export interface Counts {
 /** The degree waves of a rung are usually labelled at (common practice, no source); the analyst chooses another. */
 export function usualDegree(rung: string): Degree {
   const days = lengthOf(rung) / 86_400_000;
-  const steps: [number, Degree][] = [[360, "Supercycle"], [80, "Cycle"], [25, "Primary"], [6, "Intermediate"], [0.9, "Minor"], [0.15, "Minute"], [0.03, "Minuette"]];
+  const steps: [number, Degree][] = [
+    [360, "Supercycle"],
+    [80, "Cycle"],
+    [25, "Primary"],
+    [6, "Intermediate"],
+    [0.9, "Minor"],
+    [0.15, "Minute"],
+    [0.03, "Minuette"],
+  ];
   return steps.find(([least]) => days >= least)?.[1] ?? "Subminuette";
 }
 
@@ -76,35 +85,70 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
   const { store, market } = desk;
   const [chosen, setChosen] = useState<Partial<CountChoice> & { rung?: string }>({});
   const [machineAt, askMachine] = useState<MachineAt>();
-  const choice: CountChoice = { pattern: chosen.pattern ?? "impulse", degree: (chosen.rung === rung ? chosen.degree : undefined) ?? usualDegree(rung) };
+  const choice: CountChoice = {
+    pattern: chosen.pattern ?? "impulse",
+    degree: (chosen.rung === rung ? chosen.degree : undefined) ?? usualDegree(rung),
+  };
   const counts = () => marks.flatMap((mark) => asCount(mark) ?? []);
   return {
     choice,
     choose: (change) => setChosen({ ...chosen, ...change, ...(change.degree ? { rung } : {}) }),
     machineAt,
     askMachine,
-    begin: (first, as = choice) => begin({ kind: "count", wave: { ...as, labels: ["start", ...PATTERNS[as.pattern].labels], open: true } }, first),
+    begin: (first, as = choice) =>
+      begin({ kind: "count", wave: { ...as, labels: ["start", ...PATTERNS[as.pattern].labels], open: true } }, first),
     labelInside(mark, at, pattern) {
       const parent = nodeAt(mark, at.slice(0, -1));
       const finished = parent !== undefined && at[at.length - 1] + 1 < parent.pivots.length;
       const { labels } = PATTERNS[pattern];
-      begin({ kind: "count", wave: { pattern, degree: degreeAt(mark.props, at.length), into: { mark: mark.id, at, way: "inside" }, labels: finished ? labels.slice(0, -1) : labels, open: !finished } });
+      begin({
+        kind: "count",
+        wave: {
+          pattern,
+          degree: degreeAt(mark.props, at.length),
+          into: { mark: mark.id, at, way: "inside" },
+          labels: finished ? labels.slice(0, -1) : labels,
+          open: !finished,
+        },
+      });
     },
     next(mark, at) {
       const node = nodeAt(mark, at);
       const label = node && PATTERNS[node.pattern].labels[node.pivots.length - 1];
-      if (node && label) begin({ kind: "count", wave: { pattern: node.pattern, degree: degreeAt(mark.props, at.length), into: { mark: mark.id, at, way: "next" }, labels: [label], open: false } });
+      if (node && label)
+        begin({
+          kind: "count",
+          wave: {
+            pattern: node.pattern,
+            degree: degreeAt(mark.props, at.length),
+            into: { mark: mark.id, at, way: "next" },
+            labels: [label],
+            open: false,
+          },
+        });
     },
     fork(mark, at = [], last) {
-      const copy: Counted = { ...mark, id: crypto.randomUUID(), version: 0, props: { ...mark.props, role: "alternate", weight: 0 } };
+      const copy: Counted = {
+        ...mark,
+        id: crypto.randomUUID(),
+        version: 0,
+        props: { ...mark.props, role: "alternate", weight: 0 },
+      };
       const forked = last === undefined ? copy : cutAfter(copy, at, last);
       store.set(asMark(forked));
       select([forked.id]);
     },
     promote(mark) {
       // One preferred count a market: the one before becomes an alternate in the same step.
-      const before = counts().filter(({ id, props }) => id !== mark.id && props.role === "preferred" && props.degree === mark.props.degree);
-      store.set(...[{ ...mark, props: { ...mark.props, role: "preferred" as const } }, ...before.map((one) => ({ ...one, props: { ...one.props, role: "alternate" as const } }))].map(asMark));
+      const before = counts().filter(
+        ({ id, props }) => id !== mark.id && props.role === "preferred" && props.degree === mark.props.degree,
+      );
+      store.set(
+        ...[
+          { ...mark, props: { ...mark.props, role: "preferred" as const } },
+          ...before.map((one) => ({ ...one, props: { ...one.props, role: "alternate" as const } })),
+        ].map(asMark),
+      );
     },
     change: (mark) => store.set(asMark(mark)),
     plan(mark) {
@@ -128,8 +172,23 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
         invalidation: text(plan.invalidation),
         restsOn: mark.id,
       });
-      const anchors = pathAnchors(plan.path, { time: series.time[last], price: series.close[last] }, view?.picture?.future ?? []).map(({ time, price }) => ({ time, price: toTick(price, market.tick, market.decimals) }));
-      if (anchors.length > 1) store.set({ id: crypto.randomUUID(), kind: "path", market: market.id, rung, anchors, props: { label: plan.title.slice(0, 60) }, note: "", author: "", version: 0 });
+      const anchors = pathAnchors(
+        plan.path,
+        { time: series.time[last], price: series.close[last] },
+        view?.picture?.future ?? [],
+      ).map(({ time, price }) => ({ time, price: toTick(price, market.tick, market.decimals) }));
+      if (anchors.length > 1)
+        store.set({
+          id: crypto.randomUUID(),
+          kind: "path",
+          market: market.id,
+          rung,
+          anchors,
+          props: { label: plan.title.slice(0, 60) },
+          note: "",
+          author: "",
+          version: 0,
+        });
       return undefined;
     },
   };
@@ -137,12 +196,17 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
 
 /** A new count; what is not said of how it is taken is as usual. */
 export function freshCount(market: string, rung: string, anchors: Anchor[], said: Partial<CountProps>): Mark {
-  const props: Record<string, unknown> = { ...(count.readProps({ notation: keptNotation(), ...said }, anchors.length) ?? said) };
+  const props: Record<string, unknown> = {
+    ...(count.readProps({ notation: keptNotation(), ...said }, anchors.length) ?? said),
+  };
   return { id: crypto.randomUUID(), kind: "count", market, rung, anchors, props, note: "", author: "", version: 0 };
 }
 
 /** The count with what was labelled on a chart: a new one, the inside of a wave, or one turn more. */
-export function withLabelled({ wave, anchors }: Placing & { wave: PlacedWave }, { desk, rung, bars, timeframe, calendar }: PaneView): Mark | undefined {
+export function withLabelled(
+  { wave, anchors }: Placing & { wave: PlacedWave },
+  { desk, rung, bars, timeframe, calendar }: PaneView,
+): Mark | undefined {
   const market = desk.market.id;
   const { pattern, degree, into } = wave;
   if (!into) {
@@ -150,9 +214,15 @@ export function withLabelled({ wave, anchors }: Placing & { wave: PlacedWave }, 
   }
   const held = asCount(desk.store.getSnapshot().marks.find(({ id }) => id === into.mark));
   if (!held) return undefined;
-  // On a finer rung the turns that are there already stand at its very bars, so that new ones find their place among them.
+  // On a finer rung the turns that are there already stand at its very bars, so that new ones find their place among
+  // them.
   const mark = bars ? atFinerBars(held, bars.series, timeframe, calendar) : held;
-  return asMark(labelledOn(into.way === "next" ? addPivot(mark, into.at, anchors[0]) : labelInside(mark, into.at, pattern, anchors), rung));
+  return asMark(
+    labelledOn(
+      into.way === "next" ? addPivot(mark, into.at, anchors[0]) : labelInside(mark, into.at, pattern, anchors),
+      rung,
+    ),
+  );
 }
 
 /** Of a count, the finest wave in progress that is said: where the next pivot belongs. */
@@ -169,7 +239,11 @@ export function openOf({ props }: Counted): readonly number[] {
 }
 
 /** What keys do with the count that is chosen; without one only the machine can be asked. */
-export function countCommands(counts: Counts, chosen: Mark | undefined, say: (sentence: string | undefined) => void): Record<string, (() => void) | undefined> {
+export function countCommands(
+  counts: Counts,
+  chosen: Mark | undefined,
+  say: (sentence: string | undefined) => void,
+): Record<string, (() => void) | undefined> {
   const mark = asCount(chosen);
   return {
     addPivot: mark && (() => counts.next(mark, openOf(mark))),
@@ -181,7 +255,13 @@ export function countCommands(counts: Counts, chosen: Mark | undefined, say: (se
 }
 
 /** The swing a click means while waves are labelled. */
-export function snapLabel({ wave, anchors }: Placing, click: Anchor, view: PaneView | undefined, seen: View | undefined, marks: readonly Mark[]): Anchor {
+export function snapLabel(
+  { wave, anchors }: Placing,
+  click: Anchor,
+  view: PaneView | undefined,
+  seen: View | undefined,
+  marks: readonly Mark[],
+): Anchor {
   const series = view?.bars?.series;
   if (!wave || !series) return click;
   const into = wave.into && asCount(marks.find(({ id }) => id === wave.into?.mark));
@@ -196,8 +276,13 @@ export function snapLabel({ wave, anchors }: Placing, click: Anchor, view: PaneV
 /** A click means a swing within this share of the width. */
 const REACH = 0.012;
 
-/** What a turn to be labelled lies between: the ends of the wave that is opened; of the next turn only what lies before. */
-function endsOf(mark: Counted, { at, way }: { at: readonly number[]; way: "inside" | "next" }): { start?: Anchor | undefined; end?: Anchor | undefined } {
+/**
+ * What a turn to be labelled lies between: the ends of the wave that is opened; of the next turn only what lies before.
+ */
+function endsOf(
+  mark: Counted,
+  { at, way }: { at: readonly number[]; way: "inside" | "next" },
+): { start?: Anchor | undefined; end?: Anchor | undefined } {
   const anchor = (pivot: number | undefined) => (pivot === undefined ? undefined : mark.anchors[pivot]);
   if (way === "next") return { start: anchor(nodeAt(mark, at)?.pivots.at(-1)) };
   const pivots = nodeAt(mark, at.slice(0, -1))?.pivots ?? [];

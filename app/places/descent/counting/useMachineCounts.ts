@@ -18,7 +18,12 @@ export interface MachineWork {
 const IDLE: MachineWork = { state: "idle", done: 0, proposals: [], took: 0 };
 
 /** Counting beside the page: one run at a time, a new one cancels the one before. */
-export function useMachineCounts(): { work: MachineWork; run(series: Series, options: CountingOptions): void; cancel(): void; clear(): void } {
+export function useMachineCounts(): {
+  work: MachineWork;
+  run(series: Series, options: CountingOptions): void;
+  cancel(): void;
+  clear(): void;
+} {
   const [work, setWork] = useState<MachineWork>(IDLE);
   const running = useRef<AbortController>(undefined);
   useEffect(() => () => running.current?.abort(), []);
@@ -36,8 +41,11 @@ export function useMachineCounts(): { work: MachineWork; run(series: Series, opt
       running.current = own;
       const began = performance.now();
       setWork({ ...IDLE, state: "counting" });
-      const tell = (state: MachineWork["state"]) => !own.signal.aborted && setWork((now) => ({ ...now, state, took: performance.now() - began }));
-      countInWorker(series, options, own.signal, ({ done, proposals }) => setWork((now) => ({ ...now, done, ...(proposals ? { proposals } : {}) }))).then(
+      const tell = (state: MachineWork["state"]) =>
+        !own.signal.aborted && setWork((now) => ({ ...now, state, took: performance.now() - began }));
+      countInWorker(series, options, own.signal, ({ done, proposals }) =>
+        setWork((now) => ({ ...now, done, ...(proposals ? { proposals } : {}) })),
+      ).then(
         () => tell("done"),
         () => tell("failed"),
       );
@@ -46,7 +54,11 @@ export function useMachineCounts(): { work: MachineWork; run(series: Series, opt
 }
 
 /** The bars a wave runs over, and what may be found there; `undefined` while the bars shown do not hold them. */
-export function insideOf(mark: Counted, at: readonly number[], series: Series): { series: Series; options: Partial<CountingOptions> } | undefined {
+export function insideOf(
+  mark: Counted,
+  at: readonly number[],
+  series: Series,
+): { series: Series; options: Partial<CountingOptions> } | undefined {
   const parent = nodeAt(mark, at.slice(0, -1));
   const wave = at[at.length - 1];
   const from = parent && mark.anchors[parent.pivots[wave]];
@@ -55,7 +67,16 @@ export function insideOf(mark: Counted, at: readonly number[], series: Series): 
   const to = end === undefined ? undefined : mark.anchors[end];
   const first = nearest(series, from);
   const last = to ? nearest(series, to) + 1 : series.length;
-  return { series: slice(series, first, last), options: { patterns: PATTERNS[parent.pattern].children[wave], ended: to !== undefined, ends: { from: from.price, to: to?.price }, fromFirst: true, scale: readingOf(mark).options.scale } };
+  return {
+    series: slice(series, first, last),
+    options: {
+      patterns: PATTERNS[parent.pattern].children[wave],
+      ended: to !== undefined,
+      ends: { from: from.price, to: to?.price },
+      fromFirst: true,
+      scale: readingOf(mark).options.scale,
+    },
+  };
 }
 
 /** The bar that made a pivot: on a finer rung the first one from its time on with that very extreme. */
