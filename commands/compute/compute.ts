@@ -7,6 +7,7 @@ import type { Params, Quantity } from "./quantity.ts";
 import { asFields, readInput, REQUEST, type Fields, type Input } from "./request.ts";
 
 const NO_BARS: Input = {
+  layers: [],
   series: allocate(0),
   timeframe: { count: 1, unit: "day" },
   calendar: new Calendar(ALL_HOURS),
@@ -75,17 +76,18 @@ export function requestSchema(): object {
     additionalProperties: false,
   }));
   const text = { type: "string" };
+  const file = {
+    type: "object",
+    properties: { file: text, timeframe: text, timezone: text },
+    required: ["file"],
+    additionalProperties: false,
+  };
   return {
     $schema: "https://json-schema.org/draft/2020-12/schema",
     title: "A request to ./compass compute",
     type: "object",
     properties: {
-      bars: {
-        type: "object",
-        properties: { file: text, timeframe: text, timezone: text },
-        required: ["file"],
-        additionalProperties: false,
-      },
+      bars: { anyOf: [file, { type: "array", minItems: 1, items: file }] },
       market: {
         type: "object",
         properties: {

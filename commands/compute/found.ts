@@ -75,18 +75,16 @@ export const found: readonly Quantity[] = [
           events,
         };
       });
-      const pending = reader.bases
-        .pending()
-        .map(({ side, bottom, top, knownAt }) => ({
-          side,
-          bottom,
-          top,
-          state: "pending",
-          touches: 0,
-          deepest: 0,
-          knownAt: text(knownAt),
-          events: [],
-        }));
+      const pending = reader.bases.pending().map(({ side, bottom, top, knownAt }) => ({
+        side,
+        bottom,
+        top,
+        state: "pending",
+        touches: 0,
+        deepest: 0,
+        knownAt: text(knownAt),
+        events: [],
+      }));
       return [...departed, ...pending];
     },
   },

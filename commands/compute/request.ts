@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import Papa from "papaparse";
 import { readBars, recognise } from "#core/csv/barfile";
 import { knownAt } from "#core/series/asOf";
+import { deriveFromLayers, type Layer } from "#core/series/layers";
 import { closeOfBar, resample } from "#core/series/resample";
 import { slice, type Series } from "#core/series/series";
 import { tickOf } from "#core/series/tick";
@@ -22,6 +23,8 @@ export type Fields = Record<string, unknown>;
 
 /** Everything a quantity is computed from. */
 export interface Input {
+  /** What the files hold as of the asked moment, the longest resolution first. */
+  layers: readonly Layer[];
   /** Bars of `timeframe`, already cut as of the asked moment. */
   series: Series;
   timeframe: Timeframe;
@@ -57,18 +60,45 @@ export function readTimeframeField(value: unknown, name: string): Timeframe {
 /** The bars a request names, on the timeframe and as of the moment it asks for. */
 export function readInput(request: Fields): Input | undefined {
   if (request.bars === undefined) return undefined;
-  const bars = asFields(request.bars, "bars", FILE);
-  const zone = readZone(bars.timezone, "bars.timezone", "UTC");
+  const files = Array.isArray(request.bars)
+    ? request.bars.map((bars, i) => asFields(bars, `bars[${i}]`, FILE))
+    : [asFields(request.bars, "bars", FILE)];
+  if (files.length === 0) throw new RequestFault(`"bars" names no file.`);
+  const zone = readZone(files[0].timezone, "bars.timezone", "UTC");
   const market = request.market === undefined ? {} : asFields(request.market, "market", MARKET);
   const calendar = readCalendar(market, zone);
-  const { series: cut, base } = readCut(bars, "bars", zone, calendar, request.asOf);
+  const layers = readLayers(files, zone, calendar, request.asOf);
   const named = market.tick;
   if (named !== undefined && !(typeof named === "number" && named > 0 && named < 1e12))
     throw new RequestFault(`"market.tick" must be a number above zero.`);
-  const input = { calendar, zone, tick: () => named ?? tickOf(cut), asOf: request.asOf };
-  if (request.timeframe === undefined) return { series: cut, timeframe: base, ...input };
-  const timeframe = readTimeframeField(request.timeframe, "timeframe");
-  return { series: derive(cut, base, timeframe, calendar), timeframe, ...input };
+  const finest = layers[layers.length - 1];
+  const input = { layers, calendar, zone, tick: () => named ?? tickOf(finest.series), asOf: request.asOf };
+  const timeframe = request.timeframe === undefined ? finest.base : readTimeframeField(request.timeframe, "timeframe");
+  return { series: seriesFrom(layers, timeframe, calendar), timeframe, ...input };
+}
+
+/** The resolutions of one market, the longest first. */
+function readLayers(files: readonly Fields[], zone: string, calendar: Calendar, asOf: unknown): Layer[] {
+  const layers = files.map((file, i): Layer => {
+    const name = files.length > 1 ? `bars[${i}]` : "bars";
+    const { series, base } = readCut(file, name, readZone(file.timezone, `${name}.timezone`, zone), calendar, asOf);
+    return { base, series };
+  });
+  const names = layers.map(({ base }) => formatTimeframe(base));
+  const twice = names.find((name, i) => names.indexOf(name) < i);
+  if (twice) throw new RequestFault(`"bars" names two files of ${twice}.`);
+  return layers.sort((a, b) => nominalLength(b.base) - nominalLength(a.base));
+}
+
+/** Bars of a timeframe, each from the finest file that covers it. */
+function seriesFrom(layers: readonly Layer[], timeframe: Timeframe, calendar: Calendar): Series {
+  const usable = layers.filter(({ base }) => divides(base, timeframe));
+  if (usable.length === 0) return derive(layers[layers.length - 1].series, layers[0].base, timeframe, calendar);
+  const [only] = usable;
+  if (usable.length > 1) return deriveFromLayers(usable, timeframe, calendar);
+  return formatTimeframe(only.base) === formatTimeframe(timeframe)
+    ? only.series
+    : derive(only.series, only.base, timeframe, calendar);
 }
 
 function readZone(value: unknown, name: string, fallback: string): string {
@@ -207,4 +237,10 @@ export function readMoment(value: unknown, name: string, zone: string): number {
     if (!Number.isNaN(time)) return offset ? time : instantOf(time, zone);
   }
   throw new RequestFault(`"${name}" must be an ISO 8601 date or time.`);
+}
+
+/** An instant: like a moment, but a date alone is its midnight in `zone`. */
+export function readInstant(value: unknown, name: string, zone: string): number {
+  const day = typeof value === "string" ? parseDate(value) : undefined;
+  return day === undefined ? readMoment(value, name, zone) : instantOf(day * DAY, zone);
 }

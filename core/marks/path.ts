@@ -38,14 +38,12 @@ export const path: MarkKind<PathProps, PathState> = {
   },
   status: ({ next }) => ({ status: next > 1 ? countText(next - 1, "turn") + " reached" : "ahead", dead: false }),
   prices({ anchors, props }, { state }) {
-    return anchors
-      .slice(state.next)
-      .map(({ price }, i) => ({
-        bottom: price,
-        top: price,
-        role: "target",
-        label: `${props.label || "path"}, turn ${state.next + i}`,
-      }));
+    return anchors.slice(state.next).map(({ price }, i) => ({
+      bottom: price,
+      top: price,
+      role: "target",
+      label: `${props.label || "path"}, turn ${state.next + i}`,
+    }));
   },
   say({ anchors, props }, { state }, market) {
     const ahead = anchors.slice(state.next).map(({ price }) => priceText(price, market));

@@ -26,6 +26,17 @@ export function rungText(rung: string): string {
   return count === 1 ? unit : `${count} ${unit.toLowerCase()}s`;
 }
 
+/** "4 h candle", "day candle"; "candle" where no rung is named. */
+export function rungWord(rung: string | undefined): string {
+  return rung === undefined ? "candle" : `${rungText(rung).toLowerCase()} candle`;
+}
+
+/** "1.2010", "1.2010 to 1.2050". */
+export function bandText(band: { bottom: number; top: number }, market: Pick<MarketFacts, "decimals">): string {
+  const [bottom, top] = [priceText(band.bottom, market), priceText(band.top, market)];
+  return bottom === top ? bottom : `${bottom} to ${top}`;
+}
+
 /** A number in plain decimals, without an exponent or needless zeros: 1e-8 is "0.00000001". */
 export function plainNumber(value: number): string {
   return value.toFixed(10).replace(/\.?0+$/, "");

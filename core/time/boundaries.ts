@@ -39,6 +39,12 @@ function runAt(sessions: readonly Session[], time: number): { open: number; clos
   return run ?? { open: Math.floor(time / DAY) * DAY, close: Infinity };
 }
 
+/** The unbroken run of sessions that holds an instant; none outside of all. */
+export function runAround(time: number, calendar: Calendar): { open: number; close: number } | undefined {
+  const run = runAt(calendar.sessions(calendar.tradingDate(time)), time);
+  return time >= run.open && time < run.close && Number.isFinite(run.close) ? run : undefined;
+}
+
 /** The bucket of the bar from a day up that trading date `date` belongs to. */
 export function labelBucket(date: number, timeframe: Timeframe, calendar: Calendar): Bucket {
   const label = labelOf(date, timeframe);
@@ -51,7 +57,7 @@ export function labelBucket(date: number, timeframe: Timeframe, calendar: Calend
     }
   let first = label;
   while (first < date && !calendar.trades(first)) first++;
-  return { time: label * DAY, from: calendar.open(first) ?? first * DAY, to: calendar.close(last) };
+  return { time: label * DAY, from: calendar.open(first) ?? calendar.midnight(first), to: calendar.close(last) };
 }
 
 function lastDayOf(label: number, timeframe: Timeframe): number {

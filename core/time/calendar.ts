@@ -115,9 +115,14 @@ export class Calendar {
     return this.sessions(day)[0]?.open;
   }
 
+  /** First instant of a civil date. */
+  midnight(day: number): number {
+    return instantOf(day * DAY, this.spec.zone);
+  }
+
   /** Instant at which a trading date is over; for a date that does not trade, its civil midnight. */
   close(day: number): number {
-    return this.sessions(day).at(-1)?.close ?? instantOf((day + 1) * DAY, this.spec.zone);
+    return this.sessions(day).at(-1)?.close ?? this.midnight(day + 1);
   }
 
   /** The trading date an instant belongs to. Looks up to 30 days ahead, after that it is the civil date. */

@@ -1,0 +1,84 @@
+import type { Instant } from "#core/observe/instant";
+import type { Moment, Need, RungClose } from "#core/observe/tape";
+import type { MarketFacts } from "#core/marks/kind";
+import type { Fields } from "#core/conditions/fields";
+import type { Terms } from "#core/conditions/registry";
+
+/** What a condition is judged with. */
+export interface Look {
+  moment: Moment;
+  /** When it began to look: bars that opened before do not count. */
+  since: Instant;
+  /** Prices are equal within this: a thousandth of a tick. */
+  tolerance: number;
+  /** IANA zone in which clock times are read where none is named. */
+  zone: string;
+  /** How the steps before were met, from the first; none outside of steps. */
+  met: readonly Met[];
+}
+
+/** What is left of a condition that was met: its rung and the bar it was met with. */
+export interface Met {
+  rung?: string;
+  high: number;
+  low: number;
+  close: number;
+  /** The furthest price of a sweep, or the extreme that a shift came from. */
+  extreme?: number;
+  /** The swing that a shift closed beyond. */
+  swing?: number;
+}
+
+/** One bar that a condition has judged; `met` is absent while that cannot be known. */
+export interface Judged {
+  met?: boolean;
+  by: Met;
+}
+
+export interface Judgement<State> {
+  state: State;
+  /** The bars that were judged with this moment, oldest first; none when no bar of its rung has closed. */
+  judged: readonly Judged[];
+}
+
+type Decimals = Pick<MarketFacts, "decimals">;
+
+/**
+ * One kind of thing that may come to pass. State is plain data; the same moments in the same order judge the same.
+ * Compared are closes and wicks of bars that have closed, never anything that is still being made.
+ */
+export interface Condition<Own extends { on: string }, State> {
+  on: Own["on"];
+  /** Terms from untrusted fields; throws a `ConditionFault` that names the one at fault. */
+  read(fields: Fields): Own;
+  /** What it must know of rungs. */
+  needs(terms: Own): readonly Need[];
+  start(terms: Own): State;
+  next(terms: Own, state: State, look: Look): Judgement<State>;
+  /** As the end of "if ...". */
+  say(terms: Own, market: Decimals): string;
+  /** The prices it speaks of. */
+  prices(terms: Own): readonly number[];
+}
+
+/** How conditions that are made of others find those: by their terms, and by untrusted data. */
+export interface Kinds {
+  of(terms: Terms): Condition<Terms, unknown>;
+  read(raw: unknown, path: string): Terms;
+}
+
+/** Closes of a rung whose bars opened since a condition began to look. */
+export function closesOf({ moment, since }: Look, rung: string | undefined): readonly RungClose[] {
+  return moment.closes(rung).filter(({ bar }) => bar.from >= since);
+}
+
+/** What a bar leaves when it meets a condition. */
+export function metBy({ bar: { high, low, close } }: RungClose, rung?: string): Met {
+  return { ...(rung === undefined ? {} : { rung }), high, low, close };
+}
+
+/** A condition without a memory: each bar of its rung is judged for itself. */
+export function judgeEach(look: Look, rung: string | undefined, isMet: (close: RungClose) => boolean): Judgement<null> {
+  const judged = closesOf(look, rung).map((close): Judged => ({ met: isMet(close), by: metBy(close, rung) }));
+  return { state: null, judged };
+}

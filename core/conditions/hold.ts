@@ -1,0 +1,35 @@
+import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
+import { countText, priceText, rungWord } from "#core/marks/wording";
+
+export interface HoldTerms {
+  on: "hold";
+  side: "above" | "below";
+  price: number;
+  bars: number;
+  rung?: string;
+}
+
+/** So many closes in a row strictly beyond a price. State: how many there are so far. */
+export const hold: Condition<HoldTerms, number> = {
+  on: "hold",
+  read: (fields) => ({
+    on: "hold",
+    side: fields.oneOf("side", ["above", "below"]),
+    price: fields.price("price"),
+    bars: fields.whole("bars", 1, 1000),
+    ...fields.rung(),
+  }),
+  needs: ({ rung }) => [{ rung, of: "closes" }],
+  start: () => 0,
+  next({ side, price, bars, rung }, state, look) {
+    const sign = side === "above" ? 1 : -1;
+    const judged = closesOf(look, rung).map((close): Judged => {
+      state = sign * (close.bar.close - price) > look.tolerance ? state + 1 : 0;
+      return { met: state >= bars, by: metBy(close, rung) };
+    });
+    return { state, judged };
+  },
+  say: ({ side, price, bars, rung }, market) =>
+    `${countText(bars, `${rungWord(rung)}`, `${rungWord(rung)}s`)} in a row close ${side} ${priceText(price, market)}`,
+  prices: ({ price }) => [price],
+};

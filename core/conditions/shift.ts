@@ -1,0 +1,38 @@
+import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
+import { bandText, rungText } from "#core/marks/wording";
+
+export interface ShiftTerms {
+  on: "shift";
+  direction: "up" | "down";
+  rung?: string;
+  /** The extreme it comes from must lie in this band, its ends included. */
+  inside?: readonly [number, number];
+}
+
+/** A shift of structure on a rung, as `StructureDetector` finds them. */
+export const shift: Condition<ShiftTerms, null> = {
+  on: "shift",
+  read: (fields) => ({
+    on: "shift",
+    direction: fields.oneOf("direction", ["up", "down"]),
+    ...fields.rung(),
+    ...(fields.has("inside") ? { inside: fields.band("inside") } : {}),
+  }),
+  needs: ({ rung }) => [{ rung, of: "structure" }],
+  start: () => null,
+  next({ direction, rung, inside }, _state, look) {
+    const judged = closesOf(look, rung).map((close): Judged => {
+      const by = { ...metBy(close, rung), extreme: close.shift?.extreme, swing: close.shift?.price };
+      return { met: close.shift?.direction === direction && isInside(close.shift.extreme), by };
+    });
+    return { state: null, judged };
+
+    function isInside(extreme: number): boolean {
+      return !inside || (extreme >= inside[0] - look.tolerance && extreme <= inside[1] + look.tolerance);
+    }
+  },
+  say: ({ direction, rung, inside }, market) =>
+    `${rung ? rungText(rung) : "told"} structure shifts ${direction}` +
+    (inside ? ` inside ${bandText({ bottom: inside[0], top: inside[1] }, market)}` : ""),
+  prices: ({ inside }) => inside ?? [],
+};

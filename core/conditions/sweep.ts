@@ -1,0 +1,55 @@
+import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
+import { countText, priceText, rungWord } from "#core/marks/wording";
+
+export interface SweepTerms {
+  on: "sweep";
+  side: "high" | "low";
+  price: number;
+  /** Bars after the wick in which the close may come back. */
+  within: number;
+  rung?: string;
+}
+
+/** Since a wick beyond: bars gone by since the last one, and the furthest price since the first. */
+type SweepState = { since: number; extreme: number } | null;
+
+/** A wick strictly beyond a resting price and a close back on its inner side, on the same bar or one of the next. */
+export const sweep: Condition<SweepTerms, SweepState> = {
+  on: "sweep",
+  read: (fields) => ({
+    on: "sweep",
+    side: fields.oneOf("side", ["high", "low"]),
+    price: fields.price("price"),
+    within: fields.whole("within", 0, 1000, 0),
+    ...fields.rung(),
+  }),
+  needs: ({ rung }) => [{ rung, of: "closes" }],
+  start: () => null,
+  next({ side, price, within, rung }, state, look) {
+    const sign = side === "high" ? 1 : -1;
+    const judged = closesOf(look, rung).map((close): Judged => {
+      const { bar } = close;
+      const wick = side === "high" ? bar.high : bar.low;
+      const isBeyond = sign * (wick - price) > look.tolerance;
+      if (isBeyond) state = { since: 0, extreme: further(sign, state?.extreme ?? wick, wick) };
+      else if (state) state = { since: state.since + 1, extreme: further(sign, state.extreme, wick) };
+      if (!state || state.since > within) {
+        state = null;
+        return { met: false, by: metBy(close, rung) };
+      }
+      const isBack = sign * (bar.close - price) <= look.tolerance;
+      const by = { ...metBy(close, rung), extreme: state.extreme };
+      if (isBack) state = null;
+      return { met: isBack, by };
+    });
+    return { state, judged };
+  },
+  say: ({ side, price, within, rung }, market) =>
+    `price sweeps the ${side} ${priceText(price, market)} and a ${rungWord(rung)} closes back` +
+    (within > 0 ? ` within ${countText(within, "bar")}` : ""),
+  prices: ({ price }) => [price],
+};
+
+function further(sign: number, a: number, b: number): number {
+  return sign > 0 ? Math.max(a, b) : Math.min(a, b);
+}

@@ -1,0 +1,27 @@
+import type { Instant } from "#core/observe/instant";
+import type { TradeEvent } from "#core/scenarios/trade";
+
+export type FollowUpName = TradeEvent["event"] | "step" | "triggered" | "trailed" | "expired" | "cancelled" | "passed";
+
+/** Why a scenario was given up before an entry. */
+export type Reason = "while" | "unless" | "late" | "geometry";
+
+/** Something that happened to a scenario: numbers; the words are made of them in `say.ts`. */
+export interface FollowUp {
+  event: FollowUpName;
+  /** Opening and closing of the told bar it happened on. */
+  at: Instant;
+  knownAt: Instant;
+  price: number;
+  /** Which step, from 1. */
+  step?: number;
+  /** Which target, from 1. */
+  target?: number;
+  /** Result so far in multiples of the planned risk, of events that realise something. */
+  r?: number;
+  /** Not every way through the bar leads to the same; counted is the one that leaves the least. */
+  ambiguous?: true;
+  reason?: Reason;
+  /** Which condition of its list cancelled it, from 1. */
+  which?: number;
+}

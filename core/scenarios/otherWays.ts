@@ -1,0 +1,33 @@
+import type { ClosedBar } from "#core/observe/closedBar";
+import { atOpen, throughBar, trailed, type Orders, type Trade } from "#core/scenarios/trade";
+
+/** What became of a trade on the ways that were not counted. */
+export interface Others {
+  /** The most that one of those that have ended made. */
+  done: number;
+  /** Those that go on. */
+  open: readonly Trade[];
+}
+
+/** Shows a bar to every trade of the other ways: each goes on by all ways of its own. Of alike ones the best is kept. */
+export function otherWays(orders: Orders, { done, open }: Others, told: ClosedBar, line: number | undefined): Others {
+  const best = new Map<string, Trade>();
+  let most = done;
+  for (const trade of open) {
+    const opened = atOpen(orders, trade, told.open).trade;
+    const { counted, others } = throughBar(orders, opened, told);
+    for (const course of [counted, ...others]) {
+      const next = trailed(orders, course.trade, told.close, line);
+      if (next.phase === "done") most = Math.max(most, next.realised);
+      else keepBest(best, next);
+    }
+  }
+  return { done: most, open: [...best.values()] };
+}
+
+function keepBest(best: Map<string, Trade>, trade: Trade): void {
+  const { phase, fill, stop, hit, free } = trade;
+  const key = `${phase} ${fill} ${stop} ${hit} ${free}`;
+  const known = best.get(key);
+  if (!known || trade.realised > known.realised) best.set(key, trade);
+}

@@ -1,0 +1,277 @@
+import { conditionOf, nextStep, startSteps, type Terms } from "#core/conditions/registry";
+import type { Look } from "#core/conditions/condition";
+import type { StepsState } from "#core/conditions/steps";
+import type { ClosedBar } from "#core/observe/closedBar";
+import type { Instant } from "#core/observe/instant";
+import type { Moment } from "#core/observe/tape";
+import type { Step, Watcher } from "#core/observe/watcher";
+import type { FollowUp, Reason } from "#core/scenarios/events";
+import { otherWays, type Others } from "#core/scenarios/otherWays";
+import { needsOfTerms, type ScenarioTerms } from "#core/scenarios/terms";
+import {
+  arm,
+  atOpen,
+  inR,
+  throughBar,
+  trailed,
+  valueAt,
+  type Course,
+  type Orders,
+  type Trade,
+} from "#core/scenarios/trade";
+
+/** Where a scenario stands: plain data. */
+export interface ScenarioState {
+  phase: "waiting" | "armed" | "open" | "done";
+  steps: StepsState;
+  /** States of the conditions that must hold, and of those that must not come. */
+  holds: readonly unknown[];
+  unless: readonly unknown[];
+  trade: Trade | null;
+  /** What else may have become of it on ambiguous bars; none while there were none. */
+  others: Others | null;
+  /** Furthest favourable and adverse move while open that is certain, in R from the fill. */
+  best: number;
+  worst: number;
+  ambiguous: boolean;
+  /** The last close it was shown. */
+  close: number;
+}
+
+/** What a scenario is followed with besides its terms. */
+export interface ScenarioFacts {
+  since: Instant;
+  tick: number;
+  zone: string;
+}
+
+export interface ScenarioResult {
+  /** What it has made so far, the open part at the last close; 0 before an entry. */
+  r: number;
+  /** The most that any sequence of ways ends with, where ways differ. */
+  rBest?: number;
+  best: number;
+  worst: number;
+  ambiguous: boolean;
+  state: ScenarioState["phase"];
+}
+
+/** Prices count as equal within this share of a tick. */
+const SAME = 1e-3;
+
+/** A scenario as a watcher. The order of evaluation within a bar is that of `next`, from top to bottom. */
+export function scenarioWatcher(terms: ScenarioTerms, facts: ScenarioFacts): Watcher<ScenarioState, FollowUp> {
+  const run = new Run(terms, facts);
+  return {
+    needs: needsOfTerms(terms),
+    since: facts.since,
+    start: run.start(),
+    next: (state, moment) => run.next(state, moment),
+    isDone: ({ phase, others }) => phase === "done" && (others?.open.length ?? 0) === 0,
+  };
+}
+
+/** What it has come to, or stands at. */
+export function resultOf(terms: ScenarioTerms, facts: ScenarioFacts, state: ScenarioState): ScenarioResult {
+  const { trade, others, best, worst, ambiguous, phase, close } = state;
+  const orders = ordersOf(terms, facts);
+  const entered = trade && trade.risk !== 0 && (phase === "open" || phase === "done");
+  const r = entered ? valueAt(orders, trade, close) : 0;
+  const rBest = others ? Math.max(r, others.done, ...others.open.map((one) => valueAt(orders, one, close))) : r;
+  return { r, ...(ambiguous ? { rBest } : {}), best, worst, ambiguous, state: phase };
+}
+
+function ordersOf(terms: ScenarioTerms, { tick }: ScenarioFacts): Orders {
+  const { direction, entry, stop, targets, breakEven, wrong, cost, through } = terms;
+  return {
+    sign: direction === "long" ? 1 : -1,
+    order: entry.order,
+    entry: entry.price,
+    stop,
+    targets,
+    breakEven,
+    wrong,
+    cost,
+    through: through * tick,
+    tolerance: tick * SAME,
+  };
+}
+
+class Run {
+  private readonly orders: Orders;
+
+  constructor(
+    private readonly terms: ScenarioTerms,
+    private readonly facts: ScenarioFacts,
+  ) {
+    this.orders = ordersOf(terms, facts);
+  }
+
+  start(): ScenarioState {
+    const { terms, facts, orders } = this;
+    const begin = (of: readonly Terms[]) => of.map((one) => conditionOf(one).start(one));
+    const armed = terms.if.length === 0;
+    return {
+      phase: armed ? "armed" : "waiting",
+      steps: startSteps(terms.if, facts.since),
+      holds: begin(terms.while),
+      unless: begin(terms.unless),
+      trade: armed ? arm(orders) : null,
+      others: null,
+      best: 0,
+      worst: 0,
+      ambiguous: false,
+      close: NaN,
+    };
+  }
+
+  next(before: ScenarioState, moment: Moment): Step<ScenarioState, FollowUp> {
+    const { told } = moment;
+    const out = new Said(told);
+    const line = this.lineOf(moment);
+    const others = before.others && otherWays(this.orders, before.others, told, line);
+    let state: ScenarioState = { ...before, others, close: told.close };
+    if (state.phase === "done") return { state, events: [] };
+    if (state.phase === "open") return { state: this.manage(state, told, line, out), events: out.events };
+    state = this.untilEntry(state, told, line, out);
+    if (state.phase === "waiting" || state.phase === "armed") state = this.atClose(state, moment, out);
+    return { state, events: out.events };
+  }
+
+  /** Before an entry: what is known at the open, then the ways through the bar. */
+  private untilEntry(state: ScenarioState, told: ClosedBar, line: number | undefined, out: Said): ScenarioState {
+    const { orders, terms } = this;
+    const { sign, wrong, tolerance } = orders;
+    if (told.from >= terms.expires) return out.end(state, "expired", told.open);
+    const { trade } = state;
+    if (!trade) {
+      if (wrong === undefined) return state;
+      if (sign * (told.open - wrong) < -tolerance) return out.end(state, "invalid", told.open);
+      const wick = sign > 0 ? told.low : told.high;
+      return sign * (wick - wrong) < -tolerance ? out.end(state, "invalid", wrong) : state;
+    }
+    const opened = atOpen(orders, trade, told.open);
+    out.tell(opened);
+    return this.through({ ...state, trade: opened.trade, phase: opened.trade.phase }, told, line, out);
+  }
+
+  private manage(state: ScenarioState, told: ClosedBar, line: number | undefined, out: Said): ScenarioState {
+    if (!state.trade) return state;
+    const opened = atOpen(this.orders, state.trade, told.open);
+    out.tell(opened);
+    // What it passed at the open belongs to its furthest prices, though a gap ended it there.
+    const passed = this.furthest(state, state.trade, told.open, told.open);
+    return this.through({ ...passed, trade: opened.trade, phase: opened.trade.phase }, told, line, out);
+  }
+
+  /** From the open to the close, by the way that counts; the other ways are kept beside it. */
+  private through(state: ScenarioState, told: ClosedBar, line: number | undefined, out: Said): ScenarioState {
+    const { orders } = this;
+    const { trade } = state;
+    if (!trade || trade.phase === "done") return state;
+    const { counted, others, high, low } = throughBar(orders, trade, told);
+    const ambiguous = others.length > 0;
+    out.tell(counted, ambiguous);
+    let next: ScenarioState = { ...state, trade: counted.trade, phase: counted.trade.phase };
+    const entered = counted.trade.risk !== 0 && counted.events.some(({ event }) => event === "entered");
+    if (trade.phase === "open" || entered) next = this.furthest(next, counted.trade, high, low);
+    if (ambiguous) {
+      const went = others.map((course) => trailed(orders, course.trade, told.close, line));
+      next = { ...next, ambiguous, others: joinWays(next.others, went) };
+    }
+    const moved = trailed(orders, counted.trade, told.close, line);
+    if (moved !== counted.trade) out.say("trailed", moved.stop);
+    return { ...next, trade: moved };
+  }
+
+  private furthest(state: ScenarioState, trade: Trade, high: number, low: number): ScenarioState {
+    const [with_, against] = this.orders.sign > 0 ? [high, low] : [low, high];
+    const best = Math.max(state.best, inR(this.orders, trade, with_));
+    return { ...state, best, worst: Math.min(state.worst, inR(this.orders, trade, against)) };
+  }
+
+  /** Where structure would have the stop after this moment's closes. */
+  private lineOf(moment: Moment): number | undefined {
+    const { trail, direction } = this.terms;
+    if (!trail) return undefined;
+    const line = moment.closes(trail.rung).at(-1)?.line;
+    return line?.way === (direction === "long" ? "up" : "down") ? line.price : undefined;
+  }
+
+  /** What closes say while there is no entry: what must hold, what must not come, then the next step. */
+  private atClose(state: ScenarioState, moment: Moment, out: Said): ScenarioState {
+    const { terms, facts, orders } = this;
+    const look = { moment, tolerance: orders.tolerance, zone: facts.zone };
+    const kept = this.judge(terms.while, state.holds, look, (met) => met === false);
+    if (kept.at >= 0) return out.cancel(state, "while", kept.at + 1);
+    const came = this.judge(terms.unless, state.unless, look, (met) => met === true);
+    if (came.at >= 0) return out.cancel(state, "unless", came.at + 1);
+    const next = { ...state, holds: kept.states, unless: came.states };
+    if (next.phase !== "waiting") return next;
+    const step = nextStep(terms.if, next.steps, look);
+    const number = next.steps.met.length + 1;
+    if (step.lapsed) return out.cancel(next, "late", number);
+    if (!step.isMet) return { ...next, steps: step.state };
+    const last = number === terms.if.length;
+    out.say(last ? "triggered" : "step", moment.told.close, { step: number });
+    return last ? this.triggered({ ...next, steps: step.state }, moment.told, out) : { ...next, steps: step.state };
+  }
+
+  private judge(
+    of: readonly Terms[],
+    states: readonly unknown[],
+    look: Omit<Look, "since" | "met">,
+    fails: (met: boolean | undefined) => boolean,
+  ): { states: unknown[]; at: number } {
+    const since = this.facts.since;
+    const judged = of.map((terms, i) => conditionOf(terms).next(terms, states[i], { ...look, since, met: [] }));
+    const at = judged.findIndex((one) => one.judged.some(({ met }) => fails(met)));
+    return { states: judged.map(({ state }) => state), at };
+  }
+
+  /** The order rests from now on, if its prices stand as they must and are worth it. */
+  private triggered(state: ScenarioState, told: ClosedBar, out: Said): ScenarioState {
+    const { orders, terms } = this;
+    const { sign, stop, targets } = orders;
+    const entry = orders.entry ?? told.close;
+    const risk = sign * (entry - stop);
+    if (orders.entry !== undefined && risk <= 0) return out.cancel(state, "geometry");
+    const reward = targets.reduce((sum, { price, share }) => sum + (share * sign * (price - entry)) / risk, 0);
+    if (terms.leastReward !== undefined && !(reward >= terms.leastReward - 1e-9))
+      return out.end(state, "passed", told.close);
+    return { ...state, phase: "armed", trade: arm(orders) };
+  }
+}
+
+function joinWays(before: Others | null, more: readonly Trade[]): Others {
+  const done = more.filter(({ phase }) => phase === "done").map(({ realised }) => realised);
+  const open = more.filter(({ phase }) => phase !== "done");
+  return { done: Math.max(before?.done ?? -Infinity, ...done), open: [...(before?.open ?? []), ...open] };
+}
+
+/** What is said of one told bar. */
+class Said {
+  readonly events: FollowUp[] = [];
+
+  constructor(private readonly told: ClosedBar) {}
+
+  say(event: FollowUp["event"], price: number, more: Partial<FollowUp> = {}): void {
+    const { from, to } = this.told;
+    this.events.push({ event, at: from, knownAt: to, price, ...more });
+  }
+
+  tell({ events }: Course, ambiguous = false): void {
+    for (const { event, price, ...more } of events)
+      this.say(event, price, { ...more, ...(ambiguous ? { ambiguous } : {}) });
+  }
+
+  end(state: ScenarioState, event: FollowUp["event"], price: number): ScenarioState {
+    this.say(event, price);
+    return { ...state, phase: "done" };
+  }
+
+  cancel(state: ScenarioState, reason: Reason, which?: number): ScenarioState {
+    this.say("cancelled", this.told.close, { reason, ...(which === undefined ? {} : { which }) });
+    return { ...state, phase: "done" };
+  }
+}
