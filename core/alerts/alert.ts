@@ -1,3 +1,5 @@
+import type { Instant } from "#core/observe/instant";
+import type { Candle } from "#core/structure/candles";
 import type { Way } from "#core/structure/structure";
 
 /** Where an alert waits: a price band, or a mark whose prices count as they stand at each bar. */
@@ -28,15 +30,25 @@ export interface PlaceState {
   armed: boolean;
 }
 
-/** By the place's prices in their order; empty for alerts without a place. */
-export type AlertState = PlaceState[];
+/** Plain data: by the place's prices in their order, and whether it has fired. */
+export interface AlertState {
+  places: readonly PlaceState[];
+  fired: boolean;
+}
 
-export interface Firing {
-  /** Tells it from every other firing of the alert. */
-  event: string;
-  /** Instant at which it was known: the close of the bar that did it. */
-  at: number;
-  says: string;
+/** What an alert saw, in numbers; the words are made of them in `say.ts`. */
+export interface AlertEvent {
+  what: "reach" | "jump" | "beyond" | "shift" | "close" | "candle";
+  /** Opening and closing of the told bar it happened on. */
+  at: Instant;
+  knownAt: Instant;
+  /** The close or, of a shift, the swing that was closed beyond. */
+  price: number;
+  /** Which price of its place, from 0. */
+  place?: number;
+  band?: { bottom: number; top: number; name: string };
+  direction?: Way;
+  candle?: Candle;
 }
 
 /** The rung whose bars an alert is judged by; none where the finest bars do. */

@@ -1,44 +1,46 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { AlertState, AlertTerms, Firing, Place } from "#core/alerts/alert";
-import { evaluateAlert, type AlertMaterial } from "#core/alerts/evaluate";
+import type { AlertEvent, AlertTerms, Place } from "#core/alerts/alert";
 import { bandsOfMark } from "#core/alerts/place";
-import { sayAlert } from "#core/alerts/say";
+import { sayAlert, sayFiring } from "#core/alerts/say";
+import { alertWatcher, keyOf } from "#core/alerts/watcher";
 import { followMark } from "#core/marks/follow";
+import { asInstant } from "#core/observe/instant";
+import { watch } from "#core/observe/watcher";
 import { slice, type Series } from "#core/series/series";
 import { contextOf, day, mark, market } from "#core/testing/marks";
 import { days, sp500, walk } from "#core/testing/openData";
+import { allHours, layer, momentsOf } from "#core/testing/told";
 
 const DAY = 86_400_000;
 const base = { again: true, note: "" };
 const place = (bottom: number, top = bottom, leave = 0): Place => ({ bottom, top, name: "zone", leave });
 const bandsAt = (at: Place) => () => [{ bottom: at.bottom, top: at.top, name: at.name }];
-const bars = (series: Series) => ({ series, closeOf: (time: number) => time + DAY });
-const material = (series: Series, at?: Place): AlertMaterial => ({
-  fine: bars(series),
-  rung: bars(series),
-  bandsAt: at ? bandsAt(at) : () => [],
-  market,
-  k: 2,
-});
 
-/** Everything an alert fires over a series, shown in parts that end at the given bars. */
-function fired(terms: AlertTerms, series: Series, cuts: readonly number[] = []): Firing[] {
-  const at = "at" in terms ? terms.at : undefined;
-  let state: AlertState = [];
-  let told = series.time[0] + DAY;
-  const out: Firing[] = [];
+/**
+ * Everything an alert says over a series, shown in parts that end at the given bars; between parts its state is written
+ * out and read again, and its rungs are made anew.
+ */
+function fired(terms: AlertTerms, series: Series, cuts: readonly number[] = []): (AlertEvent & { says: string })[] {
+  const bands = "at" in terms ? bandsAt(terms.at) : () => [];
+  const watcher = alertWatcher(terms, bands, asInstant(series.time[0] + DAY));
+  let state = watcher.start;
+  let through = -Infinity;
+  const out: AlertEvent[] = [];
   for (const cut of [...cuts, series.length - 1]) {
-    const until = series.time[cut] + DAY;
-    // What is stored grows with what is shown.
-    const step = evaluateAlert(terms, state, material(slice(series, 0, cut + 1), at), { told, until });
-    out.push(...step.firings);
-    state = step.state;
-    told = Math.max(told, until);
+    const moments = momentsOf([layer("P1D", slice(series, 0, cut + 1))], watcher.needs, allHours, market.tick, 2);
+    const step = watch(
+      watcher,
+      state,
+      moments.filter(({ told }) => told.from >= through),
+    );
+    out.push(...step.events);
+    state = JSON.parse(JSON.stringify(step.state)) as typeof state;
+    through = Math.max(through, series.time[cut] + DAY);
   }
-  return out;
+  return out.map((event) => ({ ...event, says: sayFiring(terms, event, market) }));
 }
-const daysOf = (firings: readonly Firing[]) => firings.map(({ at }) => (at - day(0)) / DAY - 1);
+const daysOf = (firings: readonly AlertEvent[]) => firings.map(({ knownAt }) => (knownAt - day(0)) / DAY - 1);
 
 describe("an alert at a place", () => {
   const reach = (at: Place): AlertTerms => ({ on: "reach", at, ...base });
@@ -182,19 +184,17 @@ describe("every alert", () => {
               Array.from({ length: series.length - 1 }, (_, i) => i),
             ),
           ).toEqual(whole);
-          expect(new Set(whole.map(({ event }) => event)).size).toBe(whole.length);
+          expect(new Set(whole.map(keyOf)).size).toBe(whole.length);
         }
       }),
       { numRuns: 60 },
     );
   });
-  it("is not shown again what it was shown: bars that come once more, changed, fire nothing", () => {
-    const series = days([100, 100.5, 99, 100], [102, 103, 101.5, 102], [102, 103, 101.5, 102]);
-    for (const terms of all)
-      expect(
-        evaluateAlert(terms, [], material(series, at), { told: series.time[2] + DAY, until: series.time[2] + DAY })
-          .firings,
-      ).toEqual([]);
+  it("that is not to fire again ends with the first event, and has eyes for nothing after it", () => {
+    const series = days([100, 101, 99, 100], [100, 105, 100, 101], [101, 102, 100, 101], [101, 105, 101, 104]);
+    const once: AlertTerms = { on: "reach", at: place(105), again: false, note: "" };
+    expect(daysOf(fired(once, series))).toEqual([1]);
+    expect(daysOf(fired(once, series, [1, 2]))).toEqual([1]);
   });
   it("arrivals are those of a plain reading: the bar meets the band, the one before did not, on open data (S&P 500, vega-datasets)", () => {
     const series = slice(sp500(), 0, 600);
@@ -208,7 +208,7 @@ describe("every alert", () => {
       if ((meets(i) && (i === 1 || !meets(i - 1))) || across) plain.push(i);
     }
     expect(daysOf(fired({ on: "reach", at: level, ...base }, series)).length).toBe(plain.length);
-    expect(fired({ on: "reach", at: level, ...base }, series).map((firing) => firing.at)).toEqual(
+    expect(fired({ on: "reach", at: level, ...base }, series).map((firing) => firing.knownAt)).toEqual(
       plain.map((i) => series.time[i] + DAY),
     );
   });

@@ -1,13 +1,6 @@
-import { placeOf, type AlertTerms, type Place } from "#core/alerts/alert";
+import { placeOf, rungOf, type AlertEvent, type AlertTerms } from "#core/alerts/alert";
 import type { MarketFacts } from "#core/marks/kind";
-import { priceText, rungText } from "#core/marks/wording";
-
-export function bandText(
-  { bottom, top }: Pick<Place, "bottom" | "top">,
-  market: Pick<MarketFacts, "decimals">,
-): string {
-  return bottom === top ? priceText(bottom, market) : `${priceText(bottom, market)} to ${priceText(top, market)}`;
-}
+import { bandText, priceText, rungText } from "#core/marks/wording";
 
 /** What an alert waits for, as one sentence. */
 export function sayAlert(terms: AlertTerms, market: Pick<MarketFacts, "decimals">): string {
@@ -25,4 +18,32 @@ export function sayAlert(terms: AlertTerms, market: Pick<MarketFacts, "decimals"
     case "candle":
       return `${{ indecision: "An indecision", engulfing: "An engulfing", either: "An indecision or engulfing" }[terms.candle]} candle on ${rungText(terms.rung)} at ${place}.`;
   }
+}
+
+/** What an alert has seen, as one sentence. */
+export function sayFiring(
+  terms: AlertTerms,
+  { what, price, band, direction, candle }: AlertEvent,
+  market: Pick<MarketFacts, "decimals">,
+): string {
+  const rung = rungText(rungOf(terms) ?? "");
+  const place = band ? `${band.name} ${bandText(band, market)}` : "";
+  switch (what) {
+    case "reach":
+      return `Reached ${place}.`;
+    case "jump":
+      return `Jumped across ${place}.`;
+    case "beyond":
+      return `${rung} closed ${direction === "up" ? "above" : "below"} ${place}, at ${priceText(price, market)}.`;
+    case "shift":
+      return `Structure shifted ${direction} on ${rung}: closed beyond ${priceText(price, market)}.`;
+    case "close":
+      return `${rung} closed at ${priceText(price, market)}.`;
+    case "candle":
+      return `${capital(candle ?? "")} candle on ${rung} at ${place}.`;
+  }
+}
+
+function capital(text: string): string {
+  return text.slice(0, 1).toUpperCase() + text.slice(1);
 }

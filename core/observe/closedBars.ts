@@ -48,9 +48,8 @@ function nextOf(readers: readonly Reader[], cursor: Instant): Reader | undefined
 
 /** From the finest to the coarsest, each with those below it. */
 function readersOf(layers: readonly Layer[], calendar: Calendar): Reader[] {
-  const sorted = layers
-    .filter(({ series }) => series.length > 0)
-    .sort((a, b) => nominalLength(b.base) - nominalLength(a.base));
+  // Also those without a bar yet: where a finer one begins to be told must not hang on when a coarser bar closed.
+  const sorted = [...layers].sort((a, b) => nominalLength(b.base) - nominalLength(a.base));
   const out: Reader[] = [];
   sorted.forEach((layer, i) => out.unshift(new Reader(layer, sorted[i - 1], calendar)));
   out.forEach((reader, i) => (reader.finer = out.slice(0, i)));

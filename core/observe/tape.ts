@@ -27,6 +27,8 @@ export interface Shift {
 /** A close of a rung, and what its bar is and did. */
 export interface RungClose {
   bar: RungBar;
+  /** The close of the bar before it. */
+  previous?: number;
   candle?: Candle;
   shift?: Shift;
   /** The valid opposite swing of the trend after this close: where a stop that follows structure stands. */
@@ -58,12 +60,12 @@ export class Tape {
     readonly facts: TapeFacts,
     needs: readonly Need[] = [],
   ) {
-    this.need(needs);
+    this.need([{ of: "closes" }, ...needs]);
   }
 
   /** Whether these needs were told from its beginning: what was not cannot be made up for. */
   has(needs: readonly Need[]): boolean {
-    return needs.every(({ rung = "", of }) => this.rungs.get(rung)?.knows(of) ?? (rung === "" && of === "closes"));
+    return needs.every(({ rung = "", of }) => this.rungs.get(rung)?.knows(of) ?? false);
   }
 
   private need(needs: readonly Need[]): void {
@@ -77,7 +79,7 @@ export class Tape {
   next(told: ClosedBar): Moment {
     const closes = new Map<string, readonly RungClose[]>();
     for (const [rung, reader] of this.rungs) closes.set(rung, reader.next(told));
-    return { told, closes: (rung = "") => closes.get(rung) ?? (rung === "" ? [{ bar: told }] : NONE) };
+    return { told, closes: (rung = "") => closes.get(rung) ?? NONE };
   }
 }
 
@@ -89,6 +91,7 @@ class RungReader {
   private track: Track | undefined;
   private swings: SwingDetector | undefined;
   private structure: StructureDetector | undefined;
+  private previous: number | undefined;
 
   constructor(
     rung: string,
@@ -118,12 +121,13 @@ class RungReader {
   }
 
   private close(bar: RungBar): RungClose {
-    const { track, swings, structure } = this;
-    if (!track) return { bar };
+    const { track, swings, structure, previous } = this;
+    this.previous = bar.close;
+    if (!track) return { bar, previous };
     track.push(bar);
     const i = track.length - 1;
     const candle = candleAt(track, i);
-    if (!swings || !structure) return { bar, candle };
+    if (!swings || !structure) return { bar, previous, candle };
     const before = structure.events.length;
     swings.next(i);
     structure.next(i);
@@ -132,6 +136,7 @@ class RungReader {
     const extreme = trend?.origin.price ?? NaN;
     return {
       bar,
+      previous,
       candle,
       ...(shift ? { shift: { direction: shift.direction, price: shift.price, extreme } } : {}),
       ...(trend ? { line: { way: trend.way, price: trend.line.price } } : {}),

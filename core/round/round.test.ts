@@ -9,11 +9,15 @@ import {
   yesterdayLines,
   type PlanLine,
 } from "#core/round/dayPlan";
+import { asInstant } from "#core/observe/instant";
 import { rulerAt } from "#core/round/ruler";
-import { outcomeOf, rewardToRisk, type Setup } from "#core/round/setup";
+import { endOfSetup, rewardToRisk, termsOfSetup, type Setup } from "#core/round/setup";
 import { rangeUsed, standingOf } from "#core/round/standing";
 import { closingNext, doneOf, isDue, nextMarket, nextStop, stopsOf, type Cell } from "#core/round/walk";
+import { followTerms } from "#core/scenarios/follow";
+import type { Series } from "#core/series/series";
 import { days } from "#core/testing/openData";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
 
 const DAY = 86_400_000;
 const START = Date.UTC(2024, 0, 1);
@@ -190,36 +194,32 @@ describe("the quick ruler", () => {
 
 describe("a setup that was not taken", () => {
   const setup: Setup = { what: "passed", reason: "news", direction: "long", entry: 100, stop: 98, target: 104 };
-  const close = (time: number) => time + DAY;
-  it("is followed from the first bar after it on: target, stop, or open at the last close", () => {
+  const follow = (change: Partial<Setup>, bars: Series, since: number) => {
+    const calendar = new Calendar(ALL_HOURS);
+    const told = { layers: [{ base: { count: 1, unit: "day" as const }, series: bars }], calendar, k: 3 };
+    const facts = { since: asInstant(since), tick: 0.01, zone: "UTC" };
+    const { events, result } = followTerms(termsOfSetup({ ...setup, ...change }), facts, told);
+    return { ...endOfSetup(events), r: result.r };
+  };
+  it("is followed from the first bar that opens after it: target, stop, or open at the last close", () => {
     const bars = days([100, 105, 97, 100], [100, 103, 99, 102], [102, 104, 101, 103]);
-    // The first day had opened before it was noted.
-    expect(outcomeOf(setup, bars, START + 1, close)).toEqual({
-      end: "target",
-      at: START + 3 * DAY,
-      r: 2,
-      ambiguous: false,
-    });
-    expect(outcomeOf(setup, bars, START + 1.5 * DAY, close)).toMatchObject({ end: "target" });
-    expect(outcomeOf({ ...setup, target: 110 }, bars, START + 1, close)).toEqual({
-      end: "open",
-      at: undefined,
-      r: 1.5,
-      ambiguous: false,
-    });
+    // The first day had opened before it was noted, and the second opens at the entry.
+    expect(follow({}, bars, START + 1)).toEqual({ end: "target", at: START + 3 * DAY, r: 2, ambiguous: false });
+    expect(follow({ target: 110 }, bars, START + 1)).toEqual({ end: "open", r: 1.5, ambiguous: false });
   });
-  it("a bar with both is stopped and says so; an open beyond either fills there", () => {
-    expect(outcomeOf(setup, days([100, 105, 97, 100]), START, close)).toEqual({
+  it("a bar with both is stopped and says so; an open beyond the target or short of the stop is missed", () => {
+    expect(follow({}, days([100, 105, 97, 100]), START)).toEqual({
       end: "stopped",
       at: START + DAY,
       r: -1,
       ambiguous: true,
     });
-    expect(outcomeOf(setup, days([97, 97.5, 96, 97]), START, close)).toMatchObject({ end: "stopped", r: -1.5 });
-    expect(outcomeOf(setup, days([105, 106, 104.5, 105]), START, close)).toMatchObject({ end: "target", r: 2.5 });
-    expect(
-      outcomeOf({ ...setup, direction: "short", stop: 102, target: 96 }, days([100, 101, 95, 96]), START, close),
-    ).toMatchObject({ end: "target", r: 2 });
+    expect(follow({}, days([97, 97.5, 96, 97]), START)).toMatchObject({ end: "missed", r: 0 });
+    expect(follow({}, days([105, 106, 104.5, 105]), START)).toMatchObject({ end: "missed", r: 0 });
+    expect(follow({ direction: "short", stop: 102, target: 96 }, days([100, 101, 95, 96]), START)).toMatchObject({
+      end: "target",
+      r: 2,
+    });
   });
 });
 

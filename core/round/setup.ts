@@ -1,6 +1,8 @@
-import type { Series } from "#core/series/series";
+import { NEVER } from "#core/observe/instant";
+import type { FollowUp } from "#core/scenarios/events";
+import type { ScenarioTerms } from "#core/scenarios/terms";
 
-/** A trade that was not taken, as it would have been. */
+/** A trade that was not taken. It is followed as the scenario it would have been. */
 export interface Setup {
   what: "passed" | "missed";
   reason: string;
@@ -10,17 +12,8 @@ export interface Setup {
   target: number;
 }
 
-export type SetupEnd = "target" | "stopped" | "open";
-
-export interface SetupOutcome {
-  end: SetupEnd;
-  /** Close of the bar that ended it. */
-  at: number | undefined;
-  /** In R: what it would have made, or stands at. */
-  r: number;
-  /** One bar held both stop and target: the stop counts. */
-  ambiguous: boolean;
-}
+/** Where it ended, or that it has not; `missed` when the next open left too little of it. */
+export type SetupEnd = "target" | "stopped" | "missed" | "open";
 
 /** Reward to risk of an entry with its stop and target; `undefined` where they stand on the wrong sides. */
 export function rewardToRisk({
@@ -35,37 +28,29 @@ export function rewardToRisk({
   return risk > 0 && reward > 0 ? reward / risk : undefined;
 }
 
-/**
- * What would have become of it, entered at once: whether a wick of the bars that open at `from` or later met the stop
- * or the target first. A bar that holds both counts as stopped and says so; an open beyond either fills there.
- */
-export function outcomeOf(setup: Setup, bars: Series, from: number, closeOf: (time: number) => number): SetupOutcome {
-  const { direction, entry, stop, target } = setup;
-  const sign = direction === "long" ? 1 : -1;
-  const risk = sign * (entry - stop);
-  const inR = (price: number) => (sign * (price - entry)) / risk;
-  let last = entry;
-  for (let i = 0; i < bars.length; i++) {
-    if (bars.time[i] < from) continue;
-    const [with_, against] = sign > 0 ? [bars.high[i], bars.low[i]] : [bars.low[i], bars.high[i]];
-    const stopped = sign * (against - stop) <= 0;
-    const met = sign * (with_ - target) >= 0;
-    const open = bars.open[i];
-    if (stopped)
-      return {
-        end: "stopped",
-        at: closeOf(bars.time[i]),
-        r: inR(sign * (open - stop) < 0 ? open : stop),
-        ambiguous: met,
-      };
-    if (met)
-      return {
-        end: "target",
-        at: closeOf(bars.time[i]),
-        r: inR(sign * (open - target) > 0 ? open : target),
-        ambiguous: false,
-      };
-    last = bars.close[i];
-  }
-  return { end: "open", at: undefined, r: inR(last), ambiguous: false };
+/** A setup as a scenario without steps: entered at the next open, its risk the one that was planned. */
+export function termsOfSetup({ direction, entry, stop, target }: Setup): ScenarioTerms {
+  return {
+    direction,
+    while: [],
+    if: [],
+    unless: [],
+    entry: { order: "market", price: entry },
+    stop,
+    targets: [{ price: target, share: 1 }],
+    breakEven: null,
+    trail: null,
+    expires: NEVER,
+    cost: 0,
+    through: 0,
+  };
+}
+
+/** How it ended by what happened to it, and when that was known. */
+export function endOfSetup(events: readonly FollowUp[]): { end: SetupEnd; at?: number; ambiguous: boolean } {
+  const ambiguous = events.some((event) => event.ambiguous);
+  for (const { event, knownAt: at } of events)
+    if (event === "target" || event === "stopped") return { end: event, at, ambiguous };
+    else if (event === "missed" || event === "invalid") return { end: "missed", at, ambiguous };
+  return { end: "open", ambiguous };
 }

@@ -25,3 +25,12 @@ export interface FollowUp {
   /** Which condition of its list cancelled it, from 1. */
   which?: number;
 }
+
+/** A follow-up as it is stored: early ones had one time, the bar's opening or the close that triggered. */
+export type StoredFollowUpEvent = FollowUp | (Omit<FollowUp, "at" | "knownAt"> & { time: number });
+
+export function asFollowUp(stored: StoredFollowUpEvent): FollowUp {
+  if ("knownAt" in stored) return stored;
+  const { time, ...event } = stored;
+  return { ...event, at: time as Instant, knownAt: time as Instant };
+}

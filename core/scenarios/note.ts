@@ -1,8 +1,9 @@
-import type { FollowUp } from "#core/scenarios/follow";
+import type { FollowUp } from "#core/scenarios/events";
 
 /** What was found out about a published outcome after it stood: the outcome itself is never changed. */
 export interface OutcomeNote {
-  note: "restated";
+  /** Bars it had used were changed, or finer ones came for a time that was told already. */
+  note: "restated" | "finer";
   /** Why bars changed: another file said otherwise, or an import was taken back. */
   cause: "import" | "undo";
   /** Market time at which it became known. */

@@ -3,8 +3,8 @@ import { atOpen, throughBar, trailed, type Orders, type Trade } from "#core/scen
 
 /** What became of a trade on the ways that were not counted. */
 export interface Others {
-  /** The most that one of those that have ended made. */
-  done: number;
+  /** The most that one of those that have ended made; none while none has. */
+  done: number | null;
   /** Those that go on. */
   open: readonly Trade[];
 }
@@ -18,7 +18,7 @@ export function otherWays(orders: Orders, { done, open }: Others, told: ClosedBa
     const { counted, others } = throughBar(orders, opened, told);
     for (const course of [counted, ...others]) {
       const next = trailed(orders, course.trade, told.close, line);
-      if (next.phase === "done") most = Math.max(most, next.realised);
+      if (next.phase === "done") most = Math.max(most ?? -Infinity, next.realised);
       else keepBest(best, next);
     }
   }

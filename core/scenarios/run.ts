@@ -77,7 +77,7 @@ export function resultOf(terms: ScenarioTerms, facts: ScenarioFacts, state: Scen
   const orders = ordersOf(terms, facts);
   const entered = trade && trade.risk !== 0 && (phase === "open" || phase === "done");
   const r = entered ? valueAt(orders, trade, close) : 0;
-  const rBest = others ? Math.max(r, others.done, ...others.open.map((one) => valueAt(orders, one, close))) : r;
+  const rBest = others ? Math.max(r, others.done ?? r, ...others.open.map((one) => valueAt(orders, one, close))) : r;
   return { r, ...(ambiguous ? { rBest } : {}), best, worst, ambiguous, state: phase };
 }
 
@@ -121,7 +121,7 @@ class Run {
       best: 0,
       worst: 0,
       ambiguous: false,
-      close: NaN,
+      close: 0,
     };
   }
 
@@ -246,7 +246,8 @@ class Run {
 function joinWays(before: Others | null, more: readonly Trade[]): Others {
   const done = more.filter(({ phase }) => phase === "done").map(({ realised }) => realised);
   const open = more.filter(({ phase }) => phase !== "done");
-  return { done: Math.max(before?.done ?? -Infinity, ...done), open: [...(before?.open ?? []), ...open] };
+  const most = Math.max(before?.done ?? -Infinity, ...done);
+  return { done: most === -Infinity ? null : most, open: [...(before?.open ?? []), ...open] };
 }
 
 /** What is said of one told bar. */

@@ -1,11 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { fromBars, type Bar } from "#core/series/series";
-import { completedClose } from "#core/scenarios/closes";
-import { followPlan, WAITING, type FollowUp } from "#core/scenarios/follow";
+import { asInstant } from "#core/observe/instant";
+import type { FollowUp } from "#core/scenarios/events";
+import { followTerms } from "#core/scenarios/follow";
+import type { ScenarioResult } from "#core/scenarios/run";
+import { termsOf } from "#core/scenarios/terms";
+import { fromBars } from "#core/series/series";
 import { followUpSentence, planSentence } from "#core/scenarios/say";
 import { checkPlan, planFigures, type Scenario } from "#core/scenarios/scenario";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
-import { parseTimeframe } from "#core/time/timeframe";
 
 const HOUR = 3_600_000;
 const long: Scenario = {
@@ -26,17 +28,17 @@ const long: Scenario = {
 
 type Row = [open: number, high: number, low: number, close: number];
 
-/** Follows a plan over hourly bars; each is also a close of the trigger's timeframe. */
-function follow(plan: Scenario, ...rows: Row[]): { events: FollowUp[]; phase: string } {
-  const events: FollowUp[] = [];
-  let state = WAITING;
-  rows.forEach(([open, high, low, close], i) => {
-    const bar: Bar = { time: i * HOUR, open, high, low, close, volume: 1 };
-    state = followPlan(plan, state, bar, { time: (i + 1) * HOUR, close }, (event) => events.push(event));
-  });
-  return { events, phase: state.phase };
+const calendar = new Calendar(ALL_HOURS);
+
+/** Follows a scenario over hourly bars; each is also a close of the trigger's timeframe. */
+function follow(scenario: Scenario, ...rows: Row[]): { events: FollowUp[]; result: ScenarioResult } {
+  const series = fromBars(
+    rows.map(([open, high, low, close], i) => ({ time: i * HOUR, open, high, low, close, volume: 1 })),
+  );
+  const told = { layers: [{ base: { count: 1, unit: "hour" as const }, series }], calendar, k: 3 };
+  return followTerms(termsOf(scenario), { since: asInstant(0), tick: 0.1, zone: "UTC" }, told);
 }
-const names = (result: { events: FollowUp[] }) =>
+const names = (result: { events: readonly FollowUp[] }) =>
   result.events.map(({ event, target }) => (target ? `${event} ${target}` : event));
 
 const before: Row = [99.5, 100.2, 99.2, 99.8];
@@ -48,15 +50,16 @@ describe("what becomes of a plan", () => {
   it("a close above triggers, the next open enters", () => {
     const { events } = follow(long, before, trigger, entry);
     expect(events).toEqual([
-      { event: "triggered", time: 2 * HOUR, price: 100.5 },
-      { event: "entered", time: 2 * HOUR, price: 101 },
+      { event: "triggered", at: HOUR, knownAt: 2 * HOUR, price: 100.5, step: 1 },
+      { event: "entered", at: 2 * HOUR, knownAt: 3 * HOUR, price: 101 },
     ]);
   });
   it("reaches both targets: half of 1 R and half of 2 R", () => {
-    const { events, phase } = follow(long, trigger, entry, [101, 103.2, 101, 103], [103, 105, 102.5, 104]);
+    const rows: Row[] = [trigger, entry, [101.5, 103.2, 101.2, 103], [103, 105, 102.5, 104]];
+    const { events, result } = follow(long, ...rows);
     expect(names({ events })).toEqual(["triggered", "entered", "target 1", "breakEven", "target 2", "completed"]);
     expect(events.at(-1)?.r).toBeCloseTo(1.5, 12);
-    expect(phase).toBe("done");
+    expect(result.state).toBe("done");
   });
   it("at 1 R the stop goes to break-even, so coming back costs nothing of the second half", () => {
     const { events } = follow(long, trigger, entry, [101, 103.2, 101, 103], [103, 103, 100, 100]);
@@ -92,14 +95,20 @@ describe("what becomes of a plan", () => {
   });
   it("an open beyond the stop is not entered", () =>
     expect(names(follow(long, trigger, [98.5, 99, 98.2, 98.5]))).toEqual(["triggered", "invalid"]));
-  it("a limit order waits for its price and can be stopped, not paid, on the bar that fills it", () => {
+  it("a limit order waits for its price; on the bar that fills it the way that leaves the least is counted", () => {
     const limit: Scenario = { ...long, entry: { order: "limit", price: 100 } };
     expect(names(follow(limit, trigger, [101, 101.5, 100.5, 101]))).toEqual(["triggered"]);
-    expect(names(follow(limit, trigger, [101, 104, 100, 103.5]))).toEqual(["triggered", "entered"]);
-    expect(follow(limit, trigger, [101, 104, 98.5, 103]).events.at(-1)).toMatchObject({
-      event: "stopped",
-      ambiguous: true,
-    });
+    const filled = follow(limit, trigger, [101, 104, 100, 103.5]);
+    // Every way enters at the low and passes the first target to the close; that price came back to the entry and met
+    // the stop that stands there by then is possible, and worth less.
+    expect(names(filled)).toEqual(["triggered", "entered", "target 1", "breakEven", "stopped"]);
+    expect(filled.result).toMatchObject({ state: "done", ambiguous: true, r: 1.5 });
+    expect(filled.result.rBest).toBeCloseTo(1.5 + 0.5 * 3.5, 12);
+    // Every way to the low passes entry and stop; whether a target came in between nobody can know.
+    const { events, result } = follow(limit, trigger, [101, 104, 98.5, 103]);
+    expect(events.at(-1)).toMatchObject({ event: "stopped", r: -1 });
+    expect(events.at(-1)).not.toHaveProperty("r", 0);
+    expect(result).toMatchObject({ r: -1, state: "done" });
   });
   it("a stop order fills where price trades through it", () => {
     const stop: Scenario = { ...long, entry: { order: "stop", price: 102 } };
@@ -132,41 +141,6 @@ describe("what becomes of a plan", () => {
   });
 });
 
-describe("closes of the trigger's timeframe", () => {
-  const calendar = new Calendar(ALL_HOURS);
-  const minutes = fromBars(
-    Array.from({ length: 120 }, (_, i) => ({ time: i * 60_000, open: 1, high: 1, low: 1, close: i, volume: 1 })),
-  );
-  const tf = (text: string) => parseTimeframe(text)!;
-  it("only the minute that ends the hour closes it", () => {
-    const closes = Array.from({ length: 120 }, (_, i) =>
-      completedClose(minutes, i, tf("PT1M"), tf("PT1H"), calendar),
-    ).filter((close) => close !== undefined);
-    expect(closes).toEqual([
-      { time: HOUR, close: 59 },
-      { time: 2 * HOUR, close: 119 },
-    ]);
-  });
-  it("the last trading day closes the week", () => {
-    const week: Calendar = new Calendar({
-      zone: "UTC",
-      sessions: [{ days: [1, 2, 3, 4, 5], open: "09:00", close: "17:00" }],
-    });
-    const days = fromBars(
-      Array.from({ length: 5 }, (_, i) => ({
-        time: Date.UTC(2024, 0, 1 + i),
-        open: 1,
-        high: 1,
-        low: 1,
-        close: i,
-        volume: 1,
-      })),
-    );
-    const closes = [0, 1, 2, 3, 4].map((i) => completedClose(days, i, tf("P1D"), tf("P1W"), week));
-    expect(closes.map((close) => close?.close)).toEqual([undefined, undefined, undefined, undefined, 4]);
-  });
-});
-
 describe("the figures of a plan", () => {
   it("risk, percent, pips and R by hand", () => {
     const { risk, riskPips, targets, blended } = planFigures(long, 0.1);
@@ -196,8 +170,11 @@ describe("the figures of a plan", () => {
     expect(planSentence(long, { decimals: 1 })).toBe(
       "While above 98.0, if a 1 h candle closes above 100.0, buy the next open. Stop 99.0. Targets 103.0 and 105.0. Wrong below 98.0.",
     );
-    expect(followUpSentence({ event: "stopped", time: 0, price: 99, r: -1 }, { decimals: 1 })).toBe(
-      "Stopped at 99.0. \u22121.00 R.",
-    );
+    expect(
+      followUpSentence(
+        { event: "stopped", at: asInstant(0), knownAt: asInstant(1), price: 99, r: -1 },
+        { decimals: 1 },
+      ),
+    ).toBe("Stopped at 99.0. \u22121.00 R.");
   });
 });

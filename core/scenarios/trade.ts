@@ -97,7 +97,7 @@ function enter(orders: Orders, trade: Trade, fill: number): Course {
   const risk = orders.entry === undefined ? left : trade.risk;
   if (sign * (fill - targets[0].price) >= -tolerance || left < risk / 4 - tolerance)
     return over({ trade, events: [] }, { event: "missed", price: fill });
-  const open: Trade = { ...trade, phase: "open", fill, risk, realised: -cost / risk };
+  const open: Trade = { ...trade, phase: "open", fill, risk, realised: cost === 0 ? 0 : -cost / risk };
   return { trade: open, events: [{ event: "entered", price: fill }] };
 }
 
