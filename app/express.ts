@@ -5,12 +5,11 @@ import compression from "compression";
 import express, { type NextFunction, type Request, type Response } from "express";
 import compressedStatic from "express-static-gzip";
 import { RouterContextProvider } from "react-router";
-import { watchAlerts } from "../server/alerts/watch.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import { closeHealth } from "../server/database/health.ts";
 import { readSettings } from "../server/settings.ts";
 import { closePool, warmUp } from "../server/pool/pool.ts";
-import { runFeed } from "../server/feed/feed.ts";
+import { runFeed } from "../server/intake/feed.ts";
 import { limitBodies } from "../server/http/bodies.ts";
 import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
 import { keepNothing, makeNonce, securityHeaders } from "../server/http/headers.ts";
@@ -21,12 +20,10 @@ const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
 warmUp();
 const stopFeed = runFeed();
-const stopAlerts = watchAlerts();
 
 /** Ends what runs beside requests; called once the server has stopped listening. */
 export async function stop(): Promise<void> {
   stopFeed();
-  await stopAlerts();
   await closePool();
   closeHealth();
   await closeDatabase();

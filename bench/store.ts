@@ -5,7 +5,7 @@ import type { ReadableStream } from "node:stream/web";
 import Papa from "papaparse";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { appendBars, readBars } from "../server/bars/chunks.ts";
-import { importUpload } from "../server/bars/import.ts";
+import { importUpload } from "../server/intake/import.ts";
 import { seriesOf } from "../server/bars/series.ts";
 import { takeUpload } from "../server/bars/uploads.ts";
 import { transact } from "../server/database/connection.ts";

@@ -1,11 +1,12 @@
 import { spawn } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { randomUUID } from "node:crypto";
+import { Op } from "sequelize";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { lastTime, readBars } from "../server/bars/chunks.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import { migrator } from "../server/database/migrate.ts";
-import { BarImport, Draft, Edition, FollowedPlan, Market, Restatement } from "../server/database/models.ts";
+import { BarImport, Draft, Edition, Market, Restatement, WatcherRow } from "../server/database/models.ts";
 import { openRecord } from "../server/record/adopt.ts";
 import { forgetCheck } from "../server/record/check.ts";
 import { verifyEdition } from "../server/publishing/editions.ts";
@@ -51,7 +52,7 @@ async function examine(): Promise<{ bars: number; imports: number; editions: num
     const { holds, why } = await verifyEdition(number);
     if (!holds) throw new CommandFault(`Edition ${number}: ${why}`);
     const plans = (JSON.parse(canonical) as EditionContent).sections.flatMap(({ scenarios }) => scenarios).length;
-    if ((await FollowedPlan.count({ where: { edition: number } })) !== plans)
+    if ((await WatcherRow.count({ where: { kind: "scenario", subject: { [Op.startsWith]: `${number}/` } } })) !== plans)
       throw new CommandFault(`Edition ${number} has plans that nobody follows.`);
     if ((await Draft.findByPk(draftId))?.published !== number)
       throw new CommandFault(`The draft of edition ${number} does not know it.`);

@@ -3,6 +3,7 @@ import { mkdirSync, mkdtempSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
+import { Op } from "sequelize";
 import { afterAll, beforeAll } from "vitest";
 import type { ConfirmImportDto } from "#contracts/market";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -11,7 +12,7 @@ import { createAccount } from "./accounts/accounts.ts";
 import { takeUpload } from "./bars/uploads.ts";
 import { closeDatabase, openDatabase, transact } from "./database/connection.ts";
 import { migrator } from "./database/migrate.ts";
-import { ClockRow, Market } from "./database/models.ts";
+import { ClockRow, Market, WatcherRow } from "./database/models.ts";
 import { saveScenario } from "./desk/scenarios.ts";
 import { closePool } from "./pool/pool.ts";
 import { createDraft, saveDraft } from "./publishing/drafts.ts";
@@ -153,4 +154,9 @@ export async function aPublishedPlan(marketId: string, change: Partial<Scenario>
     sections: [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }],
   });
   return publish(draft.id, author);
+}
+
+/** Whoever follows the scenarios of an edition. */
+export function watchersOf(edition: number): Promise<WatcherRow[]> {
+  return WatcherRow.findAll({ where: { kind: "scenario", subject: { [Op.startsWith]: `${edition}/` } } });
 }

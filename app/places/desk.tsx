@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { lazy, Suspense, useState } from "react";
 import { Outlet, useNavigate, useParams } from "react-router";
-import { readClock } from "../../server/feed/clock.ts";
+import { readClock } from "../../server/clock.ts";
 import { firstMarket } from "../../server/desk/first.ts";
 import { personIn, requireAnalyst } from "../access.server.ts";
 import { AlertNews } from "../parts/AlertNews.tsx";

@@ -33,7 +33,7 @@ async function dump(): Promise<string> {
     "record_entries",
     "record_head",
     "audit_log",
-    "followed_plans",
+    "watchers",
     "market_clock",
   ];
   const rows = await Promise.all(
@@ -98,6 +98,7 @@ it("a desk is written to a file and put back, row for row; a damaged file puts n
     ["changed", gzipSync(text.replace('"tin"', '"lead"'))],
     ["no archive", Buffer.from("hello")],
     ["another format", gzipSync('{"format":"other"}\n')],
+    ["of a former version", gzipSync(text.replace("0008-watchers", "0007-held-to-account"))],
     ["newer", gzipSync(text.replace("0001-ground", "9999-later"))],
     ["a title bent", resealed(text.replace('\\"title\\":\\"T\\"', '\\"title\\":\\"U\\"'))],
     [

@@ -32,7 +32,6 @@ const TABLES = [
   "record_entries",
   "record_head",
   "audit_log",
-  "followed_plans",
   "follow_ups",
   "outcome_notes",
   "market_lists",
@@ -44,6 +43,7 @@ const TABLES = [
   "calendar_events",
   "alerts",
   "firings",
+  "watchers",
 ] as const;
 const FORMAT = "even-compass-backup-1";
 
@@ -156,7 +156,6 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
           const [table, packed] = entry as [string, Row];
           if (!TABLES.some((name) => name === table))
             throw new CommandFault(`The file names a table "${table}" that is not known.`);
-          for (const gone of GONE[table] ?? []) delete packed[gone];
           const names = Object.keys(packed);
           if (names.some((name) => !/^\w+$/.test(name)))
             throw new CommandFault("The file is damaged: a column has no proper name.");
@@ -190,14 +189,11 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
   return rows;
 }
 
-/** Columns that former versions wrote and that are no more. */
-const GONE: Record<string, readonly string[]> = { followed_plans: ["plan"] };
-/** The migration from which on a desk has a record. */
-const RECORD = "0007-held-to-account";
+/** The migration since which whoever watches a market stands in one table: what was written before has others. */
+const OLDEST = "0008-watchers";
 
 /** Refuses a desk whose record is not what it was when it was written down. */
-async function checkRestored({ migrations, keys = {}, heads = [] }: Head): Promise<void> {
-  if (!migrations.includes(RECORD)) return;
+async function checkRestored({ keys = {}, heads = [] }: Head): Promise<void> {
   const faults = verifyRecord({ ...(await recordFile({ followed: true })), keys: { ...keys, ...publicKeys() } }, heads);
   if (faults.length > 0)
     throw new CommandFault(
@@ -254,5 +250,9 @@ async function checkHead(sequelize: Sequelize, head: unknown): Promise<Head> {
   const newer = migrations.filter((name) => !here.some((known) => known.name === name));
   if (newer.length > 0)
     throw new CommandFault(`The backup is from a newer version (${newer.join(", ")}): use that version to restore it.`);
+  if (!migrations.includes(OLDEST))
+    throw new CommandFault(
+      "The backup is of an earlier version, nothing was put back: restore it with that one, then start this one on it.",
+    );
   return head as Head;
 }

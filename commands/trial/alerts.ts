@@ -11,7 +11,6 @@ import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { seeded } from "#demo/random";
 import { createAccount } from "../../server/accounts/accounts.ts";
 import { setAlert } from "../../server/alerts/alerts.ts";
-import { tellAlerts } from "../../server/alerts/watch.ts";
 import { appendBars } from "../../server/bars/chunks.ts";
 import { readTimeframe } from "../../server/bars/timeframes.ts";
 import { closeDatabase, openDatabase, transact } from "../../server/database/connection.ts";
@@ -167,8 +166,6 @@ export async function alertsTrial(): Promise<void> {
     }
     openDatabase(database.url);
   }
-  // What was stored and not told when the last one was killed.
-  await tellAlerts(MARKET);
   const seconds = (performance.now() - began) / 1000;
   let total = 0;
   for (const [name, times] of expected(bars)) {

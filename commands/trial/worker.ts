@@ -1,8 +1,8 @@
 import { randomUUID } from "node:crypto";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
-import { importUpload } from "../../server/bars/import.ts";
-import { undoImport } from "../../server/bars/undo.ts";
+import { importUpload } from "../../server/intake/import.ts";
+import { undoImport } from "../../server/intake/undo.ts";
 import { takeUpload } from "../../server/bars/uploads.ts";
 import { openDatabase } from "../../server/database/connection.ts";
 import { Account, BarImport } from "../../server/database/models.ts";

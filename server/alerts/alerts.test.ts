@@ -3,14 +3,13 @@ import { describe, expect, it } from "vitest";
 import type { AlertTerms } from "#core/alerts/alert";
 import { fromBars, type Bar } from "#core/series/series";
 import { appendBars } from "../bars/chunks.ts";
-import { barsAppended } from "../bars/changes.ts";
+import { barsAppended } from "../watch/changes.ts";
 import { lockMarket } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
-import { AlertRow, FiringRow } from "../database/models.ts";
+import { AlertRow, FiringRow, Market } from "../database/models.ts";
 import { applySteps } from "../desk/marks.ts";
 import { aMarket, anAnalyst, failureOf, setClock, withTables } from "../testing.ts";
 import { alertsOf, firingsOf, newestFiring, removeAlert, seenFirings, setAlert } from "./alerts.ts";
-import { tellAlerts, watchAlerts } from "./watch.ts";
 
 withTables();
 
@@ -29,7 +28,7 @@ async function append(marketId: string, ...bars: Bar[]): Promise<void> {
   await transact(async (transaction) => {
     const market = await lockMarket(marketId, transaction);
     await appendBars({ marketId, base: "PT1M", shelf: "live" }, fromBars(bars), transaction);
-    await barsAppended([market], "PT1M", START + 1e9, transaction);
+    await barsAppended([market], START + 1e9, transaction);
   });
 }
 
@@ -54,11 +53,10 @@ describe("alerts", () => {
   it("fire once when their price is reached, are told in the desk, and wait no longer", async () => {
     const { id, account } = await watched();
     await setAlert(id, { terms: reach(105) }, account);
-    await append(id, bar(1, 101, 104), bar(2, 104, 106), bar(3, 104, 106), bar(4, 100, 101), bar(5, 104, 106));
     const before = await newestFiring();
-    expect(await tellAlerts(id)).toBe(1);
+    await append(id, bar(1, 101, 104), bar(2, 104, 106), bar(3, 104, 106), bar(4, 100, 101), bar(5, 104, 106));
     expect(await newestFiring()).toBeGreaterThan(before);
-    expect(await tellAlerts(id)).toBe(0);
+    expect(await firingsOf(account)).toHaveLength(1);
     const [firing] = await firingsOf(account);
     expect(firing).toMatchObject({
       market: id,
@@ -76,40 +74,23 @@ describe("alerts", () => {
     await removeAlert(firing.alert, account);
     expect(await firingsOf(account)).toEqual([]);
   });
-  it("fire every time when that was asked, and once for each arrival however often and by however many they are told", async () => {
+  it("fire every time when that was asked, once for each arrival, with the bar that made it", async () => {
     const { id, account } = await watched();
     await setAlert(id, { terms: reach(105, { again: true }) }, account);
     for (let n = 1; n <= 12; n++) {
       await append(id, n % 3 === 0 ? bar(n, 104, 106) : bar(n, 99, 101));
-      await Promise.all([tellAlerts(id), tellAlerts(id), tellAlerts(id)]);
     }
     expect((await firingsOf(account)).map(({ firedAt }) => (firedAt - START) / MINUTE - 1)).toEqual([12, 9, 6, 3]);
-  });
-  it("go on where they stood after a restart, and miss nothing that came meanwhile", async () => {
-    const { id, account } = await watched();
-    await setAlert(id, { terms: reach(105, { again: true }) }, account);
-    const stop = watchAlerts(20);
-    await append(id, bar(1, 104, 106));
-    await expect.poll(async () => (await firingsOf(account)).length, { timeout: 5000 }).toBe(1);
-    await stop();
-    // Nobody watches now.
-    await append(id, bar(2, 99, 101), bar(3, 104, 106), bar(4, 99, 101));
-    await append(id, bar(5, 104, 106));
-    const again = watchAlerts(20);
-    await expect.poll(async () => (await firingsOf(account)).length, { timeout: 5000 }).toBe(3);
-    await again();
   });
   it("a feed that repeats a bar, or says of an old one something else, fires nothing again; one that stands fires nothing", async () => {
     const { id, account } = await watched();
     await setAlert(id, { terms: reach(105, { again: true }) }, account);
     await append(id, bar(1, 104, 106), bar(2, 99, 101));
-    expect(await tellAlerts(id)).toBe(1);
-    expect(await tellAlerts(id)).toBe(0);
+    expect(await firingsOf(account)).toHaveLength(1);
     // Going back is refused by the shelf, and changes nothing.
     await expect(append(id, bar(1, 104, 106))).rejects.toThrow();
-    expect(await tellAlerts(id)).toBe(0);
     const [row] = await AlertRow.findAll({ where: { marketId: id } });
-    expect(row.told).toBe(START + 3 * MINUTE);
+    expect((await Market.findByPk(id))?.toldThrough).toBe(START + 3 * MINUTE);
     expect(await FiringRow.count({ where: { alertId: row.id } })).toBe(1);
   });
   it("on a mark follow it where it is moved, and end when it is removed", async () => {
@@ -142,14 +123,13 @@ describe("alerts", () => {
       account,
     );
     await append(id, bar(1, 104, 106));
-    expect(await tellAlerts(id)).toBe(0);
+    expect(await firingsOf(account)).toEqual([]);
     await applySteps(id, [level(110, 1) as never], account);
     await append(id, bar(2, 108, 111));
-    expect(await tellAlerts(id)).toBe(1);
     expect((await firingsOf(account))[0].says).toBe("Reached old high 110.00.");
     await applySteps(id, [level(110, 2, "remove") as never], account);
     await append(id, bar(3, 99, 101));
-    expect(await tellAlerts(id)).toBe(0);
+    expect(await firingsOf(account)).toHaveLength(1);
     expect((await alertsOf(account)).map(({ active }) => active)).toEqual([false]);
   });
   it("on a rung wait for the close of its bar, which the finest bars make", async () => {
@@ -170,11 +150,10 @@ describe("alerts", () => {
     await setAlert(id, { terms: { on: "close", rung: "PT5M", again: false, note: "" } }, account);
     // A wick beyond in the first five minutes, a close beyond in the second.
     await append(id, bar(1, 104, 107, 104.5), bar(2, 103, 106, 104), bar(3, 103, 104), bar(4, 103, 104));
-    expect(await tellAlerts(id)).toBe(1);
+    expect(await firingsOf(account)).toHaveLength(1);
     await append(id, ...[5, 6, 7, 8].map((n) => bar(n, 105, 108, 107)));
-    expect(await tellAlerts(id)).toBe(0);
+    expect(await firingsOf(account)).toHaveLength(1);
     await append(id, bar(9, 105, 108, 107));
-    expect(await tellAlerts(id)).toBe(1);
     expect((await firingsOf(account)).map(({ says }) => says)).toEqual([
       "5 min closed above level 105.00, at 107.00.",
       "5 min closed at 103.50.",

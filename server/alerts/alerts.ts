@@ -2,12 +2,14 @@ import { randomUUID } from "node:crypto";
 import { Op } from "sequelize";
 import { readTerms, type AlertDto } from "#contracts/alert";
 import { placeOf } from "#core/alerts/alert";
-import { sayAlert } from "#core/alerts/say";
-import { toldUntilOf } from "./material.ts";
-import { findMarket } from "../bars/markets.ts";
+import { sayAlert, sayFiring } from "#core/alerts/say";
+import { CALM } from "#core/alerts/watcher";
+import { finestUntil } from "../bars/finest.ts";
+import { lockMarket } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { transact } from "../database/connection.ts";
-import { AlertRow, FiringRow, Market, MarkRow } from "../database/models.ts";
+import { beginToWatch, endWatch } from "../watch/tell.ts";
+import { AlertRow, FiringRow, Market, MarkRow, WatcherRow } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 
 export interface AlertLine {
@@ -36,7 +38,6 @@ const MOST = 500;
 
 /** Sets an alert: it is shown the bars that are over from now on. Returns its id. */
 export async function setAlert(marketId: string, dto: AlertDto, accountId: string): Promise<string> {
-  const market = await findMarket(marketId);
   const terms = readTerms(dto.terms);
   if (!terms)
     throw new Failure("terms", "What the alert waits for cannot be read.", { kept: "No alert was set.", status: 400 });
@@ -44,85 +45,80 @@ export async function setAlert(marketId: string, dto: AlertDto, accountId: strin
   if ("rung" in terms) readTimeframe(terms.rung);
   if (place && place.bottom > place.top)
     throw new Failure("place", "The lower price of a place is not above its upper one.", { kept: "No alert was set." });
-  if (place?.mark && !(await MarkRow.findOne({ where: { id: place.mark, marketId, removed: false } })))
-    throw notFound("mark");
-  if ((await AlertRow.count({ where: { accountId, active: true } })) >= MOST)
-    throw new Failure("many", `There are ${MOST} alerts already.`, {
-      kept: "No alert was set.",
-      remedy: "Remove some that are no longer wanted.",
-    });
-  const told = await toldUntilOf(market);
-  if (told === undefined)
-    throw new Failure("no-bars", `${market.name} has no bars yet.`, {
-      kept: "No alert was set.",
-      remedy: "Import bars first.",
-    });
-  const id = randomUUID();
-  await AlertRow.create({ id, accountId, marketId, terms, state: [], told, active: true, createdAt: told });
-  return id;
+  return transact(async (transaction) => {
+    const market = await lockMarket(marketId, transaction);
+    if (place?.mark && !(await MarkRow.findOne({ where: { id: place.mark, marketId, removed: false } })))
+      throw notFound("mark");
+    if ((await activeOf(accountId)).size >= MOST)
+      throw new Failure("many", `There are ${MOST} alerts already.`, {
+        kept: "No alert was set.",
+        remedy: "Remove some that are no longer wanted.",
+      });
+    const since = await finestUntil(market);
+    if (since === undefined)
+      throw new Failure("no-bars", `${market.name} has no bars yet.`, {
+        kept: "No alert was set.",
+        remedy: "Import bars first.",
+      });
+    const id = randomUUID();
+    await AlertRow.create({ id, accountId, marketId, terms, createdAt: since }, { transaction });
+    await beginToWatch(market, [{ kind: "alert", subject: id, start: CALM }], since, transaction);
+    return id;
+  });
 }
 
-export async function removeAlert(id: string, accountId: string): Promise<void> {
-  if ((await AlertRow.destroy({ where: { id, accountId } })) === 0) throw notFound("alert");
+/** Ids of an account's alerts that still wait. */
+async function activeOf(accountId: string): Promise<Set<string>> {
+  const own = await AlertRow.findAll({ where: { accountId }, attributes: ["id"], raw: true });
+  const where = { kind: "alert" as const, subject: own.map(({ id }) => id), done: false };
+  const rows = await WatcherRow.findAll({ where, attributes: ["subject"], raw: true });
+  return new Set(rows.map(({ subject }) => subject));
 }
 
+export function removeAlert(id: string, accountId: string): Promise<void> {
+  return transact(async (transaction) => {
+    if ((await AlertRow.destroy({ where: { id, accountId }, transaction })) === 0) throw notFound("alert");
+    await endWatch("alert", id, transaction);
+  });
+}
+
+/** An account's alerts, those that still wait first, of each the newest first. */
 export async function alertsOf(accountId: string): Promise<AlertLine[]> {
-  const [rows, markets] = await Promise.all([
+  const [rows, active, markets] = await Promise.all([
     AlertRow.findAll({
       where: { accountId },
       order: [
-        ["active", "DESC"],
         ["createdAt", "DESC"],
         ["id", "ASC"],
       ],
-      limit: 2 * MOST,
     }),
+    activeOf(accountId),
     Market.findAll(),
   ]);
   const known = new Map(markets.map((market) => [market.id, market]));
-  return rows.flatMap(({ id, marketId, terms, active, createdAt }) => {
+  const lines = rows.flatMap(({ id, marketId, terms, createdAt }): AlertLine[] => {
     const market = known.get(marketId);
-    return market
-      ? [
-          {
-            id,
-            market: marketId,
-            name: market.name,
-            says: sayAlert(terms, market),
-            note: terms.note,
-            active,
-            again: terms.again,
-            createdAt,
-          },
-        ]
-      : [];
+    if (!market) return [];
+    const { note, again } = terms;
+    const says = sayAlert(terms, market);
+    return [{ id, market: marketId, name: market.name, says, note, active: active.has(id), again, createdAt }];
   });
+  return lines.sort((a, b) => Number(b.active) - Number(a.active)).slice(0, 2 * MOST);
 }
 
 /** The newest firings of an account's alerts. */
 export async function firingsOf(accountId: string, limit = 50): Promise<FiringLine[]> {
   const alerts = await AlertRow.findAll({ where: { accountId }, attributes: ["id", "marketId", "terms"] });
   const byId = new Map(alerts.map((alert) => [alert.id, alert]));
-  const names = new Map(
-    (await Market.findAll({ attributes: ["id", "name"], raw: true })).map(({ id, name }) => [id, name]),
-  );
+  const markets = new Map((await Market.findAll()).map((market) => [market.id, market]));
   const rows = await FiringRow.findAll({ where: { alertId: [...byId.keys()] }, order: [["number", "DESC"]], limit });
-  return rows.flatMap(({ number, alertId, firedAt, says, seen }) => {
+  return rows.flatMap(({ number, alertId, firedAt, detail, says: said, seen }): FiringLine[] => {
     const alert = byId.get(alertId);
-    return alert
-      ? [
-          {
-            number,
-            alert: alertId,
-            market: alert.marketId,
-            name: names.get(alert.marketId) ?? alert.marketId,
-            firedAt,
-            says,
-            note: alert.terms.note,
-            seen,
-          },
-        ]
-      : [];
+    const market = alert && markets.get(alert.marketId);
+    if (!alert || !market) return [];
+    const says = detail ? sayFiring(alert.terms, detail, market) : (said ?? "");
+    const { note } = alert.terms;
+    return [{ number, alert: alertId, market: market.id, name: market.name, firedAt, says, note, seen }];
   });
 }
 

@@ -97,16 +97,14 @@ export async function auditLines({
     limit: PAGE + 1,
     raw: true,
   });
-  const lines = rows
-    .slice(0, PAGE)
-    .map(({ number, at, who, what: act, subject, detail }) => ({
-      number,
-      at,
-      who,
-      what: ACTS[act as Act] ?? act,
-      subject,
-      detail: readDetail(detail),
-    }));
+  const lines = rows.slice(0, PAGE).map(({ number, at, who, what: act, subject, detail }) => ({
+    number,
+    at,
+    who,
+    what: ACTS[act as Act] ?? act,
+    subject,
+    detail: readDetail(detail),
+  }));
   return { lines, more: rows.length > PAGE };
 }
 

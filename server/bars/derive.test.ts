@@ -4,7 +4,7 @@ import { DeriveMarketDto } from "#contracts/derive";
 import { readDto } from "#contracts/read";
 import { transact } from "../database/connection.ts";
 import { FollowUpRow, Market } from "../database/models.ts";
-import { advance } from "../feed/feed.ts";
+import { advance } from "../intake/feed.ts";
 import {
   aMarket,
   anAnalyst,
@@ -19,7 +19,7 @@ import {
 } from "../testing.ts";
 import { appendBars } from "./chunks.ts";
 import { deriveMarket } from "./derive.ts";
-import { importUpload } from "./import.ts";
+import { importUpload } from "../intake/import.ts";
 import { fromBars } from "#core/series/series";
 import { relationAt } from "../desk/relation.ts";
 import { seriesAsOf, seriesOf } from "./series.ts";

@@ -7,7 +7,7 @@ import { Market } from "../database/models.ts";
 import { aMarket, anAnalyst, confirmation, failureOf, upload, withTables } from "../testing.ts";
 import { appendBars } from "./chunks.ts";
 import { barsAsCsv, barsAsJson } from "./export.ts";
-import { importUpload, inspectUpload } from "./import.ts";
+import { importUpload, inspectUpload } from "../intake/import.ts";
 import { seriesOf } from "./series.ts";
 import { saveMarket } from "./settings.ts";
 

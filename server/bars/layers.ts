@@ -38,7 +38,7 @@ export function bytesOf({ length }: Series): number {
  */
 export function layersOf(market: Market): Promise<Layer[]> {
   const known = held.get(market.id);
-  if (known?.revision === market.revision) return Promise.resolve(known.layers);
+  if (known?.revision === market.revision && known.history === market.history) return Promise.resolve(known.layers);
   // A transaction reads for itself: one begun elsewhere may be waiting for a connection that is not to be had until
   // this ends.
   if (currentTransaction()) return readLayers(market, known?.history === market.history ? known.layers : []);
@@ -68,7 +68,12 @@ export async function layersKnownAt(market: Market, instant: number, since = -In
 
 async function readLayers(market: Market, before: readonly Layer[]): Promise<Layer[]> {
   const layers = market.formula ? await derivedLayers(market, layersOf) : await storedLayers(market.id, before);
-  held.set(market.id, { revision: market.revision, history: market.history, layers });
+  const { id, revision, history } = market;
+  const keep = () => void held.set(id, { revision, history, layers });
+  // What a transaction has read may never come to be: it is kept for others once that is sure.
+  const transaction = currentTransaction();
+  if (transaction) transaction.afterCommit(keep);
+  else keep();
   return layers;
 }
 

@@ -6,7 +6,7 @@ import { composeSection, pictureOf } from "../publishing/section.ts";
 import { pictureSvg } from "../pictures/pictures.ts";
 import { Market } from "../database/models.ts";
 import { anAnalyst, confirmation, failureOf, upload, withTables } from "../testing.ts";
-import { importUpload, inspectUpload } from "./import.ts";
+import { importUpload, inspectUpload } from "../intake/import.ts";
 import { marketDays } from "./overview.ts";
 import { sketchesOf } from "./sketches.ts";
 import { calendarOf } from "./markets.ts";

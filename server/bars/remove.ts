@@ -1,6 +1,6 @@
 import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
-import { Draft, FollowedPlan, MarkRow, ScenarioRow } from "../database/models.ts";
+import { Draft, MarkRow, ScenarioRow, WatcherRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { lockMarket, withDependents } from "./markets.ts";
 
@@ -18,7 +18,10 @@ export function removeMarket(id: string): Promise<void> {
     );
     const ways: [string, number][] = [
       [`${derived.map(({ name }) => name).join(", ")} is made of it`, derived.length],
-      ["an edition has published a plan on it", await FollowedPlan.count({ where, transaction })],
+      [
+        "an edition has published a scenario on it",
+        await WatcherRow.count({ where: { ...where, kind: "scenario" }, transaction }),
+      ],
       ["a draft speaks of it", drafts.length],
       ["scenarios are written on it", await ScenarioRow.count({ where: { ...where, removed: false }, transaction })],
       ["marks stand on it", await MarkRow.count({ where: { ...where, removed: false }, transaction })],

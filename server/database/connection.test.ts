@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { QueryTypes } from "sequelize";
 import { describe, expect, it } from "vitest";
 import { appendBars } from "../bars/chunks.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 import { applySteps } from "../desk/marks.ts";
 import { saveScenario } from "../desk/scenarios.ts";
 import { sayInRound } from "../round/rounds.ts";

@@ -7,6 +7,7 @@ import * as findings from "./migrations/0004-findings.ts";
 import * as round from "./migrations/0005-round.ts";
 import * as counts from "./migrations/0006-counts.ts";
 import * as heldToAccount from "./migrations/0007-held-to-account.ts";
+import * as watchers from "./migrations/0008-watchers.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -17,6 +18,7 @@ const migrations = [
   { name: "0005-round", ...round },
   { name: "0006-counts", ...counts },
   { name: "0007-held-to-account", ...heldToAccount },
+  { name: "0008-watchers", ...watchers },
 ];
 
 export function migrator(sequelize: Sequelize) {

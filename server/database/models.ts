@@ -4,12 +4,14 @@ import { bindBars } from "./models/bars.ts";
 import { bindDesk } from "./models/desk.ts";
 import { bindPublishing } from "./models/publishing.ts";
 import { bindRound } from "./models/round.ts";
+import { bindWatch } from "./models/watch.ts";
 
 export * from "./models/accounts.ts";
 export * from "./models/bars.ts";
 export * from "./models/desk.ts";
 export * from "./models/publishing.ts";
 export * from "./models/round.ts";
+export * from "./models/watch.ts";
 
 /** Binds every model to a connection. */
 export function bindModels(sequelize: Sequelize): void {
@@ -18,4 +20,5 @@ export function bindModels(sequelize: Sequelize): void {
   bindDesk(sequelize);
   bindPublishing(sequelize);
   bindRound(sequelize);
+  bindWatch(sequelize);
 }

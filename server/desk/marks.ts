@@ -11,7 +11,7 @@ import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { MarkRow, StepRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 
 function toMark(row: MarkRow): Mark {
   const {

@@ -15,7 +15,7 @@ import { seriesAsOf, seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
 import { ReadingRow } from "../database/models.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 
 /** Goes up when detectors change what they find: what was kept by older ones is not read any more. */
 const DETECTORS = 5;

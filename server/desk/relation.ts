@@ -2,7 +2,7 @@ import { DAY } from "#core/time/dates";
 import { findMarket } from "../bars/markets.ts";
 import { seriesAsOf } from "../bars/series.ts";
 import { Failure } from "../failure.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 
 /** The last prices of two markets as they were known at one instant, and as they are known now. */
 export interface Relation {

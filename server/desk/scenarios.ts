@@ -6,7 +6,7 @@ import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { ScenarioRow, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 
 /** Scenarios of one market that stand. */
 const MOST_SCENARIOS = 500;

@@ -18,7 +18,7 @@ import { hoursOf, seriesAsOf, seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 import { livesOf } from "../publishing/section.ts";
 import { marksOf } from "./marks.ts";
 import { scenariosOf } from "./scenarios.ts";

@@ -9,7 +9,7 @@ import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { EventRow, type Market } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 import { runTask } from "../pool/pool.ts";
 import { writeCalendar } from "./ical.ts";
 

@@ -5,7 +5,7 @@ import { transact } from "../database/connection.ts";
 import { applySteps } from "../desk/marks.ts";
 import { aMarket, anAnalyst, failureOf, minutes, setClock, withTables } from "../testing.ts";
 import { ClockRow } from "../database/models.ts";
-import { advance, setSpeed } from "./feed.ts";
+import { advance, setSpeed } from "../intake/feed.ts";
 import { liveMessages, type LiveMessage } from "./live.ts";
 
 withTables();

@@ -6,7 +6,7 @@ import { Market } from "../database/models.ts";
 import { encode } from "../bars/chunks.ts";
 import { seriesOf } from "../bars/series.ts";
 import { log } from "../log.ts";
-import { readClock, type MarketClock } from "./clock.ts";
+import { readClock, type MarketClock } from "../clock.ts";
 
 /** A chart that is open somewhere. */
 export interface OpenChart {

@@ -1,4 +1,4 @@
-import type { FollowUp } from "#core/scenarios/follow";
+import { asFollowUp, type FollowUp } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { LRUCache } from "lru-cache";
 import { Edition, EditionPicture, FollowUpRow, OutcomeNoteRow } from "../database/models.ts";
@@ -34,15 +34,14 @@ export interface StoredFollowUp {
 }
 
 export async function followUpsOf(number: number): Promise<StoredFollowUp[]> {
-  return FollowUpRow.findAll({
+  const rows = await FollowUpRow.findAll({
     where: { edition: number },
     order: [
       ["scenarioId", "ASC"],
       ["sequence", "ASC"],
     ],
-    attributes: ["scenarioId", "sequence", "event"],
-    raw: true,
   });
+  return rows.map(({ scenarioId, sequence, event }) => ({ scenarioId, sequence, event: asFollowUp(event) }));
 }
 
 export interface StoredNote {

@@ -1,9 +1,14 @@
-import { WAITING } from "#core/scenarios/follow";
+import { scenarioWatcher } from "#core/scenarios/run";
+import { termsOf } from "#core/scenarios/terms";
 import { checkPlan, type Scenario } from "#core/scenarios/scenario";
-import { readClock } from "../feed/clock.ts";
+import type { Transaction } from "sequelize";
+import { readClock } from "../clock.ts";
+import { subjectOf } from "../record/subject.ts";
+import { factsOfWatch } from "../watch/scenarios.ts";
+import { beginToWatch } from "../watch/tell.ts";
 import { lockMarket } from "../bars/markets.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
-import { Draft, Edition, EditionPicture, FollowedPlan } from "../database/models.ts";
+import { Draft, Edition, EditionPicture, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { findDraft } from "./drafts.ts";
 import { nameOf } from "../accounts/accounts.ts";
@@ -131,10 +136,12 @@ function commit(
 ): Promise<number | undefined> {
   return transact(async (transaction) => {
     // Held until the end, so that the scenarios are followed from the very next bar after those that are frozen.
+    const markets: Market[] = [];
     for (const id of [...new Set(draft.sections.map(({ market }) => market))].sort()) {
-      const { revision: held } = await lockMarket(id, transaction);
-      if (composed?.some(({ section: { market, revision } }) => market.id === id && revision !== held))
+      const market = await lockMarket(id, transaction);
+      if (composed?.some(({ section }) => section.market.id === id && section.revision !== market.revision))
         return undefined;
+      markets.push(market);
     }
     const frozen = composed ?? (await freezeAll(draft));
     const { now } = await readClock();
@@ -191,22 +198,7 @@ function commit(
       })),
       { transaction },
     );
-    // A scenario may stand in two sections, beside two charts; it is followed once.
-    const plans = new Map(
-      content.sections.flatMap(({ market, scenarios }) => scenarios.map(({ id }) => [id, market.id])),
-    );
-    await FollowedPlan.bulkCreate(
-      [...plans].map(([scenarioId, marketId]) => ({
-        edition: number,
-        scenarioId,
-        marketId,
-        state: WAITING,
-        since: now,
-        lastTime: now,
-        done: false,
-      })),
-      { transaction },
-    );
+    for (const market of markets) await follow(market, number, frozen, now, transaction);
     await appendToRecord([{ kind: "edition", edition: number, scenarioId: "", sequence: 0, digest }], transaction);
     await held.update({ published: number }, { transaction });
     await audit({
@@ -217,4 +209,22 @@ function commit(
     });
     return number;
   });
+}
+
+/** Hands the scenarios on a market to whoever watches it; one that stands in two sections, beside two charts, once. */
+async function follow(
+  market: Market,
+  edition: number,
+  frozen: readonly Frozen[],
+  now: number,
+  transaction: Transaction,
+): Promise<void> {
+  const own = frozen.filter(({ section }) => section.market.id === market.id).flatMap(({ scenarios }) => scenarios);
+  const once = new Map(own.map((scenario) => [scenario.id, scenario]));
+  const watchers = [...once.values()].map((scenario) => ({
+    kind: "scenario" as const,
+    subject: subjectOf(edition, scenario.id),
+    start: scenarioWatcher(termsOf(scenario), factsOfWatch(market, now)).start,
+  }));
+  if (watchers.length > 0) await beginToWatch(market, watchers, now, transaction);
 }

@@ -3,11 +3,11 @@ import { describe, expect, it } from "vitest";
 import type { Scenario } from "#core/scenarios/scenario";
 import { appendBars } from "../bars/chunks.ts";
 import { transact } from "../database/connection.ts";
-import { Edition, FollowedPlan, FollowUpRow } from "../database/models.ts";
+import { Edition, FollowUpRow, Market } from "../database/models.ts";
 import { applySteps } from "../desk/marks.ts";
 import { saveScenario } from "../desk/scenarios.ts";
-import { advance } from "../feed/feed.ts";
-import { aMarket, anAnalyst, failureOf, minutes, setClock, withTables } from "../testing.ts";
+import { advance } from "../intake/feed.ts";
+import { aMarket, anAnalyst, failureOf, minutes, setClock, watchersOf, withTables } from "../testing.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { findEdition, followUpsOf, sectionPicture, verifyEdition } from "./editions.ts";
 import { canonicalText, sha256 } from "../record/canonical.ts";
@@ -183,12 +183,12 @@ describe("publishing", () => {
       })(),
     ]);
     const { content } = await findEdition(String(number));
-    const plan = await FollowedPlan.findOne({ where: { edition: number } });
+    const told = await Market.findByPk(market.id);
     const bars = content.sections[0].bars;
     const quarter = 15 * MINUTE;
     const now = Date.parse(content.marketTime);
     expect(bars.at(-1)!.time).toBe(Math.floor((now - MINUTE) / quarter) * quarter);
-    expect(plan!.lastTime).toBeGreaterThanOrEqual(now);
+    expect(told?.toldThrough).toBeGreaterThanOrEqual(now);
     expect(content.sections[0].market.id).toBe(market.id);
   });
   it("twice, or by two at once, is once", async () => {
@@ -212,7 +212,7 @@ describe("publishing", () => {
     };
     await saveDraft(draft.id, words);
     const number = await publish(draft.id, author);
-    expect(await FollowedPlan.count({ where: { edition: number } })).toBe(1);
+    expect((await watchersOf(number)).length).toBe(1);
   });
   it("several at once make one unbroken chain", async () => {
     const worlds = await Promise.all([aWorld([100]), aWorld([100]), aWorld([100])]);
@@ -277,7 +277,7 @@ describe("following what was published", () => {
     expect(last?.event.r).toBeCloseTo(1.5, 12);
     await advance(60);
     expect(await FollowUpRow.count({ where: { edition: number } })).toBe(6);
-    expect((await FollowedPlan.findOne({ where: { edition: number } }))?.done).toBe(true);
+    expect((await watchersOf(number))[0].done).toBe(true);
   });
   it("step by step or in one leap, the record is the same", async () => {
     const tape = [102, 102, 102, 102, 102, 103, 104.5, 103, 101.9, 101, 100, 99];

@@ -1,12 +1,14 @@
 import { Op } from "sequelize";
-import type { FollowState, FollowUp } from "#core/scenarios/follow";
+import type { StoredFollowUpEvent } from "#core/scenarios/events";
+import type { ScenarioState } from "#core/scenarios/run";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { snapshot } from "../database/connection.ts";
-import { Edition, EditionPicture, FollowedPlan, FollowUpRow, OutcomeNoteRow, RecordEntry } from "../database/models.ts";
+import { Edition, EditionPicture, FollowUpRow, OutcomeNoteRow, RecordEntry, WatcherRow } from "../database/models.ts";
 import type { SealedEntry } from "./entry.ts";
 import { sha256Bytes } from "./canonical.ts";
 import { keptHeads, type Head } from "./heads.ts";
 import { publicKeys, type PublicKeys } from "./keys.ts";
+import { partsOf } from "./subject.ts";
 
 export const RECORD_FORMAT = "even-compass-record-1";
 
@@ -26,14 +28,14 @@ export interface RecordFile {
   }[];
   /** Digests of the stored pictures. */
   pictures: { edition: number; section: number; svg: string; png: string }[];
-  followUps: { edition: number; scenarioId: string; sequence: number; createdAt: number; event: FollowUp }[];
+  followUps: { edition: number; scenarioId: string; sequence: number; createdAt: number; event: StoredFollowUpEvent }[];
   notes: { edition: number; scenarioId: string; sequence: number; createdAt: number; note: OutcomeNote }[];
   /** What is being followed; part of the desk, not of what readers are given. */
   followed?: {
     edition: number;
     scenarioId: string;
     marketId: string;
-    state: FollowState;
+    state: ScenarioState;
     since: number;
     done: boolean;
   }[];
@@ -113,13 +115,8 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
     });
     const followUps = await FollowUpRow.findAll(BY_PART);
     const notes = await OutcomeNoteRow.findAll(BY_PART);
-    const plans = followed
-      ? await FollowedPlan.findAll({
-          order: [
-            ["edition", "ASC"],
-            ["scenarioId", "ASC"],
-          ],
-        })
+    const watched = followed
+      ? await WatcherRow.findAll({ where: { kind: "scenario" }, order: [["subject", "ASC"]] })
       : [];
     return {
       format: RECORD_FORMAT,
@@ -156,14 +153,9 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
       })),
       ...(followed
         ? {
-            followed: plans.map(({ edition, scenarioId, marketId, state, since, done }) => ({
-              edition,
-              scenarioId,
-              marketId,
-              state,
-              since,
-              done,
-            })),
+            followed: watched.map(({ subject, marketId, state, since, done }) => {
+              return { ...partsOf(subject), marketId, state: state as ScenarioState, since, done };
+            }),
           }
         : {}),
     };

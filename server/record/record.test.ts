@@ -6,13 +6,13 @@ import { QueryTypes, type Sequelize } from "sequelize";
 import { beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { appendBars } from "../bars/chunks.ts";
 import { transact } from "../database/connection.ts";
-import { Edition, FollowedPlan, OutcomeNoteRow, RecordEntry, RecordHead } from "../database/models.ts";
+import { Edition, Market, OutcomeNoteRow, RecordEntry, RecordHead } from "../database/models.ts";
 import { saveScenario } from "../desk/scenarios.ts";
-import { advance } from "../feed/feed.ts";
+import { advance } from "../intake/feed.ts";
 import { createDraft, saveDraft } from "../publishing/drafts.ts";
 import { followUpsOf, verifyEdition } from "../publishing/editions.ts";
 import { publish } from "../publishing/publish.ts";
-import { aMarket, anAnalyst, minutes, setClock, withTables } from "../testing.ts";
+import { aMarket, anAnalyst, minutes, setClock, watchersOf, withTables } from "../testing.ts";
 import { openRecord } from "./adopt.ts";
 import { appendToRecord } from "./append.ts";
 import { canonicalText, sha256 } from "./canonical.ts";
@@ -116,7 +116,7 @@ const run = (statement: string, ...values: unknown[]) =>
 const TABLES = [
   "editions",
   "edition_pictures",
-  "followed_plans",
+  "watchers",
   "follow_ups",
   "outcome_notes",
   "record_entries",
@@ -258,7 +258,7 @@ describe("tampering with the database is named", () => {
       "the last edition deleted",
       async () => {
         await run("DELETE FROM edition_pictures WHERE edition = 3");
-        await run("DELETE FROM followed_plans WHERE edition = 3");
+        await run("DELETE FROM watchers WHERE subject LIKE '3/%'");
         await run("DELETE FROM editions WHERE number = 3");
       },
       /Edition 3 was published and is gone/,
@@ -269,7 +269,7 @@ describe("tampering with the database is named", () => {
         await run("DELETE FROM follow_ups");
         await run("DELETE FROM outcome_notes");
         await run("DELETE FROM edition_pictures WHERE edition = 3");
-        await run("DELETE FROM followed_plans WHERE edition = 3");
+        await run("DELETE FROM watchers WHERE subject LIKE '3/%'");
         await run("DELETE FROM editions WHERE number = 3");
         await run("DELETE FROM record_entries WHERE number > 2");
         await run("UPDATE record_head SET number = 2, sha256 = (SELECT sha256 FROM record_entries WHERE number = 2)");
@@ -355,22 +355,22 @@ describe("tampering with the database is named", () => {
     ],
     [
       "how a scenario stands",
-      () => run(`UPDATE followed_plans SET state = JSON_SET(state, '$.realised', 5) WHERE edition = 1`),
+      () => run(`UPDATE watchers SET state = JSON_SET(state, '$.trade.realised', 5) WHERE subject LIKE '1/%'`),
       /Scenario .* of edition 1: its result does not fit what was recorded/,
     ],
     [
       "a scenario that is said to be over",
-      () => run("UPDATE followed_plans SET done = 1 WHERE edition = 2"),
+      () => run("UPDATE watchers SET done = 1 WHERE subject LIKE '2/%'"),
       /Scenario .* of edition 2: whether it is over does not fit/,
     ],
     [
       "from when on a scenario is followed",
-      () => run("UPDATE followed_plans SET since = since + 60000 WHERE edition = 3"),
+      () => run("UPDATE watchers SET since = since + 60000 WHERE subject LIKE '3/%'"),
       /Scenario .* of edition 3 is followed from another moment on/,
     ],
     [
       "a scenario that nobody follows any more",
-      () => run("DELETE FROM followed_plans WHERE edition = 3"),
+      () => run("DELETE FROM watchers WHERE subject LIKE '3/%'"),
       /Scenario .* of edition 3 is followed by nobody/,
     ],
     [
@@ -515,7 +515,10 @@ describe("following what was frozen", () => {
     // The same bars, the text as it was: nothing either, and it is followed on.
     await advance(10);
     expect((await followUpsOf(3)).length).toBe(before);
-    expect((await FollowedPlan.findOne({ where: { edition: 3 } }))?.lastTime).toBe(START + 642 * MINUTE - MINUTE + 1);
+    // It waited where it stood, and has been told what came meanwhile.
+    const [watcher] = await watchersOf(3);
+    expect(watcher.through).toBeNull();
+    expect((await Market.findByPk(watcher.marketId))?.toldThrough).toBe(START + 642 * MINUTE);
   });
 });
 

@@ -1,4 +1,5 @@
-import type { FollowState, FollowUp } from "#core/scenarios/follow";
+import { asFollowUp, type FollowUp } from "#core/scenarios/events";
+import type { ScenarioState } from "#core/scenarios/run";
 import { entrySha, GENESIS, outcomeDigest, partName, type EntryBody, type SealedEntry } from "./entry.ts";
 import { sha256 } from "./canonical.ts";
 import type { ChainFile, RecordFile } from "./file.ts";
@@ -160,11 +161,12 @@ function verifyFollowed({ editions, followUps }: RecordFile, followed: NonNullab
         .filter((one) => one.edition === number && one.scenarioId === id)
         .sort((a, b) => a.sequence - b.sequence);
       const wrong = stateFault(
-        own.map(({ event }) => event),
+        own.map(({ event }) => asFollowUp(event)),
         row.state,
         scenario.stop,
       );
-      if (wrong ?? row.done !== (row.state.phase === "done"))
+      const isOver = row.state.phase === "done" && (row.state.others?.open.length ?? 0) === 0;
+      if (wrong ?? row.done !== isOver)
         faults.push(`${name}: ${wrong ?? "whether it is over"} does not fit what was recorded of it.`);
     }
     for (const row of followed)
@@ -174,29 +176,34 @@ function verifyFollowed({ editions, followUps }: RecordFile, followed: NonNullab
   return faults;
 }
 
-const PHASES: Record<FollowUp["event"], FollowState["phase"]> = {
+const PHASES: Record<FollowUp["event"], ScenarioState["phase"]> = {
+  step: "waiting",
   triggered: "armed",
   entered: "open",
   target: "open",
   breakEven: "open",
+  trailed: "open",
   stopped: "done",
   completed: "done",
   invalid: "done",
   expired: "done",
+  missed: "done",
+  passed: "done",
+  cancelled: "done",
 };
 
 /** What of a scenario's state its follow-ups do not lead to. */
-function stateFault(events: readonly FollowUp[], state: FollowState, stop: number): string | undefined {
+function stateFault(events: readonly FollowUp[], { phase, trade }: ScenarioState, stop: number): string | undefined {
   const last = events.at(-1);
-  if (state.phase !== (last ? PHASES[last.event] : "waiting")) return "its state";
+  if (phase !== (last ? PHASES[last.event] : "waiting")) return "its state";
   const entered = events.find(({ event }) => event === "entered");
   if (!entered) return undefined;
-  if (state.entered !== entered.price) return "its entry";
-  if (state.hit !== events.filter(({ event }) => event === "target").length) return "the number of its targets";
-  const moved = events.some(({ event }) => event === "breakEven");
-  if (state.phase === "open" && state.stop !== (moved ? entered.price : stop)) return "its stop";
+  if (trade?.fill !== entered.price) return "its entry";
+  if (trade.hit !== events.filter(({ event }) => event === "target").length) return "the number of its targets";
+  const moved = events.findLast(({ event }) => event === "breakEven" || event === "trailed");
+  if (phase === "open" && trade.stop !== (moved?.price ?? stop)) return "its stop";
   const realised = events.findLast(({ r }) => r !== undefined)?.r ?? 0;
-  return state.realised === realised ? undefined : "its result";
+  return trade.realised === realised ? undefined : "its result";
 }
 
 function capital(text: string): string {

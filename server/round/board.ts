@@ -10,7 +10,7 @@ import { tradableRungs, type RungSet } from "#core/time/rungs";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { LookRow, MarkRow, type Market } from "../database/models.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 import { findingParamsOf } from "../desk/findingParams.ts";
 import { keptSummaries, presentReadings, type HeldSummary } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";

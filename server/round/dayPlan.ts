@@ -19,7 +19,7 @@ import { marksOf } from "../desk/marks.ts";
 import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
 import { eventsTouching, type TouchingEvent } from "../events/events.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 import { livesOf } from "../publishing/section.ts";
 import { areasOfMarket } from "./standings.ts";
 

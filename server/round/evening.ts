@@ -18,7 +18,7 @@ import { findingParamsOf } from "../desk/findingParams.ts";
 import { marksOf } from "../desk/marks.ts";
 import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 import { livesOf } from "../publishing/section.ts";
 import { lastRemarks } from "./rounds.ts";
 

@@ -4,7 +4,9 @@ import { readDto } from "#contracts/read";
 import { SetupDto } from "#contracts/setup";
 import { fromBars, type Bar } from "#core/series/series";
 import { appendBars } from "../bars/chunks.ts";
+import { lockMarket } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
+import { barsAppended } from "../watch/changes.ts";
 import { horizonsOf, saveHorizons } from "../desk/horizons.ts";
 import { applySteps } from "../desk/marks.ts";
 import { composeSection } from "../publishing/section.ts";
@@ -120,14 +122,11 @@ describe("setups that were not taken", () => {
     const market = await aMarketOf([bar(0), bar(1)], START + 2 * DAY);
     const setup = await noteSetup({ market: market.id, ...dto }, id);
     expect((await setupsOf(id))[0]).toMatchObject({ id: setup, name: market.name, outcome: { end: "open", r: 0 } });
-    await transact((transaction) =>
-      appendBars(
-        { marketId: market.id, base: "P1D", shelf: "live" },
-        fromBars([bar(2, { open: 100, high: 104, low: 99.5, close: 103.5 })]),
-        transaction,
-      ),
-    );
-    await market.increment("revision");
+    await transact(async (transaction) => {
+      const day = fromBars([bar(2, { open: 100, high: 104, low: 99.5, close: 103.5 })]);
+      await appendBars({ marketId: market.id, base: "P1D", shelf: "live" }, day, transaction);
+      await barsAppended([await lockMarket(market.id, transaction)], START + 3 * DAY, transaction);
+    });
     expect((await setupsOf(id))[0].outcome).toMatchObject({ end: "target", r: 3, at: START + 3 * DAY });
     const { id: other } = await anAnalyst();
     expect((await failureOf(removeSetup(setup, other))).code).toBe("not-found");

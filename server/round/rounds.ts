@@ -6,7 +6,7 @@ import { DAY } from "#core/time/dates";
 import { transact } from "../database/connection.ts";
 import { Account, LookRow, Market, RoundRow, VerdictRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 
 export interface SaidVerdict {
   rung: string;

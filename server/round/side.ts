@@ -1,11 +1,12 @@
-import { Op } from "sequelize";
+import { asFollowUp } from "#core/scenarios/events";
 import { followUpSentence } from "#core/scenarios/say";
 import { DAY } from "#core/time/dates";
 import { firingsOf, type FiringLine } from "../alerts/alerts.ts";
-import { FollowedPlan, FollowUpRow, Market } from "../database/models.ts";
-import { frozenScenarios } from "../publishing/frozen.ts";
+import { FollowUpRow, Market, WatcherRow } from "../database/models.ts";
+import { subjectOf } from "../record/subject.ts";
+import { frozenScenarios } from "../record/frozen.ts";
 import { eventsBetween, type StoredEvent } from "../events/events.ts";
-import { readClock } from "../feed/clock.ts";
+import { readClock } from "../clock.ts";
 
 export interface FollowUpLine {
   edition: number;
@@ -35,40 +36,27 @@ export async function sideOf(accountId: string): Promise<Side> {
 
 /** Follow-ups since an instant of the market's clock, the newest first. */
 async function lastFollowUps(since: number): Promise<FollowUpLine[]> {
-  const rows = (
-    await FollowUpRow.findAll({
-      order: [
-        ["createdAt", "DESC"],
-        ["sequence", "DESC"],
-      ],
-      limit: 60,
-    })
-  ).filter(({ event }) => event.time >= since);
-  const plans = await FollowedPlan.findAll({
-    where: { [Op.or]: rows.map(({ edition, scenarioId }) => ({ edition, scenarioId })) },
+  const newest = {
+    order: [
+      ["createdAt", "DESC"],
+      ["sequence", "DESC"],
+    ] as [string, string][],
+    limit: 60,
+  };
+  const rows = (await FollowUpRow.findAll(newest))
+    .map(({ edition, scenarioId, event }) => ({ edition, scenarioId, event: asFollowUp(event) }))
+    .filter(({ event }) => event.knownAt >= since);
+  const subjects = rows.map(({ edition, scenarioId }) => subjectOf(edition, scenarioId));
+  const watched = await WatcherRow.findAll({ where: { kind: "scenario", subject: subjects } });
+  const frozen = await frozenScenarios(rows.map(({ edition }) => edition));
+  const ids = watched.map(({ marketId }) => marketId);
+  const markets = new Map((await Market.findAll({ where: { id: ids } })).map((market) => [market.id, market]));
+  const lines = rows.flatMap(({ edition, scenarioId, event }): FollowUpLine[] => {
+    const own = watched.find(({ subject }) => subject === subjectOf(edition, scenarioId));
+    const market = own && markets.get(own.marketId);
+    if (!market) return [];
+    const plan = frozen.get(edition)?.get(scenarioId)?.title ?? "a scenario";
+    return [{ edition, market: market.name, plan, time: event.knownAt, says: followUpSentence(event, market) }];
   });
-  const frozen = await frozenScenarios(plans.map(({ edition }) => edition));
-  const markets = new Map(
-    (await Market.findAll({ where: { id: plans.map(({ marketId }) => marketId) } })).map((market) => [
-      market.id,
-      market,
-    ]),
-  );
-  return rows
-    .flatMap(({ edition, scenarioId, event }): FollowUpLine[] => {
-      const plan = plans.find((one) => one.edition === edition && one.scenarioId === scenarioId);
-      const market = plan && markets.get(plan.marketId);
-      return market
-        ? [
-            {
-              edition,
-              market: market.name,
-              plan: frozen.get(edition)?.get(scenarioId)?.title ?? "a scenario",
-              time: event.time,
-              says: followUpSentence(event, market),
-            },
-          ]
-        : [];
-    })
-    .slice(0, 6);
+  return lines.slice(0, 6);
 }

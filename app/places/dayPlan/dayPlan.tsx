@@ -8,7 +8,7 @@ import { Link } from "react-router";
 import { dismissalOf, markOf, waitingOf } from "#core/finding/answer";
 import type { Found } from "#core/finding/found";
 import { countText, priceText, rungText } from "#core/marks/wording";
-import { bandText } from "#core/alerts/say";
+import { bandText } from "#core/marks/wording";
 import type { PlanLine } from "#core/round/dayPlan";
 import { markedMarket } from "../../../server/desk/marks.ts";
 import { findMarket } from "../../../server/bars/markets.ts";

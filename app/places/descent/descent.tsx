@@ -7,7 +7,7 @@ import { parseTimeframe } from "#core/time/timeframe";
 import { factsOf, findMarket, listMarkets } from "../../../server/bars/markets.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
-import { readClock } from "../../../server/feed/clock.ts";
+import { readClock } from "../../../server/clock.ts";
 import { horizonsOf } from "../../../server/desk/horizons.ts";
 import { layoutOf } from "../../../server/desk/layout.ts";
 import { markedMarket } from "../../../server/desk/marks.ts";

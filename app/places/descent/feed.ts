@@ -1,6 +1,6 @@
 import { FeedDto } from "#contracts/feed";
-import { readClock } from "../../../server/feed/clock.ts";
-import { advance, setSpeed } from "../../../server/feed/feed.ts";
+import { readClock } from "../../../server/clock.ts";
+import { advance, setSpeed } from "../../../server/intake/feed.ts";
 import { answer, readBody } from "../../access.server.ts";
 import type { Route } from "./+types/feed.ts";
 

@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRef, useState, type ReactNode } from "react";
 import { Link } from "react-router";
-import { bandText } from "#core/alerts/say";
+import { bandText } from "#core/marks/wording";
 import { dismissalOf, markOf } from "#core/finding/answer";
 import type { Found } from "#core/finding/found";
 import type { Verdict } from "#core/round/verdict";

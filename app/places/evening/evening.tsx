@@ -6,7 +6,7 @@ import { useSubmit } from "react-router";
 import { EveningDto } from "#contracts/evening";
 import { countText } from "#core/marks/wording";
 import { listMarkets } from "../../../server/bars/markets.ts";
-import { readClock } from "../../../server/feed/clock.ts";
+import { readClock } from "../../../server/clock.ts";
 import { keepEvening } from "../../../server/round/evening.ts";
 import { answer, attempt, personIn, readField, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";

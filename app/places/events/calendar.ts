@@ -1,6 +1,6 @@
 import { DAY } from "#core/time/dates";
 import { eventsAsCalendar } from "../../../server/events/events.ts";
-import { readClock } from "../../../server/feed/clock.ts";
+import { readClock } from "../../../server/clock.ts";
 import { answer } from "../../access.server.ts";
 import type { Route } from "./+types/calendar.ts";
 

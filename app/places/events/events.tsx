@@ -16,7 +16,7 @@ import {
   type StoredEvent,
 } from "../../../server/events/events.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
-import { readClock } from "../../../server/feed/clock.ts";
+import { readClock } from "../../../server/clock.ts";
 import { answer, attempt, readField, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";

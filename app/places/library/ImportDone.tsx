@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
-import type { ImportReport } from "../../../server/bars/import.ts";
+import type { ImportReport } from "../../../server/intake/import.ts";
 import { countText } from "#core/marks/wording";
 import { Page } from "../../parts/Page.tsx";
 import { RemarkList } from "./RemarkList.tsx";

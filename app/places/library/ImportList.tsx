@@ -3,8 +3,8 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useFetcher } from "react-router";
 import { countText, rungText } from "#core/marks/wording";
-import type { ImportReport } from "../../../server/bars/import.ts";
-import type { Undone } from "../../../server/bars/undo.ts";
+import type { ImportReport } from "../../../server/intake/import.ts";
+import type { Undone } from "../../../server/intake/undo.ts";
 import { failureText, type FailureBody } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
 

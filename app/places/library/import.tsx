@@ -13,7 +13,7 @@ import { Form, Link, useNavigation, useSubmit } from "react-router";
 import { ConfirmImportDto, MARKET_KINDS } from "#contracts/market";
 import { readDto } from "#contracts/read";
 import { countText, plainNumber, rungText } from "#core/marks/wording";
-import { importUpload, inspectUpload } from "../../../server/bars/import.ts";
+import { importUpload, inspectUpload } from "../../../server/intake/import.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, personIn, readForm } from "../../access.server.ts";

@@ -1,4 +1,4 @@
-import { undoImport } from "../../../server/bars/undo.ts";
+import { undoImport } from "../../../server/intake/undo.ts";
 import { attempt, personIn } from "../../access.server.ts";
 import type { Route } from "./+types/undo.ts";
 

@@ -6,7 +6,7 @@ import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
 import { percentText, priceText } from "#core/marks/wording";
-import type { FollowUp } from "#core/scenarios/follow";
+import type { FollowUp } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { followUpSentence, noteSentence, planSentence, rText } from "#core/scenarios/say";
 import { planFigures, type Scenario } from "#core/scenarios/scenario";
@@ -70,7 +70,7 @@ export function ReaderPlan({ plan, market, followUps, notes }: Props) {
         )}
         {followUps.map((event, i) => (
           <Typography component="li" variant="body2" key={i}>
-            <strong>{momentText(event.time, "utc")} UTC.</strong> {followUpSentence(event, market)}
+            <strong>{momentText(event.knownAt, "utc")} UTC.</strong> {followUpSentence(event, market)}
           </Typography>
         ))}
       </Box>

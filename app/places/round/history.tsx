@@ -76,10 +76,17 @@ export default function History({ loaderData: { rounds, setups } }: Route.Compon
   );
 }
 
+const ENDS = {
+  target: "reached its target",
+  stopped: "was stopped",
+  missed: "was missed: the next open left too little of it",
+  open: "is still open",
+};
+
 function SetupLine({ setup }: { setup: NotedSetup }) {
   const { id, name, rung, what, reason, direction, entry, stop, target, notedAt, outcome } = setup;
   const ratio = rewardToRisk(setup);
-  const end = { target: "reached its target", stopped: "was stopped", open: "is still open" }[outcome.end];
+  const end = ENDS[outcome.end];
   return (
     <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, borderBottom: 1, borderColor: "divider", py: 0.5 }}>
       <Typography variant="body2" sx={{ flex: 1 }}>
@@ -88,7 +95,7 @@ function SetupLine({ setup }: { setup: NotedSetup }) {
         {priceText(target, setup)}
         {ratio === undefined ? "" : `, ${ratio.toFixed(2)} : 1`}. It {end}
         {outcome.at === undefined ? "" : ` ${momentText(outcome.at, "utc")} UTC`}: <strong>{rText(outcome.r)}</strong>.
-        {outcome.ambiguous ? " One bar held stop and target: the stop counts first." : ""}
+        {outcome.ambiguous ? " It may have gone better within a bar; what counts is the worst of it." : ""}
       </Typography>
       <Form method="post">
         <input type="hidden" name="setup" value={id} />

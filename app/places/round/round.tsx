@@ -9,7 +9,7 @@ import { lazy, Suspense, useCallback, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { countText } from "#core/marks/wording";
 import { nextStop, type Stop } from "#core/round/walk";
-import { readClock } from "../../../server/feed/clock.ts";
+import { readClock } from "../../../server/clock.ts";
 import { boardOf } from "../../../server/round/board.ts";
 import { sideOf } from "../../../server/round/side.ts";
 import { answer, personIn } from "../../access.server.ts";

@@ -19,6 +19,8 @@ export class Market extends Row<Market> {
   declare history: CreationOptional<number>;
   /** Grows with every change of its marks. */
   declare marked: CreationOptional<number>;
+  /** Up to when its watchers have been told; none while nobody has watched it. */
+  declare toldThrough: CreationOptional<number | null>;
   /** How it is made of other markets; none where it has bars of its own. */
   declare formula: CreationOptional<Formula | null>;
   /** Which news touch it; those of its legs come on top. */
@@ -96,6 +98,7 @@ export function bindBars(sequelize: Sequelize): void {
       revision: { ...whole(), defaultValue: 1 },
       history: { ...whole(), defaultValue: 1 },
       marked: { ...whole(), defaultValue: 0 },
+      toldThrough: { type: DataTypes.DOUBLE, allowNull: true },
       formula: { type: DataTypes.JSON, allowNull: true },
       ties: { type: DataTypes.JSON, allowNull: true },
     },

@@ -1,8 +1,8 @@
 import type { CountsShown } from "#core/marks/count";
 import { DataTypes, type Sequelize } from "sequelize";
-import type { FollowState, FollowUp } from "#core/scenarios/follow";
+import type { StoredFollowUpEvent } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
-import { bytes, flag, id, json, moment, Row, text, whole } from "./columns.ts";
+import { bytes, id, json, moment, Row, text, whole } from "./columns.ts";
 
 export class Draft extends Row<Draft> {
   declare id: string;
@@ -26,22 +26,11 @@ export class Edition extends Row<Edition> {
   declare publishedAt: number;
 }
 
-export class FollowedPlan extends Row<FollowedPlan> {
-  declare edition: number;
-  declare scenarioId: string;
-  declare marketId: string;
-  declare state: FollowState;
-  /** Market time from which bars count, and up to which they have been counted. */
-  declare since: number;
-  declare lastTime: number;
-  declare done: boolean;
-}
-
 export class FollowUpRow extends Row<FollowUpRow> {
   declare edition: number;
   declare scenarioId: string;
   declare sequence: number;
-  declare event: FollowUp;
+  declare event: StoredFollowUpEvent;
   declare createdAt: number;
 }
 
@@ -117,18 +106,6 @@ export function bindPublishing(sequelize: Sequelize): void {
       publishedAt: moment(),
     },
     table("editions"),
-  );
-  FollowedPlan.init(
-    {
-      edition: { ...whole(), primaryKey: true },
-      scenarioId: { ...text(36), primaryKey: true },
-      marketId: text(60),
-      state: json(),
-      since: moment(),
-      lastTime: moment(),
-      done: flag(),
-    },
-    table("followed_plans"),
   );
   FollowUpRow.init(
     {

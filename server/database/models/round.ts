@@ -1,11 +1,11 @@
 import { DataTypes, type CreationOptional, type Sequelize } from "sequelize";
-import type { AlertState, AlertTerms } from "#core/alerts/alert";
+import type { AlertEvent, AlertTerms } from "#core/alerts/alert";
 import type { CalendarEvent } from "#core/events/event";
 import type { Horizons } from "#core/finding/horizon";
 import type { Setup } from "#core/round/setup";
 import type { Standing } from "#core/round/standing";
 import type { Verdict } from "#core/round/verdict";
-import { flag, id, json, key, maybeMoment, moment, Row, text, whole } from "./columns.ts";
+import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
 /** What a board shows of a market, kept until the next bar of one of its rungs closes. */
 export class BoardStanding extends Row<BoardStanding> {
@@ -89,9 +89,6 @@ export class AlertRow extends Row<AlertRow> {
   declare accountId: string;
   declare marketId: string;
   declare terms: AlertTerms;
-  declare state: AlertState;
-  declare told: number;
-  declare active: boolean;
   declare createdAt: number;
 }
 
@@ -100,7 +97,9 @@ export class FiringRow extends Row<FiringRow> {
   declare alertId: string;
   declare event: string;
   declare firedAt: number;
-  declare says: string;
+  /** What it saw, in numbers; early ones have a sentence instead. */
+  declare detail: AlertEvent | null;
+  declare says: string | null;
   declare seen: boolean;
 }
 
@@ -154,9 +153,6 @@ export function bindRound(sequelize: Sequelize): void {
       accountId: text(36),
       marketId: text(60),
       terms: json(),
-      state: json(),
-      told: moment(),
-      active: flag(),
       createdAt: moment(),
     },
     table("alerts"),
@@ -167,7 +163,8 @@ export function bindRound(sequelize: Sequelize): void {
       alertId: text(36),
       event: text(120),
       firedAt: moment(),
-      says: text(500),
+      detail: maybeJson(),
+      says: { type: DataTypes.STRING(500), allowNull: true },
       seen: flag(),
     },
     table("firings"),

@@ -73,13 +73,11 @@ export function MachineCounts({
     const part = partInView(series, seen, mark);
     const pins =
       pinned && mark
-        ? mark.props.root.pivots
-            .slice(1)
-            .map((pivot, i) => ({
-              time: mark.anchors[pivot].time,
-              label: PATTERNS[mark.props.root.pattern].labels[i],
-              below: 0,
-            }))
+        ? mark.props.root.pivots.slice(1).map((pivot, i) => ({
+            time: mark.anchors[pivot].time,
+            label: PATTERNS[mark.props.root.pattern].labels[i],
+            below: 0,
+          }))
         : [];
     run(part, usualOptions({ swings, degrees, scale, pins }));
   };

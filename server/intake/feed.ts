@@ -1,8 +1,8 @@
 import { QueryTypes } from "sequelize";
 import { MINUTE } from "#core/time/dates";
 import { appendBars, lastTime, readBars } from "../bars/chunks.ts";
-import { barsAppended } from "../bars/changes.ts";
 import { lockMarket } from "../bars/markets.ts";
+import { barsAppended } from "../watch/changes.ts";
 import { transact } from "../database/connection.ts";
 import { BarChunk, ClockRow, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -28,7 +28,7 @@ async function play(now: number, marketIds: readonly string[]): Promise<void> {
     }
     await clock.update({ now, wallTime: Date.now() }, { transaction });
     // Told once all are there, so that a market made of several sees them together.
-    await barsAppended(played, BASE, now, transaction);
+    await barsAppended(played, now, transaction);
   });
 }
 

@@ -1,4 +1,4 @@
-import { ClockRow } from "../database/models.ts";
+import { ClockRow } from "./database/models.ts";
 
 export interface MarketClock {
   now: number;

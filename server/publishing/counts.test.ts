@@ -3,17 +3,17 @@ import { QueryTypes } from "sequelize";
 import { describe, expect, it } from "vitest";
 import type { StepDto } from "#contracts/mark";
 import type { Scenario } from "#core/scenarios/scenario";
-import { barsAppended } from "../bars/changes.ts";
+import { barsAppended } from "../watch/changes.ts";
 import { appendBars } from "../bars/chunks.ts";
 import { openDatabase, transact } from "../database/connection.ts";
 import { migrator } from "../database/migrate.ts";
 import { Market } from "../database/models.ts";
 import { aMarket, anAnalyst, minutes, setClock, withTables } from "../testing.ts";
-import { createDraft, saveDraft } from "../publishing/drafts.ts";
-import { publish } from "../publishing/publish.ts";
+import { createDraft, saveDraft } from "./drafts.ts";
+import { publish } from "./publish.ts";
 import { liveCounts } from "./counts.ts";
-import { applySteps, marksOf } from "./marks.ts";
-import { saveScenario, scenariosOf } from "./scenarios.ts";
+import { applySteps, marksOf } from "../desk/marks.ts";
+import { saveScenario, scenariosOf } from "../desk/scenarios.ts";
 
 withTables();
 
@@ -97,7 +97,7 @@ describe("the counts of every market", () => {
     const more = minutes(START + 51 * MINUTE, path(140, 130));
     await transact(async (transaction) => {
       await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, more, transaction);
-      await barsAppended([market], "PT1M", START + 62 * MINUTE, transaction);
+      await barsAppended([market], START + 62 * MINUTE, transaction);
     });
     await setClock(START + 70 * MINUTE);
     const { since, markets } = await liveCounts();

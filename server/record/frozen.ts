@@ -3,11 +3,11 @@ import { Op, type Transaction } from "sequelize";
 import type { Scenario } from "#core/scenarios/scenario";
 import { Edition, RecordEntry } from "../database/models.ts";
 import { log } from "../log.ts";
-import { sha256 } from "../record/canonical.ts";
-import { entrySha } from "../record/entry.ts";
-import { entryOf } from "../record/file.ts";
-import { isSigned, publicKeys } from "../record/keys.ts";
-import { readFrozen } from "../record/verify.ts";
+import { sha256 } from "./canonical.ts";
+import { entrySha } from "./entry.ts";
+import { entryOf } from "./file.ts";
+import { isSigned, publicKeys } from "./keys.ts";
+import { readFrozen } from "./verify.ts";
 
 /** Scenarios of editions by the digest of the text they were read from: the same text holds the same. */
 const known = new LRUCache<string, ReadonlyMap<string, Scenario>>({ max: 500 });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { barAt, type Series } from "#core/series/series";
-import { BarImport, FollowedPlan, FollowUpRow, Market, OutcomeNoteRow, Restatement } from "../database/models.ts";
+import { BarImport, FollowUpRow, Market, OutcomeNoteRow, Restatement } from "../database/models.ts";
 
 import {
   aMarket,
@@ -12,14 +12,15 @@ import {
   minutes,
   setClock,
   upload,
+  watchersOf,
   withTables,
 } from "../testing.ts";
-import { appendBars, readBars } from "./chunks.ts";
+import { appendBars, readBars } from "../bars/chunks.ts";
 import { transact } from "../database/connection.ts";
-import { deriveMarket } from "./derive.ts";
+import { deriveMarket } from "../bars/derive.ts";
 import { importUpload } from "./import.ts";
-import { removeMarket } from "./remove.ts";
-import { seriesOf } from "./series.ts";
+import { removeMarket } from "../bars/remove.ts";
+import { seriesOf } from "../bars/series.ts";
 import { undoImport } from "./undo.ts";
 
 withTables();
@@ -164,7 +165,7 @@ describe("a published outcome whose bars are restated", () => {
       analyst,
     );
     expect(await followUps(edition)).toEqual(before);
-    expect((await FollowedPlan.findOne({ where: { edition } }))!.done).toBe(true);
+    expect((await watchersOf(edition))[0].done).toBe(true);
     expect(await notes(edition)).toMatchObject([
       { cause: "import", from: START + 14 * DAY, to: START + 15 * DAY, same: false, last: { event: "entered" } },
     ]);
@@ -231,7 +232,7 @@ describe("removing a market", () => {
     await aPublishedPlan(market);
     const failure = await failureOf(removeMarket(market));
     expect(failure.sentence).toMatch(
-      /is made of it; an edition has published a plan on it; scenarios are written on it/,
+      /is made of it; an edition has published a scenario on it; scenarios are written on it/,
     );
     expect(await stored(market)).toHaveLength(20);
   });

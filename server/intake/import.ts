@@ -12,13 +12,14 @@ import { BarImport, Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { runTask } from "../pool/pool.ts";
 import type { FileOptions, ReadFile } from "../pool/readfile.ts";
-import { readClock } from "../feed/clock.ts";
-import { readAbout, type AboutMarket } from "./about.ts";
-import { barsAppended, barsRestated, stretchOf, toldUntil } from "./changes.ts";
-import { encode, readBars, replaceFrom } from "./chunks.ts";
-import { calendarOf, lockMarket } from "./markets.ts";
-import { readTimeframe } from "./timeframes.ts";
-import { dropUpload, findUpload } from "./uploads.ts";
+import { readClock } from "../clock.ts";
+import { barsAppended, barsRestated } from "../watch/changes.ts";
+import { readAbout, type AboutMarket } from "../bars/about.ts";
+import { stretchOf, toldUntil } from "../bars/changes.ts";
+import { encode, readBars, replaceFrom } from "../bars/chunks.ts";
+import { calendarOf, lockMarket } from "../bars/markets.ts";
+import { readTimeframe } from "../bars/timeframes.ts";
+import { dropUpload, findUpload } from "../bars/uploads.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
 export type Inspection = Omit<ReadFile, "bars" | "about"> & {
@@ -159,8 +160,9 @@ async function store(
   const told = await toldUntil(market, transaction);
   await replaceFrom(shelf, changedFrom, slice(series, firstAtOrAfter(series, changedFrom), series.length), transaction);
   const cause = { cause: "import", bars: added + replaced.length, ...by } as const;
-  if (changedFrom < told) await barsRestated(market, { base, ...stretchOf(merged) }, cause, transaction);
-  await barsAppended([market], base, (await readClock()).now, transaction);
+  if (changedFrom < told)
+    await barsRestated(market, { base, ...stretchOf(merged), finer: replaced.length === 0 }, cause, transaction);
+  await barsAppended([market], (await readClock()).now, transaction);
   return merged;
 }
 

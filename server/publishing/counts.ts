@@ -7,9 +7,9 @@ import { calendarOf, factsOf, listMarkets } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { MarkRow, ScenarioRow } from "../database/models.ts";
-import { findEdition, listEditions } from "../publishing/editions.ts";
-import { livesOf } from "../publishing/section.ts";
-import { marksOf } from "./marks.ts";
+import { findEdition, listEditions } from "./editions.ts";
+import { livesOf } from "./section.ts";
+import { marksOf } from "../desk/marks.ts";
 
 /** One live statement of a count, and how far price is from ending it. */
 export interface StatementLine {

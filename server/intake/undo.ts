@@ -5,10 +5,11 @@ import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { BarImport } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
-import { readClock } from "../feed/clock.ts";
-import { barsAppended, barsRestated, stretchOf } from "./changes.ts";
-import { decode, readBars, replaceFrom } from "./chunks.ts";
-import { lockMarket } from "./markets.ts";
+import { readClock } from "../clock.ts";
+import { barsAppended, barsRestated } from "../watch/changes.ts";
+import { stretchOf } from "../bars/changes.ts";
+import { decode, readBars, replaceFrom } from "../bars/chunks.ts";
+import { lockMarket } from "../bars/markets.ts";
 
 export interface Undone {
   market: string;
@@ -51,8 +52,13 @@ export function undoImport(id: string, accountId: string): Promise<Undone> {
         transaction,
       );
       const bars = removed + merged.replaced.length;
-      await barsRestated(market, { base, ...stretch }, { cause: "undo", importId: id, bars, accountId }, transaction);
-      await barsAppended([market], base, (await readClock()).now, transaction);
+      await barsRestated(
+        market,
+        { base, ...stretch, finer: false },
+        { cause: "undo", importId: id, bars, accountId },
+        transaction,
+      );
+      await barsAppended([market], (await readClock()).now, transaction);
     }
     // What would undo it has done so.
     await one.update({ standing: null, undoneAt: Date.now(), addedRuns: null, replaced: null }, { transaction });

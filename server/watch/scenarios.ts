@@ -1,0 +1,63 @@
+import type { Transaction } from "sequelize";
+import { asInstant } from "#core/observe/instant";
+import type { FollowUp } from "#core/scenarios/events";
+import { scenarioWatcher, type ScenarioFacts, type ScenarioState } from "#core/scenarios/run";
+import { termsOf } from "#core/scenarios/terms";
+import type { Scenario } from "#core/scenarios/scenario";
+import { FollowUpRow, type Market, type WatcherRow } from "../database/models.ts";
+import { appendToRecord } from "../record/append.ts";
+import { outcomeDigest } from "../record/entry.ts";
+import { frozenScenarios } from "../record/frozen.ts";
+import { partsOf } from "../record/subject.ts";
+import type { Kind, Watched } from "./kind.ts";
+
+/** Published scenarios: what the bars do to them is a follow-up, and an entry of the record. */
+export const scenarios: Kind = {
+  async prepare(market, rows, transaction) {
+    const subjects = rows.map(({ subject }) => partsOf(subject));
+    const frozen = await frozenScenarios(
+      subjects.map(({ edition }) => edition),
+      transaction,
+    );
+    return rows.map((row, i) => {
+      const { edition, scenarioId } = subjects[i];
+      const scenario = frozen.get(edition)?.get(scenarioId);
+      // What is not what was published is not followed; the log has said so.
+      return scenario ? (watched(row, scenario, market) as Watched) : "unknown";
+    });
+  },
+};
+
+export function factsOfWatch(market: Pick<Market, "tick" | "calendar">, since: number): ScenarioFacts {
+  return { since: asInstant(since), tick: market.tick, zone: market.calendar.zone };
+}
+
+function watched(row: WatcherRow, scenario: Scenario, market: Market): Watched<ScenarioState, FollowUp> {
+  const { edition, scenarioId } = partsOf(row.subject);
+  return {
+    row,
+    watcher: scenarioWatcher(termsOf(scenario), factsOfWatch(market, row.since)),
+    keep: (events, transaction) => keep(edition, scenarioId, events, transaction),
+  };
+}
+
+async function keep(
+  edition: number,
+  scenarioId: string,
+  events: readonly FollowUp[],
+  transaction: Transaction,
+): Promise<number> {
+  const before = await FollowUpRow.count({ where: { edition, scenarioId }, transaction });
+  const createdAt = Date.now();
+  const rows = events.map((event, n) => ({ edition, scenarioId, sequence: before + n + 1, event, createdAt }));
+  await FollowUpRow.bulkCreate(rows, { transaction });
+  const entries = rows.map(({ event, ...of }) => ({
+    kind: "followUp" as const,
+    edition,
+    scenarioId,
+    sequence: of.sequence,
+    digest: outcomeDigest({ ...of, content: event }),
+  }));
+  await appendToRecord(entries, transaction);
+  return events.length;
+}
