@@ -14,9 +14,32 @@ const up = LAYERS.map((layer, i) => ({
   },
 }));
 
+/** So are the folders of the server: none stands above and below another, not even by a type. */
+const SERVER = [
+  ...["tasks", "pool", "pictures", "database", "http", "audit", "accounts", "bars", "record", "desk", "watch"],
+  ...["publishing", "events", "alerts", "round", "intake", "feed"],
+];
+
+const upServer = SERVER.map((folder, i) => ({
+  name: `server-${folder}-imports-down`,
+  severity: "error",
+  from: { path: `^server/${folder}/`, pathNot: "\\.test\\.ts$" },
+  to: { path: `^server/(${SERVER.slice(i + 1).join("|") || "nothing"})/` },
+}));
+
+/** A new folder has its place in the list above before it is imported from another. */
+const placed = {
+  name: "server-folders-are-placed",
+  severity: "error",
+  from: { path: "^server/" },
+  to: { path: "^server/[^/]+/", pathNot: `^server/(${SERVER.join("|")})/` },
+};
+
 module.exports = {
   forbidden: [
     ...up,
+    ...upServer,
+    placed,
     {
       name: "core-is-alone",
       severity: "error",

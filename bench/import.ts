@@ -1,6 +1,6 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import Papa from "papaparse";
-import readFile from "../server/pool/readfile.ts";
+import readFile from "../server/tasks/readBars.ts";
 import { millionBars } from "./core.ts";
 import type { Side } from "./side.ts";
 import { sized } from "./size.ts";

@@ -5,7 +5,8 @@ import { transact } from "../database/connection.ts";
 import { BarChunk, BarImport, Market } from "../database/models.ts";
 import { aMarket, anAnalyst, confirmation, dailyFile, failureOf, minutes, upload, withTables } from "../testing.ts";
 import { appendBars, readBars, replaceFrom, type Shelf } from "./chunks.ts";
-import { importUpload, inspectUpload, slugOf } from "../intake/import.ts";
+import { importUpload, inspectUpload } from "../intake/import.ts";
+import { slugOf } from "./slug.ts";
 import { seriesOf } from "./series.ts";
 import { findUpload } from "./uploads.ts";
 

@@ -9,7 +9,7 @@ import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { slugOf } from "../intake/import.ts";
+import { slugOf } from "./slug.ts";
 import { layersOf } from "./layers.ts";
 import { calendarOf, legsOf } from "./markets.ts";
 

@@ -19,7 +19,7 @@ import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readClock } from "../clock.ts";
-import { livesOf } from "../publishing/section.ts";
+import { livesOf } from "./lives.ts";
 import { marksOf } from "./marks.ts";
 import { scenariosOf } from "./scenarios.ts";
 

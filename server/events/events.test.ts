@@ -3,7 +3,7 @@ import { DAY } from "#core/time/dates";
 import { Market } from "../database/models.ts";
 import { aMarket, failureOf, setClock, withTables } from "../testing.ts";
 import { eventsAsCalendar, eventsBetween, eventsTouching, importEvents, removeEvent, saveEvent } from "./events.ts";
-import { readCalendar, writeCalendar } from "./ical.ts";
+import { readCalendar, writeCalendar } from "../tasks/ical.ts";
 
 withTables();
 

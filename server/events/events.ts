@@ -11,7 +11,7 @@ import { EventRow, type Market } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 import { readClock } from "../clock.ts";
 import { runTask } from "../pool/pool.ts";
-import { writeCalendar } from "./ical.ts";
+import { writeCalendar } from "../tasks/ical.ts";
 
 export interface StoredEvent extends CalendarEvent {
   id: string;

@@ -11,13 +11,14 @@ import { isDuplicate, transact } from "../database/connection.ts";
 import { BarImport, Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { runTask } from "../pool/pool.ts";
-import type { FileOptions, ReadFile } from "../pool/readfile.ts";
+import type { FileOptions, ReadFile } from "../tasks/readBars.ts";
 import { readClock } from "../clock.ts";
 import { barsAppended, barsRestated } from "../watch/changes.ts";
 import { readAbout, type AboutMarket } from "../bars/about.ts";
 import { stretchOf, toldUntil } from "../bars/changes.ts";
 import { encode, readBars, replaceFrom } from "../bars/chunks.ts";
 import { calendarOf, lockMarket } from "../bars/markets.ts";
+import { slugOf } from "../bars/slug.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { dropUpload, findUpload } from "../bars/uploads.ts";
 
@@ -202,21 +203,6 @@ function nameTaken(error: unknown): never {
     remedy: "Choose it in the list to extend it, or give the new one another name.",
     fields: { name: "This name is taken." },
   });
-}
-
-/** Parts of addresses that are places of the Library. */
-const PLACES = new Set(["import", "imports", "derive"]);
-
-/** A name as the part of an address: letters and digits of any script's Latin form, otherwise a short random one. */
-export function slugOf(name: string): string {
-  const slug = name
-    .normalize("NFKD")
-    .replace(/[^\p{L}\p{N}]+/gu, "-")
-    .replace(/[^\w-]/g, "")
-    .replace(/^-+|-+$/g, "")
-    .toLowerCase()
-    .slice(0, 60);
-  return slug && !PLACES.has(slug) ? slug : `${slug || "market"}-${randomUUID().slice(0, 8)}`;
 }
 
 /** The newest imports, of one market or of all; what undoes them is left in the database. */

@@ -2,9 +2,9 @@ import { axisRoom } from "../../chart/axisRoom.ts";
 import { layOut, type Picture } from "../../chart/picture.ts";
 import { makeScale, plotOf, type View } from "../../chart/scale.ts";
 import { runTask } from "../pool/pool.ts";
-import type { DrawnPicture, Drawing, PictureSize } from "./draw.ts";
+import type { DrawnPicture, Drawing, PictureSize } from "../tasks/draw.ts";
 
-export type { DrawnPicture, PictureSize } from "./draw.ts";
+export type { DrawnPicture, PictureSize } from "../tasks/draw.ts";
 
 /** A picture as SVG text. Laid out here, drawn in a process that may fail or be ended. */
 export function pictureSvg(picture: Picture, view: View, size: PictureSize, title: string): Promise<string> {

@@ -2,7 +2,7 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, describe, expect, it } from "vitest";
 import { plotOf, type View } from "../../chart/scale.ts";
-import type { Drawing } from "../pictures/draw.ts";
+import type { Drawing } from "../tasks/draw.ts";
 import { failureOf } from "../testing.ts";
 import { closePool, runTask } from "./pool.ts";
 

@@ -2,7 +2,7 @@ import { resolve } from "node:path";
 import workerpool, { type Pool } from "workerpool";
 import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
-import type { TaskName, Tasks } from "./tasks.ts";
+import type { TaskName, Tasks } from "../tasks/tasks.ts";
 
 /**
  * What a kind of work may cost: processes side by side, memory of each (MB), work waiting, and time (ms) once it is
@@ -39,7 +39,7 @@ function poolOf(name: keyof typeof BUDGETS): Pool {
   let pool = pools.get(name);
   if (!pool) {
     const { processes, memory, waiting } = BUDGETS[name];
-    pool = workerpool.pool(resolve("server/pool/worker.ts"), {
+    pool = workerpool.pool(resolve("server/tasks/worker.ts"), {
       workerType: "process",
       maxWorkers: processes,
       maxQueueSize: waiting,

@@ -8,7 +8,7 @@ import { seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { MarkRow, ScenarioRow } from "../database/models.ts";
 import { findEdition, listEditions } from "./editions.ts";
-import { livesOf } from "./section.ts";
+import { livesOf } from "../desk/lives.ts";
 import { marksOf } from "../desk/marks.ts";
 
 /** One live statement of a count, and how far price is from ending it. */

@@ -24,6 +24,7 @@ import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
 import { findingParamsOf } from "../desk/findingParams.ts";
 import { horizonsOf } from "../desk/horizons.ts";
+import { livesOf, type SaidMark } from "../desk/lives.ts";
 import { marksOf } from "../desk/marks.ts";
 import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
@@ -37,7 +38,7 @@ export interface Section {
   revision: number;
   rung: string;
   bars: Bar[];
-  marks: { mark: Mark; life: Life; says: string }[];
+  marks: SaidMark[];
   levels: LevelLine[];
   scenarios: Scenario[];
   /** The view by horizon; editions from before there was one have none. */
@@ -155,21 +156,6 @@ async function viewOf(market: Market, marks: readonly Mark[], accountId: string)
     readings
       .filter(({ until }) => until !== undefined)
       .map(({ rung, bearing }) => ({ rung, direction: own.get(rung)?.props.direction ?? bearing.direction })),
-  );
-}
-
-/** Every mark with its life over the bars of its own rung, and what it says. */
-export async function livesOf(
-  marks: readonly Mark[],
-  series: (rung: string) => Promise<Series>,
-  market: MarketFacts,
-  calendar: Calendar,
-): Promise<Section["marks"]> {
-  return Promise.all(
-    marks.map(async (mark) => {
-      const life = followMark(mark, { series: await series(followedOn(mark)), market, calendar });
-      return { mark, life, says: kindOf(mark).say(mark, life, market) };
-    }),
   );
 }
 

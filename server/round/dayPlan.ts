@@ -20,7 +20,7 @@ import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
 import { eventsTouching, type TouchingEvent } from "../events/events.ts";
 import { readClock } from "../clock.ts";
-import { livesOf } from "../publishing/section.ts";
+import { livesOf } from "../desk/lives.ts";
 import { areasOfMarket } from "./standings.ts";
 
 export interface DayPlan {

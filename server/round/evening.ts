@@ -19,7 +19,7 @@ import { marksOf } from "../desk/marks.ts";
 import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
 import { readClock } from "../clock.ts";
-import { livesOf } from "../publishing/section.ts";
+import { livesOf } from "../desk/lives.ts";
 import { lastRemarks } from "./rounds.ts";
 
 export interface MarkLine {

@@ -16,7 +16,7 @@ import { seriesOf } from "../bars/series.ts";
 import { BoardStanding, type Market } from "../database/models.ts";
 import { marksOf } from "../desk/marks.ts";
 import { keyOf, type HeldReading } from "../desk/readings.ts";
-import { livesOf } from "../publishing/section.ts";
+import { livesOf } from "../desk/lives.ts";
 
 /** Bands areas are made of at most: those nearest to price. */
 const MOST = 200;

@@ -1,11 +1,11 @@
 import workerpool from "workerpool";
-import { readEventFile } from "../events/readfile.ts";
-import type { Drawing } from "../pictures/draw.ts";
+import { readEventFile } from "./readEvents.ts";
+import type { Drawing } from "./draw.ts";
 import type { TaskName, Tasks } from "./tasks.ts";
-import readBars from "./readfile.ts";
+import readBars from "./readBars.ts";
 
 /** The drawing library takes a second to load: only a process that draws pays for it. */
-const draw = () => import("../pictures/draw.ts");
+const draw = () => import("./draw.ts");
 
 const tasks: {
   [Name in TaskName]: (given: Tasks[Name]["given"]) => Tasks[Name]["made"] | Promise<Tasks[Name]["made"]>;

@@ -1,6 +1,6 @@
-import type { DrawnPicture, Drawing } from "../pictures/draw.ts";
+import type { DrawnPicture, Drawing } from "./draw.ts";
 import type { EventFile } from "#core/events/event";
-import type { FileOptions, ReadFile } from "./readfile.ts";
+import type { FileOptions, ReadFile } from "./readBars.ts";
 
 /** What is done in processes of their own, by name: what each is given and what it gives back. */
 export interface Tasks {
