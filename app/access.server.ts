@@ -16,8 +16,7 @@ interface Arguments {
 
 /**
  * Finds out who is asking, once a request, before any loader runs; who asks for too much is told to wait. What is
- * written
- * down of the request is written down in that person's name.
+ * written down of the request is written down in that person's name.
  */
 export async function knowPerson<T>({ request, context }: Arguments, next: () => Promise<T>): Promise<T> {
   const person = await answer(context, async () => {

@@ -2,8 +2,7 @@ import type { PathShape, Shape } from "./shapes.ts";
 
 /**
  * Lines and figures of one style as one shape, where the first of them stood: a frame costs by its shapes. Texts stay
- * as
- * they are, in front.
+ * as they are, in front.
  */
 export function batch(shapes: readonly Shape[]): Shape[] {
   const byStyle = new Map<string, PathShape>();

@@ -19,9 +19,8 @@ interface Box {
 
 /**
  * Shapes cut to the plot: lines and figures lose what lies outside, texts that do not reach into it are left out. What
- * is
- * no number is not drawn. A painter of pixels may fail, and does, on coordinates far outside its canvas, and a view may
- * be zoomed in as far as one likes.
+ * is no number is not drawn. A painter of pixels may fail, and does, on coordinates far outside its canvas, and a view
+ * may be zoomed in as far as one likes.
  */
 export function bounded(shapes: readonly Shape[], plot: Plot): Shape[] {
   const box = boxOfPlot(plot);

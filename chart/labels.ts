@@ -18,9 +18,7 @@ const MOST = 40;
  * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
  * line is left out (it stands in the table). Those nearest to the height `about` (the last price) are placed first.
  * Fixed texts and level lines are kept clear; of labels at swings that would cover each other the first stays, wave
- * labels
- * move out of each other's way. Each label is compared with those at its
- * height only.
+ * labels move out of each other's way. Each label is compared with those at its height only.
  */
 export function separateLabels(all: readonly Shape[], plot: Plot, about: number): Shape[] {
   const shapes = saidOnce(all);

@@ -168,8 +168,7 @@ const extremes = new WeakMap<Series, Map<string, number>>();
 
 /**
  * Bar index of an anchor of a mark: of one that is an extreme of a longer rung's bar the very bar that made it, where
- * it is
- * asked for with its price.
+ * it is asked for with its price.
  */
 export function indexOfAnchor(
   { pyramid, future, timeframe, calendar }: Picture,

@@ -21,8 +21,7 @@ const price = (value: number) => Math.round(value / TICK) * TICK;
 /**
  * Daily bars of phases that trend up and down in turn, by legs of higher highs and higher lows or the mirror; in each
  * phase one base price leaves in a hurry, over a gap. Bars of the legs are about 3 high and move about 1.2, bars of a
- * base
- * are 0.6 high at most; so what is planted is plain, but the rest is random.
+ * base are 0.6 high at most; so what is planted is plain, but the rest is random.
  */
 export function plantFacts(seed: string, phases = 12): Planted {
   const random = seeded(seed);

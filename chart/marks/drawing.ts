@@ -8,8 +8,7 @@ export interface DrawContext {
   market: MarketFacts;
   /**
    * Bar index of an instant on the rung shown; fractional between bars, past the end in the future's room. With a
-   * price,
-   * where the mark is of a longer rung, the very bar of the rung shown whose high or low made it.
+   * price, where the mark is of a longer rung, the very bar of the rung shown whose high or low made it.
    */
   indexOf(time: number, price?: number): number;
   /** Index of the last bar: the future's room begins after it; its close, and ATR(14) there (0 while there is none). */

@@ -9,6 +9,7 @@ import { EqualLevels } from "#core/levels/equal";
 import { run, Track } from "#core/series/track";
 import { StructureDetector } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
+import { divides, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { gradeOf } from "#core/zones/grade";
 import { RequestFault } from "./fault.ts";
 import { number, raw, whole } from "./parameters.ts";
@@ -116,7 +117,7 @@ export const found: readonly Quantity[] = [
         throw new RequestFault(`"timeframes" must be a list of ISO 8601 durations.`);
       const asked =
         timeframes === null
-          ? [input.timeframe]
+          ? usualRungs(input.timeframe)
           : timeframes.map((one, i) => readTimeframeField(one, `timeframes[${i}]`));
       const readers = asked.map((timeframe) =>
         readerOf({ ...input, series: derive(input.series, input.timeframe, timeframe, input.calendar), timeframe }, {}),
@@ -131,6 +132,14 @@ export const found: readonly Quantity[] = [
     },
   },
 ];
+
+/** The timeframes of an area where none is named: the bars' own, and the next two of the usual ones they make. */
+function usualRungs(base: Timeframe): Timeframe[] {
+  const longer = ["PT15M", "PT1H", "PT4H", "P1D", "P1W", "P1M", "P3M", "P1Y"]
+    .flatMap((text) => parseTimeframe(text) ?? [])
+    .filter((rung) => nominalLength(rung) > nominalLength(base) && divides(base, rung));
+  return [base, ...longer.slice(0, 2)];
+}
 
 function readerOf({ series, timeframe, calendar, tick }: Input, params: object): RungReader {
   return new RungReader(series, timeframe, calendar, tick(), { ...FINDING_DEFAULTS, ...params });

@@ -70,9 +70,8 @@ export function bandWeight({ rung, kind, freshness }: Pick<AreaBand, "rung" | "k
 /**
  * Areas: where bands of at least two rungs meet. Every band is asked how much independent weight lies within the
  * tolerance of *itself* (never of a neighbour's neighbour); the heaviest makes an area of those, which then speak for
- * no
- * other; and so on. Of bands that are one reason the heaviest counts. An area reaches as far as its bands do, at most
- * one ATR of its finest rung about their weighted middle. From low to high. O(n^2) for n bands.
+ * no other; and so on. Of bands that are one reason the heaviest counts. An area reaches as far as its bands do, at
+ * most one ATR of its finest rung about their weighted middle. From low to high. O(n^2) for n bands.
  */
 export function areasOf(bands: readonly AreaBand[]): Area[] {
   let left = bands.map((band) => ({ band, weight: bandWeight(band) })).filter(({ weight }) => weight > 0);

@@ -36,8 +36,8 @@ const RANGES = 3;
 /**
  * Which way a rung goes by its own closed bars, with the reasons: the trend of structure, n closes in a row about an
  * average the analyst chooses, the side of the cloud and of the long average, ranges left and respected; a range price
- * is in speaks for
- * sideways (each common practice, no source; the weights are our own). What cannot be judged yet does not speak.
+ * is in speaks for sideways (each common practice, no source; the weights are our own). What cannot be judged yet does
+ * not speak.
  */
 export function machineBearing(reader: RungReader): MachineBearing {
   const reasons = [

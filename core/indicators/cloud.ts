@@ -10,8 +10,7 @@ export interface Cloud {
 
 /**
  * Middles of the ranges of 9, 26 and 52 bars (G. Hosoda, 1969): conversion, base, the middle of the two (span A) and
- * the
- * longest (span B), each at the bar it is computed on. On a chart the spans are compared 26 bars later.
+ * the longest (span B), each at the bar it is computed on. On a chart the spans are compared 26 bars later.
  */
 export function cloud(series: Series, conversion = 9, base = 26, span = 52): Cloud {
   const middle = (period: number) => {

@@ -18,8 +18,7 @@ export const CLUSTER_TOLERANCE = 0.25;
 /**
  * Support and resistance by touches: a swing joins the nearest cluster within the tolerance that cluster was born with,
  * or begins one of its own. Events only: a cluster grows and is never split or moved. One that has served as high and
- * as
- * low has changed roles. O(log n) a swing, and the price of keeping a sorted list.
+ * as low has changed roles. O(log n) a swing, and the price of keeping a sorted list.
  */
 export class Clusters implements Detector {
   /** From low to high. */

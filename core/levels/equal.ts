@@ -25,11 +25,9 @@ const LEAST_OF_ROW = 3;
 
 /**
  * Equal highs and lows, and rows of rising lows or falling highs (common practice, no source). Two swings are equal
- * when
- * they lie within `tolerance` x the ATR known at the confirmation of the second (inclusive) and no swing between went
- * further beyond the first;
- * a third joins while the pool is untouched. Swept by a wick strictly beyond the outermost, taken by a close. O(1)
- * amortised a bar.
+ * when they lie within `tolerance` x the ATR known at the confirmation of the second (inclusive) and no swing between
+ * went further beyond the first; a third joins while the pool is untouched. Swept by a wick strictly beyond the
+ * outermost, taken by a close. O(1) amortised a bar.
  */
 export class EqualLevels implements Detector {
   readonly found: EqualLevel[] = [];

@@ -25,8 +25,7 @@ export const EXPECTED_FORMULA =
 
 /**
  * The range expected of the period after bar `i`: halfway between the classic pivots R1 and S1 and one ATR(14) about
- * the
- * close (definition our own). NaN until the ATR is there.
+ * the close (definition our own). NaN until the ATR is there.
  */
 export function expectedAfter(series: Series, range: Float64Array, i: number): ExpectedRange {
   const bar = barAt(series, i);

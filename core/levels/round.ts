@@ -1,8 +1,8 @@
 /**
  * Round numbers of a market near a price: multiples of the smallest 1, 2 or 5 times a power of ten that is at least
  * `apart` (price units; two ATR is usual), within `reach` of the price, from low to high. That round numbers count as
- * levels is
- * common practice, no source; which ones is our own definition, so that they stay as far apart as price moves.
+ * levels is common practice, no source; which ones is our own definition, so that they stay as far apart as price
+ * moves.
  */
 export function roundNumbers(price: number, apart: number, reach: number): number[] {
   if (!(apart > 0) || !(reach >= 0) || !Number.isFinite(price)) return [];

@@ -30,8 +30,7 @@ export interface CountState {
 
 /**
  * A count of waves as a tree over its pivots (the anchors): checked rule by rule, and followed statement by statement.
- * What
- * an inner wave says may die while the root lives on; when a statement of the root dies, the count is dead.
+ * What an inner wave says may die while the root lives on; when a statement of the root dies, the count is dead.
  */
 export const count: MarkKind<CountProps, CountState> = {
   kind: "count",

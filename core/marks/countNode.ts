@@ -4,8 +4,7 @@ import type { Wave } from "#core/waves/wave";
 
 /**
  * A wave of a count that is kept: its pivots by their place among the mark's anchors, start first, so that a pivot
- * shared
- * by several degrees is one point; `inner[i]` is what is said of its wave i, null where nothing is.
+ * shared by several degrees is one point; `inner[i]` is what is said of its wave i, null where nothing is.
  */
 export interface CountNode {
   pattern: Pattern;

@@ -122,9 +122,8 @@ export function relabel(mark: Counted, at: readonly number[], pattern: Pattern):
 
 /**
  * A turn more of a wave, in order of time: after the last one it ends the wave in progress, between two the later
- * labels move
- * on by one and what was said of their insides goes. Nothing changes where the wave is complete or the turn comes
- * before it.
+ * labels move on by one and what was said of their insides goes. Nothing changes where the wave is complete or the turn
+ * comes before it.
  */
 export function addPivot(mark: Counted, at: readonly number[], turn: Anchor): Counted {
   return withRoot(

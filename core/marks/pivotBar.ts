@@ -9,8 +9,8 @@ const SAME = 1e-9;
 
 /**
  * Index of the bar of a finer rung that made an extreme of a longer one: the first within that bar with the same high
- * or
- * low; where there is none (bars that are not held so far back), the one the longer bar begins in. -1 before the first.
+ * or low; where there is none (bars that are not held so far back), the one the longer bar begins in. -1 before the
+ * first.
  */
 export function pivotBar(
   series: Series,
@@ -28,8 +28,7 @@ export function pivotBar(
 
 /**
  * A mark whose anchors stand at the very bars of a finer rung that made them, where those bars are held: so what is
- * labelled
- * there can be put in order with them. On its own rung it is drawn as before.
+ * labelled there can be put in order with them. On its own rung it is drawn as before.
  */
 export function atFinerBars<T extends Pick<Mark, "anchors" | "rung">>(
   mark: T,

@@ -35,8 +35,7 @@ export const LINE_RULES: LineRules = { swings: 14, bars: 400, near: 0.15, violat
  * Trend lines that swings respect, best first: of every two of the last swings of a side, those with a third touch or
  * more and no more closes beyond than allowed, up to the last bar (definition our own; touches and closes as common
  * practice has them). A rising line stands under lows, a falling one over highs. The tolerance is of the ATR known when
- * the second swing was
- * confirmed. Cost: swings squared times bars since the first, both bounded by the rules.
+ * the second swing was confirmed. Cost: swings squared times bars since the first, both bounded by the rules.
  */
 export function fittedLines(track: Track, swings: readonly Swing[], rules: LineRules = LINE_RULES): FittedLine[] {
   const out: FittedLine[] = [];

@@ -10,8 +10,7 @@ export type Pause = "open" | "closed" | "days";
 
 /**
  * Answers for bars of a day and shorter; longer ones always follow without a pause. Bars may be added meanwhile. Days
- * are
- * looked up where one ends, and kept: O(1) a bar asked for in order.
+ * are looked up where one ends, and kept: O(1) a bar asked for in order.
  */
 export function pausesOf(
   track: { readonly time: Float64Array },

@@ -219,8 +219,7 @@ export class Cells {
 
   /**
    * What wave `w` (from 1) of a pattern adds when it ends at `end`: its length and time against the waves before, and
-   * its
-   * inside. `turns` holds the ends of the waves before it.
+   * its inside. `turns` holds the ends of the waves before it.
    */
   wave(one: Prepared, a: number, turns: Int16Array, w: number, end: number): number {
     const { n, v, data } = this;

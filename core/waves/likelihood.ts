@@ -3,11 +3,9 @@ import { PATTERN_NAMES, type Pattern } from "#core/waves/patterns";
 /**
  * How likely the turns of a count are, as natural logs of densities over their prices and times, so that counts which
  * explain the same turns in different ways compare: a turn that ends a wave by the ratio its pattern makes likely, a
- * turn
- * that is left inside a leg as noise by how small it is against the leg.
- * Centres: Frost and Prechter, chapter 2 (guidelines) and chapter 4 (ratios), from memory; weights and spreads are our
- * own,
- * set on planted counts of another seed than the one reported.
+ * turn that is left inside a leg as noise by how small it is against the leg. Centres: Frost and Prechter, chapter 2
+ * (guidelines) and chapter 4 (ratios), from memory; weights and spreads are our own, set on planted counts of another
+ * seed than the one reported.
  */
 interface Bump {
   ratio: number;

@@ -54,9 +54,8 @@ const SETS = places.sets;
 
 /**
  * Counts of the waves of a row of turns. The cells of finished legs are filled first, then, from the last turn back,
- * what
- * may be in progress from each turn on; then the roots are put together. Call `fill` until it says it is done (each
- * call takes some milliseconds: look for a cancellation between two), then `roots`.
+ * what may be in progress from each turn on; then the roots are put together. Call `fill` until it says it is done
+ * (each call takes some milliseconds: look for a cancellation between two), then `roots`.
  */
 export class CountingMachine {
   readonly cells: Cells;

@@ -8,12 +8,9 @@ const FURTHER = 4;
 
 /**
  * The swing a click means: of the highs (lows) within `reach` bars that stand beyond their two neighbours on each side
- * the
- * highest (lowest), after the pivot before. Whether a high or a low is meant follows from the pivot before, for the
- * first
- * one from the nearer extreme of its bar. Where there is none near, the next one further off; where there is none at
- * all,
- * the extreme of the bar that was clicked. It lies before `until`.
+ * the highest (lowest), after the pivot before. Whether a high or a low is meant follows from the pivot before, for the
+ * first one from the nearer extreme of its bar. Where there is none near, the next one further off; where there is none
+ * at all, the extreme of the bar that was clicked. It lies before `until`.
  */
 export function snapPivot(
   series: Series,

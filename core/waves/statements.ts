@@ -18,8 +18,7 @@ export const ENDED = "a wave has ended at its label";
 
 /**
  * What the labels of one wave say of how it goes on, the plainest first: that its last wave has ended and the next
- * runs,
- * that the last one still runs, and what bounds the one that runs. Each dies at another price.
+ * runs, that the last one still runs, and what bounds the one that runs. Each dies at another price.
  */
 export function statementsOf(wave: Pick<Wave, "pattern" | "pivots">, options: RuleOptions = STRICT): Statement[] {
   const { pattern, pivots } = wave;

@@ -17,10 +17,8 @@ const TOGETHER = 0.25;
 
 /**
  * Where targets of different degrees or methods agree: of the targets within a quarter of `atr` above each one, the
- * window
- * with most independent reasons makes an area, and so on with those that are left. At least two independent reasons.
- * From
- * low to high. O(n^2) for n targets.
+ * window with most independent reasons makes an area, and so on with those that are left. At least two independent
+ * reasons. From low to high. O(n^2) for n targets.
  */
 export function targetAreas(targets: readonly TargetReason[], atr: number): TargetArea[] {
   let left = [...targets].filter(({ price }) => Number.isFinite(price)).sort((a, b) => a.price - b.price);

@@ -17,13 +17,10 @@ export interface Turns {
 
 /**
  * The `most` most prominent turns of a series: its first extreme, then highs and lows that alternate, and last the
- * extreme
- * that has been reached since. With `k` only symmetric swings of k bars on each side are turns inside, with 0 every bar
- * that turns the way. Which of a bar's two extremes came first is not known: the one away from its close is taken.
- * Turns
- * at the times of `keep` stay however small they are. `ends` are the prices of the first and, if it is said, of the
- * last one:
- * what their bars did before and after does not count. O(n log n).
+ * extreme that has been reached since. With `k` only symmetric swings of k bars on each side are turns inside, with 0
+ * every bar that turns the way. Which of a bar's two extremes came first is not known: the one away from its close is
+ * taken. Turns at the times of `keep` stay however small they are. `ends` are the prices of the first and, if it is
+ * said, of the last one: what their bars did before and after does not count. O(n log n).
  */
 export function turnsOf(series: Series, most: number, k = 0, keep: readonly number[] = [], ends?: Ends): Turns {
   const all = nested(between(zigzag(series, k), ends));

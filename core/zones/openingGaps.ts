@@ -18,11 +18,9 @@ const SOON = 5;
 
 /**
  * Opening and weekend gaps, found and followed. Kinds after Edwards and Magee (Technical Analysis of Stock Trends,
- * 1948),
- * from memory, decided at the close of the bar that opened: breakaway when that bar breaks or shifts structure the
- * gap's
- * way, runaway when the trend already runs that way, common otherwise; a runaway gap filled within five bars is one of
- * exhaustion from then on. A gap that its own bar fills before it closes is filled at once.
+ * 1948), from memory, decided at the close of the bar that opened: breakaway when that bar breaks or shifts structure
+ * the gap's way, runaway when the trend already runs that way, common otherwise; a runaway gap filled within five bars
+ * is one of exhaustion from then on. A gap that its own bar fills before it closes is filled at once.
  */
 export class OpeningGapDetector implements Detector {
   readonly found: OpeningGap[] = [];

@@ -27,8 +27,7 @@ export interface FoundRange {
 /**
  * Sideways ranges by containment (definition our own): `least` bars in a row within `height` x ATR make one, its edges
  * are their highest and lowest prices; it lasts until a close strictly beyond an edge. Left, it is a band that price
- * may
- * come back to tap (common practice, no source). One range at a time; the next begins after it was left.
+ * may come back to tap (common practice, no source). One range at a time; the next begins after it was left.
  */
 export class RangeDetector implements Detector {
   readonly found: FoundRange[] = [];

@@ -19,8 +19,7 @@ const digest = (text: string) => createHash("sha256").update(text).digest("hex")
 /**
  * Whom failures are counted for: an account on a device it was signed in on before, or an account on all other devices
  * together. So whoever guesses at an account keeps strangers from it, never the person on the own device; an address
- * alone
- * (an office, a train) is nobody. An account that there is not is counted like one that there is.
+ * alone (an office, a train) is nobody. An account that there is not is counted like one that there is.
  */
 export function subjectOf(account: string, device: string | undefined): string {
   return digest(device === undefined ? `strangers ${account}` : `device ${account} ${device}`);
@@ -28,8 +27,7 @@ export function subjectOf(account: string, device: string | undefined): string {
 
 /**
  * One statement, so that nobody comes between: a try that may be made takes the row's `triedBy` and counts; one that
- * has to
- * wait changes nothing. Assignments are made from left to right, each seeing those before it.
+ * has to wait changes nothing. Assignments are made from left to right, each seeing those before it.
  */
 const COUNT = `INSERT INTO sign_in_counts (subject, failures, waitUntil, changedAt, triedBy) VALUES (:subject, 1, 0, :now, :id)
   ON DUPLICATE KEY UPDATE
@@ -41,8 +39,7 @@ const COUNT = `INSERT INTO sign_in_counts (subject, failures, waitUntil, changed
 
 /**
  * Counts a sign-in as failed before it is tried, so that two hundred at once are no two hundred tries. Throws a
- * `Failure`
- * when it has to wait. Returns how many have failed in a row, this one included.
+ * `Failure` when it has to wait. Returns how many have failed in a row, this one included.
  */
 export async function countBefore(subject: string, now = Date.now()): Promise<number> {
   const id = randomUUID();

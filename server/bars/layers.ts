@@ -55,8 +55,7 @@ export function layersOf(market: Market): Promise<Layer[]> {
 
 /**
  * The same as it was known at an instant, from an earlier one on. A derived market knows a bar when the last of its
- * legs
- * does.
+ * legs does.
  */
 export async function layersKnownAt(market: Market, instant: number, since = -Infinity): Promise<Layer[]> {
   if (market.formula) return derivedLayers(market, (leg) => layersKnownAt(leg, instant, since));

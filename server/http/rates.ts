@@ -4,8 +4,7 @@ import { Failure } from "../failure.ts";
 
 /**
  * Requests that one account, and one address without any, may make within so many seconds. A walk through a round asks
- * for
- * twenty a second at its quickest; several people without an account may share an address.
+ * for twenty a second at its quickest; several people without an account may share an address.
  */
 const byAccount = new RateLimiterMemory({ points: 2_400, duration: 30 });
 const byCaller = new RateLimiterMemory({ points: 900, duration: 30 });
@@ -32,8 +31,7 @@ const waiting = new Map<string, number>();
 
 /**
  * Works out something expensive in turn, so that a hundred pictures asked for at once delay nobody else; those of an
- * account
- * that already has many waiting are refused, and what nobody waits for any more is not begun.
+ * account that already has many waiting are refused, and what nobody waits for any more is not begun.
  */
 export async function inTurn<T>(account: string, signal: AbortSignal, work: () => Promise<T>): Promise<T> {
   const before = waiting.get(account) ?? 0;

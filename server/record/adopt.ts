@@ -8,8 +8,7 @@ import { keptHeads } from "./heads.ts";
 
 /**
  * Enters what was published before there was a record, in order of time; on a desk that has one, keeps the heads a
- * crash
- * left out. A record that is empty although heads of it were kept was emptied by somebody: it is not begun anew.
+ * crash left out. A record that is empty although heads of it were kept was emptied by somebody: it is not begun anew.
  */
 export async function openRecord(): Promise<void> {
   const head = await RecordHead.findByPk(1, { raw: true });

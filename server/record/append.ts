@@ -10,8 +10,7 @@ export type Part = Pick<EntryBody, "kind" | "edition" | "scenarioId" | "sequence
 /**
  * Adds entries to the record, in the transaction that stores what they are of: both are there, or neither. Whoever adds
  * holds the head until the end, so that entries follow each other without a gap; once they stand, the head is kept
- * outside
- * the database as well.
+ * outside the database as well.
  */
 export async function appendToRecord(parts: readonly Part[], transaction: Transaction): Promise<SealedEntry[]> {
   if (parts.length === 0) return [];

@@ -15,8 +15,7 @@ export interface RecordCheck {
 
 /**
  * How long a check of everything is taken for granted: at least so long (ms), and so many times as long as it took.
- * Reading
- * it all again for every reader would be a way to stop the desk.
+ * Reading it all again for every reader would be a way to stop the desk.
  */
 const TRUSTED = 20_000;
 const TIMES = 50;

@@ -75,8 +75,8 @@ export function putBackHeads(heads: readonly Head[]): void {
 
 /**
  * A stand-in for an authority that stamps time (as RFC 3161 has it: it is shown a digest, never the text, and answers
- * with
- * a serial number, its clock and its signature). It has a key of its own; a desk in earnest would ask one elsewhere.
+ * with a serial number, its clock and its signature). It has a key of its own; a desk in earnest would ask one
+ * elsewhere.
  */
 export function stampOf(signature: string, at = Date.now()): TimeStamp {
   const witness = signerOf("witness");

@@ -14,8 +14,7 @@ import { readSettings } from "../settings.ts";
 
 /**
  * Keys of the record. The one that signs lies in a file beside the database, never in it: who can change every row
- * still
- * cannot make one row's signature. Public ones of former keys are kept, by the first 16 letters of their digest.
+ * still cannot make one row's signature. Public ones of former keys are kept, by the first 16 letters of their digest.
  */
 export interface Signer {
   keyId: string;

@@ -11,8 +11,7 @@ export type Fault = string;
 
 /**
  * Whether a chain is whole: its entries follow each other without a gap, each is what it was when it was sealed and
- * sealed
- * by a key of this record, and it leads through every head that anybody kept, to the newest of them at least.
+ * sealed by a key of this record, and it leads through every head that anybody kept, to the newest of them at least.
  */
 export function verifyChain(
   { keys, heads, entries }: Pick<ChainFile, "keys" | "heads" | "entries">,

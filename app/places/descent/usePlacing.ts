@@ -23,8 +23,7 @@ export interface Placer {
 
 /**
  * Clicks on charts as anchors of a mark or of the ruler; `finish` gets a mark's once they are all there. `snap` says
- * what
- * point a click means.
+ * what point a click means.
  */
 export function usePlacing(
   finish: (placed: Placing, pane: number) => void,

@@ -23,8 +23,7 @@ interface Extent {
 /**
  * Attacks a desk on this machine in every way that once was successful, and with so many requests that may be anything;
  * saves with fifty analysts at once; kills its processes under writes. Ends with a fault when it was brought down,
- * bent,
- * made to answer with 500, or to leave somebody waiting.
+ * bent, made to answer with 500, or to leave somebody waiting.
  */
 export async function hostileTrial({ wild, kills, rounds, timed }: Extent): Promise<void> {
   const target = await startTarget();

@@ -5,8 +5,7 @@ import { signIn, type Target } from "./target.ts";
 
 /**
  * Kills web server and database in turn, at random moments under writes, and looks each time whether everything that
- * was
- * said to be stored is there once the desk has come back by itself.
+ * was said to be stored is there once the desk has come back by itself.
  */
 export async function killTarget(target: Target, kills: number, say: (line: string) => void): Promise<void> {
   const cookie = await signIn(target.address, "analyst");
