@@ -13,6 +13,7 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
+  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -117,6 +118,13 @@ export class StepDto {
 }
 
 export class StepsDto {
+  /** The past moment the desk stands at; none at present. */
+  @IsOptional()
+  @IsNumber()
+  @Min(-8.64e15)
+  @Max(8.64e15)
+  at?: number;
+
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(500)

@@ -1,4 +1,4 @@
-import { asInstant, asLabel, type Instant, type Label } from "#core/observe/instant";
+import { asInstant, type Instant, type Label } from "#core/observe/instant";
 import { bucketOfBar, runAround } from "#core/time/boundaries";
 import type { Calendar } from "#core/time/calendar";
 import { isIntraday, nominalLength, type Timeframe } from "#core/time/timeframe";

@@ -1,17 +1,18 @@
 import { randomUUID } from "node:crypto";
 import { LRUCache } from "lru-cache";
-import type { Transaction } from "sequelize";
+import { Op, type Transaction } from "sequelize";
 import type { StepDto } from "#contracts/mark";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
 import type { Mark } from "#core/marks/kind";
+import { knownFrom } from "#core/marks/knownFrom";
 import { readMark } from "#core/marks/registry";
-import { findMarket, lockMarket } from "../bars/markets.ts";
+import { calendarOf, findMarket, lockMarket } from "../bars/markets.ts";
 import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
-import { MarkRow, StepRow } from "../database/models.ts";
+import { MarkRow, StepRow, type Market, type StoredStep } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { readClock } from "../clock.ts";
+import { momentOf } from "./moment.ts";
 
 function toMark(row: MarkRow): Mark {
   const {
@@ -68,6 +69,42 @@ export async function marksOf(marketId: string): Promise<Mark[]> {
   return rows.map(toMark);
 }
 
+/**
+ * The marks of a market as they stood at a moment: each in the version that was the last one said by then and known by
+ * then. What was placed later, or hangs on a bar that had not closed, is not there yet; what was taken away later is.
+ */
+export async function marksAt(market: Market, moment: number): Promise<Mark[]> {
+  const [steps, rows] = await Promise.all([
+    StepRow.findAll({
+      where: { marketId: market.id, marketTime: { [Op.lte]: moment } },
+      order: [["number", "ASC"]],
+      attributes: ["markId", "step", "marketTime"],
+    }),
+    MarkRow.findAll({ where: { marketId: market.id }, attributes: ["id", "author", "version"], raw: true }),
+  ]);
+  const of = new Map(rows.map((row) => [row.id, row]));
+  const calendar = calendarOf(market);
+  const stood = new Map<string, Mark>();
+  for (const { markId, step, marketTime } of steps) {
+    const row = of.get(markId);
+    const said = row && asSaid(step.mark, market.id, row);
+    if (step.step === "remove") stood.delete(markId);
+    else if (said && knownFrom(said, marketTime, calendar) <= moment) stood.set(markId, said);
+  }
+  return [...stood.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
+}
+
+/** A mark as a step set it, read like any other: what former versions could say is read as today's. */
+function asSaid(
+  { id, kind, rung, anchors, props, note, locked, hidden, copied, found }: StoredStep["mark"],
+  market: string,
+  { author, version }: Pick<MarkRow, "author" | "version">,
+): Mark | undefined {
+  const plain = { id, kind, market, rung, anchors, props, note, author, version };
+  const read = readMark({ ...plain, ...extras({ locked, hidden, copied, found }) });
+  return typeof read === "string" ? undefined : read;
+}
+
 /** All marks of a market, and its count of changes of them at that moment. */
 export async function markedMarket(marketId: string): Promise<{ marks: Mark[]; marked: number }> {
   // Counted first: what is changed in between is then asked for once more.
@@ -88,21 +125,31 @@ export interface StepOutcome {
 
 /**
  * Applies a group of steps wholly or, when a mark has another version than the step was made on, not at all.
- * Sending the same group twice changes nothing the second time: steps are known by their ids.
+ * Sending the same group twice changes nothing the second time: steps are known by their ids. `at` is the past moment
+ * the desk stood at; now where there is none.
  */
-export async function applySteps(marketId: string, steps: readonly StepDto[], author: string): Promise<StepOutcome> {
+export async function applySteps(
+  marketId: string,
+  steps: readonly StepDto[],
+  author: string,
+  at?: number,
+): Promise<StepOutcome> {
   try {
-    return await applyOnce(marketId, steps, author);
+    return await applyOnce(marketId, steps, author, at);
   } catch (error) {
     // The same group came twice at one moment, and the other was first: now it is known to be done.
     if (!isDuplicate(error)) throw error;
-    return applyOnce(marketId, steps, author);
+    return applyOnce(marketId, steps, author, at);
   }
 }
 
-function applyOnce(marketId: string, steps: readonly StepDto[], author: string): Promise<StepOutcome> {
+function applyOnce(
+  marketId: string,
+  steps: readonly StepDto[],
+  author: string,
+  at: number | undefined,
+): Promise<StepOutcome> {
   return transact(async (transaction) => {
-    const { now } = await readClock();
     const ids = [...new Set(steps.map(({ mark }) => mark.id))];
     const rows = new Map(
       (await MarkRow.findAll({ where: { id: ids }, transaction, lock: transaction.LOCK.UPDATE })).map((row) => [
@@ -140,15 +187,16 @@ function applyOnce(marketId: string, steps: readonly StepDto[], author: string):
       const row = await applyStep(marketId, step, rows.get(step.mark.id), author, transaction);
       rows.set(row.id, row);
     }
+    const marketTime = await momentOf(market, at);
     await StepRow.bulkCreate(
       fresh.map((step) => ({
         id: step.id,
         marketId,
         markId: step.mark.id,
         accountId: author,
-        step: { ...step },
+        step: { step: step.step, mark: { ...step.mark } },
         wallTime: Date.now(),
-        marketTime: now,
+        marketTime,
       })),
       { transaction },
     );

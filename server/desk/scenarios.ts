@@ -1,12 +1,12 @@
+import { Op } from "sequelize";
 import type { SaveScenarioDto } from "#contracts/scenario";
 import type { Scenario } from "#core/scenarios/scenario";
-import { holdingsOf } from "../bars/layers.ts";
-import { findMarket, legsOf } from "../bars/markets.ts";
+import { findMarket } from "../bars/markets.ts";
 import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
-import { ScenarioRow, type Market } from "../database/models.ts";
+import { ScenarioRow, ScenarioStepRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { readClock } from "../clock.ts";
+import { momentOf } from "./moment.ts";
 
 /** Scenarios of one market that stand. */
 const MOST_SCENARIOS = 500;
@@ -17,6 +17,19 @@ export interface StoredScenario {
   market: string;
   /** Market clock at which it was first saved. */
   writtenAt: number;
+}
+
+/** The scenarios of a market as they stood at a moment: each as it had last been saved by then. */
+export async function scenariosAt(marketId: string, moment: number): Promise<StoredScenario[]> {
+  const [steps, rows] = await Promise.all([
+    ScenarioStepRow.findAll({ where: { marketId, marketTime: { [Op.lte]: moment } }, order: [["number", "ASC"]] }),
+    ScenarioRow.findAll({ where: { marketId } }),
+  ]);
+  const last = new Map(steps.map((step) => [step.scenarioId, step]));
+  return rows.flatMap(({ id, version, writtenAt }): StoredScenario[] => {
+    const stood = last.get(id);
+    return stood && !stood.removed ? [{ plan: stood.plan, version, writtenAt, market: marketId }] : [];
+  });
 }
 
 export async function scenariosOf(marketId: string): Promise<StoredScenario[]> {
@@ -43,7 +56,8 @@ export function saveScenario(
         remedy: "Open the scenario again to see theirs, then save yours.",
       });
     const removed = step === "remove";
-    const writtenAt = row?.writtenAt ?? (await momentOf(market, asked));
+    const marketTime = await momentOf(market, asked);
+    const writtenAt = Math.min(row?.writtenAt ?? marketTime, marketTime);
     if (row && row.accountId !== accountId)
       await audit({
         what: "scenario changed",
@@ -55,7 +69,8 @@ export function saveScenario(
         kept: "Nothing was saved.",
         remedy: "Remove some that are no longer wanted.",
       });
-    if (row) await row.update({ plan, version: version + 1, removed }, { transaction });
+    await ScenarioStepRow.create({ scenarioId: plan.id, marketId, plan, removed, marketTime }, { transaction });
+    if (row) await row.update({ plan, version: version + 1, removed, writtenAt }, { transaction });
     else
       await ScenarioRow.create(
         { id: plan.id, marketId, accountId, plan, version: 1, removed, writtenAt },
@@ -63,30 +78,6 @@ export function saveScenario(
       );
     return { plan, version: version + 1, writtenAt, market: marketId };
   });
-}
-
-/**
- * The moment a new plan counts as written at: now, or the past one the desk stands at, which is one the market has bars
- * of.
- */
-async function momentOf(market: Market, asked: number | undefined): Promise<number> {
-  const { now } = await readClock();
-  if (asked === undefined || asked >= now) return now;
-  if (asked < (await firstBarOf(market)))
-    throw new Failure("moment", "The desk cannot stand at a moment before the market's first bar.", {
-      kept: "Nothing was saved.",
-      status: 400,
-    });
-  return asked;
-}
-
-/**
- * Time of the first bar of a market or, for one made of others, the first that all of them can have; Infinity without
- * any.
- */
-async function firstBarOf(market: Market): Promise<number> {
-  if (market.formula) return Math.max(...(await Promise.all((await legsOf(market)).map(firstBarOf))));
-  return Math.min(Infinity, ...(await holdingsOf(market.id)).map(({ from }) => from));
 }
 
 /** Class instances of the border become plain data; the shares are made to sum to one. */

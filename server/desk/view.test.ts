@@ -42,7 +42,9 @@ async function marked(): Promise<Market> {
       note: "",
     },
   });
-  await applySteps(id, [level(5, 95, "=1+1"), level(80, 125, 'late, "high"')], author);
+  // Each as it was said at its minute, while the desk walked through the past.
+  await applySteps(id, [level(5, 95, "=1+1")], author, START + 6 * 60_000);
+  await applySteps(id, [level(80, 125, 'late, "high"')], author, START + 81 * 60_000);
   return (await Market.findByPk(id))!;
 }
 

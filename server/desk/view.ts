@@ -4,7 +4,6 @@ import { safeCell } from "#core/csv/safe";
 import type { MarketFacts } from "#core/marks/kind";
 import { levelsOf, type LevelOfMark } from "#core/marks/levels";
 import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
-import { bornAt } from "#core/marks/registry";
 import { isShown, type Shown } from "#core/marks/shown";
 import { barAt, slice, type Bar, type Series } from "#core/series/series";
 import type { Hours } from "#core/series/hours";
@@ -20,8 +19,8 @@ import type { Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readClock } from "../clock.ts";
 import { livesOf } from "./lives.ts";
-import { marksOf } from "./marks.ts";
-import { scenariosOf } from "./scenarios.ts";
+import { marksAt, marksOf } from "./marks.ts";
+import { scenariosAt, scenariosOf } from "./scenarios.ts";
 
 /** What a chart shows, as its address says it. */
 export interface Seen {
@@ -86,16 +85,14 @@ export async function composeSeen(
   const timeframe = readTimeframe(rung);
   const calendar = hoursOf(market, hours);
   const now = asOf ?? (await readClock()).now;
-  const known = (await marksOf(market.id)).filter((mark) => asOf === undefined || bornAt(mark) <= asOf);
+  const known = asOf === undefined ? await marksOf(market.id) : await marksAt(market, asOf);
   const lived = await livesOf(known, (own) => barsOf(own, "all"), facts, calendarOf(market));
   const seen = lived.filter(({ mark, life }) => isShown(mark, life.dead, rung, shown));
   const marks = nearestMarks(seen, series.close[series.length - 1] ?? 0, MOST_DRAWN, []);
   const last = series.length > 0 ? series.time[series.length - 1] : undefined;
   const room = Math.max(0, Math.min(500, Math.ceil(asked.to - series.length) + 1));
-  const scenarios = (await scenariosOf(market.id))
-    .filter(({ writtenAt }) => asOf === undefined || writtenAt <= asOf)
-    .map((stored) => stored.plan)
-    .filter(({ id }) => id === plan);
+  const written = asOf === undefined ? await scenariosOf(market.id) : await scenariosAt(market.id, asOf);
+  const scenarios = written.map((stored) => stored.plan).filter(({ id }) => id === plan);
   return {
     market: facts,
     picture: {

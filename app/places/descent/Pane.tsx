@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 import { followMark } from "#core/marks/follow";
 import { birthOf, type Anchor, type Life, type Mark } from "#core/marks/kind";
 import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
-import { bornAt, isSilent, kindOf } from "#core/marks/registry";
+import { isSilent, kindOf } from "#core/marks/registry";
 import { isShown, lengthOf, type Shown } from "#core/marks/shown";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -105,16 +105,14 @@ export function Pane({
   const { hours, asOf, now, shown, cursor, dragged, plan, machine } = shared;
   const { market, calendar: spec, store, lives: board } = desk;
   const { rung } = place;
-  const { marks: all } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
+  const { marks } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const lives = useSyncExternalStore(board.subscribe, board.get, board.get);
   const { bars, wantEarlier, wantSince } = useBars(market.id, rung, hours, asOf);
   const calendar = useMemo(() => new Calendar(hours === "regular" ? regularCalendar(spec) : spec), [spec, hours]);
   const timeframe = useMemo(() => parseTimeframe(rung) ?? ONE_DAY, [rung]);
-  // In the past there is no mark yet that was not known by then.
-  const marks = useMemo(() => (asOf === undefined ? all : all.filter((mark) => bornAt(mark) <= asOf)), [all, asOf]);
   useEffect(() => {
-    if (bars) board.want(all, { rung, hours, asOf }, bars);
-  }, [board, all, rung, hours, asOf, bars]);
+    if (bars) board.want(marks, { rung, hours, asOf }, bars);
+  }, [board, marks, rung, hours, asOf, bars]);
 
   const argued = useMemo(() => {
     const own = lengthOf(rung);

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import { lazy, Suspense, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import type { Anchor, Mark } from "#core/marks/kind";
-import { bornAt, isSilent, kindOf } from "#core/marks/registry";
+import { isSilent, kindOf } from "#core/marks/registry";
 import { hasOvernight, type Hours } from "#core/series/hours";
 import { nextInWalk, tradableRungs, type RungSet } from "#core/time/rungs";
 import type { Horizons } from "#core/finding/horizon";
@@ -88,7 +88,7 @@ export function Workspace({
   );
   const desks = useDesks(account, data, others);
   const [views, setViews] = useState<ReadonlyMap<number, PaneView>>(new Map());
-  const [plans, setPlans] = useState(scenarios);
+  const [plans, setPlans] = useAnew(scenarios);
   const [horizons, setHorizons] = useState(first);
   const [shownPlan, setShownPlan] = useState<string>();
   const [selected, setSelected] = useState<string[]>([]);
@@ -117,12 +117,6 @@ export function Workspace({
   const { store } = desk;
   const { marks } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const lives = useSyncExternalStore(desk.lives.subscribe, desk.lives.get, desk.lives.get);
-  // In the past there is no mark and no plan that was not there by then.
-  const knownMarks = useMemo(
-    () => (asOf === undefined ? marks : marks.filter((mark) => bornAt(mark) <= asOf)),
-    [marks, asOf],
-  );
-  const known = plans.filter(({ writtenAt }) => asOf === undefined || writtenAt <= asOf);
   const sketches = useSketches(desks.home.market.id, rungSet.id, hours, asOf, view?.bars !== undefined);
 
   const select = (ids: string[], add: boolean) =>
@@ -167,7 +161,7 @@ export function Workspace({
   const walk = useWalk(view, look.moment, asOf, cursor);
   const marked = useMarkCommands({
     store,
-    marks: knownMarks,
+    marks,
     selected,
     view,
     clear: () => setSelected([]),
@@ -177,7 +171,7 @@ export function Workspace({
   const machine = useMachine({
     desk,
     view,
-    marks: knownMarks,
+    marks,
     lives,
     rung: place.rung,
     asOf,
@@ -187,7 +181,7 @@ export function Workspace({
   const counts = useCounts({
     desk,
     rung: place.rung,
-    marks: knownMarks,
+    marks,
     view,
     areas: machine.areas,
     atr: machine.findings?.rungs.find((one) => one.rung === place.rung)?.atr ?? 0,
@@ -216,11 +210,7 @@ export function Workspace({
     ...marked.commands,
     ...machine.proposals.commands,
     leave,
-    ...countCommands(
-      counts,
-      selected.length === 1 ? knownMarks.find(({ id }) => id === selected[0]) : undefined,
-      setSaid,
-    ),
+    ...countCommands(counts, selected.length === 1 ? marks.find(({ id }) => id === selected[0]) : undefined, setSaid),
     bearing: () => toggle("bearing"),
     undo: () => store.undo(),
     redo: () => store.redo(),
@@ -287,7 +277,7 @@ export function Workspace({
     shown: panes.shown,
     cursor,
     dragged,
-    plan: known.find(({ plan: { id } }) => id === shownPlan)?.plan,
+    plan: plans.find(({ plan: { id } }) => id === shownPlan)?.plan,
     machine: machine.onCharts,
   };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
@@ -306,7 +296,7 @@ export function Workspace({
         view={view}
         rung={place.rung}
         readings={machine.findings?.rungs ?? []}
-        known={knownMarks}
+        known={marks}
         horizons={horizons}
         onHorizons={setHorizons}
         placing={placer.placing}
@@ -334,7 +324,7 @@ export function Workspace({
           rung={place.rung}
           hours={hours}
           asOf={asOf}
-          marks={knownMarks}
+          marks={marks}
           beside={panes.panes.map((one) => one.rung)}
           onChoose={(next) => place.market !== "" && (panes.toRung(next), true)}
         />
@@ -427,7 +417,7 @@ export function Workspace({
             building={building}
             onBuilding={setBuilding}
             set={rungSet.id}
-            plans={desk === desks.home ? known : undefined}
+            plans={desk === desks.home ? plans : undefined}
             shownPlan={shownPlan}
             onShowPlan={setShownPlan}
             onPlans={setPlans}
@@ -461,6 +451,13 @@ export function Workspace({
       )}
     </>
   );
+}
+
+/** What is loaded, changed by the page until it is loaded anew: another moment of the desk has other scenarios. */
+function useAnew<T>(loaded: T): [T, (value: T) => void] {
+  const [held, setHeld] = useState({ loaded, value: loaded });
+  if (held.loaded !== loaded) setHeld({ loaded, value: loaded });
+  return [held.loaded === loaded ? held.value : loaded, (value) => setHeld({ loaded, value })];
 }
 
 /** How many marks a chart draws, where some that it might show are left out. */

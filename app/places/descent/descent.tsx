@@ -10,8 +10,8 @@ import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { readClock } from "../../../server/clock.ts";
 import { horizonsOf } from "../../../server/desk/horizons.ts";
 import { layoutOf } from "../../../server/desk/layout.ts";
-import { markedMarket } from "../../../server/desk/marks.ts";
-import { scenariosOf } from "../../../server/desk/scenarios.ts";
+import { marksAt, markedMarket } from "../../../server/desk/marks.ts";
+import { scenariosAt, scenariosOf } from "../../../server/desk/scenarios.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { barsAddress } from "../../parts/barPages.ts";
 import { Workspace } from "./Workspace.tsx";
@@ -34,18 +34,21 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const clock = await readClock();
     const asked = readAsOf(query.get("asOf"));
     const account = personIn(context).id;
+    const asOf = asked !== undefined && asked < clock.now ? asked : undefined;
+    const past = asOf === undefined ? {} : { past: { asOf, marks: await marksAt(market, asOf) } };
+    const scenarios = asOf === undefined ? scenariosOf(market.id) : scenariosAt(market.id, asOf);
     return {
       account,
-      desk: { market: factsOf(market), calendar: market.calendar, ...(await markedMarket(market.id)) },
+      desk: { market: factsOf(market), calendar: market.calendar, ...(await markedMarket(market.id)), ...past },
       rung,
       hours,
-      asOf: asked !== undefined && asked < clock.now ? asked : undefined,
+      asOf,
       layout: await layoutOf(account),
       rungSet: chosen,
       horizons: await horizonsOf(account),
       rungSets: sets.map(({ id, name }) => ({ id, name })),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
-      scenarios: (await scenariosOf(market.id)).map(({ plan, version, writtenAt }) => ({ plan, version, writtenAt })),
+      scenarios: (await scenarios).map(({ plan, version, writtenAt }) => ({ plan, version, writtenAt })),
       clock,
     };
   });

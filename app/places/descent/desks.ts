@@ -34,6 +34,16 @@ export async function fetchDesk(account: string, market: string): Promise<Market
   return desk;
 }
 
+/** Puts the desk of another market to the same moment; until what stood then is there, it shows nothing of its own. */
+async function standAt({ market, store }: MarketDesk, asOf: number | undefined): Promise<void> {
+  if (asOf === undefined) return store.standAt(undefined);
+  store.standAt({ asOf, marks: [] });
+  const response = await fetch(`/descent/${market.id}/desk?asOf=${asOf}`).catch(() => undefined);
+  const past = response?.ok ? ((await response.json()) as DeskData).past : undefined;
+  // Another moment may have been asked for meanwhile.
+  if (past && store.moment === asOf) store.standAt(past);
+}
+
 export interface Desks {
   home: MarketDesk;
   /** The desk of a market; the one that is open when it has no name, `undefined` while another is being fetched. */
@@ -44,6 +54,7 @@ export interface Desks {
 
 /** The desks of the market that is open and of those that stand beside it. */
 export function useDesks(account: string, data: DeskData, others: readonly string[]): Desks {
+  const asOf = data.past?.asOf;
   const [home] = useState(() => openDesk(account, data));
   const [fetched] = useState(() => new Map<string, Promise<MarketDesk>>());
   const [there, setThere] = useState<ReadonlyMap<string, MarketDesk>>(new Map());
@@ -73,6 +84,10 @@ export function useDesks(account: string, data: DeskData, others: readonly strin
     // A market that cannot be had leaves its chart empty; it is asked for again with the next change of charts.
     for (const market of others) desks.open(market).catch(() => undefined);
   }, [others, desks]);
+  useEffect(() => home.store.standAt(data.past), [home, data.past]);
+  useEffect(() => {
+    for (const desk of there.values()) void standAt(desk, asOf);
+  }, [there, asOf]);
   useEffect(
     () =>
       listenLive(({ marked }) => {

@@ -66,15 +66,14 @@ describe("the lives of a market's marks", () => {
   });
   it("at a past moment are others, and bars of regular hours alone are not what they are followed over", async () => {
     const board = new LivesBoard(market, { zone: "UTC", sessions: [] });
-    const one = marks("a", 4);
+    const one = marks("a");
     board.want(one, { ...view(day(3)), hours: "regular" }, bars(1));
     answers[0](["a"]);
     await settle();
     board.want(one, view(day(4)), bars(1));
-    // Of the marks only those are followed that were there by then.
-    expect(asked.map(({ marks: of, shown }) => [of.length, shown !== undefined])).toEqual([
-      [1, false],
-      [2, true],
+    expect(asked.map(({ asOf, shown }) => [asOf, shown !== undefined])).toEqual([
+      [day(3), false],
+      [day(4), true],
     ]);
   });
   it("that could not be had leave the last ones, and are asked for again", async () => {

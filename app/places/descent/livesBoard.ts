@@ -1,6 +1,5 @@
 import { wrap, type Remote } from "comlink";
 import type { Mark, MarketFacts } from "#core/marks/kind";
-import { bornAt } from "#core/marks/registry";
 import type { Hours } from "#core/series/hours";
 import { toBuffer } from "#core/series/series";
 import type { CalendarSpec } from "#core/time/calendar";
@@ -50,13 +49,11 @@ export class LivesBoard {
     const { last } = this;
     if (last && last.marks === marks && last.revision === revision && last.asOf === asOf) return;
     this.last = { marks, revision, asOf };
-    // In the past there is no mark yet that was not known by then.
-    const known = marks.filter((mark) => asOf === undefined || bornAt(mark) <= asOf);
     const compute = async () => {
       this.busy = true;
       const shown = hours === "all" ? { shown: { rung, bars: toBuffer(bars.series), start: bars.start } } : {};
       const answer = await theWorker()
-        .follow({ marks: known, market: this.market, calendar: this.calendar, revision, asOf, ...shown })
+        .follow({ marks: [...marks], market: this.market, calendar: this.calendar, revision, asOf, ...shown })
         .catch(() => undefined);
       this.busy = false;
       if (answer) this.lives = new Map(answer.map((one) => [one.id, one]));

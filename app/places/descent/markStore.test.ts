@@ -18,6 +18,7 @@ const mark = (id: string, price: number, version = 0): Mark => ({
 const NOTHING = { marks: [], marked: 0 };
 
 interface Sent {
+  at?: number;
   steps: { step: string; version: number; mark: Mark }[];
 }
 
@@ -253,5 +254,52 @@ describe("what a page keeps in the browser", () => {
     expect(prices(store)).toEqual([2, 1]);
     expect(sent.flatMap(({ steps }) => steps.map(({ mark: { id } }) => id)).sort()).toEqual(["a", "a", "b"]);
     expect(now.saved.at(-1)?.queue).toEqual([]);
+  });
+});
+
+describe("a desk put to a past moment", () => {
+  const NOW = { marks: [mark("a", 2, 2), mark("b", 9, 1)], marked: 4 };
+  it("shows what stood then, in the version of then, and what is there now when it comes back", () => {
+    const store = new MarkStore("tin", { ...NOW, past: { asOf: 100, marks: [mark("a", 1, 2), mark("gone", 5, 3)] } });
+    expect(prices(store)).toEqual([1, 5]);
+    store.standAt(undefined);
+    expect(prices(store)).toEqual([2, 9]);
+    store.standAt({ asOf: 50, marks: [] });
+    expect(prices(store)).toEqual([]);
+  });
+  it("shows what is said there from that moment on, not before it, and sends the moment along", async () => {
+    const store = new MarkStore("tin", { ...NOW, past: { asOf: 100, marks: [mark("a", 1, 2)] } });
+    store.set(mark("new", 7));
+    await settle();
+    expect(sent).toMatchObject([{ at: 100, steps: [{ step: "set", version: 0 }] }]);
+    expect(prices(store)).toEqual([1, 7]);
+    store.standAt({ asOf: 90, marks: [] });
+    expect(prices(store)).toEqual([]);
+    // Its answer is older than what was said here: walked on, the page still knows it.
+    store.standAt({ asOf: 110, marks: [mark("a", 1, 2)] });
+    expect(prices(store)).toEqual([1, 7]);
+    store.remove("new");
+    expect(prices(store)).toEqual([1]);
+  });
+  it("what was said at present is not there in the past; steps of two moments go in two requests", async () => {
+    const store = new MarkStore("tin", NOW);
+    answers = [() => new Error("away")];
+    store.set(mark("a", 3, 2));
+    await settle();
+    store.standAt({ asOf: 100, marks: [mark("a", 1, 2)] });
+    expect(prices(store)).toEqual([1]);
+    store.set(mark("new", 7));
+    await vi.advanceTimersByTimeAsync(3_100);
+    await settle();
+    expect(sent.slice(1).map(({ at, steps }) => [at, steps.length])).toEqual([
+      [undefined, 1],
+      [100, 1],
+    ]);
+  });
+  it("a mark that is no more can be changed from there: its version is known", async () => {
+    const store = new MarkStore("tin", { ...NOW, past: { asOf: 100, marks: [mark("gone", 5, 3)] } });
+    store.set({ ...mark("gone", 6, 3) });
+    await settle();
+    expect(sent[0].steps[0].version).toBe(3);
   });
 });

@@ -30,6 +30,8 @@ export interface Step {
   /** Group the step belongs to, and the mark as it was before: what a refusal takes back. */
   group: string;
   before?: Mark | undefined;
+  /** The past moment the desk stood at when it was made. */
+  at?: number;
 }
 
 export type SaveState =
@@ -48,10 +50,16 @@ export interface Snapshot {
   news: readonly Change[];
 }
 
-/** The marks of a market as the server has them, and its count of changes. */
+/** The marks of a market as the server has them, and its count of changes; and as they stood at a past moment. */
 export interface Stand {
   marks: readonly Mark[];
   marked: number;
+  past?: Past;
+}
+
+export interface Past {
+  asOf: number;
+  marks: readonly Mark[];
 }
 
 const RETRY = 3_000;
@@ -71,6 +79,9 @@ export class MarkStore {
   private news: Change[] = [];
   /** Marks that were changed here: what others do to them is told. */
   private readonly touched = new Set<string>();
+  /** The past moment the desk stands at, with what stood then; and when what was said here was said. */
+  private past: Past | undefined;
+  private readonly said = new Map<string, number>();
   private restoring = false;
   private keeps = false;
   private sending = false;
@@ -83,7 +94,7 @@ export class MarkStore {
 
   constructor(
     private readonly market: string,
-    { marks, marked }: Stand,
+    { marks, marked, past }: Stand,
     private readonly keeper?: Keeper,
   ) {
     for (const mark of marks) {
@@ -91,7 +102,25 @@ export class MarkStore {
       this.versions.set(mark.id, mark.version);
     }
     this.marked = marked;
+    this.past = past;
+    this.knowVersions();
     this.snapshot = this.take();
+  }
+
+  /**
+   * Puts the desk to a past moment, or back to the present: what is shown from now on is what stood then, in the version
+   * of then, and what has been said here since at that moment or before it.
+   */
+  standAt(past: Past | undefined): void {
+    if (past === this.past) return;
+    this.past = past;
+    for (const { id, version } of past?.marks ?? []) if (!this.versions.has(id)) this.versions.set(id, version);
+    this.tell(this.save);
+  }
+
+  /** The past moment the desk stands at. */
+  get moment(): number | undefined {
+    return this.past?.asOf;
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -112,10 +141,11 @@ export class MarkStore {
     if (!kept) return;
     this.undoStack = [...kept.undo, ...this.undoStack];
     if (this.redoStack.length === 0 && this.queue.length === 0) this.redoStack = kept.redo;
-    for (const { step, mark } of kept.queue) {
+    for (const { step, mark, at } of kept.queue) {
       if (step === "set") this.marks.set(mark.id, mark);
       else this.marks.delete(mark.id);
       this.touched.add(mark.id);
+      this.said.set(mark.id, at ?? Infinity);
       const version = kept.versions[mark.id];
       if (version !== undefined) this.versions.set(mark.id, version);
     }
@@ -238,7 +268,9 @@ export class MarkStore {
       if (after) this.marks.set(id, after);
       else this.marks.delete(id);
       this.touched.add(id);
-      this.queue.push({ id: crypto.randomUUID(), step: after ? "set" : "remove", mark, group, before });
+      this.said.set(id, this.past?.asOf ?? Infinity);
+      const at = this.past && { at: this.past.asOf };
+      this.queue.push({ id: crypto.randomUUID(), step: after ? "set" : "remove", mark, group, before, ...at });
     }
     this.news = this.news.filter(({ id }) => !changes.some((change) => change.id === id));
     this.tell(this.save.state === "conflict" ? this.save : { state: "saving" });
@@ -248,14 +280,20 @@ export class MarkStore {
   private async flush(): Promise<void> {
     if (this.sending || this.queue.length === 0 || this.save.state === "conflict") return;
     this.sending = true;
-    const group = this.queue.slice(0, MOST_AT_ONCE);
+    // One request is of one moment.
+    const { at } = this.queue[0];
+    const other = this.queue.findIndex((step) => step.at !== at);
+    const group = this.queue.slice(0, Math.min(MOST_AT_ONCE, other < 0 ? MOST_AT_ONCE : other));
     const steps = group.map(({ id, step, mark }) => ({
       id,
       step,
       version: this.versions.get(mark.id) ?? 0,
       mark: plain(mark),
     }));
-    const posted = await postJson<Outcome>(`/descent/${this.market}/steps`, { steps });
+    const posted = await postJson<Outcome>(`/descent/${this.market}/steps`, {
+      steps,
+      ...(at === undefined ? {} : { at }),
+    });
     this.sending = false;
     if (posted.ok) this.landed(posted.value, group);
     else if (posted.status === 409 && posted.value?.conflicts) {
@@ -297,12 +335,23 @@ export class MarkStore {
 
   private take(): Snapshot {
     return {
-      marks: [...this.marks.values()],
+      marks: this.standing(),
       save: this.save,
       canUndo: this.undoStack.length > 0,
       canRedo: this.redoStack.length > 0,
       news: this.news,
     };
+  }
+
+  /** What is shown: the marks as they are or, in the past, as they stood then. */
+  private standing(): Mark[] {
+    const { past } = this;
+    if (!past) return [...this.marks.values()];
+    const isSaidHere = (id: string) => (this.said.get(id) ?? Infinity) <= past.asOf;
+    return [
+      ...past.marks.filter(({ id }) => !isSaidHere(id)),
+      ...[...this.marks.values()].filter(({ id }) => isSaidHere(id)),
+    ];
   }
 
   private tell(save: SaveState): void {

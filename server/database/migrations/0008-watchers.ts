@@ -18,6 +18,16 @@ const BEFORE = [
     marketId VARCHAR(60) NOT NULL, state JSON NOT NULL, since DOUBLE NOT NULL, done BOOLEAN NOT NULL,
     through DOUBLE NULL, PRIMARY KEY (id), UNIQUE KEY (kind, subject), KEY (marketId, done), ${OF_MARKET}) ${TABLE}`,
   `ALTER TABLE markets ADD toldThrough DOUBLE NULL`,
+  // Steps in the order they were made, so that a desk put to a past moment shows the version of then.
+  `ALTER TABLE mark_steps ADD number INT NULL`,
+  `SET @n = 0`,
+  `UPDATE mark_steps SET number = (@n := @n + 1) ORDER BY wallTime, id`,
+  `ALTER TABLE mark_steps MODIFY number INT NOT NULL AUTO_INCREMENT UNIQUE`,
+  `CREATE TABLE scenario_steps (number INT NOT NULL AUTO_INCREMENT, scenarioId CHAR(36) NOT NULL,
+    marketId VARCHAR(60) NOT NULL, plan JSON NOT NULL, removed BOOLEAN NOT NULL, marketTime DOUBLE NOT NULL,
+    PRIMARY KEY (number), KEY (marketId, marketTime), ${OF_MARKET}) ${TABLE}`,
+  `INSERT INTO scenario_steps (scenarioId, marketId, plan, removed, marketTime)
+    SELECT id, marketId, plan, removed, writtenAt FROM scenarios`,
 ];
 
 const AFTER = [
@@ -54,6 +64,8 @@ const DOWN = [
     ADD CONSTRAINT follow_ups_ibfk_1 FOREIGN KEY (edition, scenarioId) REFERENCES followed_plans (edition, scenarioId)`,
   `ALTER TABLE outcome_notes DROP FOREIGN KEY outcome_notes_of_edition,
     ADD CONSTRAINT outcome_notes_ibfk_1 FOREIGN KEY (edition, scenarioId) REFERENCES followed_plans (edition, scenarioId)`,
+  `DROP TABLE scenario_steps`,
+  `ALTER TABLE mark_steps DROP number`,
   `ALTER TABLE markets DROP toldThrough`,
   `DROP TABLE watchers`,
 ];

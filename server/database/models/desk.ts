@@ -1,9 +1,9 @@
-import type { Sequelize } from "sequelize";
+import { DataTypes, type CreationOptional, type Sequelize } from "sequelize";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
 import type { RungSummary } from "#core/finding/reading";
 import type { FindingParams } from "#core/finding/params";
-import type { Anchor } from "#core/marks/kind";
+import type { Anchor, Mark } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
 import { flag, id, json, key, maybeJson, moment, Row, text, whole } from "./columns.ts";
 
@@ -29,9 +29,18 @@ export class StepRow extends Row<StepRow> {
   declare marketId: string;
   declare markId: string;
   declare accountId: string;
-  declare step: Record<string, unknown>;
+  /** What it set or took away. */
+  declare step: StoredStep;
   declare wallTime: number;
+  /** The moment of the market the desk stood at when it was made. */
   declare marketTime: number;
+  /** Steps of all markets in the order they were made. */
+  declare number: CreationOptional<number>;
+}
+
+export interface StoredStep {
+  step: "set" | "remove";
+  mark: Pick<Mark, "id" | "kind" | "rung" | "anchors" | "props" | "note" | "locked" | "hidden" | "copied" | "found">;
 }
 
 export class ScenarioRow extends Row<ScenarioRow> {
@@ -43,6 +52,16 @@ export class ScenarioRow extends Row<ScenarioRow> {
   declare removed: boolean;
   /** Market clock at which it was first saved. */
   declare writtenAt: number;
+}
+
+/** A scenario as it was saved once. */
+export class ScenarioStepRow extends Row<ScenarioStepRow> {
+  declare number: CreationOptional<number>;
+  declare scenarioId: string;
+  declare marketId: string;
+  declare plan: Scenario;
+  declare removed: boolean;
+  declare marketTime: number;
 }
 
 /** What an analyst has on the desk; one row each. */
@@ -101,8 +120,21 @@ export function bindDesk(sequelize: Sequelize): void {
       step: json(),
       wallTime: moment(),
       marketTime: moment(),
+      // Given by the database.
+      number: { type: DataTypes.INTEGER, allowNull: true },
     },
     table("mark_steps"),
+  );
+  ScenarioStepRow.init(
+    {
+      number: { ...whole(), primaryKey: true, autoIncrement: true },
+      scenarioId: text(36),
+      marketId: text(60),
+      plan: json(),
+      removed: flag(),
+      marketTime: moment(),
+    },
+    table("scenario_steps"),
   );
   ScenarioRow.init(
     {
