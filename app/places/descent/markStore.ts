@@ -114,8 +114,13 @@ export class MarkStore {
   standAt(past: Past | undefined): void {
     if (past === this.past) return;
     this.past = past;
-    for (const { id, version } of past?.marks ?? []) if (!this.versions.has(id)) this.versions.set(id, version);
+    this.knowVersions();
     this.tell(this.save);
+  }
+
+  /** What stood in the past and is no more has a version, too: on it a change is made. */
+  private knowVersions(): void {
+    for (const { id, version } of this.past?.marks ?? []) if (!this.versions.has(id)) this.versions.set(id, version);
   }
 
   /** The past moment the desk stands at. */
