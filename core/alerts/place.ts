@@ -1,5 +1,6 @@
 import type { Mark, MarkContext } from "#core/marks/kind";
 import { kindOf } from "#core/marks/registry";
+import { statusOf } from "#core/marks/status";
 import { lastAtOrBefore } from "#core/series/series";
 
 export interface NamedBand {
@@ -20,7 +21,7 @@ export function bandsOfMark(mark: Mark, context: MarkContext): BandsAt {
   const start = kind.start(mark, context);
   const bandsOf = (state: unknown): NamedBand[] =>
     kind
-      .prices(mark, { state, ...kind.status(state), events: [] })
+      .prices(mark, { state, ...statusOf(kind.status(state)), events: [] })
       .filter(({ role }) => role !== "kill" && role !== "target")
       .map(({ bottom, top, label }) => ({ bottom, top, name: label }));
   if (!isLine(start)) {

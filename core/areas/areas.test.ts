@@ -129,4 +129,25 @@ describe("areas", () => {
     expect(of({})).toMatchObject([{ bottom: 99, top: 101, kind: "zone", atr: 4, freshness: 1 }]);
     expect([of({ hidden: true }), of({}, true)]).toEqual([[], []]);
   });
+  it("of a mark weigh by the code of its state, whatever words stand beside it; a target speaks for none", () => {
+    const series = days([98, 99, 97, 98], [98, 99, 96, 97], [97, 104, 97, 103], [103, 105, 102, 104]);
+    const zone = mark(
+      "zone",
+      [
+        [0, 101],
+        [1, 99],
+      ],
+      { side: "demand", own: true },
+    );
+    const life = live(zone, series);
+    const weigh = (change: object) =>
+      bandsOfMarks([{ mark: zone, life: { ...life, ...change } }], () => 4)[0].freshness;
+    expect(weigh({ code: "spent", status: "worked through" })).toBe(0.2);
+    expect(weigh({ code: "fresh", status: "spent" })).toBe(1);
+    const path = mark("path", [
+      [0, 100],
+      [8, 110],
+    ]);
+    expect(bandsOfMarks([{ mark: path, life: live(path, series) }], () => 4)).toEqual([]);
+  });
 });

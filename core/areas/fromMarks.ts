@@ -1,19 +1,20 @@
 import type { AreaBand } from "#core/areas/areas";
 import type { Life, Mark } from "#core/marks/kind";
 import { kindOf } from "#core/marks/registry";
+import type { StatusCode } from "#core/marks/status";
 import { nominalLength, parseTimeframe } from "#core/time/timeframe";
 
 /** How much of a live mark's worth its state leaves (definition our own); a state not named here all of it. */
-const FRESHNESS: Record<string, number> = {
+const FRESHNESS: Partial<Record<StatusCode, number>> = {
   touched: 0.7,
   swept: 0.4,
   retested: 0.7,
-  "partly filled": 0.6,
+  partlyFilled: 0.6,
   flipped: 0.6,
   spent: 0.2,
 };
 
-/** The bands of live marks that are not hidden; what dies or is a target only speaks for no area. */
+/** The bands of live marks that are not hidden; prices that end a statement, and targets, speak for no area. */
 export function bandsOfMarks(
   marks: readonly { mark: Mark; life: Life }[],
   atrOf: (rung: string) => number | undefined,
@@ -25,14 +26,14 @@ export function bandsOfMarks(
     const sources = mark.anchors.map(({ time }) => ({ from: time, to: time + length }));
     return kindOf(mark)
       .prices(mark, life)
-      .filter(({ role }) => role !== "kill")
+      .filter(({ role }) => role !== "kill" && role !== "target")
       .map(({ bottom, top, label }) => ({
         bottom,
         top,
         rung: mark.rung,
         atr,
         kind: mark.kind,
-        freshness: FRESHNESS[life.status] ?? 1,
+        freshness: FRESHNESS[life.code ?? "none"] ?? 1,
         name: label,
         id: mark.id,
         sources,

@@ -25,7 +25,7 @@ export const bearing: MarkKind<BearingProps, null> = {
   check: () => [],
   start: () => null,
   advance: (_mark, state) => state,
-  status: () => ({ status: "", dead: false }),
+  status: () => ({ code: "none", dead: false }),
   prices: () => [],
   say: ({ props: { direction, reasons } }) => `Bearing ${direction}${reasons.trim() ? `: ${reasons.trim()}` : ""}.`,
 };

@@ -25,6 +25,8 @@ export function edgesOf(base: number, { perBar, bars, offset }: ChannelState): {
   return { lower: price + Math.min(0, offset), upper: price + Math.max(0, offset) };
 }
 
+const CODES = { alive: "alive", "broken above": "brokenAbove", "broken below": "brokenBelow" } as const;
+
 /**
  * A line through two anchors and its parallel through a third, straight in bars. A touch is a wick that reaches a line
  * whose close stays within, once price was away from that line; a close strictly beyond a line breaks the channel.
@@ -65,7 +67,7 @@ export const channel: MarkKind<ChannelProps, ChannelState> = {
     }
     return touched(touched(state, "lower", lower, bar, emit), "upper", upper, bar, emit);
   },
-  status: ({ status }) => ({ status, dead: status !== "alive" }),
+  status: ({ status }) => ({ code: CODES[status], dead: status !== "alive" }),
   prices({ anchors }, { state }) {
     const { lower, upper } = edgesOf(anchors[1].price, state);
     return [

@@ -110,8 +110,8 @@ export const count: MarkKind<CountProps, CountState> = {
   },
   status: ({ died }) =>
     died.some(({ at }) => at.length === 0)
-      ? { status: "dead", dead: true }
-      : { status: died.length > 0 ? "inside dead" : "alive", dead: false },
+      ? { code: "dead", dead: true }
+      : { code: died.length > 0 ? "insideDead" : "alive", dead: false },
   prices(mark, { state }) {
     const { asserted, targets } = readingOf(mark);
     const kills = asserted

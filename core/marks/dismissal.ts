@@ -34,7 +34,7 @@ export const dismissal: MarkKind<DismissalProps, null> = {
   check: () => [],
   start: () => null,
   advance: (_mark, state) => state,
-  status: () => ({ status: "", dead: false }),
+  status: () => ({ code: "none", dead: false }),
   prices: () => [],
   say: ({ props: { name } }) => `Dismissed: ${name}.`,
 };

@@ -1,6 +1,7 @@
 import type { Life, Mark, MarkContext, MarkEvent } from "#core/marks/kind";
 import { pivotBar } from "#core/marks/pivotBar";
 import { bornAt, followedOn, kindOf } from "#core/marks/registry";
+import { statusOf } from "#core/marks/status";
 import { barAt, firstAtOrAfter } from "#core/series/series";
 import { parseTimeframe } from "#core/time/timeframe";
 
@@ -17,7 +18,7 @@ export function followMark(mark: Mark, context: MarkContext): Life {
   const emit = (event: MarkEvent) => events.push(event);
   for (let i = firstBar(mark, context); i < series.length; i++)
     state = kind.advance(mark, state, barAt(series, i), emit);
-  return { ...kind.status(state), state, events };
+  return { ...statusOf(kind.status(state)), state, events };
 }
 
 /**

@@ -62,7 +62,7 @@ export const gap: MarkKind<GapProps, GapState> = {
     emit({ event: "filled", time: bar.time, sentence: "Filled: a wick reached its far edge." });
     return { status: "filled", share: 1 };
   },
-  status: ({ status }) => ({ status: status === "partly" ? "partly filled" : status, dead: status === "filled" }),
+  status: ({ status }) => ({ code: status === "partly" ? "partlyFilled" : status, dead: status === "filled" }),
   prices(mark, { state }) {
     const gap = edges(mark);
     if (!gap || state.status === "filled") return [];

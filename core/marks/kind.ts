@@ -1,6 +1,7 @@
 import type { Bar, Series } from "#core/series/series";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
+import type { Standing, StatusCode } from "#core/marks/status";
 import type { Calendar } from "#core/time/calendar";
 
 /** A point a mark hangs on: an instant (a bar's `time`) and a price. */
@@ -63,8 +64,9 @@ export interface MarkEvent {
   sentence: string;
 }
 
-/** `dead` marks fade; the status is in the trade's words. */
+/** `dead` marks fade; the status is in the trade's words, `code` is what is compared. Lives frozen long ago have none. */
 export interface Life<State = unknown> {
+  code?: StatusCode;
   status: string;
   dead: boolean;
   state: State;
@@ -105,8 +107,8 @@ export interface MarkKind<Props = Record<string, unknown>, State = unknown> {
   check(mark: Mark<Props>, context: MarkContext): Problem[];
   start(mark: Mark<Props>, context: MarkContext): State;
   advance(mark: Mark<Props>, state: State, bar: Bar, emit: (event: MarkEvent) => void): State;
-  /** The state in words. */
-  status(state: State): { status: string; dead: boolean };
+  /** How the state stands. */
+  status(state: State): Standing;
   prices(mark: Mark<Props>, life: Life<State>): PriceBand[];
   say(mark: Mark<Props>, life: Life<State>, market: MarketFacts): string;
 }

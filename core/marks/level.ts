@@ -43,7 +43,7 @@ export const level: MarkKind<LevelProps, LevelState> = {
     });
     return life === state.life ? state : { ...state, life };
   },
-  status: ({ life }) => ({ status: life.status === "pending" ? "fresh" : life.status, dead: life.status === "broken" }),
+  status: ({ life }) => ({ code: life.status === "pending" ? "fresh" : life.status, dead: life.status === "broken" }),
   prices(mark, { state }) {
     const price = mark.anchors[0].price;
     const held = (state.band.side === "demand") !== (state.life.status === "flipped");

@@ -18,7 +18,7 @@ export const note: MarkKind<NoteProps, null> = {
   check: () => [],
   start: () => null,
   advance: (_mark, state) => state,
-  status: () => ({ status: "", dead: false }),
+  status: () => ({ code: "none", dead: false }),
   prices: () => [],
   say: ({ props }) => (props.text.trim() === "" ? "A note without words." : `"${props.text.trim()}"`),
 };

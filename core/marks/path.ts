@@ -36,7 +36,11 @@ export const path: MarkKind<PathProps, PathState> = {
     }
     return next === state.next ? state : { next };
   },
-  status: ({ next }) => ({ status: next > 1 ? countText(next - 1, "turn") + " reached" : "ahead", dead: false }),
+  status: ({ next }) => ({
+    code: "ahead",
+    dead: false,
+    ...(next > 1 ? { words: `${countText(next - 1, "turn")} reached` } : {}),
+  }),
   prices({ anchors, props }, { state }) {
     return anchors.slice(state.next).map(({ price }, i) => ({
       bottom: price,

@@ -46,7 +46,7 @@ export const pool: MarkKind<PoolProps, PoolState> = {
       emit({ event: "swept", time: bar.time, sentence: "Swept: a wick went beyond, the close came back." });
     return depth > state.depth ? { status: "swept", depth } : state;
   },
-  status: ({ status }) => ({ status, dead: status === "taken" }),
+  status: ({ status }) => ({ code: status, dead: status === "taken" }),
   prices(mark, { state }) {
     if (state.status === "taken") return [];
     const price = poolPrice(mark);

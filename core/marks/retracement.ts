@@ -52,7 +52,7 @@ export const retracement: MarkKind<RetracementProps, RetracementState> = {
     }
     return deepest === state.deepest ? state : { ...state, deepest };
   },
-  status: ({ status }) => ({ status, dead: status !== "running" }),
+  status: ({ status }) => ({ code: status, dead: status !== "running" }),
   prices(mark) {
     const { from, to, direction } = legOf(mark.anchors[0], mark.anchors[1]);
     const role = direction === "up" ? "support" : "resistance";

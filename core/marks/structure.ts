@@ -66,7 +66,10 @@ export const structure: MarkKind<StructureProps, StructureState> = {
     emit({ event: "retested", time: bar.time, sentence: "Retested and held." });
     return { ...state, status: "retested" };
   },
-  status: ({ status, lasting }) => ({ status, dead: status === "taken back" && !lasting }),
+  status: ({ status, lasting }) => ({
+    code: status === "taken back" ? "takenBack" : status,
+    dead: status === "taken back" && !lasting,
+  }),
   prices({ anchors, props }) {
     const price = anchors[0].price;
     const up = (props.direction === "up") === (props.event !== "sweep");

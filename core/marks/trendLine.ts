@@ -82,7 +82,7 @@ export const trendLine: MarkKind<TrendLineProps, TrendLineState> = {
         return state;
     }
   },
-  status: ({ status }) => ({ status, dead: status !== "alive" }),
+  status: ({ status }) => ({ code: status, dead: status !== "alive" }),
   prices({ anchors }, { state }) {
     const price = valueOf(anchors[1].price, state);
     return [{ bottom: price, top: price, role: state.side > 0 ? "support" : "resistance", label: "trend line" }];

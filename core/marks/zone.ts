@@ -64,7 +64,7 @@ export const zone: MarkKind<ZoneProps, BandState> = {
       emit({ event: event.event, time: event.time, sentence: zoneSentence(event) }),
     );
   },
-  status: ({ status }) => ({ status, dead: status === "broken" || status === "spent" }),
+  status: ({ status }) => ({ code: status, dead: status === "broken" || status === "spent" }),
   prices(mark, { state }) {
     const band = bandOf(mark);
     if (!band) return [];

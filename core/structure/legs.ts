@@ -18,13 +18,18 @@ export interface Leg {
   overlap: number;
 }
 
-/** Highs and lows in turn: of several on one side the outermost stays, of equal ones the first. */
+/**
+ * Highs and lows in turn: of several on one side the outermost stays, of equal ones the first. One that does not turn, a
+ * high not above the low before it, is none: after a gap price may print its whole bar beyond.
+ */
 export function alternating<T extends Swing>(swings: readonly T[]): T[] {
   const out: T[] = [];
   for (const swing of swings) {
     const last = out.at(-1);
-    if (last?.side !== swing.side) out.push(swing);
-    else if (swing.side === "high" ? swing.price > last.price : swing.price < last.price) out[out.length - 1] = swing;
+    const isBeyond = !last || (swing.side === "high" ? swing.price > last.price : swing.price < last.price);
+    if (!isBeyond) continue;
+    if (last?.side === swing.side) out[out.length - 1] = swing;
+    else out.push(swing);
   }
   return out;
 }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Series } from "#core/series/series";
+import { slice, type Series } from "#core/series/series";
 import { run, Track } from "#core/series/track";
 import { atr } from "#core/indicators/atr";
 import { labelOf, labelled } from "#core/structure/labels";
@@ -11,7 +11,10 @@ import { ReversalDetector } from "#core/structure/reversal";
 import { StructureDetector } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
 import { swings } from "#core/structure/swings";
+import { resample } from "#core/series/resample";
 import { days, sp500, walk } from "#core/testing/openData";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
+import { turnsOf } from "#core/waves/turns";
 
 const steps = fc.array(
   fc.tuple(fc.integer({ min: -8, max: 8 }), fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })),
@@ -228,6 +231,40 @@ describe("reversal swings", () => {
         expect(found(drawn).filter(({ knownAt }) => knownAt < at)).toEqual(found(drawn.slice(0, at)));
       }),
     );
+  });
+});
+
+describe("highs and lows in turn", () => {
+  const swing = (index: number, side: "high" | "low", price: number) => ({
+    index,
+    time: index,
+    side,
+    price,
+    knownAt: index,
+  });
+  it("a high that lies below the low before it is none, and the real top stays", () => {
+    const all = [
+      swing(0, "low", 10),
+      swing(1, "high", 20),
+      swing(2, "low", 18),
+      swing(3, "high", 16),
+      swing(4, "low", 9),
+    ];
+    expect(alternating(all).map(({ price }) => price)).toEqual([10, 20, 9]);
+  });
+  // Open data: a daily index, 2000 to 2010 (vega-datasets), by weeks; windows of 60 weeks.
+  it("in every window of a real index the turns hold its highest high and its lowest low, and alternate", () => {
+    const weeks = resample(sp500(), { count: 1, unit: "day" }, { count: 1, unit: "week" }, new Calendar(ALL_HOURS));
+    let windows = 0;
+    for (let from = 0; from + 60 <= weeks.length; from += 8) {
+      const window = slice(weeks, from, from + 60);
+      const { price } = turnsOf(window, 40);
+      expect([Math.max(...price), Math.min(...price)]).toEqual([Math.max(...window.high), Math.min(...window.low)]);
+      for (let i = 2; i < price.length; i++)
+        expect(Math.sign(price[i] - price[i - 1])).toBe(-Math.sign(price[i - 1] - price[i - 2]));
+      windows++;
+    }
+    expect(windows).toBeGreaterThan(50);
   });
 });
 

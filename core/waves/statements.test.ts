@@ -23,6 +23,12 @@ describe("what ends each statement", () => {
       ["wave 4 has ended, wave 5 is running", "below", 135, true],
       ["wave 4 is still running", "below", 120, false],
     ]));
+  it("of a price that was always above zero none dies at zero or below", () => {
+    // The cap of a third that would have to stay short of what is below zero.
+    const all = kills("impulse", 10, 4, 9, 2, 3);
+    expect(all.length).toBeGreaterThan(0);
+    for (const [, , price] of all) expect(price).toBeGreaterThan(0);
+  });
   it("with 3 shorter than 1 the fifth has a cap", () =>
     expect(kills("impulse", 100, 130, 110, 135, 132)).toContainEqual(["wave 5 is running", "above", 157, true]));
   it("B of a zigzag dies at the start of A, of a flat nowhere", () => {

@@ -21,6 +21,12 @@ export const ENDED = "a wave has ended at its label";
  * runs, that the last one still runs, and what bounds the one that runs. Each dies at another price.
  */
 export function statementsOf(wave: Pick<Wave, "pattern" | "pivots">, options: RuleOptions = STRICT): Statement[] {
+  const said = allOf(wave, options);
+  // Of a price that has always been above zero none at zero or below ends anything.
+  return wave.pivots.every(({ price }) => price > 0) ? said.filter(({ killPrice }) => killPrice > 0) : said;
+}
+
+function allOf(wave: Pick<Wave, "pattern" | "pivots">, options: RuleOptions): Statement[] {
   const { pattern, pivots } = wave;
   const { labels } = PATTERNS[pattern];
   const sign = directionOf(pivots);

@@ -7,6 +7,7 @@ import { followMark } from "#core/marks/follow";
 import { birthOf, type Anchor, type Life, type Mark } from "#core/marks/kind";
 import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
 import { isSilent, kindOf } from "#core/marks/registry";
+import { statusOf } from "#core/marks/status";
 import { isShown, lengthOf, type Shown } from "#core/marks/shown";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -325,7 +326,7 @@ type Context = Parameters<typeof followMark>[1];
 function unborn(mark: Mark, context: Context): Life {
   const kind = kindOf(mark);
   const state = kind.start(mark, context);
-  return { ...kind.status(state), state, events: [] };
+  return { ...statusOf(kind.status(state)), state, events: [] };
 }
 
 /** While a mark is dragged only recent bars are looked at, so that the hand is never waited for. */
