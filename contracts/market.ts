@@ -61,6 +61,11 @@ export class ConfirmImportDto extends PriceGridDto {
   @IsIn(["refuse", "leaveOut"])
   badRows!: "refuse" | "leaveOut";
 
+  /** The hours of a new market: those its bars show, or all of all days. */
+  @IsOptional()
+  @IsIn(["shown", "all"])
+  hours?: "shown" | "all";
+
   /** Which stands where the file and the store differ; "ask" until the analyst has said. */
   @IsIn(["ask", "stored", "file"])
   differing!: "ask" | "stored" | "file";

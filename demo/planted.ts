@@ -56,13 +56,11 @@ export function plantFacts(seed: string, phases = 12): Planted {
       leg(-sign, 5, 1);
     }
   }
-  planted.shifts = turns
-    .slice(1)
-    .map((turn, i) => ({
-      at: turn,
-      next: turns[i + 2] ?? bars.length,
-      direction: i % 2 === 0 ? ("down" as const) : ("up" as const),
-    }));
+  planted.shifts = turns.slice(1).map((turn, i) => ({
+    at: turn,
+    next: turns[i + 2] ?? bars.length,
+    direction: i % 2 === 0 ? ("down" as const) : ("up" as const),
+  }));
   return { ...planted, series: fromBars(bars) };
 
   /** A pause of quiet bars, then three that leave it by 2 each, the second over a gap between its neighbours. */

@@ -5,6 +5,7 @@ import { transact } from "../server/database/connection.ts";
 import { Account, ClockRow, Draft, Edition, EventRow, Market } from "../server/database/models.ts";
 import { deriveMarket } from "../server/bars/derive.ts";
 import { storeEvents } from "../server/events/events.ts";
+import { boardRow } from "../server/round/board.ts";
 import { tiesOf, worldEvents } from "./events.ts";
 import { makeBars, type DemoMarket } from "./market.ts";
 import { sayOpinions } from "./opinions.ts";
@@ -35,7 +36,14 @@ export async function seedWorld(): Promise<boolean> {
   const [{ id }] = MARKETS;
   const truth = truths.get(id);
   if (truth) await sayOpinions(id, truth, analyst, SPAN.now);
+  await readMarkets(analyst.id);
   return true;
+}
+
+/** Reads every market as its row of the board wants it, and keeps that: the first who signs in finds a whole board. */
+async function readMarkets(accountId: string): Promise<void> {
+  for (const { id } of await Market.findAll({ attributes: ["id"], order: [["id", "ASC"]] }))
+    await boardRow(id, accountId);
 }
 
 async function seedMarket(market: DemoMarket): Promise<PlantedWave> {

@@ -282,12 +282,17 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   expect(arranged.status()).toBe(403);
   expect((await reader.request.get("/outlooks/999")).status()).toBe(404);
 
-  // The market goes on: the hour closes above the trigger, the plan is entered at the next open.
+  // The market goes on. The hour that was being made when it was published does not count; the next one that closes
+  // above the trigger does, and the plan is entered at the next open.
   await descend(page, "sable-tin", "PT1M");
   const last = page.getByText(/1 min closes in|on the 1 min/).first();
   await expect(last).toBeVisible();
   await page.getByRole("button", { name: "+1 h" }).click();
   await expect(page.getByText(/13:42 UTC/)).toBeVisible();
+  await reader.reload();
+  await expect(became.getByText("Waiting for its trigger.")).toBeVisible();
+  await page.getByRole("button", { name: "+1 h" }).click();
+  await expect(page.getByText(/14:42 UTC/)).toBeVisible();
   await reader.reload();
   await expect(became.getByText(/Triggered by a close at/)).toBeVisible();
   await expect(became.getByText(/Entered at/)).toBeVisible();

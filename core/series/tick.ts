@@ -17,3 +17,24 @@ export function tickOf({ open, high, low, close, length }: Series): number {
         scale = 10 ** ++decimals;
   return 1 / scale;
 }
+
+/** Half a step of a 24-bit fraction: what single-precision numbers may be off by, as a share. */
+const SINGLE = 2 ** -24;
+
+/**
+ * The fewest decimals that prices written with `written` of them really have: those that differ from a rounder price by no
+ * more than single-precision storage does (1399.42 is written 1399.420044) are that price. Prices that use their decimals
+ * keep them. O(n).
+ */
+export function gridDecimals(prices: readonly number[], written: number): number {
+  if (prices.length === 0) return written;
+  for (let decimals = 0; decimals < written; decimals++) {
+    const scale = 10 ** decimals;
+    const isOnGrid = (price: number) =>
+      Math.abs(price - Math.round(price * scale) / scale) <= Math.abs(price) * SINGLE + 0.5 * 10 ** -written;
+    // A grid finer than what such numbers can hold cannot be told from noise.
+    const isHeld = (price: number) => Math.abs(price) * SINGLE < 0.1 / scale;
+    if (prices.every((price) => isOnGrid(price) && isHeld(price))) return decimals;
+  }
+  return written;
+}

@@ -2,9 +2,10 @@ import { randomUUID } from "node:crypto";
 import type { ConfirmImportDto } from "#contracts/market";
 import type { Transaction } from "sequelize";
 import { gapsOf, jumpsOf, type Remarks } from "#core/csv/remarks";
+import { sessionsOf } from "#core/csv/sessions";
 import { merge, type Merge } from "#core/series/merge";
 import { firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
-import { ALL_HOURS, checkCalendar } from "#core/time/calendar";
+import { ALL_HOURS, checkCalendar, type SessionRule } from "#core/time/calendar";
 import { isZone } from "#core/time/zone";
 import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
@@ -29,6 +30,8 @@ export type Inspection = Omit<ReadFile, "bars" | "about"> & {
   first: number;
   last: number;
   jumps: Remarks;
+  /** The sessions its bars show; none where they show all hours, or too little. */
+  sessions?: SessionRule[];
   about?: AboutMarket;
 };
 
@@ -70,6 +73,7 @@ export async function inspectUpload(
   const { bars, about, ...read } = await readUpload(upload.path, options, signal);
   const series = fromBuffer(bars);
   const known = readAbout(about);
+  const sessions = sessionsOf(series, readTimeframe(read.timeframe), options.zone);
   return {
     ...read,
     name: upload.name,
@@ -77,6 +81,7 @@ export async function inspectUpload(
     first: series.time[0],
     last: series.time[series.length - 1],
     jumps: jumpsOf(series),
+    ...(sessions ? { sessions } : {}),
     ...(known ? { about: known } : {}),
   };
 }
@@ -100,7 +105,7 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
     const market = confirm.market
       ? await lockMarket(confirm.market, transaction)
       : await Market.create(
-          { id: slugOf(confirm.name), ...newMarket(confirm, readAbout(read.about)) },
+          { id: slugOf(confirm.name), ...newMarket(confirm, readAbout(read.about), incoming) },
           { transaction },
         ).catch(nameTaken);
     if (market.formula)
@@ -188,9 +193,12 @@ function reportOf(
 
 const NO_REMARKS: Remarks = { count: 0, listed: [] };
 
-/** A new market as it was confirmed; what the file itself says of it adds sessions and the unit of distance. */
-function newMarket({ name, kind, tick, decimals, zone }: ConfirmImportDto, about: AboutMarket | undefined) {
-  const calendar = about?.calendar.zone === zone ? about.calendar : { ...ALL_HOURS, zone };
+/** A new market as it was confirmed; what the file says of it, or its bars show, adds sessions and the unit of distance. */
+function newMarket(confirm: ConfirmImportDto, about: AboutMarket | undefined, bars: Series) {
+  const { name, kind, tick, decimals, zone, base } = confirm;
+  const shown = confirm.hours === "shown" ? sessionsOf(bars, readTimeframe(base), zone) : undefined;
+  const calendar =
+    about?.calendar.zone === zone ? about.calendar : { ...ALL_HOURS, zone, ...(shown ? { sessions: shown } : {}) };
   const [problem] = checkCalendar(calendar);
   if (problem) throw new Failure("calendar", problem);
   return { name, kind, tick, pip: about?.pip ?? tick, pipName: about?.pipName ?? "tick", decimals, calendar };

@@ -9,7 +9,7 @@ import { closeOfBar } from "#core/series/resample";
 import { tradableRungs, type RungSet } from "#core/time/rungs";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
-import { LookRow, MarkRow, type Market } from "../database/models.ts";
+import { LookRow, MarkRow, Market } from "../database/models.ts";
 import { readClock } from "../clock.ts";
 import { findingParamsOf } from "../desk/findingParams.ts";
 import { keptSummaries, presentReadings, type HeldSummary } from "../desk/readings.ts";
@@ -52,6 +52,8 @@ export interface Board {
   list: ListName;
   lists: ListName[];
   rows: BoardRow[];
+  /** There is no market at all, in this list or another. */
+  empty: boolean;
   round: OpenRound | null;
   /** Rounds begun on this trading day by the market's clock, in UTC. */
   today: number;
@@ -95,6 +97,7 @@ export async function boardOf(accountId: string, listId = ""): Promise<Board> {
     list,
     lists,
     rows,
+    empty: rows.length === 0 && (await Market.count()) === 0,
     round,
     today,
     now,

@@ -4,7 +4,8 @@ import Papa from "papaparse";
 import { BAR_FORMAT } from "#core/csv/format";
 import { readBars, recognise, type BarFormat, type RowFault } from "#core/csv/barfile";
 import { timeFormat } from "#core/csv/times";
-import { toBuffer } from "#core/series/series";
+import { toBuffer, type Series } from "#core/series/series";
+import { gridDecimals } from "#core/series/tick";
 import { DAY } from "#core/time/dates";
 
 export interface FileOptions {
@@ -25,6 +26,7 @@ export interface ReadFile {
   repeated: number;
   /** Most usual distance of bars as an ISO 8601 duration. */
   timeframe: string;
+  /** Decimals of the prices' grid. */
   decimals: number;
   sample: string[][];
   /** What the file says of its market, where it says it: one of our own exports. Not yet checked. */
@@ -64,7 +66,7 @@ export default function readFile({ path, options }: { path: string; options: Fil
     faultCount: faults.length,
     repeated,
     timeframe: usualDistance(series.time, format.time.clock),
-    decimals: decimalsOf(sampleOf(body), format),
+    decimals: gridDecimals(pricesOf(series), decimalsOf(sampleOf(body), format)),
     sample: rows.slice(0, 6).map((row) => row.slice(0, 10).map((cell) => cell.slice(0, 40))),
     ...(about === undefined ? {} : { about }),
   };
@@ -155,6 +157,18 @@ function usualDistance(time: Float64Array, clock: boolean): string {
   return days < 80 ? "P1M" : days < 200 ? "P3M" : "P1Y";
 }
 
+/** Prices from all over a series. */
+function pricesOf({ open, high, low, close, length }: Series): number[] {
+  const stride = Math.max(1, Math.floor(length / 2000));
+  return Array.from({ length: Math.ceil(length / stride) }, (_, n) => n * stride).flatMap((i) => [
+    open[i],
+    high[i],
+    low[i],
+    close[i],
+  ]);
+}
+
+/** Decimals that prices are written with. */
 function decimalsOf(rows: readonly string[][], { columns, decimal }: BarFormat): number {
   let most = 0;
   for (const row of rows)

@@ -11,6 +11,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Form, Link, useNavigation, useSubmit } from "react-router";
 import { ConfirmImportDto, MARKET_KINDS } from "#contracts/market";
+import { sessionsText } from "#core/csv/sessions";
 import { readDto } from "#contracts/read";
 import { countText, plainNumber, rungText } from "#core/marks/wording";
 import { importUpload, inspectUpload } from "../../../server/intake/import.ts";
@@ -188,6 +189,19 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
               {...field("decimals")}
               defaultValue={about?.decimals ?? inspection.decimals}
             />
+            {market === "" && inspection.sessions && !about && (
+              <TextField
+                select
+                label="It trades"
+                {...field("hours")}
+                defaultValue="shown"
+                sx={{ gridColumn: "1 / -1" }}
+                helperText="As its bars show; holidays and half days are added in the Library."
+              >
+                <MenuItem value="shown">{sessionsText(inspection.sessions)}</MenuItem>
+                <MenuItem value="all">at all hours of all days</MenuItem>
+              </TextField>
+            )}
             <TextField select label="Where file and store differ" {...field("differing")} defaultValue="ask">
               <MenuItem value="ask">stop and ask</MenuItem>
               <MenuItem value="stored">what is stored stands</MenuItem>

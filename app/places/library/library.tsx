@@ -19,7 +19,8 @@ import { Coverage } from "../../parts/Coverage.tsx";
 import { Page } from "../../parts/Page.tsx";
 import { Sketch } from "../../parts/Sketch.tsx";
 import { PageTitle } from "../../parts/TopBar.tsx";
-import { FilePicker } from "./FilePicker.tsx";
+import { FirstSteps } from "../../parts/FirstSteps.tsx";
+import { FilePicker } from "../../parts/FilePicker.tsx";
 import { hoursText } from "./hoursText.ts";
 import { importLine, ImportList } from "./ImportList.tsx";
 import type { Route } from "./+types/library.ts";
@@ -76,14 +77,14 @@ export default function Library({ loaderData: { groups, days, imports, now } }: 
             <Button component={Link} to="/library/derive" sx={{ order: 2 }}>
               Make a market of others
             </Button>
-            <FilePicker />
+            {groups.length > 0 && <FilePicker />}
           </>
         }
       >
         Library
       </PageTitle>
       {groups.length === 0 ? (
-        <Typography>There is no market yet. Import a CSV file of bars to begin.</Typography>
+        <FirstSteps />
       ) : (
         <Table size="small" aria-label="Markets" sx={{ "& td": { py: 0.35 } }}>
           <TableHead>

@@ -138,7 +138,7 @@ function Row({
   const known = row.cells.filter((cell): cell is BoardCell => cell !== null && cell.close !== undefined);
   const note = noteOf(row, now);
   return (
-    <tr>
+    <tr data-market={row.id}>
       <th scope="row" className="market">
         <Link to={`/descent/${row.id}`} title={known.length > 0 ? agreementText(known) : undefined}>
           {row.name}

@@ -155,6 +155,9 @@ describe("rows that lack something", () => {
       ),
     ).toBe("a");
     expect(nextRow([row("fresh")], NOW, "fresh", new Map())).toBeUndefined();
+    // Of those that had no turn yet one in sight comes first.
+    expect(nextRow(rows, NOW, undefined, new Map(), new Set(["c"]))).toBe("c");
+    expect(nextRow(rows, NOW, undefined, new Map([["c", 0]]), new Set(["c"]))).toBe("a");
     expect([isStale(row("x", { standing: null }), NOW), isStale(row("x", { cells: [null] }), NOW)]).toEqual([
       true,
       true,

@@ -13,6 +13,7 @@ import { readClock } from "../../../server/clock.ts";
 import { boardOf } from "../../../server/round/board.ts";
 import { sideOf } from "../../../server/round/side.ts";
 import { answer, personIn } from "../../access.server.ts";
+import { FirstSteps } from "../../parts/FirstSteps.tsx";
 import { useCommands } from "../../parts/keys.ts";
 import { useMarketClock } from "../../parts/live.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -106,6 +107,13 @@ function Place({ account, board, side, clock }: Route.ComponentProps["loaderData
         />
       </Suspense>
     );
+  if (board.empty)
+    return (
+      <Box component="main" id="content" sx={{ flex: 1, minHeight: 0, overflow: "auto", px: 2, py: 1.5 }}>
+        <PageTitle>The desk is empty</PageTitle>
+        <FirstSteps />
+      </Box>
+    );
   const { markets, ofMarkets, looked, of } = round.done;
   const said = (verdict: string) => round.rows.filter((row) => row.verdict?.verdict === verdict).length;
   return (
@@ -188,7 +196,7 @@ function Place({ account, board, side, clock }: Route.ComponentProps["loaderData
           <Choice label="In order" value={order} names={ORDER_NAMES} all={ORDERS} onChange={setOrder} />
         </Box>
         {round.rows.length === 0 ? (
-          <Typography>There is no market yet. Import bars in the library first.</Typography>
+          <Typography>This list has no market.</Typography>
         ) : (
           <Board
             groups={arrange(round.rows, order, filter, board.tradable, board.list.id === "")}

@@ -12,17 +12,28 @@ export function isStale(row: BoardRow, now: number): boolean {
   return !isWhole(row) || row.validUntil <= now;
 }
 
+/** Markets whose rows of the board are in sight. */
+function inSight(): ReadonlySet<string> {
+  const rows = [...document.querySelectorAll<HTMLElement>("tr[data-market]")];
+  const seen = rows.filter((row) => {
+    const { top, bottom } = row.getBoundingClientRect();
+    return bottom > 0 && top < window.innerHeight;
+  });
+  return new Set(seen.map((row) => row.dataset.market ?? ""));
+}
+
 /**
  * The next row to be asked for: the one that is looked at, or of those that are stale the one whose turn is longest
- * ago; so that one that fails holds up no other.
+ * ago, so that one that fails holds up no other; of those that had none yet one in sight.
  */
 export function nextRow(
   rows: readonly BoardRow[],
   now: number,
   looked: string | undefined,
   asked: ReadonlyMap<string, number>,
+  seen: ReadonlySet<string> = new Set(),
 ): string | undefined {
-  const turn = (id: string) => asked.get(id) ?? -1;
+  const turn = (id: string) => asked.get(id) ?? (seen.has(id) ? -2 : -1);
   const stale = rows.filter((row) => isStale(row, now)).sort((a, b) => turn(a.id) - turn(b.id));
   const own = stale.find(({ id }) => id === looked);
   return (own && turn(own.id) < 0 ? own : stale.at(0))?.id;
@@ -40,7 +51,7 @@ export function useRows(
   const [fresh, setFresh] = useState<ReadonlyMap<string, BoardRow>>(new Map());
   const asked = useRef(new Map<string, number>());
   const rows = first.map((row) => fresh.get(row.id) ?? row);
-  const next = useEffectEvent(() => nextRow(rows, now, looked, asked.current));
+  const next = useEffectEvent(() => nextRow(rows, now, looked, asked.current, inSight()));
   useEffect(() => {
     const left = new AbortController();
     let timer: ReturnType<typeof setTimeout>;

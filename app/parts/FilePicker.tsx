@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { LARGEST_FILE } from "#contracts/market";
-import { failureText, type FailureBody } from "../../parts/post.ts";
+import { failureText, type FailureBody } from "./post.ts";
 
 /** Sends a file as it is and goes on to the page that shows what was recognised in it. */
 export function FilePicker() {
