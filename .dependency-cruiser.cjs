@@ -58,7 +58,7 @@ module.exports = {
       name: "components-without-server",
       severity: "error",
       comment:
-        "Only routes and *.server.ts reach the server (types are free): what they import is cut from the browser's bundle.",
+        "Only routes and *.server.ts reach the server (types are free): what they import is cut from the bundle.",
       from: { path: "^app/(canvas|parts|theme|worker)/" },
       to: { path: "^server/", dependencyTypesNot: ["type-only"] },
     },

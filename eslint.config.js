@@ -15,6 +15,8 @@ export default tseslint.config(
       "no-console": "error",
       "no-control-regex": "error",
       eqeqeq: "error",
+      "max-len": ["error", { code: 120 }],
+      "max-lines": ["error", 400],
     },
   },
 );

@@ -73,6 +73,7 @@ export function foundSides(): Side[] {
 export function foundLines(): string[] {
   const seeds = Array.from({ length: sized(40, 1) }, (_, i) => `planted ${i}`);
   const line = ({ name, planted, found, hit, right }: Judged) =>
-    `${name.padEnd(44)} recall ${((100 * hit) / planted).toFixed(1)} % of ${planted}${found > 0 ? `, precision ${((100 * right) / found).toFixed(1)} % of ${found}` : ""}`;
+    `${name.padEnd(44)} recall ${((100 * hit) / planted).toFixed(1)} % of ` +
+    `${planted}${found > 0 ? `, precision ${((100 * right) / found).toFixed(1)} % of ${found}` : ""}`;
   return [...judgePlanted(seeds), judgeDemo()].map(line);
 }

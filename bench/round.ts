@@ -124,5 +124,9 @@ async function walkedRound(page: Page, address: string): Promise<string> {
     await press("n");
   }
   const seconds = (performance.now() - began) / 1000;
-  return `a whole round by keys alone: ${seen} markets, ${stops} stops, ${strokes} key strokes, ${seconds.toFixed(0)} s, of them ${(waited / 1000).toFixed(1)} s waiting for charts (mean ${(waited / stops).toFixed(0)} ms, longest ${worst.toFixed(0)} ms)`;
+  return (
+    `a whole round by keys alone: ${seen} markets, ${stops} stops, ${strokes} key strokes, ` +
+    (`${seconds.toFixed(0)} s, of them ${(waited / 1000).toFixed(1)} s waiting for charts (mean ` +
+      `${(waited / stops).toFixed(0)} ms, longest ${worst.toFixed(0)} ms)`)
+  );
 }

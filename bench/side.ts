@@ -43,5 +43,8 @@ export async function compare({ name, ours, other, otherName, pairs: asked = 7 }
 }
 
 export function ratioLine({ name, otherName, ours, other, ratio }: Ratio): string {
-  return `${name.padEnd(44)} ${ratio.toFixed(2).padStart(7)} x  ${otherName} (${ours.toFixed(1)} ms against ${other.toFixed(1)} ms)`;
+  return (
+    `${name.padEnd(44)} ${ratio.toFixed(2).padStart(7)} x  ${otherName} (${ours.toFixed(1)} ms against ` +
+    `${other.toFixed(1)} ms)`
+  );
 }

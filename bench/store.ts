@@ -105,7 +105,10 @@ function csvOf(series: ReturnType<typeof millionBars>): string {
   const rows = ["time,open,high,low,close,volume"];
   for (let i = 0; i < series.length; i++)
     rows.push(
-      `${new Date(series.time[i]).toISOString().slice(0, 19)}Z,${series.open[i]},${series.high[i]},${series.low[i]},${series.close[i]},${series.volume[i]}`,
+      [
+        `${new Date(series.time[i]).toISOString().slice(0, 19)}Z`,
+        ...[series.open[i], series.high[i], series.low[i], series.close[i], series.volume[i]],
+      ].join(","),
     );
   return `${rows.join("\n")}\n`;
 }

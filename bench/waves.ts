@@ -44,8 +44,11 @@ export function runPlanted(seed: string, count: number): Found[] {
 export function reportLines(all: readonly Found[]): string[] {
   const line = (name: string, some: readonly Found[]) => {
     const share = (most: number) =>
-      `${((100 * some.filter(({ place }) => place >= 1 && place <= most).length) / some.length).toFixed(0).padStart(3)} %`;
-    return `${name.padEnd(30)} ${String(some.length).padStart(4)}   first ${share(1)}   of 3 ${share(3)}   of 5 ${share(5)}   of 10 ${share(10)}`;
+      `${percentOf(some.filter(({ place }) => place >= 1 && place <= most).length / some.length)} %`;
+    return (
+      `${name.padEnd(30)} ${String(some.length).padStart(4)}   first ${share(1)}   of 3 ${share(3)}   of 5 ` +
+      `${share(5)}   of 10 ${share(10)}`
+    );
   };
   const group = (name: (one: Found) => string) =>
     [...new Set(all.map(name))].sort().map((key) =>
@@ -63,7 +66,8 @@ export function reportLines(all: readonly Found[]): string[] {
     ...group(({ planted }) => (planted.complete ? "ended" : "in progress")),
     ...group(({ planted }) => planted.root.pattern),
     `${proposals.length} proposals, ${invalid} of them invalid by the second rule checker`,
-    `machine time a series: median ${times[Math.floor(times.length / 2)].toFixed(0)} ms, longest ${times[times.length - 1].toFixed(0)} ms`,
+    `machine time a series: median ${times[Math.floor(times.length / 2)].toFixed(0)} ms, longest ` +
+      `${times[times.length - 1].toFixed(0)} ms`,
   ];
 }
 
@@ -103,4 +107,8 @@ export function waveSides(): Side[] {
       pairs: 9,
     },
   ];
+}
+
+function percentOf(share: number): string {
+  return (100 * share).toFixed(0).padStart(3);
 }

@@ -24,7 +24,9 @@ export function drawFarOff(marks: Lived, { plot, view }: Scale, close: number, m
     .slice(0, MOST);
   const right = plot.left + plot.width - 6;
   const line = ({ label }: PriceBand, price: number, y: number, arrow: string): Shape => {
-    const text = `${arrow} ${priceText(price, market)} ${label}, ${price > close ? "+" : ""}${percentText((price - close) / Math.abs(close))}`;
+    const text =
+      `${arrow} ${priceText(price, market)} ${label}, ` +
+      `${price > close ? "+" : ""}${percentText((price - close) / Math.abs(close))}`;
     return {
       kind: "text",
       x: right,

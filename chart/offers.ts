@@ -138,7 +138,8 @@ export function drawNextShift(
 ): Shape[] {
   const right = plot.left + plot.width;
   const left = Math.min(right - 40, Math.max(plot.left, x(start)));
-  const words = `${direction}-shift: ${closes} close ${direction === "up" ? "above" : "below"} ${priceText(price, market)}`;
+  const words =
+    `${direction}-shift: ${closes} close ${direction === "up" ? "above" : "below"} ` + `${priceText(price, market)}`;
   const above = price >= view.top;
   if (above || price <= view.bottom) {
     // The edge is the own rung's; a longer one's stands in the line above the chart.

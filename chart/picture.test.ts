@@ -175,25 +175,63 @@ describe("a laid out picture", () => {
     expect(shapes.filter((shape) => shape.kind === "path" && shape.fill === "carmine")).toHaveLength(1);
     expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : []))).toEqual(["100.80", "path 99.40"]);
   });
-  it("an offer is a dotted outline with its name and grade; areas stand as brackets in the margin; the next shift says which close", () => {
-    const zone = made(
-      "zone",
-      [
-        { time: 5 * DAY, price: 100.5 },
-        { time: 6 * DAY, price: 99.5 },
-      ],
-      props.zone,
-    );
-    const offer = {
-      mark: zone,
-      life: followMark(zone, { series, market, calendar }),
-      name: "Demand, drop-base-rally",
-      grade: 72,
-      current: false,
-    };
-    const area = { bottom: 99.8, top: 100.2, weight: 4, reasons: [], rungs: ["P1W", "P1D"] };
-    const shapes = layOut(
-      {
+  it(
+    "an offer is a dotted outline with its name and grade; areas stand as brackets in the margin; the next " +
+      "shift says which close",
+    () => {
+      const zone = made(
+        "zone",
+        [
+          { time: 5 * DAY, price: 100.5 },
+          { time: 6 * DAY, price: 99.5 },
+        ],
+        props.zone,
+      );
+      const offer = {
+        mark: zone,
+        life: followMark(zone, { series, market, calendar }),
+        name: "Demand, drop-base-rally",
+        grade: 72,
+        current: false,
+      };
+      const area = { bottom: 99.8, top: 100.2, weight: 4, reasons: [], rungs: ["P1W", "P1D"] };
+      const shapes = layOut(
+        {
+          pyramid: buildPyramid(series),
+          market,
+          timeframe: { count: 1, unit: "day" },
+          calendar,
+          future,
+          marks: [],
+          scenarios: [],
+          selected: [],
+          unfinished: false,
+          offers: [offer],
+          swingNames: [{ time: 20 * DAY, price: 100.6, side: "high", label: "HH" }],
+          areas: [area, { ...area, bottom: 200, top: 201 }],
+          nextShift: { direction: "up", price: 100.9, time: 3 * DAY },
+        },
+        makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot),
+      ).marks;
+      const paths = shapes.filter((shape) => shape.kind === "path");
+      expect(
+        paths
+          .filter(({ stroke }) => stroke === "indigo")
+          .every(({ dash, fill }) => dash !== undefined && fill === undefined),
+      ).toBe(true);
+      expect(paths.filter(({ stroke }) => stroke === "umber").flatMap((shape) => shape.paths)).toHaveLength(1);
+      expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : [])).sort()).toEqual([
+        "Demand, drop-base-rally 72",
+        "HH",
+        "up-shift: day close above 100.90",
+      ]);
+    },
+  );
+  it(
+    "next shifts of longer rungs are lighter lines with their rung's name; out of sight only the own one is " +
+      "told at the edge",
+    () => {
+      const picture = (price: number): Picture => ({
         pyramid: buildPyramid(series),
         market,
         timeframe: { count: 1, unit: "day" },
@@ -203,53 +241,23 @@ describe("a laid out picture", () => {
         scenarios: [],
         selected: [],
         unfinished: false,
-        offers: [offer],
-        swingNames: [{ time: 20 * DAY, price: 100.6, side: "high", label: "HH" }],
-        areas: [area, { ...area, bottom: 200, top: 201 }],
-        nextShift: { direction: "up", price: 100.9, time: 3 * DAY },
-      },
-      makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot),
-    ).marks;
-    const paths = shapes.filter((shape) => shape.kind === "path");
-    expect(
-      paths
-        .filter(({ stroke }) => stroke === "indigo")
-        .every(({ dash, fill }) => dash !== undefined && fill === undefined),
-    ).toBe(true);
-    expect(paths.filter(({ stroke }) => stroke === "umber").flatMap((shape) => shape.paths)).toHaveLength(1);
-    expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : [])).sort()).toEqual([
-      "Demand, drop-base-rally 72",
-      "HH",
-      "up-shift: day close above 100.90",
-    ]);
-  });
-  it("next shifts of longer rungs are lighter lines with their rung's name; out of sight only the own one is told at the edge", () => {
-    const picture = (price: number): Picture => ({
-      pyramid: buildPyramid(series),
-      market,
-      timeframe: { count: 1, unit: "day" },
-      calendar,
-      future,
-      marks: [],
-      scenarios: [],
-      selected: [],
-      unfinished: false,
-      nextShift: { direction: "up", price, time: 3 * DAY },
-      longerShifts: [{ rung: "P1W", direction: "down", price: price - 0.8, time: 3 * DAY }],
-    });
-    const texts = (price: number) =>
-      layOut(picture(price), makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot)).marks.flatMap((shape) =>
-        shape.kind === "text" ? [shape.text] : [],
+        nextShift: { direction: "up", price, time: 3 * DAY },
+        longerShifts: [{ rung: "P1W", direction: "down", price: price - 0.8, time: 3 * DAY }],
+      });
+      const texts = (price: number) =>
+        layOut(picture(price), makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot)).marks.flatMap((shape) =>
+          shape.kind === "text" ? [shape.text] : [],
+        );
+      expect(texts(100.4).sort()).toEqual(["down-shift: week close below 99.60", "up-shift: day close above 100.40"]);
+      expect(texts(105)).toEqual(["\u2191 up-shift: day close above 105.00"]);
+      const lines = layOut(picture(100.4), makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot)).marks.filter(
+        (shape) => shape.kind === "path" && shape.stroke === "slate",
       );
-    expect(texts(100.4).sort()).toEqual(["down-shift: week close below 99.60", "up-shift: day close above 100.40"]);
-    expect(texts(105)).toEqual(["\u2191 up-shift: day close above 105.00"]);
-    const lines = layOut(picture(100.4), makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot)).marks.filter(
-      (shape) => shape.kind === "path" && shape.stroke === "slate",
-    );
-    expect(
-      lines.flatMap((shape) => (shape.kind === "path" && shape.width !== undefined ? [shape.width] : [])).sort(),
-    ).toEqual([1, 1.4]);
-  });
+      expect(
+        lines.flatMap((shape) => (shape.kind === "path" && shape.width !== undefined ? [shape.width] : [])).sort(),
+      ).toEqual([1, 1.4]);
+    },
+  );
   it("a channel draws two parallels and a line between, straight in bars", () => {
     const [a, b] = anchors(2);
     const channel = made("channel", [a, b, { time: a.time, price: a.price + 0.5 }], {});

@@ -20,7 +20,8 @@ runCommand(async () => {
     );
     renameSync(part, file);
     process.stderr.write(
-      `${rows} rows are in ${file}. It holds password hashes: keep it where others cannot read it. The key that signs the record is not in it: keep a copy of the desk's folder record/ apart.\n`,
+      `${rows} rows are in ${file}. It holds password hashes: keep it where others cannot read it. The key ` +
+        `that signs the record is not in it: keep a copy of the desk's folder record/ apart.\n`,
     );
   } finally {
     await closeDatabase();

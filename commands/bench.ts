@@ -46,7 +46,8 @@ runCommand(async () => {
       say("\nFirst chart of a market of 1,000,000 minutes, in a browser that has kept nothing:");
       for (const { rung, drawn, bytes, script } of await firstCharts(market, person, ["P1W", "P1D", "PT1M", "PT45M"]))
         say(
-          `${rung.padEnd(6)} drawn after ${drawn.toFixed(0)} ms; ${(bytes / 1000).toFixed(0)} kB sent, ${(script / 1000).toFixed(0)} kB of them script`,
+          `${rung.padEnd(6)} drawn after ${drawn.toFixed(0)} ms; ${(bytes / 1000).toFixed(0)} kB sent, ` +
+            `${(script / 1000).toFixed(0)} kB of them script`,
         );
     });
   if (wants("round")) {

@@ -20,7 +20,8 @@ async function check(what: string, command: string, args: string[], env: Record<
   for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk: Buffer) => said.push(chunk));
   const status = await new Promise((done) => child.once("close", done));
   process.stderr.write(
-    `${Buffer.concat(said).toString()}${what}: ${status === 0 ? "passed" : "FAILED"}, ${((performance.now() - began) / 1000).toFixed(1)} s\n`,
+    `${Buffer.concat(said).toString()}${what}: ${status === 0 ? "passed" : "FAILED"}, ` +
+      `${((performance.now() - began) / 1000).toFixed(1)} s\n`,
   );
   return status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 }

@@ -126,7 +126,8 @@ runCommand(async () => {
     openDatabase(database.url);
     const { bars, imports, editions, restatements } = await examine();
     process.stdout.write(
-      `kill ${n + 1}: ${bars} bars of ${imports} imports, ${restatements} restatements and ${editions} editions, all whole\n`,
+      `kill ${n + 1}: ${bars} bars of ${imports} imports, ${restatements} restatements and ${editions} ` +
+        `editions, all whole\n`,
     );
   }
   await closeDatabase();

@@ -7,7 +7,8 @@ import { DESKS, folderOf, openDesk, runningDatabase } from "./desk/desk.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 
 const USAGE =
-  "./compass verify FILE|ADDRESS|demo|desk [KEPT]: a record.json or chain.json, the address of a desk, or a desk on this machine; KEPT is a chain.json from before.";
+  "./compass verify FILE|ADDRESS|demo|desk [KEPT]: a record.json or chain.json, the address of a desk, or " +
+  "a desk on this machine; KEPT is a chain.json from before.";
 
 /** Larger than any record that is read at once. */
 const LARGEST = 1024 * 1024 * 1024;
@@ -84,13 +85,14 @@ runCommand(async () => {
   const faults = "editions" in trusted ? verifyRecord(trusted, kept?.heads) : verifyChain(trusted, kept?.heads);
   const last = file.entries.at(-1);
   const say = (line: string) => process.stdout.write(`${line}\n`);
-  say(
-    `${file.entries.length} entries${"editions" in file ? `, ${file.editions.length} editions with ${file.followUps.length} follow-ups and ${file.notes.length} notes` : ", the chain alone"}`,
-  );
-  if (last)
-    say(
-      `head ${last.sha256}\nkey  ${[...new Set(file.entries.map(({ keyId }) => keyId))].join(", ")}${kept ? "" : " (compare it with what the desk prints on its pages)"}`,
-    );
+  const parts =
+    "editions" in file
+      ? `${file.editions.length} editions with ${file.followUps.length} follow-ups and ${file.notes.length} notes`
+      : "the chain alone";
+  say(`${file.entries.length} entries, ${parts}`);
+  const keys = [...new Set(file.entries.map(({ keyId }) => keyId))].join(", ");
+  const hint = kept ? "" : " (compare it with what the desk prints on its pages)";
+  if (last) say(`head ${last.sha256}\nkey  ${keys}${hint}`);
   for (const fault of faults) say(`\u00d7 ${fault}`);
   if (faults.length > 0)
     throw new CommandFault(`${faults.length === 1 ? "One thing does" : `${faults.length} things do`} not hold.`);

@@ -30,8 +30,16 @@ import {
  * A rung as an ISO 8601 duration of one part: up to a day in minutes or hours, 99 days, 52 weeks, 24 months, 10 years.
  * Longer ones say nothing of a market, and cost the more to lay out the further they reach.
  */
-export const RUNG =
-  /^P(T([1-9]\d{0,2}|1[0-3]\d\d|14[0-3]\d|1440)M|T([1-9]|1\d|2[0-4])H|[1-9]\d?D|([1-9]|[1-4]\d|5[0-2])W|([1-9]|1\d|2[0-4])M|([1-9]|10)Y)$/;
+export const RUNG = new RegExp(
+  `^P(${[
+    "T([1-9]\\d{0,2}|1[0-3]\\d\\d|14[0-3]\\d|1440)M",
+    "T([1-9]|1\\d|2[0-4])H",
+    "[1-9]\\d?D",
+    "([1-9]|[1-4]\\d|5[0-2])W",
+    "([1-9]|1\\d|2[0-4])M",
+    "([1-9]|10)Y",
+  ].join("|")})$`,
+);
 
 /** Bytes of the largest file of marks taken in. */
 export const LARGEST_MARKS_FILE = 8 * 1024 * 1024;

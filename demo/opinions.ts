@@ -92,9 +92,11 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
     version: 1,
     title: `${facts.name}: room above ${price(scenario.trigger.price)} while ${price(scenario.invalidation)} stands`,
     body: [
-      `The advance since the low at ${price(series.low[low])} counts best as part of a larger fifth wave. Price is ${price(close)}; the last high stands at ${price(series.high[high])}.`,
+      `The advance since the low at ${price(series.low[low])} counts best as part of a larger fifth wave. ` +
+        `Price is ${price(close)}; the last high stands at ${price(series.high[high])}.`,
       kill
-        ? `The count is plain about what would end it: ${kill.statement}, and that dies ${kill.killSide} ${price(kill.killPrice)}.`
+        ? `The count is plain about what would end it: ${kill.statement}, and that dies ${kill.killSide} ` +
+          `${price(kill.killPrice)}.`
         : "The count is young; only its start can end it.",
       "We ask for an hourly close before anything is done, and leave at once where the plan is wrong.",
     ].join("\n\n"),

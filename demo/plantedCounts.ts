@@ -116,7 +116,12 @@ const SHORTEST = 6;
 export const NOISES = [0.05, 0.1, 0.2] as const;
 
 /** What was fixed before anything was drawn. */
-export const PLAN = `noise: the largest departure from the straight line inside a finest leg, as a share of it (${NOISES.join(", ")}); half of the series end inside the root; ${LEGS.least} to ${LEGS.most} finest legs of at least ${SHORTEST} bars; prices arithmetic; no shape goes past its ends by more than ${WIDEST} of its height; one in ten of those that fall short in the end is kept; after a root that has ended price takes back 33 to 66 % of its last wave`;
+export const PLAN =
+  `noise: the largest departure from the straight line inside a finest leg, as a share of it ` +
+  (`(${NOISES.join(", ")}); half of the series end inside the root; ${LEGS.least} to ${LEGS.most} finest ` +
+    (`legs of at least ${SHORTEST} bars; prices arithmetic; no shape goes past its ends by more than ` +
+      (`${WIDEST} of its height; one in ten of those that fall short in the end is kept; after a root that ` +
+        `has ended price takes back 33 to 66 % of its last wave`)));
 
 /** One series. Same seed, same series. */
 export function plantCount(seed: string, noise: number): PlantedCount {

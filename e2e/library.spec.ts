@@ -24,10 +24,11 @@ async function importBars(page: Page, name: string, text: string, into?: string)
 const days = (from: number, count: number, price: number) =>
   [
     "date,open,high,low,close",
-    ...Array.from(
-      { length: count },
-      (_, i) =>
-        `${new Date(Date.UTC(2024, 0, 1 + from + i)).toISOString().slice(0, 10)},${price},${price + 1},${price - 1},${price}`,
+    ...Array.from({ length: count }, (_, i) =>
+      [
+        new Date(Date.UTC(2024, 0, 1 + from + i)).toISOString().slice(0, 10),
+        ...[price, price + 1, price - 1, price],
+      ].join(","),
     ),
   ].join("\n");
 

@@ -13,7 +13,8 @@ export function FilePicker() {
     if (!file) return;
     if (file.size > LARGEST_FILE)
       return setState(
-        `${file.name} is larger than ${LARGEST_FILE / 1024 / 1024} MB. Split it by year; later files extend the market. Nothing was sent.`,
+        `${file.name} is larger than ${LARGEST_FILE / 1024 / 1024} MB. Split it by year; later files ` +
+          `extend the market. Nothing was sent.`,
       );
     setState(`Sending ${file.name} ...`);
     try {

@@ -99,7 +99,9 @@ function drawLabels(
       const stack = stacks.get(key) ?? { pivot, above: (i % 2 === 1) === up, labels: [] };
       const wrong = broken.has(`${at.join()} ${i}`) || (gone && i === wave.pivots.length - 1);
       stack.labels.push({
-        text: `${labelAt(mark.props, i === 0 ? "0" : PATTERNS[wave.pattern].labels[i - 1], at.length)}${wrong ? " \u00d7" : ""}`,
+        text:
+          labelAt(mark.props, i === 0 ? "0" : PATTERNS[wave.pattern].labels[i - 1], at.length) +
+          (wrong ? " \u00d7" : ""),
         size: labelSize(degree),
         order: DEGREES.indexOf(degree),
       });
@@ -216,7 +218,8 @@ function drawTargets(
       width: 1.1,
     },
     ...seen.map(({ wave, ratio, price, basis, at, y }): Shape => {
-      const plain = `${labelAt(mark.props, wave, at.length)}: ${ratio} ${shortBasis(basis)}  ${priceText(price, market)}`;
+      const plain =
+        `${labelAt(mark.props, wave, at.length)}: ${ratio} ${shortBasis(basis)}  ` + `${priceText(price, market)}`;
       // As much of its figures as the column has room for; all of them stand in the Sheet.
       const text =
         [plain + percent(price) + risk(price), plain + percent(price)].find(

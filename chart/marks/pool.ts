@@ -18,6 +18,7 @@ export const drawPool: Draw<PoolProps, PoolState> = (mark, life, { scale, market
   if (left >= right) return [];
   const pigment = life.dead ? "ink3" : "slate";
   const tick = up ? -5 : 5;
+  const said = [poolName(mark), origin, life.status === "untouched" ? "" : life.status];
   const shapes: Shape[] = [
     {
       kind: "path",
@@ -36,7 +37,7 @@ export const drawPool: Draw<PoolProps, PoolState> = (mark, life, { scale, market
       kind: "text",
       x: right - 6,
       y: up ? y - 3 : y + 3,
-      text: `${[poolName(mark), origin, life.status === "untouched" ? "" : life.status].filter(Boolean).join(", ")} ${priceText(price, market)}`,
+      text: `${said.filter(Boolean).join(", ")} ${priceText(price, market)}`,
       color: pigment,
       size: 11.5,
       movable: true,

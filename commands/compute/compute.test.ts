@@ -99,10 +99,11 @@ describe("a request", () => {
     const request = { quantity, ...EXAMPLES[quantity] };
     const lines = [
       "date,open,high,low,close",
-      ...Array.from(
-        { length: 60 },
-        (_, i) =>
-          `2024-0${1 + Math.floor(i / 28)}-${String((i % 28) + 1).padStart(2, "0")},${100 + i},${103 + ((i * 7) % 5) + i},${97 + i - ((i * 3) % 4)},${101 + i}`,
+      ...Array.from({ length: 60 }, (_, i) =>
+        [
+          `2024-0${1 + Math.floor(i / 28)}-${String((i % 28) + 1).padStart(2, "0")}`,
+          ...[100 + i, 103 + ((i * 7) % 5) + i, 97 + i - ((i * 3) % 4), 101 + i],
+        ].join(","),
       ),
     ];
     const whole = compute({ bars: { file: file(lines.join("\n")) }, asOf: "2024-02-10", ask: [request] });
@@ -119,7 +120,9 @@ describe("a request", () => {
         asOf,
         ask: [{ quantity: "resample", timeframe }],
       }).answers[0].values.map(({ close }) => close);
-    const hours = `time,open,high,low,close\n${[9, 10, 11, 12, 13].map((hour) => `2024-07-01T${String(hour).padStart(2, "0")}:00Z,${hour},${hour},${hour},${hour}`).join("\n")}\n`;
+    const hourRow = (hour: number) =>
+      [`2024-07-01T${String(hour).padStart(2, "0")}:00Z`, hour, hour, hour, hour].join(",");
+    const hours = `time,open,high,low,close\n${[9, 10, 11, 12, 13].map(hourRow).join("\n")}\n`;
     it("an hour that has just opened is not among them, one that has just closed is", () => {
       expect(closes(hours, "PT1H", "2024-07-01T13:00:00Z")).toEqual([9, 10, 11, 12]);
       expect(closes(hours, "PT1H", "2024-07-01T13:59:59Z")).toEqual([9, 10, 11, 12]);
@@ -175,57 +178,65 @@ describe("a request", () => {
     ) as Record<string, unknown>;
     expect(() => compute(request)).toThrow(said);
   });
-  it("dates that can be read in two ways are a fault, also when only row two thousand decides otherwise it is none", () => {
-    const day = (n: number) => new Date(Date.UTC(2013, 0, 1 + n));
-    const rows = (count: number, write: (date: Date) => string) =>
-      ["date,open,high,low,close", ...Array.from({ length: count }, (_, n) => `${write(day(n))},1,1,1,1`)].join("\n");
-    const slashed = (date: Date) => `${date.getUTCDate()}/${date.getUTCMonth() + 1}/${date.getUTCFullYear()}`;
-    const ask = [{ quantity: "resample", timeframe: "P1D" }];
-    // Every day of these is one to twelve: 5/6 is both.
-    const open = Array.from(
-      { length: 1100 },
-      (_, n) => `${1 + (n % 12)}/${1 + (Math.floor(n / 12) % 12)}/${2001 + Math.floor(n / 144)},1,1,1,1`,
-    );
-    expect(() => compute({ bars: { file: file(["date,open,high,low,close", ...open].join("\n")) }, ask })).toThrow(
-      /day first and month first/,
-    );
-    const decided = [...open, "31/1/2010,1,1,1,1"];
-    expect(
-      compute({ bars: { file: file(["date,open,high,low,close", ...decided].join("\n")) }, ask }).answers[0].values.at(
-        -1,
-      ),
-    ).toMatchObject({ time: "2010-01-31" });
-    expect(compute({ bars: { file: file(rows(60, slashed)) }, ask }).answers[0].values).toHaveLength(60);
-  });
+  it(
+    "dates that can be read in two ways are a fault, also when only row two thousand decides otherwise it " + "is none",
+    () => {
+      const day = (n: number) => new Date(Date.UTC(2013, 0, 1 + n));
+      const rows = (count: number, write: (date: Date) => string) =>
+        ["date,open,high,low,close", ...Array.from({ length: count }, (_, n) => `${write(day(n))},1,1,1,1`)].join("\n");
+      const slashed = (date: Date) => `${date.getUTCDate()}/${date.getUTCMonth() + 1}/${date.getUTCFullYear()}`;
+      const ask = [{ quantity: "resample", timeframe: "P1D" }];
+      // Every day of these is one to twelve: 5/6 is both.
+      const open = Array.from(
+        { length: 1100 },
+        (_, n) => `${1 + (n % 12)}/${1 + (Math.floor(n / 12) % 12)}/${2001 + Math.floor(n / 144)},1,1,1,1`,
+      );
+      expect(() => compute({ bars: { file: file(["date,open,high,low,close", ...open].join("\n")) }, ask })).toThrow(
+        /day first and month first/,
+      );
+      const decided = [...open, "31/1/2010,1,1,1,1"];
+      expect(
+        compute({
+          bars: { file: file(["date,open,high,low,close", ...decided].join("\n")) },
+          ask,
+        }).answers[0].values.at(-1),
+      ).toMatchObject({ time: "2010-01-31" });
+      expect(compute({ bars: { file: file(rows(60, slashed)) }, ask }).answers[0].values).toHaveLength(60);
+    },
+  );
   it("minutes are not taken for days", () => {
     const text = "time,open,high,low,close\n2024-07-01T09:30,1,1,1,1\n2024-07-01T09:31,2,2,2,2\n";
     expect(() => compute({ bars: { file: file(text) }, ask: [{ quantity: "resample", timeframe: "P1D" }] })).toThrow(
       /bars of P1D cannot stand 1 min apart/,
     );
   });
-  it("prices of a hundred millionth have their ticks: a real index divided by 10^11 has the zones that the index has in cents", () => {
-    const [header, ...rows] = readFileSync(SP500_FILE, "utf8")
-      .trim()
-      .split("\n")
-      .slice(0, 1500)
-      .map((line) => line.split(","));
-    const columns = ["date", "open", "high", "low", "close"].map((name) =>
-      header.findIndex((cell) => cell.trim().toLowerCase() === name),
-    );
-    const zones = (power: string) => {
-      const lines = rows.map((row) =>
-        columns
-          .map((column, i) => (i === 0 ? row[column] : `${Math.round(Number(row[column]) * 100)}${power}`))
-          .join(","),
+  it(
+    "prices of a hundred millionth have their ticks: a real index divided by 10^11 has the zones that the " +
+      "index has in cents",
+    () => {
+      const [header, ...rows] = readFileSync(SP500_FILE, "utf8")
+        .trim()
+        .split("\n")
+        .slice(0, 1500)
+        .map((line) => line.split(","));
+      const columns = ["date", "open", "high", "low", "close"].map((name) =>
+        header.findIndex((cell) => cell.trim().toLowerCase() === name),
       );
-      return compute({
-        bars: { file: file(["date,open,high,low,close", ...lines].join("\n")) },
-        ask: [{ quantity: "zones" }],
-      }).answers[0].values.map(({ time, side, state, touches }) => [time, side, state, touches]);
-    };
-    expect(zones("e-2").length).toBeGreaterThan(50);
-    expect(zones("e-13")).toEqual(zones("e-2"));
-  });
+      const zones = (power: string) => {
+        const lines = rows.map((row) =>
+          columns
+            .map((column, i) => (i === 0 ? row[column] : `${Math.round(Number(row[column]) * 100)}${power}`))
+            .join(","),
+        );
+        return compute({
+          bars: { file: file(["date,open,high,low,close", ...lines].join("\n")) },
+          ask: [{ quantity: "zones" }],
+        }).answers[0].values.map(({ time, side, state, touches }) => [time, side, state, touches]);
+      };
+      expect(zones("e-2").length).toBeGreaterThan(50);
+      expect(zones("e-13")).toEqual(zones("e-2"));
+    },
+  );
   it("reads intraday files in their zone and cuts bars by the market's sessions", () => {
     const text =
       "time,open,high,low,close\n2024-07-01T09:30,1,1,1,1\n2024-07-01T15:59,2,2,2,2\n2024-07-02T09:30,3,3,3,3\n";
@@ -259,7 +270,8 @@ describe("a scenario", () => {
     "date,open,high,low,close\n2024-01-01,98,99,97,98\n2024-01-02,98,102,97,101\n2024-01-03,101,106,94,104",
   );
   const hours = file(
-    "time,open,high,low,close\n2024-01-03T00:00Z,101,106,101,106\n2024-01-03T01:00Z,106,106,94,94\n2024-01-03T02:00Z,94,104,94,104",
+    "time,open,high,low,close\n2024-01-03T00:00Z,101,106,101,106\n" +
+      "2024-01-03T01:00Z,106,106,94,94\n2024-01-03T02:00Z,94,104,94,104",
   );
   const scenario = {
     direction: "long",

@@ -128,7 +128,8 @@ function checkDistance({ time, length }: Series, base: Timeframe, name: string):
   for (let i = 1; i < length; i++)
     if (time[i] - time[i - 1] < least)
       throw new RequestFault(
-        `"${name}": bars of ${formatTimeframe(base)} cannot stand ${(time[i] - time[i - 1]) / MINUTE} min apart; say their timeframe.`,
+        `"${name}": bars of ${formatTimeframe(base)} cannot stand ${(time[i] - time[i - 1]) / MINUTE} min ` +
+          `apart; say their timeframe.`,
       );
 }
 

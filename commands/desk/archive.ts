@@ -68,7 +68,9 @@ export async function writeArchive(sequelize: Sequelize, file: string): Promise<
     const migrations = await sequelize.query<{ name: string }>("SELECT name FROM migrations ORDER BY name", {
       type: QueryTypes.SELECT,
     });
-    yield `${JSON.stringify({ format: FORMAT, migrations: migrations.map(({ name }) => name), keys: publicKeys(), heads: keptHeads() } satisfies Head)}\n`;
+    const names = migrations.map(({ name }) => name);
+    const head: Head = { format: FORMAT, migrations: names, keys: publicKeys(), heads: keptHeads() };
+    yield `${JSON.stringify(head)}\n`;
     const transaction = await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ });
     try {
       for (const table of TABLES) {
@@ -100,7 +102,8 @@ export async function writeArchive(sequelize: Sequelize, file: string): Promise<
 
 async function keysOf(sequelize: Sequelize, table: string, transaction: Transaction): Promise<Row[]> {
   const columns = await sequelize.query<{ name: string }>(
-    "SELECT COLUMN_NAME AS name FROM information_schema.KEY_COLUMN_USAGE WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = :table AND CONSTRAINT_NAME = 'PRIMARY' ORDER BY ORDINAL_POSITION",
+    "SELECT COLUMN_NAME AS name FROM information_schema.KEY_COLUMN_USAGE WHERE TABLE_SCHEMA = DATABASE() " +
+      "AND TABLE_NAME = :table AND CONSTRAINT_NAME = 'PRIMARY' ORDER BY ORDINAL_POSITION",
     { replacements: { table }, type: QueryTypes.SELECT },
   );
   const list = columns.map(({ name }) => `\`${name}\``).join(", ");
@@ -162,7 +165,8 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
           digest.update(`${line}\n`);
           rows++;
           await sequelize.query(
-            `INSERT INTO ${table} (${names.map((name) => `\`${name}\``).join(", ")}) VALUES (${names.map(() => "?").join(", ")})`,
+            `INSERT INTO ${table} (${names.map((name) => `\`${name}\``).join(", ")}) VALUES ` +
+              `(${names.map(() => "?").join(", ")})`,
             {
               replacements: Object.values(packed).map(unpack),
               transaction,

@@ -22,7 +22,8 @@ describe("the desk's own database", () => {
     database = await startMariaDb(folder);
     const root = await connect(database.url.replace("//compass:", "//root:"));
     const users: { User: string; Host: string; open: number }[] = await root.query(
-      "SELECT User, Host, COALESCE(JSON_VALUE(Priv, '$.authentication_string'), '') = '' AND NOT COALESCE(JSON_VALUE(Priv, '$.account_locked'), FALSE) AS open FROM mysql.global_priv",
+      "SELECT User, Host, COALESCE(JSON_VALUE(Priv, '$.authentication_string'), '') = '' AND NOT " +
+        "COALESCE(JSON_VALUE(Priv, '$.account_locked'), FALSE) AS open FROM mysql.global_priv",
     );
     await root.end();
     expect(users.map(({ User, Host }) => `${User}@${Host}`).sort()).toEqual([

@@ -178,7 +178,8 @@ export async function alertsTrial(): Promise<void> {
     const extra = fired.filter((time, i) => !times.includes(time) || fired[i - 1] === time);
     total += fired.length;
     process.stdout.write(
-      `${name.padEnd(12)} ${times.length} events, ${fired.length} told, ${missed.length} missed, ${extra.length} too many\n`,
+      `${name.padEnd(12)} ${times.length} events, ${fired.length} told, ${missed.length} missed, ` +
+        `${extra.length} too many\n`,
     );
     if (missed.length + extra.length > 0) throw new CommandFault(`${name}: what was told is not what happened.`);
   }
@@ -186,6 +187,7 @@ export async function alertsTrial(): Promise<void> {
   await database.stop();
   rmSync(FOLDER, { recursive: true, force: true });
   process.stdout.write(
-    `\n${MINUTES} minutes in ${seconds.toFixed(0)} s, ${kills} kills of the server, ${databaseKills} of them with the database: ${total} alerts, each told once.\n`,
+    `\n${MINUTES} minutes in ${seconds.toFixed(0)} s, ${kills} kills of the server, ${databaseKills} of ` +
+      `them with the database: ${total} alerts, each told once.\n`,
   );
 }

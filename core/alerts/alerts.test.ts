@@ -196,22 +196,26 @@ describe("every alert", () => {
     expect(daysOf(fired(once, series))).toEqual([1]);
     expect(daysOf(fired(once, series, [1, 2]))).toEqual([1]);
   });
-  it("arrivals are those of a plain reading: the bar meets the band, the one before did not, on open data (S&P 500, vega-datasets)", () => {
-    const series = slice(sp500(), 0, 600);
-    const level = place(1400, 1400);
-    const plain: number[] = [];
-    for (let i = 1; i < series.length; i++) {
-      const meets = (n: number) => series.low[n] <= 1400 && series.high[n] >= 1400;
-      const across =
-        (series.low[i] > 1400 && series.close[i - 1] < 1400) || (series.high[i] < 1400 && series.close[i - 1] > 1400);
-      // A bar that meets it counts when the bar before was wholly off it.
-      if ((meets(i) && (i === 1 || !meets(i - 1))) || across) plain.push(i);
-    }
-    expect(daysOf(fired({ on: "reach", at: level, ...base }, series)).length).toBe(plain.length);
-    expect(fired({ on: "reach", at: level, ...base }, series).map((firing) => firing.knownAt)).toEqual(
-      plain.map((i) => series.time[i] + DAY),
-    );
-  });
+  it(
+    "arrivals are those of a plain reading: the bar meets the band, the one before did not, on open data " +
+      "(S&P 500, vega-datasets)",
+    () => {
+      const series = slice(sp500(), 0, 600);
+      const level = place(1400, 1400);
+      const plain: number[] = [];
+      for (let i = 1; i < series.length; i++) {
+        const meets = (n: number) => series.low[n] <= 1400 && series.high[n] >= 1400;
+        const across =
+          (series.low[i] > 1400 && series.close[i - 1] < 1400) || (series.high[i] < 1400 && series.close[i - 1] > 1400);
+        // A bar that meets it counts when the bar before was wholly off it.
+        if ((meets(i) && (i === 1 || !meets(i - 1))) || across) plain.push(i);
+      }
+      expect(daysOf(fired({ on: "reach", at: level, ...base }, series)).length).toBe(plain.length);
+      expect(fired({ on: "reach", at: level, ...base }, series).map((firing) => firing.knownAt)).toEqual(
+        plain.map((i) => series.time[i] + DAY),
+      );
+    },
+  );
   it("says what it waits for in one sentence", () => {
     expect(all.map((terms) => sayAlert(terms, market))).toEqual([
       "Price reaches zone 100.00 to 101.00.",

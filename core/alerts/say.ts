@@ -16,9 +16,11 @@ export function sayAlert(terms: AlertTerms, market: Pick<MarketFacts, "decimals"
     case "close":
       return `A ${rungText(terms.rung)} candle closes.`;
     case "candle":
-      return `${{ indecision: "An indecision", engulfing: "An engulfing", either: "An indecision or engulfing" }[terms.candle]} candle on ${rungText(terms.rung)} at ${place}.`;
+      return `${CANDLES[terms.candle]} candle on ${rungText(terms.rung)} at ${place}.`;
   }
 }
+
+const CANDLES = { indecision: "An indecision", engulfing: "An engulfing", either: "An indecision or engulfing" };
 
 /** What an alert has seen, as one sentence. */
 export function sayFiring(

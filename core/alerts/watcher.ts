@@ -7,7 +7,10 @@ import type { Watcher } from "#core/observe/watcher";
 
 export const CALM: AlertState = { places: [], fired: false };
 
-/** An alert as a watcher; `bandsAt` gives the prices of its place at a bar. One that is not to fire again ends with its first event. */
+/**
+ * An alert as a watcher; `bandsAt` gives the prices of its place at a bar. One that is not to fire again ends with its
+ * first event.
+ */
 export function alertWatcher(terms: AlertTerms, bandsAt: BandsAt, since: Instant): Watcher<AlertState, AlertEvent> {
   return {
     needs: needsOf(terms),
@@ -96,7 +99,10 @@ type Judge = (
   place: number,
 ) => { state: PlaceState; said?: Omit<AlertEvent, "at" | "knownAt"> };
 
-/** A wick that arrives: a bar that meets the band, or opens beyond it on the other side, once price has been gone by `leave`. */
+/**
+ * A wick that arrives: a bar that meets the band, or opens beyond it on the other side, once price has been gone by
+ * `leave`.
+ */
 function arrive(
   close: RungClose,
   band: NamedBand,

@@ -31,7 +31,8 @@ export const candle: Condition<CandleTerms, null> = {
     });
   },
   say: ({ pattern, rung, at }, market) =>
-    `a ${rungWord(rung)} closes as ${pattern === "either" ? "an indecision or engulfing candle" : `an ${pattern} candle`}` +
+    `a ${rungWord(rung)} closes as ` +
+    `${pattern === "either" ? "an indecision or engulfing candle" : `an ${pattern} candle`}` +
     (at ? ` at ${bandText({ bottom: at[0], top: at[1] }, market)}` : ""),
   prices: ({ at }) => at ?? [],
 };

@@ -25,6 +25,7 @@ export const leave: Condition<LeaveTerms, null> = {
     return judgeEach(look, undefined, ({ bar }) => sign * (bar.close - edge) >= by - look.tolerance);
   },
   say: ({ band: [bottom, top], by, side }, market) =>
-    `price leaves ${bandText({ bottom, top }, market)} and closes ${by > 0 ? `${priceText(by, market)} ` : ""}${side} it`,
+    `price leaves ${bandText({ bottom, top }, market)} and closes ` +
+    `${by > 0 ? `${priceText(by, market)} ` : ""}${side} it`,
   prices: ({ band }) => [...new Set(band)],
 };

@@ -19,7 +19,8 @@ describe("files of bars", () => {
   // RFC 4180, section 2: CRLF line ends, quoted fields, doubled quotes inside them.
   it("reads the quoting of RFC 4180", () => {
     const { series } = accepted(
-      '"date","open","high","low","close","note"\r\n"2024-01-02","1","2","1","2","said ""hold"",\r\nthen left"\r\n2024-01-03,2,3,2,3,plain\r\n',
+      '"date","open","high","low","close","note"\r\n"2024-01-02","1","2","1","2","said ""hold"",\r\nthen ' +
+        'left"\r\n2024-01-03,2,3,2,3,plain\r\n',
     );
     expect([...series.close]).toEqual([2, 3]);
   });

@@ -8,7 +8,9 @@ import { offsetAt } from "#core/time/zone";
 const GRAIN = 5;
 const DAY_BINS = 1440 / GRAIN;
 const WEEK_BINS = 7 * DAY_BINS;
-/** Share of the busiest weekday's, or hour's, weeks in which a weekday, or an hour, must have bars to be one of trade. */
+/**
+ * Share of the busiest weekday's, or hour's, weeks in which a weekday, or an hour, must have bars to be one of trade.
+ */
 const USUAL = 0.15;
 /** Holes shorter than this are minutes without trade, not a closed market. */
 const SHORTEST_PAUSE = 60 / GRAIN;

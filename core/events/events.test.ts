@@ -39,7 +39,9 @@ describe("events from a table", () => {
   it("reads times, impact and what they are about; rows that cannot be read are named by line", () => {
     const file = readEventRows(
       rows(
-        "Date,Event,Impact,Currency,Kind,Forecast\n2026-10-14 14:30,Consumer basket,high,Olta; Verin,,2.1 %\n2026-10-15,Midwinter,,,holiday,\nnever,Wages,low,,,\n2026-10-16 09:00,,low,,,\n2026-10-16 09:00,Speech,loud,,,",
+        "Date,Event,Impact,Currency,Kind,Forecast\n2026-10-14 14:30,Consumer basket,high,Olta; Verin,,2.1 " +
+          ("%\n2026-10-15,Midwinter,,,holiday,\nnever,Wages,low,,,\n2026-10-16 09:00,,low,,,\n2026-10-16 " +
+            "09:00,Speech,loud,,,"),
       ),
       "Europe/Lisbon",
     );

@@ -154,7 +154,9 @@ function rangesReason({ ranges, track }: RungReader): BearingReason | undefined 
     what: "ranges",
     direction,
     weight: WEIGHTS.ranges,
-    says: `${held.length} of the last ${left.length} ranges hold${direction === "sideways" ? ", both ways" : ` ${direction}`}`,
+    says:
+      `${held.length} of the last ${left.length} ranges ` +
+      `hold${direction === "sideways" ? ", both ways" : ` ${direction}`}`,
     rests: held.map(({ range: { bottom, top, from } }) => ({ name: "range", bottom, top, time: track.time[from] })),
   };
 }

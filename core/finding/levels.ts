@@ -109,7 +109,9 @@ function clusterDraft({ track, rung }: RungReader, { price, swings, highs, lows 
     // Followed from now on: closes through it so far are part of what it is.
     anchors: [{ time: now, price }],
     props: { label: `${swings.length} touches${highs > 0 && lows > 0 ? ", both ways" : ""}` },
-    name: `${close >= price ? "Support" : "Resistance"}, ${swings.length} touches${highs > 0 && lows > 0 ? ", both ways" : ""}`,
+    name:
+      `${close >= price ? "Support" : "Resistance"}, ${swings.length} ` +
+      `touches${highs > 0 && lows > 0 ? ", both ways" : ""}`,
     knownAt: last.knownAt,
     bottom: price,
     top: price,

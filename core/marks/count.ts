@@ -135,13 +135,18 @@ export const count: MarkKind<CountProps, CountState> = {
   },
   say(mark, { state }, market) {
     const { degree, role, root } = mark.props;
-    const name = `${role === "preferred" ? "" : `${role === "alternate" ? "Alternate" : "Archived"}: `}${degree} ${PATTERNS[root.pattern].title}`;
+    const name =
+      `${role === "preferred" ? "" : `${role === "alternate" ? "Alternate" : "Archived"}: `}${degree} ` +
+      `${PATTERNS[root.pattern].title}`;
     const broken = checkedWaves(mark).flatMap(({ rules }) => rules.filter(({ holds }) => !holds));
     if (broken.length > 0) return `${name}. Broken: ${broken[0].rule}${numbersText(broken[0], market)}.`;
     const dead = state.died.find(({ at }) => at.length === 0);
     const kill = dead ? { statement: dead.statement, killSide: dead.side, killPrice: dead.price } : killOf(mark);
     if (!kill) return `${name} begins at ${priceText(mark.anchors[0].price, market)}.`;
-    return `${name}: ${kill.statement}; ${dead ? "died" : "wrong"} ${kill.killSide} ${priceText(kill.killPrice, market)}.`;
+    return (
+      `${name}: ${kill.statement}; ${dead ? "died" : "wrong"} ${kill.killSide} ` +
+      `${priceText(kill.killPrice, market)}.`
+    );
   },
 };
 

@@ -76,7 +76,10 @@ export const gap: MarkKind<GapProps, GapState> = {
     const name = `${NAMES[mark.props.of]} ${gap.up ? "up" : "down"}`;
     if (state.status === "filled") return `${name}, filled.`;
     const worked = state.share > 0 ? `, ${percentText(state.share, 0)} filled` : ", untouched";
-    return `${name} ${priceText(bottom, market)} to ${priceText(top, market)}${worked}, middle ${priceText((gap.near + gap.far) / 2, market)}.`;
+    return (
+      `${name} ${priceText(bottom, market)} to ${priceText(top, market)}${worked}, middle ` +
+      `${priceText((gap.near + gap.far) / 2, market)}.`
+    );
   },
 };
 

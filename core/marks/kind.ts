@@ -64,7 +64,9 @@ export interface MarkEvent {
   sentence: string;
 }
 
-/** `dead` marks fade; the status is in the trade's words, `code` is what is compared. Lives frozen long ago have none. */
+/**
+ * `dead` marks fade; the status is in the trade's words, `code` is what is compared. Lives frozen long ago have none.
+ */
 export interface Life<State = unknown> {
   code?: StatusCode;
   status: string;

@@ -55,7 +55,8 @@ export const pool: MarkKind<PoolProps, PoolState> = {
     ];
   },
   say: (mark, { state }, market) =>
-    `${poolName(mark)} ${priceText(poolPrice(mark), market)}, ${state.status}${state.status === "swept" ? ` by ${priceText(state.depth, market)}` : ""}.`,
+    `${poolName(mark)} ${priceText(poolPrice(mark), market)}, ` +
+    `${state.status}${state.status === "swept" ? ` by ${priceText(state.depth, market)}` : ""}.`,
 };
 
 /** The price beyond which it is run: the first of a row, otherwise the outermost of its swings. */

@@ -65,7 +65,9 @@ export const retracement: MarkKind<RetracementProps, RetracementState> = {
   },
   say(mark, { state }, market) {
     const { from, to, direction } = legOf(mark.anchors[0], mark.anchors[1]);
-    const leg = `${direction === "up" ? "Up-leg" : "Down-leg"} ${priceText(from.price, market)} to ${priceText(to.price, market)}`;
+    const leg =
+      `${direction === "up" ? "Up-leg" : "Down-leg"} ${priceText(from.price, market)} to ` +
+      `${priceText(to.price, market)}`;
     const end = { running: "", extended: "; since extended", undone: "; since undone" }[state.status];
     return `${leg}, ${percentText(state.deepest, 0)} given back${end}.`;
   },

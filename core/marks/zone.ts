@@ -75,7 +75,10 @@ export const zone: MarkKind<ZoneProps, BandState> = {
   say(mark, { state }, market) {
     const band = bandOf(mark);
     if (!band) return "A zone without a far edge.";
-    return `${zoneName(mark.props.of, band.side)} ${priceText(band.bottom, market)} to ${priceText(band.top, market)}, ${stateText(state, true)}.`;
+    return (
+      `${zoneName(mark.props.of, band.side)} ${priceText(band.bottom, market)} to ` +
+      `${priceText(band.top, market)}, ${stateText(state, true)}.`
+    );
   },
 };
 

@@ -27,8 +27,8 @@ export interface Span {
 }
 
 /**
- * The spans of bars of one timeframe, by their labels. An intraday bar lasts its length, but never past the close of the
- * unbroken sessions it opened in; a longer one from the open of its first trading date to the close of its last.
+ * The spans of bars of one timeframe, by their labels. An intraday bar lasts its length, but never past the close of
+ * the unbroken sessions it opened in; a longer one from the open of its first trading date to the close of its last.
  * Made for bars in order: what was looked up for one holds for its neighbours. O(1) a bar within a session.
  */
 export class Spans {

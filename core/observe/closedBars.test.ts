@@ -79,7 +79,10 @@ describe("what is told", () => {
   });
 });
 
-/** Random minutes of two weeks by a calendar, resampled to some resolutions, each with a beginning, an end and holes of its own. */
+/**
+ * Random minutes of two weeks by a calendar, resampled to some resolutions, each with a beginning, an end and holes of
+ * its own.
+ */
 const CALENDARS: CalendarSpec[] = [
   { zone: "UTC", sessions: [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }] },
   {

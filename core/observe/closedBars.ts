@@ -12,8 +12,8 @@ import { isIntraday, nominalLength, type Timeframe } from "#core/time/timeframe"
  * that opened at or after `after` and were closed by `until`.
  *
  * A finer resolution is told from its first bar that opens where a bar of the next coarser one opens by the calendar. A
- * coarser bar is told where no finer one opened within it. Who was told up to a bar's `to` and asks again from there on is
- * told the rest, whatever bars have arrived since for times before: nothing is told twice, and telling in parts is
+ * coarser bar is told where no finer one opened within it. Who was told up to a bar's `to` and asks again from there on
+ * is told the rest, whatever bars have arrived since for times before: nothing is told twice, and telling in parts is
  * telling at once. O(log n) to begin, then O(resolutions) a bar.
  */
 export function* closedBars(

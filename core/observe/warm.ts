@@ -6,8 +6,9 @@ import { DAY } from "#core/time/dates";
 import { parseTimeframe } from "#core/time/timeframe";
 
 /**
- * From when on bars must be told to somebody who is to go on at an instant, so that every rung it needs stands as if all
- * had been told: for closes from the opening of the bar before the one that is being made; structure hangs on all there is.
+ * From when on bars must be told to somebody who is to go on at an instant, so that every rung it needs stands as if
+ * all had been told: for closes from the opening of the bar before the one that is being made; structure hangs on all
+ * there is.
  */
 export function warmFrom(needs: readonly Need[], through: Instant, calendar: Calendar): Instant {
   let from = through - 4 * DAY;

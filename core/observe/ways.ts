@@ -1,5 +1,6 @@
 /**
- * The ways through a bar. A bar says where price opened, how far it went and where it closed; the way between is unknown.
+ * The ways through a bar. A bar says where price opened, how far it went and where it closed; the way between is
+ * unknown.
  * Every continuous way from open to close that touches high and low and stays between them is possible. What may happen
  * on such a way depends on prices alone: so the prices that matter, with the bar's own four, are the places of a small
  * graph, a way is a walk on it, and all that can come of a bar is found by walking to every place in every state.

@@ -76,11 +76,11 @@ export function planFromCount(
   return {
     direction: sign > 0 ? "long" : "short",
     title: `${mark.props.role === "alternate" ? "Alternate: " : ""}${mark.props.degree} wave ${goal}`,
-    premise:
-      `${mark.props.degree} ${title}: ${kill.statement}. ${along ? `Wave ${running} has room` : `After wave ${running} comes wave ${goal}`}. The rule that would end it: ${kill.killRule}.`.slice(
-        0,
-        600,
-      ),
+    premise: (
+      `${mark.props.degree} ${title}: ${kill.statement}. ` +
+      (`${along ? `Wave ${running} has room` : `After wave ${running} comes wave ${goal}`}. The rule that ` +
+        `would end it: ${kill.killRule}.`)
+    ).slice(0, 600),
     order: entry === close ? "market" : "limit",
     entry,
     stop,

@@ -9,7 +9,9 @@ export interface Others {
   open: readonly Trade[];
 }
 
-/** Shows a bar to every trade of the other ways: each goes on by all ways of its own. Of alike ones the best is kept. */
+/**
+ * Shows a bar to every trade of the other ways: each goes on by all ways of its own. Of alike ones the best is kept.
+ */
 export function otherWays(orders: Orders, { done, open }: Others, told: ClosedBar, line: number | undefined): Others {
   const best = new Map<string, Trade>();
   let most = done;

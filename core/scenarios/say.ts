@@ -19,7 +19,9 @@ export function planSentence(plan: Scenario, market: Decimals): string {
   const side = plan.trigger.event === "closeAbove" ? "above" : "below";
   const targets = plan.targets.map((target) => price(target.price)).join(" and ");
   return [
-    `While ${long ? "above" : "below"} ${price(plan.invalidation)}, if a ${rungText(plan.trigger.timeframe).toLowerCase()} candle closes ${side} ${price(plan.trigger.price)}, ${verb} ${how[plan.entry.order]}.`,
+    `While ${long ? "above" : "below"} ${price(plan.invalidation)}, if a ` +
+      (`${rungText(plan.trigger.timeframe).toLowerCase()} candle closes ${side} ` +
+        `${price(plan.trigger.price)}, ${verb} ${how[plan.entry.order]}.`),
     `Stop ${price(plan.stop)}.`,
     `${plan.targets.length === 1 ? "Target" : "Targets"} ${targets}.`,
     `Wrong ${long ? "below" : "above"} ${price(plan.invalidation)}.`,
@@ -83,5 +85,8 @@ export function noteSentence({ note, cause, same, last }: OutcomeNote, market: D
   const end = last
     ? `They would have led to this in the end: ${followUpSentence(last, market)}`
     : "On them nothing would have happened.";
-  return `${why} for a time this outcome used. What was recorded stands. ${same ? "They would have led to the same." : end}`;
+  return (
+    `${why} for a time this outcome used. What was recorded stands. ` +
+    `${same ? "They would have led to the same." : end}`
+  );
 }

@@ -168,7 +168,8 @@ describe("the figures of a plan", () => {
   });
   it("says itself in sentences", () => {
     expect(planSentence(long, { decimals: 1 })).toBe(
-      "While above 98.0, if a 1 h candle closes above 100.0, buy the next open. Stop 99.0. Targets 103.0 and 105.0. Wrong below 98.0.",
+      "While above 98.0, if a 1 h candle closes above 100.0, buy the next open. Stop 99.0. Targets 103.0 " +
+        "and 105.0. Wrong below 98.0.",
     );
     expect(
       followUpSentence(

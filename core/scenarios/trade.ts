@@ -113,7 +113,10 @@ function gap(orders: Orders, trade: Trade, open: number): Course {
   }
 }
 
-/** The next target, and the price at which the stop goes to break-even; the nearer first, of two at one price the target. */
+/**
+ * The next target, and the price at which the stop goes to break-even; the nearer first, of two at one price the
+ * target.
+ */
 function ahead(orders: Orders, course: Course): { price: number; through: number; meet(price: number): Course }[] {
   const { sign, targets, breakEven, through } = orders;
   const { trade } = course;
@@ -161,7 +164,9 @@ function over({ trade, events }: Course, event: TradeEvent): Course {
   return { trade: { ...trade, phase: "done" }, events: [...events, event] };
 }
 
-/** What a trade may meet within a bar. This is where it is decided that a stop was hit, or a target, or an order filled. */
+/**
+ * What a trade may meet within a bar. This is where it is decided that a stop was hit, or a target, or an order filled.
+ */
 function passageOf(orders: Orders): Passage<Course> {
   const { sign, order, entry, wrong, through, tolerance } = orders;
   const back = -sign as 1 | -1;

@@ -69,28 +69,32 @@ describe.each(VALUE)("$form of two markets", (definition, value) => {
       { numRuns: 40 },
     );
   });
-  it("a longer bar made of fine ones is bounded no wider than one made of long legs, and still holds what was traded", () => {
-    fc.assert(
-      fc.property(STEPS, (steps) => {
-        const { legs, seen } = ticks(steps);
-        const [minute, day, calendar] = [
-          { count: 1, unit: "minute" } as const,
-          { count: 1, unit: "day" } as const,
-          new Calendar(ALL_HOURS),
-        ];
-        const whole = (series: Series) => resample(series, minute, day, calendar);
-        const [fine] = bars(whole(deriveSeries(legs, definition, FINE)));
-        const [coarse] = bars(deriveSeries(legs.map(whole), definition, FINE));
-        const values = seen.slice(0, legs[0].length * 12).map(([a, b]) => value(a, b));
-        expect(fine.high).toBeLessThanOrEqual(coarse.high + 1e-8);
-        expect(fine.low).toBeGreaterThanOrEqual(coarse.low - 1e-8);
-        expect(fine.high).toBeGreaterThan(Math.max(...values) - 1e-8);
-        expect(fine.low).toBeLessThan(Math.min(...values) + 1e-8);
-        expect([fine.open, fine.close]).toEqual([coarse.open, coarse.close]);
-      }),
-      { numRuns: 40 },
-    );
-  });
+  it(
+    "a longer bar made of fine ones is bounded no wider than one made of long legs, and still holds what was " +
+      "traded",
+    () => {
+      fc.assert(
+        fc.property(STEPS, (steps) => {
+          const { legs, seen } = ticks(steps);
+          const [minute, day, calendar] = [
+            { count: 1, unit: "minute" } as const,
+            { count: 1, unit: "day" } as const,
+            new Calendar(ALL_HOURS),
+          ];
+          const whole = (series: Series) => resample(series, minute, day, calendar);
+          const [fine] = bars(whole(deriveSeries(legs, definition, FINE)));
+          const [coarse] = bars(deriveSeries(legs.map(whole), definition, FINE));
+          const values = seen.slice(0, legs[0].length * 12).map(([a, b]) => value(a, b));
+          expect(fine.high).toBeLessThanOrEqual(coarse.high + 1e-8);
+          expect(fine.low).toBeGreaterThanOrEqual(coarse.low - 1e-8);
+          expect(fine.high).toBeGreaterThan(Math.max(...values) - 1e-8);
+          expect(fine.low).toBeLessThan(Math.min(...values) + 1e-8);
+          expect([fine.open, fine.close]).toEqual([coarse.open, coarse.close]);
+        }),
+        { numRuns: 40 },
+      );
+    },
+  );
 });
 
 describe("deriving", () => {
@@ -104,13 +108,17 @@ describe("deriving", () => {
     expect(deriveSeries([legs[0], fromBars([flat(5, 1)])], formula("spread", [1, -1]), FINE).length).toBe(0);
     expect(deriveSeries([legs[0], allocate(0)], formula("product", [1, 1]), FINE).length).toBe(0);
   });
-  it("a cross rate is what a handbook says: USD/JPY 110.00 x EUR/USD 1.2000 = EUR/JPY 132.00 (cross rates by the chain rule, common practice, no source)", () => {
-    const cross = deriveSeries([fromBars([flat(0, 110)]), fromBars([flat(0, 1.2)])], formula("product", [1, 1]), {
-      tick: 0.01,
-      decimals: 2,
-    });
-    expect(cross.close[0]).toBe(132);
-  });
+  it(
+    "a cross rate is what a handbook says: USD/JPY 110.00 x EUR/USD 1.2000 = EUR/JPY 132.00 (cross rates by " +
+      "the chain rule, common practice, no source)",
+    () => {
+      const cross = deriveSeries([fromBars([flat(0, 110)]), fromBars([flat(0, 1.2)])], formula("product", [1, 1]), {
+        tick: 0.01,
+        decimals: 2,
+      });
+      expect(cross.close[0]).toBe(132);
+    },
+  );
   it("stands on the grid: nearest for open and close, outwards for the bounds, and exact decimals stay so", () => {
     const leg = fromBars([{ time: 0, open: 1.1, high: 1.26, low: 1.04, close: 1.2, volume: 1 }]);
     const spread = deriveSeries([leg, fromBars([flat(0, 0.9)])], formula("spread", [1, -1]), {

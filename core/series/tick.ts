@@ -22,9 +22,9 @@ export function tickOf({ open, high, low, close, length }: Series): number {
 const SINGLE = 2 ** -24;
 
 /**
- * The fewest decimals that prices written with `written` of them really have: those that differ from a rounder price by no
- * more than single-precision storage does (1399.42 is written 1399.420044) are that price. Prices that use their decimals
- * keep them. O(n).
+ * The fewest decimals that prices written with `written` of them really have: those that differ from a rounder price by
+ * no more than single-precision storage does (1399.42 is written 1399.420044) are that price. Prices that use their
+ * decimals keep them. O(n).
  */
 export function gridDecimals(prices: readonly number[], written: number): number {
   if (prices.length === 0) return written;

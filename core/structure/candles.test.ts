@@ -24,25 +24,29 @@ describe("candles", () => {
     expect(last([100, 104, 99.5, 103.5])).toBeUndefined();
     expect(last([100, 100, 100, 100])).toBeUndefined();
   });
-  it("engulf wherever a reference library says so, which asks for both ends to lie beyond, on open data (technicalindicators 3.1, npm; S&P 500, vega-datasets)", () => {
-    const { open, high, low, close, length } = sp500();
-    let [agreed, touching] = [0, 0];
-    for (let i = 1; i < length; i++) {
-      const pair = Object.fromEntries(
-        Object.entries({ open, high, low, close }).map(([name, column]) => [name, [column[i - 1], column[i]]]),
-      ) as unknown as Parameters<typeof bullishengulfingpattern>[0];
-      const [up, down] = [bullishengulfingpattern(pair), bearishengulfingpattern(pair)];
-      const own = candleAt({ open, high, low, close }, i);
-      if (up || down) expect(own).toBe(up ? "engulfing up" : "engulfing down");
-      else if (own?.startsWith("engulfing")) {
-        touching++;
-        expect(open[i] === close[i - 1] || close[i] === open[i - 1]).toBe(true);
+  it(
+    "engulf wherever a reference library says so, which asks for both ends to lie beyond, on open data " +
+      "(technicalindicators 3.1, npm; S&P 500, vega-datasets)",
+    () => {
+      const { open, high, low, close, length } = sp500();
+      let [agreed, touching] = [0, 0];
+      for (let i = 1; i < length; i++) {
+        const pair = Object.fromEntries(
+          Object.entries({ open, high, low, close }).map(([name, column]) => [name, [column[i - 1], column[i]]]),
+        ) as unknown as Parameters<typeof bullishengulfingpattern>[0];
+        const [up, down] = [bullishengulfingpattern(pair), bearishengulfingpattern(pair)];
+        const own = candleAt({ open, high, low, close }, i);
+        if (up || down) expect(own).toBe(up ? "engulfing up" : "engulfing down");
+        else if (own?.startsWith("engulfing")) {
+          touching++;
+          expect(open[i] === close[i - 1] || close[i] === open[i - 1]).toBe(true);
+        }
+        if (up || down) agreed++;
       }
-      if (up || down) agreed++;
-    }
-    expect(agreed).toBeGreaterThan(20);
-    expect(touching).toBeGreaterThan(0);
-  });
+      expect(agreed).toBeGreaterThan(20);
+      expect(touching).toBeGreaterThan(0);
+    },
+  );
   it("turned upside down go the other way", () => {
     const series = sp500();
     const other = turned(series, (price) => 3000 - price);

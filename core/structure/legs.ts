@@ -19,8 +19,8 @@ export interface Leg {
 }
 
 /**
- * Highs and lows in turn: of several on one side the outermost stays, of equal ones the first. One that does not turn, a
- * high not above the low before it, is none: after a gap price may print its whole bar beyond.
+ * Highs and lows in turn: of several on one side the outermost stays, of equal ones the first. One that does not turn,
+ * a high not above the low before it, is none: after a gap price may print its whole bar beyond.
  */
 export function alternating<T extends Swing>(swings: readonly T[]): T[] {
   const out: T[] = [];

@@ -110,26 +110,30 @@ describe("structure", () => {
       }),
     );
   });
-  it("on open data (S&P 500, vega-datasets) every shift is a close beyond the lowest low, or highest high, between the trend's last two extremes", () => {
-    const series = sp500();
-    const { structure } = read(series, 3);
-    const shifts = structure.events.filter(({ event }) => event === "shift");
-    expect(shifts.length).toBeGreaterThan(40);
-    shifts.forEach(({ direction, at, price, swing }, n) => {
-      const sign = direction === "up" ? 1 : -1;
-      expect(sign * (series.close[at] - price)).toBeGreaterThan(0);
-      expect((sign > 0 ? series.high : series.low)[swing]).toBe(price);
-      // Shifts take turns, and nothing closed beyond the line between the bar that made it and this one.
-      if (n > 0) expect(shifts[n - 1].direction).not.toBe(direction);
-      for (let i = swing + 1; i < at; i++) expect(sign * (series.close[i] - price)).toBeLessThanOrEqual(0);
-      // The move away from it made a new extreme for the trend before.
-      const before = (sign > 0 ? series.low : series.high).slice(swing, at);
-      const earlier = (sign > 0 ? series.low : series.high).slice(Math.max(0, swing - 4), swing);
-      expect(sign > 0 ? Math.min(...before) : -Math.max(...before)).toBeLessThanOrEqual(
-        sign > 0 ? Math.min(...earlier) : -Math.max(...earlier),
-      );
-    });
-  });
+  it(
+    "on open data (S&P 500, vega-datasets) every shift is a close beyond the lowest low, or highest high, " +
+      "between the trend's last two extremes",
+    () => {
+      const series = sp500();
+      const { structure } = read(series, 3);
+      const shifts = structure.events.filter(({ event }) => event === "shift");
+      expect(shifts.length).toBeGreaterThan(40);
+      shifts.forEach(({ direction, at, price, swing }, n) => {
+        const sign = direction === "up" ? 1 : -1;
+        expect(sign * (series.close[at] - price)).toBeGreaterThan(0);
+        expect((sign > 0 ? series.high : series.low)[swing]).toBe(price);
+        // Shifts take turns, and nothing closed beyond the line between the bar that made it and this one.
+        if (n > 0) expect(shifts[n - 1].direction).not.toBe(direction);
+        for (let i = swing + 1; i < at; i++) expect(sign * (series.close[i] - price)).toBeLessThanOrEqual(0);
+        // The move away from it made a new extreme for the trend before.
+        const before = (sign > 0 ? series.low : series.high).slice(swing, at);
+        const earlier = (sign > 0 ? series.low : series.high).slice(Math.max(0, swing - 4), swing);
+        expect(sign > 0 ? Math.min(...before) : -Math.max(...before)).toBeLessThanOrEqual(
+          sign > 0 ? Math.min(...earlier) : -Math.max(...earlier),
+        );
+      });
+    },
+  );
 });
 
 describe("swings one bar after the other", () => {

@@ -1,23 +1,10 @@
 /**
  * A second evaluator of scenarios, to check the first by: it shares no code with it, is made for being obvious and is
- * slow. Prices are whole ticks, time is minutes, days begin at midnight UTC, and price walks in half ticks through every
- * way a bar allows.
+ * slow. Prices are whole ticks, time is minutes, days begin at midnight UTC, and price walks in half ticks through
+ * every way a bar allows.
  */
 
-export interface PlainBar {
-  from: number;
-  to: number;
-  open: number;
-  high: number;
-  low: number;
-  close: number;
-}
-
-/** Bars of one resolution, `minutes` long. */
-export interface PlainLayer {
-  minutes: number;
-  bars: PlainBar[];
-}
+import { closesOf, plainTold, type PlainBar, type PlainLayer, type ToldBar } from "#core/testing/plainTold";
 
 export type PlainCondition =
   | { on: "close"; side: "above" | "below"; price: number; minutes: number }
@@ -64,53 +51,8 @@ export interface PlainResult {
   state: string;
 }
 
-/** Every bar that is told: a finer one from the first that opens with a coarser, a coarser one with no told finer within. */
-export function plainTold(layers: readonly PlainLayer[]): (PlainBar & { minutes: number })[] {
-  const sorted = [...layers].filter(({ bars }) => bars.length > 0).sort((a, b) => a.minutes - b.minutes);
-  const told: (PlainBar & { minutes: number })[] = [];
-  sorted.forEach(({ minutes, bars }, i) => {
-    const coarser = sorted[i + 1]?.minutes;
-    const first = coarser === undefined ? 0 : bars.findIndex(({ from }) => from % coarser === 0);
-    if (first < 0) return;
-    for (const bar of bars.slice(first))
-      if (!told.some(({ from }) => from >= bar.from && from < bar.to)) told.push({ ...bar, minutes });
-  });
-  return told.sort((a, b) => a.from - b.from);
-}
-
-/** Bars of a rung with the index of the told bar they are known with. */
-function closesOf(
-  told: readonly (PlainBar & { minutes: number })[],
-  minutes: number,
-): (PlainBar & { known: number })[] {
-  const out: (PlainBar & { known: number })[] = [];
-  let group: (PlainBar & { minutes: number })[] = [];
-  const put = (known: number) => {
-    if (group.length === 0) return;
-    const [high, low] = [Math.max(...group.map((bar) => bar.high)), Math.min(...group.map((bar) => bar.low))];
-    const last = group[group.length - 1];
-    out.push({ from: group[0].from, to: last.to, open: group[0].open, high, low, close: last.close, known });
-    group = [];
-  };
-  told.forEach((bar, i) => {
-    if (bar.minutes >= minutes) {
-      put(i);
-      out.push({ ...bar, known: i });
-      return;
-    }
-    if (group.length > 0 && Math.floor(group[0].from / minutes) !== Math.floor(bar.from / minutes)) put(i);
-    group.push(bar);
-    if (bar.to % minutes === 0) put(i);
-  });
-  return out;
-}
-
 /** Whether a condition is met at each of its bars since an instant, with the told bar it is known with. */
-function judged(
-  condition: PlainCondition,
-  told: readonly (PlainBar & { minutes: number })[],
-  since: number,
-): { known: number; met: boolean }[] {
+function judged(condition: PlainCondition, told: readonly ToldBar[], since: number): { known: number; met: boolean }[] {
   const own = told.map((bar, known) => ({ ...bar, known }));
   const bars = ("minutes" in condition ? closesOf(told, condition.minutes) : own).filter(({ from }) => from >= since);
   const beyond = (side: string, a: number, b: number) => (side === "above" || side === "high" ? a > b : a < b);
@@ -157,7 +99,9 @@ interface Position {
   said: { event: string; price: number; target?: number; r?: number }[];
 }
 
-/** One trade, step by step. Positions are prices in half ticks divided by two, so that "beyond" has a place of its own. */
+/**
+ * One trade, step by step. Positions are prices in half ticks divided by two, so that "beyond" has a place of its own.
+ */
 class PlainTrade {
   constructor(private readonly plan: PlainScenario) {}
 

@@ -3,7 +3,8 @@ import { asInstant } from "#core/observe/instant";
 import type { ScenarioTerms } from "#core/scenarios/terms";
 import type { Layer } from "#core/series/layers";
 import { fromBars } from "#core/series/series";
-import type { PlainBar, PlainCondition, PlainLayer, PlainScenario } from "#core/testing/plainScenario";
+import type { PlainCondition, PlainScenario } from "#core/testing/plainScenario";
+import type { PlainBar, PlainLayer } from "#core/testing/plainTold";
 import { MINUTE } from "#core/time/dates";
 import { parseTimeframe } from "#core/time/timeframe";
 
@@ -44,7 +45,9 @@ export class RandomScenarios {
     return this.random() < share;
   }
 
-  /** Bars of a quarter of an hour walk; hours and four hours are made of them, then each file loses parts of its own. */
+  /**
+   * Bars of a quarter of an hour walk; hours and four hours are made of them, then each file loses parts of its own.
+   */
   private layers(): PlainLayer[] {
     const quarters: PlainBar[] = [];
     let price = PRICE;

@@ -65,7 +65,9 @@ export const STYLES: readonly { name: string; style: DegreeStyle }[] = FIGURES.f
   AROUND.map((around) => {
     const own = style(figures, figures === "arabic" ? "capital" : "small", around);
     return {
-      name: `${labelText("3", "Minor", { ...USUAL_NOTATION, Minor: own })} ${labelText("A", "Minor", { ...USUAL_NOTATION, Minor: own })}`,
+      name:
+        `${labelText("3", "Minor", { ...USUAL_NOTATION, Minor: own })} ` +
+        `${labelText("A", "Minor", { ...USUAL_NOTATION, Minor: own })}`,
       style: own,
     };
   }),

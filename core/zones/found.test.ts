@@ -28,20 +28,24 @@ describe("a zone from its base", () => {
     [100.2, 105, 100.2, 105],
     [105, 110, 104, 110],
   ];
-  it("is known at the close that is 1.5 ATR away, within three bars; demand lies from the last bearish body's top to the lowest wick", () => {
-    const [zone] = read(days(...lively, ...base, ...rally)).bases.found;
-    expect(zone).toMatchObject({
-      from: 20,
-      to: 21,
-      side: "demand",
-      bottom: 99,
-      top: 100,
-      knownAt: 23,
-      kind: "drop-base-rally",
-    });
-    expect(zone.departure).toBeCloseTo((110 - 100.2) / 4, 1);
-    expect(read(days(...lively, ...base, rally[0])).bases.found).toEqual([]);
-  });
+  it(
+    "is known at the close that is 1.5 ATR away, within three bars; demand lies from the last bearish body's " +
+      "top to the lowest wick",
+    () => {
+      const [zone] = read(days(...lively, ...base, ...rally)).bases.found;
+      expect(zone).toMatchObject({
+        from: 20,
+        to: 21,
+        side: "demand",
+        bottom: 99,
+        top: 100,
+        knownAt: 23,
+        kind: "drop-base-rally",
+      });
+      expect(zone.departure).toBeCloseTo((110 - 100.2) / 4, 1);
+      expect(read(days(...lively, ...base, rally[0])).bases.found).toEqual([]);
+    },
+  );
   it("a base that is not left yet is pending, and leans the way of its last close", () => {
     expect(read(days(...lively, ...base)).bases.pending()).toMatchObject([
       { from: 20, to: 21, side: "demand", bottom: 99 },
@@ -57,27 +61,30 @@ describe("a zone from its base", () => {
     expect(read(days(...lively, ...long, ...rally)).bases.found).toHaveLength(0);
     expect(read(days(...lively, ...long.slice(1), ...rally)).bases.found).toHaveLength(1);
   });
-  it("lives on: touched once until price has left by its height, then again, broken by a close beyond the far edge", () => {
-    const after: Candle[] = [
-      [110, 110, 99.9, 103],
-      [103, 104, 99.6, 104],
-      [104, 105, 99.9, 104],
-      [104, 104, 95, 98],
-    ];
-    const [{ life }] = read(days(...lively, ...base, ...rally, ...after)).bases.found;
-    expect(life.events.map(({ event, touches }) => `${event} ${touches}`)).toEqual([
-      "touched 1",
-      "left 1",
-      "touched 2",
-      "left 2",
-      "touched 3",
-      "left 3",
-      "spent 3",
-      "touched 4",
-      "broken 4",
-    ]);
-    expect(life.events[0].deepest).toBeCloseTo(0.1, 9);
-  });
+  it(
+    "lives on: touched once until price has left by its height, then again, broken by a close beyond the " + "far edge",
+    () => {
+      const after: Candle[] = [
+        [110, 110, 99.9, 103],
+        [103, 104, 99.6, 104],
+        [104, 105, 99.9, 104],
+        [104, 104, 95, 98],
+      ];
+      const [{ life }] = read(days(...lively, ...base, ...rally, ...after)).bases.found;
+      expect(life.events.map(({ event, touches }) => `${event} ${touches}`)).toEqual([
+        "touched 1",
+        "left 1",
+        "touched 2",
+        "left 2",
+        "touched 3",
+        "left 3",
+        "spent 3",
+        "touched 4",
+        "broken 4",
+      ]);
+      expect(life.events[0].deepest).toBeCloseTo(0.1, 9);
+    },
+  );
   it("a grade is the points earned of those that could be judged", () => {
     expect(
       gradeOf([

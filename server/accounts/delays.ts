@@ -29,11 +29,13 @@ export function subjectOf(account: string, device: string | undefined): string {
  * One statement, so that nobody comes between: a try that may be made takes the row's `triedBy` and counts; one that
  * has to wait changes nothing. Assignments are made from left to right, each seeing those before it.
  */
-const COUNT = `INSERT INTO sign_in_counts (subject, failures, waitUntil, changedAt, triedBy) VALUES (:subject, 1, 0, :now, :id)
+const COUNT = `INSERT INTO sign_in_counts (subject, failures, waitUntil, changedAt, triedBy) VALUES (:subject, 1, 0,
+    :now, :id)
   ON DUPLICATE KEY UPDATE
     triedBy = IF(waitUntil > :now, triedBy, :id),
     failures = IF(triedBy = :id, IF(changedAt < :now - ${FORGOTTEN}, 1, failures + 1), failures),
-    waitUntil = IF(triedBy = :id, :now + IF(failures < ${FREE}, 0, LEAST(${LONGEST}, 1000 * POW(2, LEAST(30, failures - ${FREE - 1})))), waitUntil),
+    waitUntil = IF(triedBy = :id, :now + IF(failures < ${FREE}, 0, LEAST(${LONGEST}, 1000 * POW(2, LEAST(30,
+    failures - ${FREE - 1})))), waitUntil),
     changedAt = IF(triedBy = :id, :now, changedAt)
   RETURNING triedBy, failures, waitUntil`;
 

@@ -57,7 +57,10 @@ export async function passwordFault(
   const known = await (common ??= commonPasswords());
   const core = plain.replace(/^[\d\W_]+|[\d\W_]+$/g, "");
   if (known.has(plain) || known.has(core))
-    return "This password is on the list of those that are tried first. Choose several words that do not belong together.";
+    return (
+      "This password is on the list of those that are tried first. Choose several words that do not belong " +
+      "together."
+    );
   const own = [email.split("@")[0], ...name.split(/\s+/)]
     .map((part) => part.toLowerCase())
     .filter((part) => part.length >= 4);

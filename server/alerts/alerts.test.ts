@@ -82,17 +82,21 @@ describe("alerts", () => {
     }
     expect((await firingsOf(account)).map(({ firedAt }) => (firedAt - START) / MINUTE - 1)).toEqual([12, 9, 6, 3]);
   });
-  it("a feed that repeats a bar, or says of an old one something else, fires nothing again; one that stands fires nothing", async () => {
-    const { id, account } = await watched();
-    await setAlert(id, { terms: reach(105, { again: true }) }, account);
-    await append(id, bar(1, 104, 106), bar(2, 99, 101));
-    expect(await firingsOf(account)).toHaveLength(1);
-    // Going back is refused by the shelf, and changes nothing.
-    await expect(append(id, bar(1, 104, 106))).rejects.toThrow();
-    const [row] = await AlertRow.findAll({ where: { marketId: id } });
-    expect((await Market.findByPk(id))?.toldThrough).toBe(START + 3 * MINUTE);
-    expect(await FiringRow.count({ where: { alertId: row.id } })).toBe(1);
-  });
+  it(
+    "a feed that repeats a bar, or says of an old one something else, fires nothing again; one that stands " +
+      "fires nothing",
+    async () => {
+      const { id, account } = await watched();
+      await setAlert(id, { terms: reach(105, { again: true }) }, account);
+      await append(id, bar(1, 104, 106), bar(2, 99, 101));
+      expect(await firingsOf(account)).toHaveLength(1);
+      // Going back is refused by the shelf, and changes nothing.
+      await expect(append(id, bar(1, 104, 106))).rejects.toThrow();
+      const [row] = await AlertRow.findAll({ where: { marketId: id } });
+      expect((await Market.findByPk(id))?.toldThrough).toBe(START + 3 * MINUTE);
+      expect(await FiringRow.count({ where: { alertId: row.id } })).toBe(1);
+    },
+  );
   it("on a mark follow it where it is moved, and end when it is removed", async () => {
     const { id, account } = await watched();
     const level = (price: number, version: number, step: "set" | "remove" = "set") => ({

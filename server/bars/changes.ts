@@ -6,7 +6,10 @@ import { holdingsOf } from "./layers.ts";
 import { calendarOf } from "./markets.ts";
 import { readTimeframe } from "./timeframes.ts";
 
-/** Instant up to which a market's stored bars, of whatever resolution, have told what happened; -Infinity when it has none. */
+/**
+ * Instant up to which a market's stored bars, of whatever resolution, have told what happened; -Infinity when it has
+ * none.
+ */
 export async function toldUntil(market: Market, transaction: Transaction): Promise<number> {
   const calendar = calendarOf(market);
   const ends = (await holdingsOf(market.id, transaction)).map(({ base, to }) =>

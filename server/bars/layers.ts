@@ -152,7 +152,8 @@ export async function holdingsOf(
   transaction?: Transaction,
 ): Promise<(Holding & { marketId: string })[]> {
   const rows = await BarChunk.sequelize!.query<Holding & { marketId: string }>(
-    `SELECT marketId, base, SUM(length) AS bars, MIN(startTime) AS \`from\`, MAX(endTime) AS \`to\`, SUM(LENGTH(data)) AS bytes FROM bar_chunks
+    `SELECT marketId, base, SUM(length) AS bars, MIN(startTime) AS \`from\`, MAX(endTime) AS \`to\`,
+    SUM(LENGTH(data)) AS bytes FROM bar_chunks
      WHERE shelf = 'live' ${marketId === undefined ? "" : "AND marketId = :marketId"} GROUP BY marketId, base`,
     { replacements: { marketId }, transaction, type: QueryTypes.SELECT },
   );

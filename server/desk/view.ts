@@ -129,7 +129,8 @@ export function levelsAsCsv({ levels, market, series }: SeenMarket): string {
     ((distance * close) / market.pip).toFixed(2),
   ]);
   // The unit is a word of the analyst's, or of a file's.
-  return `${Papa.unparse([["bottom", "top", "name", "kind", "rung", "state", "percent", "ATR", safeCell(market.pipName)], ...rows], { newline: "\n" })}\n`;
+  const head = ["bottom", "top", "name", "kind", "rung", "state", "percent", "ATR", safeCell(market.pipName)];
+  return `${Papa.unparse([head, ...rows], { newline: "\n" })}\n`;
 }
 
 /** Bars in view, marks and levels as data. */
@@ -147,5 +148,6 @@ export function seenAsJson({ market, series, view, marks, levels }: SeenMarket, 
     status,
     dead,
   }));
-  return `${JSON.stringify({ format: "even-compass-view-1", market, rung, hours, asOf: asOf ?? null, bars, marks: said, levels }, null, 1)}\n`;
+  const whole = { format: "even-compass-view-1", market, rung, hours, asOf: asOf ?? null, bars, marks: said, levels };
+  return `${JSON.stringify(whole, null, 1)}\n`;
 }

@@ -193,7 +193,9 @@ function reportOf(
 
 const NO_REMARKS: Remarks = { count: 0, listed: [] };
 
-/** A new market as it was confirmed; what the file says of it, or its bars show, adds sessions and the unit of distance. */
+/**
+ * A new market as it was confirmed; what the file says of it, or its bars show, adds sessions and the unit of distance.
+ */
 function newMarket(confirm: ConfirmImportDto, about: AboutMarket | undefined, bars: Series) {
   const { name, kind, tick, decimals, zone, base } = confirm;
   const shown = confirm.hours === "shown" ? sessionsOf(bars, readTimeframe(base), zone) : undefined;

@@ -67,5 +67,8 @@ export function partName({
   sequence,
 }: Pick<EntryBody, "kind" | "edition" | "scenarioId" | "sequence">): string {
   if (kind === "edition") return `edition ${edition}`;
-  return `${kind === "note" ? "note" : "follow-up"} ${sequence} of scenario ${scenarioId.slice(0, 8)} in edition ${edition}`;
+  return (
+    `${kind === "note" ? "note" : "follow-up"} ${sequence} of scenario ${scenarioId.slice(0, 8)} in edition ` +
+    `${edition}`
+  );
 }

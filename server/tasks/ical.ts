@@ -63,7 +63,10 @@ export function readCalendar(text: string, zone: string, from: number, to: numbe
       }
     } catch (error) {
       if (budget.steps <= 0)
-        return `The repeating events of the file come too often: more than ${MOST_STEPS.toLocaleString("en")} times. The last one read is "${where}".`;
+        return (
+          `The repeating events of the file come too often: more than ${MOST_STEPS.toLocaleString("en")} ` +
+          `times. The last one read is "${where}".`
+        );
       faults.push({ where, reason: error instanceof RangeError ? error.message : "It cannot be read." });
     }
   }

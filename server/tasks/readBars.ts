@@ -44,7 +44,10 @@ export default function readFile({ path, options }: { path: string; options: Fil
   if (text === undefined)
     return "The file holds bytes that are no text (a spreadsheet or an archive, perhaps). Save it as CSV.";
   if (hasMoreLines(text, MOST_ROWS))
-    return `The file has more than ${MOST_ROWS.toLocaleString("en")} lines. Split it by year; later files extend the market.`;
+    return (
+      `The file has more than ${MOST_ROWS.toLocaleString("en")} lines. Split it by year; later files extend ` +
+      `the market.`
+    );
   const cells = text.trimStart().startsWith("{") ? cellsOfJson(text) : cellsOfCsv(text);
   if (typeof cells === "string") return cells;
   const { lines, rows, delimiter, about } = cells;

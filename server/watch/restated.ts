@@ -84,7 +84,10 @@ async function note(
   await appendToRecord([{ kind: "note", ...where, sequence, digest }], transaction);
 }
 
-/** What happened at which price, by which a coarse bar and its finer ones are compared: their times differ of themselves. */
+/**
+ * What happened at which price, by which a coarse bar and its finer ones are compared: their times differ of
+ * themselves.
+ */
 function gist(events: readonly FollowUp[]): string {
   return canonicalText(events.map(({ event, price, target, step, r }) => ({ event, price, target, step, r })));
 }

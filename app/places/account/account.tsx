@@ -179,7 +179,10 @@ function PasswordForm({ fields }: { fields: Record<string, string> | undefined }
           autoComplete="new-password"
           required
           error={!!fields?.next}
-          helperText={`At least ${SHORTEST_PASSWORD} characters, and none that is tried first everywhere. Every other session ends.`}
+          helperText={
+            `At least ${SHORTEST_PASSWORD} characters, and none that is tried first everywhere. Every other ` +
+            `session ends.`
+          }
           slotProps={{ htmlInput: { minLength: SHORTEST_PASSWORD, maxLength: 200 } }}
         />
         <Box>

@@ -24,9 +24,11 @@ import { saveText } from "../descent/saveText.ts";
 import { clockText } from "../round/words.ts";
 import type { Route } from "./+types/dayPlan.ts";
 
+type Titled = { plan?: { market: { name: string } } } | undefined;
+
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   {
-    title: `Day plan, ${(loaderData as { plan?: { market: { name: string } } } | undefined)?.plan?.market.name ?? ""} - Even Compass`,
+    title: `Day plan, ${(loaderData as Titled)?.plan?.market.name ?? ""} - Even Compass`,
   },
 ];
 
@@ -287,7 +289,9 @@ function Line({
       >
         {distance === 0
           ? "price is in it"
-          : `${distance > 0 ? "\u2191" : "\u2193"} ${priceText(Math.abs(distance) / market.pip, { decimals: 1 })} ${market.pipName}${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`}
+          : `${distance > 0 ? "\u2191" : "\u2193"} ` +
+            (`${priceText(Math.abs(distance) / market.pip, { decimals: 1 })} ` +
+              `${market.pipName}${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`)}
       </Box>
       <Box component="span" sx={{ textAlign: "right", fontStyle: "normal" }}>
         {grade === undefined ? "" : Math.round(grade)}

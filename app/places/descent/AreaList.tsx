@@ -150,5 +150,8 @@ function distanceText(distance: number, price: number, atr: number, { pip, pipNa
   if (distance === 0) return "price is in it";
   const way = distance > 0 ? "above" : "below";
   const size = Math.abs(distance);
-  return `${priceText(size / pip, { decimals: 1 })} ${pipName} ${way}, ${percentText(size / Math.abs(price), 2)}${atr > 0 ? `, ${priceText(size / atr, { decimals: 1 })} ATR` : ""}`;
+  return (
+    `${priceText(size / pip, { decimals: 1 })} ${pipName} ${way}, ` +
+    `${percentText(size / Math.abs(price), 2)}${atr > 0 ? `, ${priceText(size / atr, { decimals: 1 })} ATR` : ""}`
+  );
 }

@@ -27,7 +27,8 @@ export function BearingLine({ rung, bearing, setting, onSetting, onSet }: Props)
     );
   const said =
     bearing &&
-    `${named(bearing.props.direction)} since ${dateText(bearing.anchors[0].time)}${bearing.props.reasons ? `: ${bearing.props.reasons}` : ""}`;
+    `${named(bearing.props.direction)} since ` +
+      `${dateText(bearing.anchors[0].time)}${bearing.props.reasons ? `: ${bearing.props.reasons}` : ""}`;
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
       {bearing && <Needle direction={bearing.props.direction} />}

@@ -121,7 +121,8 @@ export function restsText({ what, rests }: MachineBearing["reasons"][number], ma
     .map(({ name, bottom, top, time }) =>
       bottom === top
         ? `${name} of ${dateText(time)}`
-        : `${name} ${priceText(bottom, market)} to ${priceText(top, market)}${name === "cloud" ? "" : ` since ${dateText(time)}`}`,
+        : `${name} ${priceText(bottom, market)} to ` +
+          `${priceText(top, market)}${name === "cloud" ? "" : ` since ${dateText(time)}`}`,
     )
     .join(", ");
 }

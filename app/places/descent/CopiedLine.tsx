@@ -43,7 +43,8 @@ export function CopiedLine({ mark, copied, market, zone, asOf, onChange }: Props
       {now &&
         (Math.abs(pips) < 0.05
           ? "No drift since."
-          : `Carried over now it would lie ${pipText(Math.abs(pips))} ${market.pipName} ${pips > 0 ? "higher" : "lower"}.`)}
+          : `Carried over now it would lie ${pipText(Math.abs(pips))} ${market.pipName} ` +
+            `${pips > 0 ? "higher" : "lower"}.`)}
       {related && "sentence" in related && related.sentence}
       {now && Math.abs(pips) >= 0.05 && !mark.locked && (
         <Button variant="text" onClick={carry} sx={{ py: 0 }}>

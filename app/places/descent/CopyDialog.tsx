@@ -73,7 +73,8 @@ export function CopyDialog({ from, marks, markets, at: first, zone, asOf, onCopy
           {found && value === undefined && "\u00d7 A ratio needs prices above zero on both markets."}
           {found &&
             value !== undefined &&
-            `${momentText(found.at, zone)}: ${sensible(found.here)} here, ${sensible(found.there)} there. ${example(marks[0], from, by, value)}`}
+            `${momentText(found.at, zone)}: ${sensible(found.here)} here, ${sensible(found.there)} there. ` +
+              `${example(marks[0], from, by, value)}`}
         </Typography>
       </DialogContent>
       <DialogActions>

@@ -11,7 +11,9 @@ const SENTENCES: readonly { at: string; says: string }[] = [
   },
   {
     at: "[aria-label=Steps]",
-    says: "These are the steps of the work: choose one, or press its key, and click on the chart where the mark belongs.",
+    says:
+      "These are the steps of the work: choose one, or press its key, and click on the chart where the mark " +
+      "belongs.",
   },
   {
     at: "[data-chart]",
@@ -19,7 +21,9 @@ const SENTENCES: readonly { at: string; says: string }[] = [
   },
   {
     at: "[aria-label=Sheet]",
-    says: "The Sheet says what your marks amount to on this rung, holds their exact prices, and is where scenarios are written.",
+    says:
+      "The Sheet says what your marks amount to on this rung, holds their exact prices, and is where " +
+      "scenarios are written.",
   },
   {
     at: "[aria-label=View]",

@@ -179,7 +179,8 @@ function Current({ fact, market, close, atr, proposals, answerable }: CurrentPro
   const off =
     away === 0
       ? "price is there"
-      : `${percentText(away / Math.abs(close), 2)}, ${priceText(away / market.pip, { decimals: 1 })} ${market.pipName}, ${priceText(away / atr, { decimals: 1 })} ATR`;
+      : `${percentText(away / Math.abs(close), 2)}, ${priceText(away / market.pip, { decimals: 1 })} ` +
+        `${market.pipName}, ${priceText(away / atr, { decimals: 1 })} ATR`;
   const others = fact.lineage.slice(1);
   const button = { px: 0.75, py: 0, minHeight: 24, minWidth: 0 };
   return (

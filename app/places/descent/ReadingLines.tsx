@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { roomAt, type Area } from "#core/areas/areas";
 import type { RungReading } from "#core/finding/reading";
 import type { MarketFacts } from "#core/marks/kind";
-import { countText, percentText, priceText, rungText } from "#core/marks/wording";
+import { bandText, countText, percentText, priceText, rungText } from "#core/marks/wording";
 import { RANGE_BASES, rangeOfTrend, standingIn, type RangeBasis } from "#core/structure/range";
 import { dateText } from "../../parts/times.ts";
 import { ReasonLines } from "./ReasonLines.tsx";
@@ -53,7 +53,7 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
         <Typography variant="body2">
           {range && stands ? (
             <>
-              {percentText(stands.share, 0)} of {priceText(range.bottom, market)} to {priceText(range.top, market)}:{" "}
+              {`${percentText(stands.share, 0)} of ${bandText(range, market)}: `}
               <strong>{placeText(stands.place, stands.share)}</strong>
             </>
           ) : (

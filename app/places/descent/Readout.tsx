@@ -78,7 +78,8 @@ function barText({ bar, before }: ReadAt, range: number | undefined, market: Mar
     ...(change === undefined || !before
       ? []
       : [`${change > 0 ? "+" : ""}${priceText(change, market)} (${percentText(change / Math.abs(before), 2)})`]),
-    `range ${pipText(height / market.pip)} ${market.pipName}${range && range > 0 ? `, ${(height / range).toFixed(1)} ATR` : ""}`,
+    `range ${pipText(height / market.pip)} ` +
+      `${market.pipName}${range && range > 0 ? `, ${(height / range).toFixed(1)} ATR` : ""}`,
   ].join("\u2003");
 }
 

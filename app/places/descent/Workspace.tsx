@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import { lazy, Suspense, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { useNavigate } from "react-router";
 import type { Anchor, Mark } from "#core/marks/kind";
-import { isSilent, kindOf } from "#core/marks/registry";
+import { kindOf } from "#core/marks/registry";
 import { hasOvernight, type Hours } from "#core/series/hours";
 import { nextInWalk, tradableRungs, type RungSet } from "#core/time/rungs";
 import type { Horizons } from "#core/finding/horizon";
@@ -13,7 +13,7 @@ import { useCommands } from "../../parts/keys.ts";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
 import { Charts } from "./Charts.tsx";
 import { ChartMenu, type MenuChoice } from "./ChartMenu.tsx";
-import { ChartTools } from "./ChartTools.tsx";
+import { ChartStrip } from "./ChartStrip.tsx";
 import { useDesks, type DeskData } from "./desks.ts";
 import { Guide, showGuide } from "./Guide.tsx";
 import { countCommands, snapLabel, useCounts, withLabelled } from "./counting/useCounts.ts";
@@ -22,10 +22,11 @@ import { MarketLine } from "./MarketLine.tsx";
 import type { PaneView, Shared } from "./Pane.tsx";
 import type { StoredPlan } from "./PlanBuilder.tsx";
 import type { Building } from "./Plans.tsx";
-import { Readout } from "./Readout.tsx";
+import { OpenedOver, type Open } from "./OpenedOver.tsx";
 import { RungColumn } from "./RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
 import { useMachine } from "./useMachine.ts";
+import { useAnew } from "./useAnew.ts";
 import { useDescentOffers } from "./useDescentOffers.ts";
 import { useMarkCommands } from "./useMarkCommands.ts";
 import { MOST, usePanes } from "./usePanes.ts";
@@ -34,11 +35,10 @@ import { useSketches } from "./useSketches.ts";
 import { viewAddress, pictureAddress } from "./view.ts";
 import { useWalk } from "./useWalk.ts";
 import { WalkLine } from "./WalkLine.tsx";
+import { owned, placedMark } from "./workspaceMarks.ts";
 
 /** Loaded when they are first wanted. */
 const LevelsBelow = lazy(async () => ({ default: (await import("./LevelsBelow.tsx")).LevelsBelow }));
-const ShownChoice = lazy(async () => ({ default: (await import("./ShownChoice.tsx")).ShownChoice }));
-const CopyDialog = lazy(async () => ({ default: (await import("./CopyDialog.tsx")).CopyDialog }));
 
 interface Props {
   account: string;
@@ -56,8 +56,6 @@ interface Props {
   clock: Clock;
 }
 
-/** What is opened over the desk. */
-type Open = "date" | "shown" | "copy" | "bearing" | undefined;
 interface MenuAt {
   at: { left: number; top: number };
   groups: MenuChoice[][];
@@ -133,20 +131,7 @@ export function Workspace({
       setSelected([labelled.id]);
       return;
     }
-    const props = kindOf({ kind }).readProps({}) ?? {};
-    const mark: Mark = {
-      id: crypto.randomUUID(),
-      kind,
-      market: on.desk.market.id,
-      rung: on.rung,
-      anchors,
-      props,
-      note: "",
-      author: "",
-      version: 0,
-    };
-    const whole =
-      kindOf(mark).complete?.(mark, { series: on.bars.series, market: on.desk.market, calendar: on.calendar }) ?? mark;
+    const whole = placedMark(kind, anchors, on, on.bars);
     on.desk.store.set(whole);
     setSelected([whole.id]);
   };
@@ -286,8 +271,6 @@ export function Workspace({
       ? kindOf(dragged).check(dragged, { series: view.bars.series, market: desk.market, calendar: view.calendar }).at(0)
           ?.sentence
       : undefined;
-  const drawn = view?.picture && drawnOf(view.picture.marks.length, view.argued);
-  const last = view?.bars?.series.time.at(-1);
   return (
     <>
       <MarketLine
@@ -329,35 +312,20 @@ export function Workspace({
           onChoose={(next) => place.market !== "" && (panes.toRung(next), true)}
         />
         <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
-          {/* The view's words and the read-out have a strip of their own, so that nothing at the top of the plot is covered. */}
-          <Box sx={{ height: 30, flexShrink: 0, position: "relative" }}>
-            <Readout
-              cursor={cursor}
-              placing={placer.placing}
-              ruler={placer.ruler}
-              problem={problem}
-              market={desk.market}
-              series={view?.bars?.series}
-              future={view?.picture?.future ?? []}
-              marks={view?.picture?.marks ?? []}
-            />
-            <ChartTools
-              log={look.log}
-              onLog={commands.log}
-              measuring={placer.ruler !== undefined}
-              onRuler={placer.measure}
-              onFit={() => setLook({ ...look, fits: look.fits + 1 })}
-              onTable={commands.table}
-              onShown={commands.shown}
-              drawn={drawn}
-              onAdd={commands.addChart}
-              going={open === "date"}
-              onGoing={(going) => setOpen(going ? "date" : undefined)}
-              onGo={(date) => void go(date)}
-              onWalk={last === undefined ? undefined : commands.walk}
-              last={new Date(last ?? clock.now).toISOString().slice(0, 10)}
-            />
-          </Box>
+          <ChartStrip
+            cursor={cursor}
+            placer={placer}
+            problem={problem}
+            market={desk.market}
+            view={view}
+            commands={commands}
+            log={look.log}
+            onFit={() => setLook({ ...look, fits: look.fits + 1 })}
+            going={open === "date"}
+            onGoing={(going) => setOpen(going ? "date" : undefined)}
+            onGo={(date) => void go(date)}
+            now={clock.now}
+          />
           <Charts
             panes={panes}
             desks={desks}
@@ -425,48 +393,18 @@ export function Workspace({
         )}
       </Box>
       {menu && <ChartMenu {...menu} onClose={() => setMenu(undefined)} />}
-      {open === "shown" && (
-        <Suspense>
-          <ShownChoice
-            anchor={document.querySelector("[data-shown]")}
-            shown={panes.shown}
-            onShow={panes.show}
-            onClose={() => setOpen(undefined)}
-          />
-        </Suspense>
-      )}
-      {open === "copy" && selected.length > 0 && (
-        <Suspense>
-          <CopyDialog
-            from={desk.market}
-            marks={marks.filter(({ id }) => selected.includes(id))}
-            markets={markets}
-            at={clock.now}
-            zone={desk.calendar.zone}
-            asOf={asOf}
-            onCopy={(market, relation) => void copy(market, relation)}
-            onClose={() => setOpen(undefined)}
-          />
-        </Suspense>
-      )}
+      <OpenedOver
+        open={open}
+        shown={panes.shown}
+        onShow={panes.show}
+        copying={marks.filter(({ id }) => selected.includes(id))}
+        desk={desk}
+        markets={markets}
+        now={clock.now}
+        asOf={asOf}
+        onCopy={(market, relation) => void copy(market, relation)}
+        onClose={() => setOpen(undefined)}
+      />
     </>
   );
-}
-
-/** What is loaded, changed by the page until it is loaded anew: another moment of the desk has other scenarios. */
-function useAnew<T>(loaded: T): [T, (value: T) => void] {
-  const [held, setHeld] = useState({ loaded, value: loaded });
-  if (held.loaded !== loaded) setHeld({ loaded, value: loaded });
-  return [held.loaded === loaded ? held.value : loaded, (value) => setHeld({ loaded, value })];
-}
-
-/** How many marks a chart draws, where some that it might show are left out. */
-function drawnOf(some: number, argued: readonly Mark[]): { some: number; of: number } | undefined {
-  const of = argued.filter((mark) => !isSilent(mark) && !mark.hidden).length;
-  return some < of && some > 0 ? { some, of } : undefined;
-}
-
-/** A zone whose edge was moved keeps the analyst's edges. */
-function owned(mark: Mark): Mark {
-  return mark.kind === "zone" ? { ...mark, props: { ...mark.props, own: true } } : mark;
 }

@@ -23,7 +23,8 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const asked = query.get("page");
     const { series, start, closed } = asked === null ? tailOf(whole) : pageOf(whole, Math.floor(Number(asked)) || 0);
     const forEver = asOf === undefined && closed && query.get("history") === String(market.history);
-    const etag = `"${hours}-${asOf ?? ""}-${closed ? `h${market.history}` : `r${market.revision}`}-${start}-${series.length}"`;
+    const version = closed ? `h${market.history}` : `r${market.revision}`;
+    const etag = `"${hours}-${asOf ?? ""}-${version}-${start}-${series.length}"`;
     const headers = {
       "Content-Type": "application/octet-stream",
       "Cache-Control": forEver

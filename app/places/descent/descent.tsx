@@ -17,9 +17,11 @@ import { barsAddress } from "../../parts/barPages.ts";
 import { Workspace } from "./Workspace.tsx";
 import type { Route } from "./+types/descent.ts";
 
+type Titled = { desk?: { market: { name: string } } } | undefined;
+
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   {
-    title: `${(loaderData as { desk?: { market: { name: string } } } | undefined)?.desk?.market.name ?? "Descent"} - Even Compass`,
+    title: `${(loaderData as Titled)?.desk?.market.name ?? "Descent"} - Even Compass`,
   },
 ];
 

@@ -149,7 +149,10 @@ function nextTurn(anchors: number, wave: PlacedWave | undefined): string {
   const { pattern, degree, labels, into } = wave;
   const name = `${degree} ${PATTERNS[pattern].title}`;
   const label = labels[anchors];
-  return `${into?.way === "next" ? "Next pivot" : name}: click the ${label === "start" ? "start" : `end of ${labelText(label, degree)}`}.`;
+  return (
+    `${into?.way === "next" ? "Next pivot" : name}: click the ` +
+    `${label === "start" ? "start" : `end of ${labelText(label, degree)}`}.`
+  );
 }
 
 /** How many anchors make it whole. */

@@ -108,8 +108,8 @@ export class MarkStore {
   }
 
   /**
-   * Puts the desk to a past moment, or back to the present: what is shown from now on is what stood then, in the version
-   * of then, and what has been said here since at that moment or before it.
+   * Puts the desk to a past moment, or back to the present: what is shown from now on is what stood then, in the
+   * version of then, and what has been said here since at that moment or before it.
    */
   standAt(past: Past | undefined): void {
     if (past === this.past) return;

@@ -10,7 +10,8 @@ export type Related = { relation: Relation } | { sentence: string } | undefined;
 export function useRelation(here: string, there: string | undefined, at: number, asOf: number | undefined): Related {
   const [held, setHeld] = useState<{ question: string; answer: Related }>();
   const question = there
-    ? `/descent/${here}/relation?to=${encodeURIComponent(there)}&at=${Math.max(0, Math.round(at))}${asOf === undefined ? "" : `&asOf=${asOf}`}`
+    ? `/descent/${here}/relation?to=${encodeURIComponent(there)}&at=${Math.max(0, Math.round(at))}` +
+      (asOf === undefined ? "" : `&asOf=${asOf}`)
     : "";
   useEffect(() => {
     if (!question) return;

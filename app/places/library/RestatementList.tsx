@@ -22,7 +22,8 @@ export function RestatementList({ restatements }: { restatements: readonly Line[
       </Typography>
       {restatements.map(({ id, cause, base, fromTime, toTime, bars, createdAt }) => (
         <Typography key={id} variant="body2" sx={{ mt: 1, pt: 1, borderTop: 1, borderColor: "divider" }}>
-          {countText(bars, "bar")} of the {rungText(base).toLowerCase()}, {dateText(fromTime)} to {dateText(toTime)},{" "}
+          {`${countText(bars, "bar")} of the ${rungText(base).toLowerCase()}, `}
+          {`${dateText(fromTime)} to ${dateText(toTime)}, `}
           {cause === "import" ? "by a file" : "by undoing an import"}
           <br />
           {momentText(createdAt, "utc")} UTC

@@ -7,7 +7,10 @@ export function hoursText({ session, changes }: HoursNow, zone: string, now: num
   const change = DateTime.fromMillis(changes, { zone }).setLocale("en-GB");
   const sameDay = change.hasSame(DateTime.fromMillis(now, { zone }), "day");
   const clock = change.toFormat(sameDay ? "HH:mm" : "ccc HH:mm");
-  return `${session ? (session.kind === "overnight" ? "overnight, open until" : "open until") : "opens"} ${clock}, ${placeOf(zone)}`;
+  return (
+    `${session ? (session.kind === "overnight" ? "overnight, open until" : "open until") : "opens"} ` +
+    `${clock}, ${placeOf(zone)}`
+  );
 }
 
 /** The place a zone is named after. */

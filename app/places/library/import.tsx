@@ -101,7 +101,10 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       <PageTitle>{inspection.name}</PageTitle>
       <Typography sx={{ mb: 2 }}>This was recognised. Nothing is stored until you confirm.</Typography>
       <RemarkList
-        title={`${countText(inspection.jumps.count, "price")} far from the one before; right after a split or a long closure, wrong after a slipped decimal mark`}
+        title={
+          `${countText(inspection.jumps.count, "price")} far from the one before; right after a split or a ` +
+          `long closure, wrong after a slipped decimal mark`
+        }
         remarks={inspection.jumps}
         say={(size) => `${size.toFixed(0)} ATR`}
       />

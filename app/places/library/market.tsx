@@ -37,7 +37,9 @@ import type { Route } from "./+types/market.ts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   {
-    title: `${(loaderData as { market?: { name: string } } | undefined)?.market?.name ?? "Market"} - Library - Even Compass`,
+    title:
+      `${(loaderData as { market?: { name: string } } | undefined)?.market?.name ?? "Market"} - Library - ` +
+      `Even Compass`,
   },
 ];
 

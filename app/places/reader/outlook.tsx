@@ -48,7 +48,8 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
   return (
     <Box component="main" id="content" sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 }}>
       <Typography variant="body2" color="text.secondary">
-        Edition {number}, {momentText(publishedAt, "utc")} UTC, by {author}. Market time {momentText(marketTime, "utc")}{" "}
+        {`Edition ${number}, ${momentText(publishedAt, "utc")} UTC, by ${author}. `}
+        {`Market time ${momentText(marketTime, "utc")} `}
         UTC.
       </Typography>
       <Typography variant="h1" sx={{ fontSize: { xs: "1.7rem", md: "2.2rem" }, maxWidth: 820, mt: 0.5, mb: 1.5 }}>
@@ -109,7 +110,10 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
             <Box
               component="img"
               src={`/outlooks/${number}/picture/${i}.png`}
-              alt={`Chart of ${market.name} on the ${rungText(rung).toLowerCase()}. Its prices stand in the table of levels.`}
+              alt={
+                `Chart of ${market.name} on the ${rungText(rung).toLowerCase()}. Its prices stand in the ` +
+                `table of levels.`
+              }
               width={860}
               height={460}
               sx={{ width: "100%", height: "auto", border: 1, borderColor: "divider", display: "block", mt: 1 }}

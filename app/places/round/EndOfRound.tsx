@@ -13,7 +13,8 @@ export function summaryText({ rows, done }: Pick<Round, "rows" | "done">): strin
     const area = row.standing?.around[0];
     const near = area ? ` Nearest area ${priceText(area.bottom, row)} to ${priceText(area.top, row)}.` : "";
     return [
-      `${row.name}: ${row.verdict.verdict} on ${rungText(row.verdict.rung)}${row.verdict.remark ? `, ${row.verdict.remark}` : ""}.${near}`,
+      `${row.name}: ${row.verdict.verdict} on ` +
+        `${rungText(row.verdict.rung)}${row.verdict.remark ? `, ${row.verdict.remark}` : ""}.${near}`,
     ];
   });
   const left = done.of - done.looked;

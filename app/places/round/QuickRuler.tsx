@@ -82,7 +82,8 @@ export function QuickRuler({ row, rung, price, atr, areas, direction: first }: P
           )
         ) : (
           <>
-            <strong>{ratio.toFixed(2)} : 1</strong>, risk {priceText(risk / row.pip, { decimals: 1 })} {row.pipName},{" "}
+            <strong>{ratio.toFixed(2)} : 1</strong>
+            {`, risk ${priceText(risk / row.pip, { decimals: 1 })} ${row.pipName}, `}
             {percentText(risk / Math.abs(setup.entry), 2)}
             {ratio < 1 ? ": not worth it" : ""}
           </>

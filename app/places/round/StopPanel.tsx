@@ -132,7 +132,9 @@ export function StopPanel({
                 <span>
                   {distance === 0
                     ? "price is in it"
-                    : `${distance > 0 ? "\u2191" : "\u2193"} ${percentText(Math.abs(distance / price), 2)}${reading && reading.atr > 0 ? `, ${(Math.abs(distance) / reading.atr).toFixed(1)} ATR` : ""}`}
+                    : `${distance > 0 ? "\u2191" : "\u2193"} ` +
+                      percentText(Math.abs(distance / price), 2) +
+                      (reading && reading.atr > 0 ? `, ${(Math.abs(distance) / reading.atr).toFixed(1)} ATR` : "")}
                 </span>
               </Box>
             );

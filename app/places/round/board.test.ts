@@ -103,7 +103,8 @@ describe("the board's rows", () => {
       ],
     });
     expect(cellText(one, one.cells[0])).toBe(
-      "up by hand, the machine reads down; new shift; not looked at yet; near the area 104.00 to 106.00; indecision candle at it; shifts beyond 98.50",
+      "up by hand, the machine reads down; new shift; not looked at yet; near the area 104.00 to 106.00; " +
+        "indecision candle at it; shifts beyond 98.50",
     );
     expect([cellText(one, one.cells[1]), cellText(one, null)]).toEqual(["no bars", "being read"]);
     expect([

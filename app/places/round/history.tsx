@@ -61,7 +61,8 @@ export default function History({ loaderData: { rounds, setups } }: Route.Compon
               ? "Still on."
               : kind === "evening"
                 ? ""
-                : `${stops > 0 ? `${looked} of ${countText(stops, "stop")} looked at, ` : "Left without an end, "}${spanText(endedAt - startedAt)} by the market's clock.`}
+                : (stops > 0 ? `${looked} of ${countText(stops, "stop")} looked at, ` : "Left without an end, ") +
+                  `${spanText(endedAt - startedAt)} by the market's clock.`}
           </Typography>
           {summary && <Typography sx={{ whiteSpace: "pre-line" }}>{summary}</Typography>}
           {verdicts.map(({ market, name, rung, verdict, remark, saidAt }) => (
@@ -91,7 +92,8 @@ function SetupLine({ setup }: { setup: NotedSetup }) {
     <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, borderBottom: 1, borderColor: "divider", py: 0.5 }}>
       <Typography variant="body2" sx={{ flex: 1 }}>
         <strong>{name}</strong>, {rungText(rung)}, {what} {momentText(notedAt, "utc")} UTC: {reason}.{" "}
-        {direction === "long" ? "Long" : "Short"} from {priceText(entry, setup)}, stop {priceText(stop, setup)}, target{" "}
+        {`${direction === "long" ? "Long" : "Short"} from ${priceText(entry, setup)}, `}
+        {`stop ${priceText(stop, setup)}, target `}
         {priceText(target, setup)}
         {ratio === undefined ? "" : `, ${ratio.toFixed(2)} : 1`}. It {end}
         {outcome.at === undefined ? "" : ` ${momentText(outcome.at, "utc")} UTC`}: <strong>{rText(outcome.r)}</strong>.

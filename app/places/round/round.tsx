@@ -72,8 +72,7 @@ function Place({ account, board, side, clock }: Route.ComponentProps["loaderData
   const at = readStop(query.get("at"));
   const round = useRound(board, now, at?.market);
   const address = useCallback(
-    (market: string, rung: string) =>
-      `?${new URLSearchParams({ ...(board.list.id ? { list: board.list.id } : {}), at: `${market}~${rung}` }).toString()}`,
+    (market: string, rung: string) => addressOf(board.list.id, market, rung),
     [board.list.id],
   );
   const go = (stop: Stop | undefined, only = false) =>
@@ -267,4 +266,10 @@ function Choice<T extends string>({
 function readStop(text: string | null): Stop | undefined {
   const [market, rung] = (text ?? "").split("~");
   return market && rung ? { market, rung } : undefined;
+}
+
+/** The address of a stop of a list; the list of all has no name. */
+function addressOf(list: string, market: string, rung: string): string {
+  const at = `${market}~${rung}`;
+  return `?${new URLSearchParams(list ? { list, at } : { at }).toString()}`;
 }

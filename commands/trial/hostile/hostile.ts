@@ -42,12 +42,14 @@ export async function hostileTrial({ wild, kills, rounds, timed }: Extent): Prom
     });
     const saved = await saveAtOnce(target, rounds);
     say(
-      `50 analysts saving ${rounds} times each at once: median ${saved.median.toFixed(0)} ms, p95 ${saved.p95.toFixed(0)} ms, longest ${saved.longest.toFixed(0)} ms, ${saved.refused} refused`,
+      `50 analysts saving ${rounds} times each at once: median ${saved.median.toFixed(0)} ms, p95 ` +
+        `${saved.p95.toFixed(0)} ms, longest ${saved.longest.toFixed(0)} ms, ${saved.refused} refused`,
     );
     await runWild(at, target, wild);
     const health = watch.stop();
     say(
-      `health asked ${health.asked} times: slowest ${health.slowest.toFixed(0)} ms, ${health.failed} failed; memory of the web server ${before.toFixed(0)} MB before, ${health.memory.toFixed(0)} MB at most`,
+      `health asked ${health.asked} times: slowest ${health.slowest.toFixed(0)} ms, ${health.failed} ` +
+        `failed; memory of the web server ${before.toFixed(0)} MB before, ${health.memory.toFixed(0)} MB at most`,
     );
     say(`started again ${target.restarts()} times`);
     if (target.restarts() > 0 || target.webPid() !== web)
@@ -101,7 +103,8 @@ async function runWild(at: Attacker, target: Target, count: number): Promise<voi
   );
   if (bad.length > 0)
     throw new CommandFault(
-      `${bad.length} were answered with 500, or not at all:\n${bad.slice(0, 20).join("\n")}\n${target.said().slice(-4000)}`,
+      `${bad.length} were answered with 500, or not at ` +
+        `all:\n${bad.slice(0, 20).join("\n")}\n${target.said().slice(-4000)}`,
     );
 }
 

@@ -48,7 +48,9 @@ export async function killTarget(target: Target, kills: number, say: (line: stri
   const there = await idsOf(target.address, cookie);
   const lost = [...stored].filter((id) => !there.has(id));
   say(
-    `${kills} kills, of database and web server in turn: back after ${(longest / 1000).toFixed(1)} s at most; ${stored.size} marks were said to be stored, ${lost.length} of them lost; answers: ${[...statuses].map(([status, times]) => `${times} x ${status}`).join(", ")}`,
+    `${kills} kills, of database and web server in turn: back after ${(longest / 1000).toFixed(1)} s at ` +
+      (`most; ${stored.size} marks were said to be stored, ${lost.length} of them lost; answers: ` +
+        `${[...statuses].map(([status, times]) => `${times} x ${status}`).join(", ")}`),
   );
   if (lost.length > 0) throw new CommandFault(`${lost.length} marks that were said to be stored are gone.`);
   if (stored.size === 0) throw new CommandFault("Nothing was stored at all.");

@@ -63,7 +63,8 @@ function flood(at: Attacker, path: string, bytes: number): Promise<string> {
     socket.on("error", () => {});
     setTimeout(() => socket.destroy(), 3_000).unref();
     socket.write(
-      `POST ${path} HTTP/1.1\r\nHost: ${hostname}:${port}\r\nOrigin: ${origin(at)}\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: ${bytes}\r\n\r\n`,
+      `POST ${path} HTTP/1.1\r\nHost: ${hostname}:${port}\r\nOrigin: ${origin(at)}\r\nContent-Type: ` +
+        `application/x-www-form-urlencoded\r\nContent-Length: ${bytes}\r\n\r\n`,
     );
     more();
   });
@@ -79,7 +80,8 @@ const ATTACKS: Attack[] = [
   {
     name: "the published outlook with a note far out",
     run: async (at) =>
-      `${await statuses(1, () => get(at, "/outlooks/1", at.subscriber))}; picture ${await statuses(1, () => get(at, "/outlooks/1/picture/0.png", at.subscriber))}`,
+      `${await statuses(1, () => get(at, "/outlooks/1", at.subscriber))}; picture ` +
+      `${await statuses(1, () => get(at, "/outlooks/1/picture/0.png", at.subscriber))}`,
   },
   {
     name: "120 pictures at once",
@@ -133,7 +135,8 @@ const ATTACKS: Attack[] = [
       form.set("name", "a.ics");
       form.set(
         "text",
-        "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:20260101T000000Z\r\nRRULE:FREQ=DAILY;BYMONTH=2;BYMONTHDAY=31\r\nSUMMARY:x\r\nEND:VEVENT\r\nEND:VCALENDAR",
+        "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:20260101T000000Z\r\n" +
+          "RRULE:FREQ=DAILY;BYMONTH=2;BYMONTHDAY=31\r\nSUMMARY:x\r\nEND:VEVENT\r\nEND:VCALENDAR",
       );
       return statuses(1, () =>
         fetch(new URL("/events", at.address), {
@@ -211,7 +214,9 @@ const ATTACKS: Attack[] = [
           fetch(new URL("/live?chart=tin%20P1D", at.address), { headers: { Cookie: at.analyst }, signal: over.signal }),
         ),
       );
-      const told = `${all.filter(({ status }) => status === 200).length} open, ${all.filter(({ status }) => status === 429).length} refused`;
+      const told =
+        `${all.filter(({ status }) => status === 200).length} open, ` +
+        `${all.filter(({ status }) => status === 429).length} refused`;
       over.abort();
       return told;
     },
@@ -259,7 +264,8 @@ export async function runNamed(at: Attacker, watch: HealthWatch, say: (line: str
       );
     });
     say(
-      `${name}: ${outcome}, ${((performance.now() - began) / 1000).toFixed(1)} s, health after ${watch.lately().toFixed(0)} ms at most`,
+      `${name}: ${outcome}, ${((performance.now() - began) / 1000).toFixed(1)} s, health after ` +
+        `${watch.lately().toFixed(0)} ms at most`,
     );
     if (/\b500\b(?! of)/.test(outcome)) throw new CommandFault(`${name} was answered with 500.`);
   }

@@ -299,10 +299,10 @@ export function* wildRequests(seed: string): Generator<Wild> {
     const filled = address
       .replace(/:(\w+)/g, (_, name: string) => encodeURIComponent((values[name] ?? (() => one(WORDS)))()))
       .replace("*", encodeURIComponent(one(WORDS)));
+    const wild = () => String(one([one(WORDS), one(NUMBERS), one(MARKETS), "png"]));
     const query = Array.from(
       { length: below(4) },
-      () =>
-        `${one(QUERY)}=${encodeURIComponent(String(one([one(WORDS), one(NUMBERS), one(MARKETS), "png"])).toWellFormed())}`,
+      () => `${one(QUERY)}=${encodeURIComponent(wild().toWellFormed())}`,
     ).join("&");
     const path = `${filled}${random.next() < 0.15 ? ".data" : ""}${query ? `?${query}` : ""}`;
     if (random.next() < 0.45) {
@@ -356,5 +356,6 @@ export function* wildRequests(seed: string): Generator<Wild> {
 
 function uuid(next: () => number): string {
   const digits = Array.from({ length: 32 }, () => Math.floor(next() * 16).toString(16)).join("");
-  return `${digits.slice(0, 8)}-${digits.slice(8, 12)}-4${digits.slice(13, 16)}-8${digits.slice(17, 20)}-${digits.slice(20)}`;
+  const [a, b, c, d] = [digits.slice(0, 8), digits.slice(8, 12), digits.slice(13, 16), digits.slice(17, 20)];
+  return `${a}-${b}-4${c}-8${d}-${digits.slice(20)}`;
 }

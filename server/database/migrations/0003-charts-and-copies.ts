@@ -1,7 +1,8 @@
 import type { QueryInterface } from "sequelize";
 
 const UP = [
-  `ALTER TABLE marks ADD locked BOOLEAN NOT NULL DEFAULT FALSE, ADD hidden BOOLEAN NOT NULL DEFAULT FALSE, ADD copied JSON NULL`,
+  `ALTER TABLE marks ADD locked BOOLEAN NOT NULL DEFAULT FALSE, ADD hidden BOOLEAN NOT NULL DEFAULT FALSE,
+    ADD copied JSON NULL`,
   // Grows with every change of a market's marks: by it an open page knows that somebody changed some.
   `ALTER TABLE markets ADD marked INT NOT NULL DEFAULT 0`,
   // When a plan was first written, on the market's clock: before that moment nobody can have known it.

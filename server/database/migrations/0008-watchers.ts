@@ -35,7 +35,8 @@ const AFTER = [
     UNION ALL SELECT marketId, told FROM alerts UNION ALL SELECT marketId, notedAt FROM setups) AS all_told
     WHERE all_told.marketId = markets.id)`,
   `ALTER TABLE follow_ups DROP FOREIGN KEY follow_ups_ibfk_1, ADD CONSTRAINT follow_ups_of_edition ${OF_EDITION}`,
-  `ALTER TABLE outcome_notes DROP FOREIGN KEY outcome_notes_ibfk_1, ADD CONSTRAINT outcome_notes_of_edition ${OF_EDITION}`,
+  `ALTER TABLE outcome_notes DROP FOREIGN KEY outcome_notes_ibfk_1, ADD CONSTRAINT ` +
+    `outcome_notes_of_edition ${OF_EDITION}`,
   `DROP TABLE followed_plans`,
   `ALTER TABLE alerts ADD KEY (marketId)`,
   `ALTER TABLE alerts DROP KEY marketId, DROP state, DROP told, DROP active`,
@@ -57,13 +58,15 @@ const DOWN = [
   `CREATE TABLE followed_plans (edition INT NOT NULL, scenarioId CHAR(36) NOT NULL, marketId VARCHAR(60) NOT NULL,
     state JSON NOT NULL, since DOUBLE NOT NULL DEFAULT 0, lastTime DOUBLE NOT NULL, done BOOLEAN NOT NULL,
     PRIMARY KEY (edition, scenarioId), KEY (marketId, done), ${OF_EDITION}) ${TABLE}`,
-  `INSERT INTO followed_plans SELECT SUBSTRING_INDEX(subject, '/', 1), SUBSTRING_INDEX(subject, '/', -1), marketId, state,
+  `INSERT INTO followed_plans SELECT SUBSTRING_INDEX(subject, '/', 1), SUBSTRING_INDEX(subject, '/', -1), marketId,
+    state,
     since, COALESCE(through, (SELECT toldThrough FROM markets WHERE markets.id = marketId), since), done
     FROM watchers WHERE kind = 'scenario'`,
   `ALTER TABLE follow_ups DROP FOREIGN KEY follow_ups_of_edition,
     ADD CONSTRAINT follow_ups_ibfk_1 FOREIGN KEY (edition, scenarioId) REFERENCES followed_plans (edition, scenarioId)`,
   `ALTER TABLE outcome_notes DROP FOREIGN KEY outcome_notes_of_edition,
-    ADD CONSTRAINT outcome_notes_ibfk_1 FOREIGN KEY (edition, scenarioId) REFERENCES followed_plans (edition, scenarioId)`,
+    ADD CONSTRAINT outcome_notes_ibfk_1 FOREIGN KEY (edition, scenarioId) REFERENCES followed_plans (edition,
+    scenarioId)`,
   `DROP TABLE scenario_steps`,
   `ALTER TABLE mark_steps DROP number`,
   `ALTER TABLE markets DROP toldThrough`,

@@ -16,7 +16,10 @@ export class WatcherRow extends Row<WatcherRow> {
   declare since: number;
   /** Nothing can come any more. */
   declare done: boolean;
-  /** Up to when it has been told, where that is not how far its market has been told: it ended, or could not be followed. */
+  /**
+   * Up to when it has been told, where that is not how far its market has been told: it ended, or could not be
+   * followed.
+   */
   declare through: number | null;
 }
 

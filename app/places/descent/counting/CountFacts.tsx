@@ -63,7 +63,8 @@ function Kills({ mark, state, market, series, atr }: Props) {
         const away =
           close === undefined
             ? ""
-            : `, ${percentText(Math.abs(killPrice / close - 1), 2)}${atr > 0 ? `, ${priceText(Math.abs(killPrice - close) / atr, { decimals: 1 })} ATR away` : " away"}`;
+            : `, ${percentText(Math.abs(killPrice / close - 1), 2)}` +
+              (atr > 0 ? `, ${priceText(Math.abs(killPrice - close) / atr, { decimals: 1 })} ATR away` : " away");
         return (
           <Row
             key={i}
@@ -114,7 +115,10 @@ function Rules({ mark, market }: Props) {
               key={line.rule}
               dim={line.holds}
               left={<span title={`${ruleNumbers(line, market)} (${line.source})`}>{line.rule}</span>}
-              right={`${line.holds ? "" : "\u00d7 "}${ruleNumbers(line, market).split(", ").at(-1) || (line.holds ? "holds" : "broken")}`}
+              right={
+                (line.holds ? "" : "\u00d7 ") +
+                (ruleNumbers(line, market).split(", ").at(-1) || (line.holds ? "holds" : "broken"))
+              }
             />
           ))}
         </OfWave>
@@ -205,7 +209,10 @@ function Targets({ mark, state, market, series, atr }: Props) {
       {areas.map(({ bottom, top, reasons: agree }) => (
         <Row
           key={`${bottom} ${top}`}
-          left={`${priceText(bottom, market)} to ${priceText(top, market)}: ${agree.map(({ from, method }) => `${from} ${method.split(/[,:] /).slice(0, 2).join(" ")}`).join("; ")}`}
+          left={
+            `${priceText(bottom, market)} to ${priceText(top, market)}: ` +
+            `${agree.map(({ from, method }) => `${from} ${method.split(/[,:] /).slice(0, 2).join(" ")}`).join("; ")}`
+          }
           right={figures((bottom + top) / 2)}
         />
       ))}
@@ -215,7 +222,10 @@ function Targets({ mark, state, market, series, atr }: Props) {
           <Row
             key={`${at.join()} ${ratio} ${basis}`}
             dim
-            left={`${labelAt(mark.props, label, at.length)}: ${ratio} ${basis}${state?.reached.includes(price) ? ", reached" : ""}`}
+            left={
+              `${labelAt(mark.props, label, at.length)}: ${ratio} ` +
+              `${basis}${state?.reached.includes(price) ? ", reached" : ""}`
+            }
             right={priced(price)}
           />
         ))}

@@ -41,7 +41,10 @@ function Inside({ node, at, ...props }: Props & { node: CountNode; at: readonly 
         <WaveRow
           {...props}
           at={path}
-          name={`${labelAt(mark.props, PATTERNS[node.pattern].labels[i], at.length)} ${inner ? PATTERNS[inner.pattern].title : ""}`}
+          name={
+            `${labelAt(mark.props, PATTERNS[node.pattern].labels[i], at.length)} ` +
+            `${inner ? PATTERNS[inner.pattern].title : ""}`
+          }
           says={`${price(from)} to ${to === undefined ? "... running" : price(to)}`}
         />
         {inner && <Inside {...props} node={inner} at={path} />}

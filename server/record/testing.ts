@@ -1,0 +1,159 @@
+import { randomUUID } from "node:crypto";
+import { QueryTypes, type Sequelize } from "sequelize";
+import { beforeAll, beforeEach } from "vitest";
+import { appendBars } from "../bars/chunks.ts";
+import { transact } from "../database/connection.ts";
+import { Edition, OutcomeNoteRow, RecordEntry, RecordHead } from "../database/models.ts";
+import { saveScenario } from "../desk/scenarios.ts";
+import { advance } from "../intake/feed.ts";
+import { createDraft, saveDraft } from "../publishing/drafts.ts";
+import { publish } from "../publishing/publish.ts";
+import { aMarket, anAnalyst, minutes, setClock, withTables } from "../testing.ts";
+import { appendToRecord } from "./append.ts";
+import { sha256 } from "./canonical.ts";
+import { checkRecord, forgetCheck } from "./check.ts";
+import { entrySha, outcomeDigest } from "./entry.ts";
+import { readEntries } from "./file.ts";
+
+export const START = Date.UTC(2024, 0, 2);
+export const MINUTE = 60_000;
+/** Tables with a record of three editions; their scenarios' ids in the order of the editions. */
+export function withRecord(): readonly string[] {
+  const ids: string[] = [];
+  withTables();
+  beforeAll(() => fill(ids), 60_000);
+  beforeEach(() => forgetCheck());
+  return ids;
+}
+
+/** Three editions with a scenario each, the feed gone on until the first of them has ended, and a note at it. */
+async function fill(ids: string[]): Promise<void> {
+  const [market, author] = [await aMarket(), await anAnalyst()];
+  await transact(async (transaction) => {
+    await appendBars(
+      { marketId: market.id, base: "PT1M", shelf: "live" },
+      minutes(
+        START,
+        Array.from({ length: 600 }, () => 100),
+      ),
+      transaction,
+    );
+    await appendBars(
+      { marketId: market.id, base: "PT1M", shelf: "tape" },
+      minutes(START + 600 * MINUTE, [
+        102,
+        102,
+        102,
+        102,
+        102,
+        102,
+        103,
+        104,
+        105,
+        106,
+        ...Array.from({ length: 60 }, () => 107),
+      ]),
+      transaction,
+    );
+  });
+  await setClock(START + 600 * MINUTE);
+  for (let n = 0; n < 3; n++) {
+    const id = randomUUID();
+    ids.push(id);
+    const scenario = {
+      id,
+      title: `Scenario ${n + 1}`,
+      premise: "",
+      direction: "long" as const,
+      trigger: { event: "closeAbove" as const, price: n === 0 ? 101 : 1e6, timeframe: "PT5M" },
+      entry: { order: "market" as const, price: 102 },
+      stop: 100,
+      targets: [
+        { price: 104, share: 0.5 },
+        { price: 106, share: 0.5 },
+      ],
+      invalidation: 99,
+      expiry: START + 10_000 * MINUTE,
+    };
+    await saveScenario(market.id, { version: 0, step: "save", scenario }, author.id);
+    const draft = await createDraft(author.id);
+    await saveDraft(draft.id, {
+      version: 1,
+      title: `Outlook ${n + 1}`,
+      body: "Words.",
+      sections: [{ market: market.id, rung: "PT15M", scenarios: [id] }],
+    });
+    await publish(draft.id, author);
+  }
+  await advance(12);
+  const note = {
+    note: "restated" as const,
+    cause: "import" as const,
+    time: START,
+    from: START,
+    to: START + MINUTE,
+    same: true,
+  };
+  await transact(async (transaction) => {
+    const of = { edition: 1, scenarioId: ids[0], sequence: 1, createdAt: START };
+    await OutcomeNoteRow.create({ ...of, note }, { transaction });
+    await appendToRecord(
+      [{ kind: "note", edition: 1, scenarioId: ids[0], sequence: 1, digest: outcomeDigest({ ...of, content: note }) }],
+      transaction,
+    );
+  });
+}
+const database = () => Edition.sequelize as Sequelize;
+export const run = (statement: string, ...values: unknown[]) =>
+  database().query(statement, { replacements: values, type: QueryTypes.RAW });
+
+/** Everything the tampering may touch, to be put back. */
+const TABLES = [
+  "editions",
+  "edition_pictures",
+  "watchers",
+  "follow_ups",
+  "outcome_notes",
+  "record_entries",
+  "record_head",
+];
+
+/** Does something with the database that nobody may, looks what the verification says, and puts everything back. */
+export async function faultsAfter(tamper: () => Promise<unknown>): Promise<string> {
+  await run("SET foreign_key_checks = 0");
+  for (const table of TABLES) await run(`CREATE TABLE kept_${table} AS SELECT * FROM ${table}`);
+  try {
+    await tamper();
+    forgetCheck();
+    return (await checkRecord()).faults.join("\n");
+  } finally {
+    for (const table of TABLES) {
+      await transact(async () => {
+        await run("SET foreign_key_checks = 0");
+        await run(`DELETE FROM ${table}`);
+        await run(`INSERT INTO ${table} SELECT * FROM kept_${table}`);
+        await run("SET foreign_key_checks = 1");
+      });
+      await run(`DROP TABLE kept_${table}`);
+    }
+  }
+}
+
+/** Seals an entry's row anew as somebody would who has the database and not the key. */
+export async function reseal(from: number): Promise<void> {
+  let previous = from === 1 ? "0".repeat(64) : ((await RecordEntry.findByPk(from - 1))?.sha256 ?? "");
+  for (const entry of await readEntries(from - 1)) {
+    const digest =
+      entry.kind === "edition" ? ((await Edition.findByPk(entry.edition))?.sha256 ?? entry.digest) : entry.digest;
+    const sealed = entrySha({ ...entry, digest, previous });
+    await RecordEntry.update({ digest, previousSha256: previous, sha256: sealed }, { where: { number: entry.number } });
+    previous = sealed;
+  }
+  await RecordHead.update({ sha256: previous }, { where: { id: 1 } });
+}
+
+export async function rewrite(number: number, change: (text: string) => string): Promise<void> {
+  const row = await Edition.findByPk(number, { rejectOnEmpty: true });
+  const canonical = change(row.canonical);
+  await row.update({ canonical, sha256: sha256(canonical) });
+}
