@@ -72,7 +72,17 @@ async function trials(): Promise<Count[]> {
     hostileCheck(),
     smallRuns("Benches in small", "bench.ts core found waves import chart"),
   ]);
-  return [...beside, await smallRuns("Stores and trials in small", "bench.ts store", "trial.ts 2", "trial.ts alerts")];
+  return [
+    ...beside,
+    await smallRuns(
+      "Stores and trials in small",
+      "bench.ts store",
+      "trial.ts 2",
+      "trial.ts alerts",
+      "trial.ts watch",
+      "trial.ts evaluators",
+    ),
+  ];
 }
 
 /** Core and server tests, the latter against a MariaDB of their own. */

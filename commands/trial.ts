@@ -14,6 +14,8 @@ import type { EditionContent } from "../server/publishing/publish.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 import { alertsTrial } from "./trial/alerts.ts";
+import { evaluatorsTrial } from "./trial/evaluators.ts";
+import { watchTrial } from "./trial/watch/watch.ts";
 import { hostileTrial } from "./trial/hostile/hostile.ts";
 import { OTHER_PRICE, OVERLAY, PRICE, RESTATED_MARKET, ROWS, TRIAL_MARKET } from "./trial/shape.ts";
 
@@ -86,6 +88,8 @@ async function examineRestated(): Promise<number> {
 
 runCommand(async () => {
   if (process.argv[2] === "alerts") return alertsTrial();
+  if (process.argv[2] === "watch") return watchTrial();
+  if (process.argv[2] === "evaluators") return evaluatorsTrial(Number(process.argv[3] ?? 1));
   if (process.argv[2] === "hostile")
     return hostileTrial(
       process.argv[3] === "short"

@@ -35,7 +35,7 @@ import { useSketches } from "./useSketches.ts";
 import { viewAddress, pictureAddress } from "./view.ts";
 import { useWalk } from "./useWalk.ts";
 import { WalkLine } from "./WalkLine.tsx";
-import { owned, placedMark } from "./workspaceMarks.ts";
+import { droppedMark, owned, placedMark } from "./workspaceMarks.ts";
 
 /** Loaded when they are first wanted. */
 const LevelsBelow = lazy(async () => ({ default: (await import("./LevelsBelow.tsx")).LevelsBelow }));
@@ -174,7 +174,7 @@ export function Workspace({
     select: (ids) => setSelected(ids),
     onPlan: (seed) => setBuilding({ seed }),
   });
-  const toRung = (next: string | undefined) => next && panes.toRung(next);
+  const toRung = (next?: string) => next && panes.toRung(next);
   const along = (step: number) => rungSet.rungs[rungSet.rungs.findIndex((one) => one.rung === place.rung) + step]?.rung;
   const go = async (date: string) => {
     const time = Date.parse(`${date}T00:00:00Z`);
@@ -182,7 +182,6 @@ export function Workspace({
     await Promise.all([...views.values()].map((one) => one.wantSince(time)));
     setLook((now) => ({ ...now, goTo: { time } }));
   };
-  const enough = panes.panes.length >= MOST;
   const toggle = (what: Open) => setOpen(open === what ? undefined : what);
   const leave = () => {
     if (placer.stop()) return;
@@ -208,7 +207,7 @@ export function Workspace({
     table: () => setTable(!table),
     shown: () => toggle("shown"),
     sheet: () => setFolded(!folded),
-    addChart: enough ? undefined : () => panes.add(),
+    addChart: panes.panes.length >= MOST ? undefined : () => panes.add(),
     closeChart: panes.panes.length > 1 ? () => panes.close(panes.active) : undefined,
     nextChart: panes.panes.length > 1 ? () => panes.activate((panes.active + 1) % panes.panes.length) : undefined,
     guide: showGuide,
@@ -236,18 +235,6 @@ export function Workspace({
     })),
     [{ name: "Hold this moment on every chart", run: () => setLook({ ...look, moment: instant }) }],
   ];
-  const onDrop = (dropped: Mark[]) => {
-    setDragged(undefined);
-    const context = view?.bars && { series: view.bars.series, market: desk.market, calendar: view.calendar };
-    // What is fitted to the bars is fitted anew; a zone's edges are the analyst's own once they were moved.
-    store.set(
-      ...dropped
-        .map(owned)
-        .map((mark) =>
-          context && mark.kind === "fittedLevel" ? (kindOf(mark).complete?.(mark, context) ?? mark) : mark,
-        ),
-    );
-  };
   const copy = async (market: string, relation: Parameters<typeof marked.copyTo>[1]) => {
     setOpen(undefined);
     setSaid(await marked.copyTo(await desks.open(market), relation));
@@ -343,7 +330,10 @@ export function Workspace({
             onMoment={(moment) => setLook({ ...look, moment })}
             onMenu={(pane, what, at) => setMenu({ at, groups: menuFor(pane, what) })}
             onDrag={(mark) => setDragged(owned(mark))}
-            onDrop={onDrop}
+            onDrop={(dropped) => {
+              setDragged(undefined);
+              store.set(...dropped.map((mark) => droppedMark(mark, view)));
+            }}
             onView={(now) => (seen.current = now)}
             onChange={(pane, now) => setViews((before) => new Map(before).set(pane, now))}
           />

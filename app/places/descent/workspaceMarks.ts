@@ -22,3 +22,11 @@ export function placedMark(kind: string, anchors: Anchor[], view: PaneView, { se
   const mark: Mark = { ...said, note: "", author: "", version: 0 };
   return kindOf(mark).complete?.(mark, { series, market, calendar: view.calendar }) ?? mark;
 }
+
+/** A mark as it was let go: what is fitted to bars is fitted anew, a zone's edges are the analyst's own from now on. */
+export function droppedMark(dropped: Mark, view: PaneView | undefined): Mark {
+  const mark = owned(dropped);
+  if (mark.kind !== "fittedLevel" || !view?.bars) return mark;
+  const context = { series: view.bars.series, market: view.desk.market, calendar: view.calendar };
+  return kindOf(mark).complete?.(mark, context) ?? mark;
+}

@@ -1,0 +1,46 @@
+import { asInstant } from "#core/observe/instant";
+import { followTerms } from "#core/scenarios/follow";
+import { plainScenario } from "#core/testing/plainScenario";
+import { layersOfCase, RandomScenarios, termsOfCase } from "#core/testing/randomScenarios";
+import { ALL_HOURS, Calendar } from "#core/time/calendar";
+import { MINUTE } from "#core/time/dates";
+import { sized } from "../../bench/size.ts";
+import { CommandFault } from "../desk/timing.ts";
+
+/** Two evaluators that share nothing, on random scenarios over mixed resolutions. */
+export function evaluatorsTrial(seed: number): void {
+  const random = new RandomScenarios(seed);
+  const cases = sized(10_000, 300);
+  const calendar = new Calendar(ALL_HOURS);
+  let [events, ambiguous, traded] = [0, 0, 0];
+  for (let n = 0; n < cases; n++) {
+    const one = random.next();
+    const facts = { since: asInstant(one.scenario.since * MINUTE), tick: 1, zone: "UTC" };
+    const ours = followTerms(termsOfCase(one), facts, { layers: layersOfCase(one), calendar, k: 3 });
+    const theirs = plainScenario(one.layers, one.scenario);
+    const plain = ours.events.map(({ reason: _, which: __, at, knownAt, ...event }) => ({
+      ...event,
+      at: at / MINUTE,
+      knownAt: knownAt / MINUTE,
+    }));
+    if (rounded(plain) !== rounded(theirs.events) || rounded(ours.result) !== rounded(theirs.result))
+      throw new CommandFault(`Case ${n} of seed ${seed}: the two do not agree.\n${JSON.stringify(one.scenario)}`);
+    events += plain.length;
+    ambiguous += Number(ours.result.ambiguous);
+    traded += Number(plain.some(({ event }) => event === "entered"));
+  }
+  process.stdout.write(
+    `${cases} scenarios (seed ${seed}): the two agree on all; ` +
+      `${events} events, ${traded} entered, ${ambiguous} ambiguous.\n`,
+  );
+}
+
+/** By the names of fields, and to nine decimals: two ways of adding up may differ in the last bits. */
+function rounded(value: unknown): string {
+  const plain = JSON.parse(JSON.stringify(value)) as unknown;
+  return JSON.stringify(plain, (_key, one: unknown) => {
+    if (typeof one === "number") return Math.round(one * 1e9) / 1e9 + 0;
+    if (typeof one !== "object" || one === null || Array.isArray(one)) return one;
+    return Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1)));
+  });
+}
