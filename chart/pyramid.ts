@@ -1,3 +1,4 @@
+import { grown } from "#core/series/grown";
 import { allocate, slice, type Series } from "#core/series/series";
 
 /**
@@ -17,7 +18,30 @@ export function buildPyramid(series: Series): Pyramid {
   return { levels };
 }
 
-function halve(fine: Series): Series {
+/**
+ * The same for a series that has only been added to since `before` was built of it, its last bar apart. Levels grow
+ * from
+ * the bar that holds the last one, in their own room: the pyramid before is of no use any more. O(new bars).
+ */
+export function growPyramid(before: Pyramid, series: Series): Pyramid {
+  const levels = [series];
+  for (let k = 1; levels[k - 1].length > COARSEST; k++) {
+    const known = before.levels[k];
+    const fine = levels[k - 1];
+    if (!known || known.length === 0) levels.push(halve(fine));
+    else levels.push(grown(known, halve(fine, 2 * (known.length - 1)), true));
+  }
+  return { levels };
+}
+
+/** Whether a series begins with the bars of another, its last one apart: their first and last times tell. */
+export function goesOn(series: Series, before: Series): boolean {
+  const n = before.length;
+  return n > 0 && series.length >= n && series.time[0] === before.time[0] && series.time[n - 1] === before.time[n - 1];
+}
+
+function halve(whole: Series, from = 0): Series {
+  const fine = from === 0 ? whole : slice(whole, from, whole.length);
   const out = allocate(Math.ceil(fine.length / 2));
   for (let i = 0; i < out.length; i++) {
     const a = 2 * i;

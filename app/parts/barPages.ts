@@ -1,4 +1,5 @@
 import type { Hours } from "#core/series/hours";
+import { grown } from "#core/series/grown";
 import { concat, firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
 
 /** Where bars are had from. */
@@ -108,6 +109,5 @@ export async function loadSince(address: BarAddress, time: number, before?: Load
 
 /** Bars that the live stream brought, which replace the last ones. */
 export function withChanged(series: Series, changed: Series): Series {
-  if (changed.length === 0) return series;
-  return concat([slice(series, 0, firstAtOrAfter(series, changed.time[0])), changed]);
+  return grown(series, changed);
 }

@@ -1,8 +1,8 @@
 import { expose } from "comlink";
-import { followMark } from "#core/marks/follow";
+import { followMark, followOn, type Followed } from "#core/marks/follow";
 import { problemsOf } from "#core/marks/check";
 import { followedOn, kindOf } from "#core/marks/registry";
-import type { Life, Mark, MarketFacts } from "#core/marks/kind";
+import type { Life, Mark, MarkContext, MarketFacts } from "#core/marks/kind";
 import { fromBuffer, type Series } from "#core/series/series";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { loadSince, reaches, type BarAddress, type LoadedSeries } from "../parts/barPages.ts";
@@ -12,6 +12,8 @@ export interface LivesRequest {
   market: MarketFacts;
   calendar: CalendarSpec;
   revision: number;
+  /** Changes when bars that had been closed were changed: what was followed before is of no use then. */
+  history: number;
   /** A past instant after which nothing is seen. */
   asOf?: number | undefined;
   /** Bars on the screen of all hours, which need not be fetched again; how many come before them. */
@@ -43,9 +45,29 @@ async function barsSince(
   return (await loaded).series;
 }
 
+/** How far marks have been followed, by all that it hangs on; as many as a desk has. */
+const followed = new Map<string, Followed>();
+const MOST_FOLLOWED = 20_000;
+
+/** The life of a mark over bars of the present: from where it had been followed, if only bars were added since. */
+function grownLife(mark: Mark, context: MarkContext, history: number): Life {
+  const key = `${context.market.id} ${history} ${JSON.stringify(mark)}`;
+  const known = followed.get(key);
+  // Earlier bars that were loaded meanwhile are before it; that the series reaches back to it must be sure.
+  const before = known && context.series.length > 0 && context.series.time[0] <= known.time ? known : undefined;
+  const { life, followed: now } = followOn(mark, context, before);
+  followed.delete(key);
+  if (now) followed.set(key, now);
+  for (const old of followed.keys()) {
+    if (followed.size <= MOST_FOLLOWED) break;
+    followed.delete(old);
+  }
+  return life;
+}
+
 const worker = {
   /** The life of each mark over the bars of its own rung. */
-  async follow({ marks, market, calendar: spec, revision, asOf, shown }: LivesRequest): Promise<LivesAnswer> {
+  async follow({ marks, market, calendar: spec, revision, history, asOf, shown }: LivesRequest): Promise<LivesAnswer> {
     const calendar = new Calendar(spec);
     const onScreen = shown && fromBuffer(shown.bars);
     const answer: LivesAnswer = [];
@@ -57,7 +79,7 @@ const worker = {
         ? onScreen
         : await barsSince({ market: market.id, rung: followedOn(mark), asOf }, revision, sinceOf(mark));
       const context = { series, market, calendar };
-      const life = followMark(mark, context);
+      const life = asOf === undefined ? grownLife(mark, context, history) : followMark(mark, context);
       const kind = kindOf(mark);
       answer.push({
         id: mark.id,

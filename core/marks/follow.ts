@@ -6,19 +6,45 @@ import { barAt, firstAtOrAfter } from "#core/series/series";
 import { parseTimeframe } from "#core/time/timeframe";
 
 /**
+ * How far a mark has been followed: its state before the bar at `time`, which may be unfinished, and all that happened.
+ */
+export interface Followed {
+  time: number;
+  state: unknown;
+  events: readonly MarkEvent[];
+}
+
+/**
  * The life of a mark over the bars of the rung it is followed on: every bar from its birth on is shown to it once, in
  * order.
  * The bar it was born on counts for kinds whose first state waits for a close (a zone leaving its base).
  */
 export function followMark(mark: Mark, context: MarkContext): Life {
+  return followOn(mark, context).life;
+}
+
+/**
+ * The same, gone on with from how far it had been followed over the same bars; `followed` is how far it is now. The
+ * last bar
+ * is shown anew each time, for it may not have been finished. O(new bars).
+ */
+export function followOn(
+  mark: Mark,
+  context: MarkContext,
+  before?: Followed,
+): { life: Life; followed: Followed | undefined } {
   const kind = kindOf(mark);
   const { series } = context;
-  const events: MarkEvent[] = [];
-  let state = kind.start(mark, context);
+  const events: MarkEvent[] = before ? [...before.events] : [];
+  let state = before ? before.state : kind.start(mark, context);
   const emit = (event: MarkEvent) => events.push(event);
-  for (let i = firstBar(mark, context); i < series.length; i++)
+  const first = before ? firstAtOrAfter(series, before.time) : firstBar(mark, context);
+  let followed = before;
+  for (let i = first; i < series.length; i++) {
+    if (i === series.length - 1) followed = { time: series.time[i], state, events: [...events] };
     state = kind.advance(mark, state, barAt(series, i), emit);
-  return { ...statusOf(kind.status(state)), state, events };
+  }
+  return { life: { ...statusOf(kind.status(state)), state, events }, followed };
 }
 
 /**

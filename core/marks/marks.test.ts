@@ -1,10 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { followOn, type Followed } from "#core/marks/follow";
+import type { Mark } from "#core/marks/kind";
 import { kindOf, markKinds, readMark } from "#core/marks/registry";
 import { rungText } from "#core/marks/wording";
-import { slice } from "#core/series/series";
+import { barAt, fromBars, slice, type Series } from "#core/series/series";
 import { days, walk } from "#core/testing/openData";
-import { calendar, day, live, mark, market, say } from "#core/testing/marks";
+import { calendar, contextOf, day, live, mark, market, say } from "#core/testing/marks";
 
 describe("a level", () => {
   const series = days([10, 11, 9, 10], [10, 12, 10, 12], [12, 12, 8.5, 9.5], [9.5, 9.6, 7, 7.5]);
@@ -197,17 +199,58 @@ describe("every kind", () => {
       [3, 101],
     ],
   };
+  /** A sample of a kind, some days later and some prices higher. */
+  const sampled = (kind: string, later: number, higher: number) =>
+    mark(
+      kind,
+      samples[kind].map(([n, price]): [number, number] => [n + later, price + higher]),
+      kind === "zone" ? { side: higher % 2 === 0 ? "demand" : "supply", own: true } : {},
+    );
+  const told = (one: Mark, series: Series) => {
+    const { state, status, code, dead, events } = live(one, series);
+    const { prices } = kindOf(one);
+    return {
+      state,
+      status,
+      code,
+      dead,
+      events,
+      prices: prices.call(kindOf(one), one, live(one, series)),
+      says: say(one, series),
+    };
+  };
   it.each(markKinds.map(({ kind }) => kind))(
-    "%s: what is known as of a bar is what the series cut there gives",
+    "%s: what is known as of a bar is what the series cut there gives, and followed on in parts it is the same",
     (kind) => {
       fc.assert(
-        fc.property(steps, fc.nat(60), (drawn, at) => {
+        fc.property(steps, fc.nat(60), fc.nat(3), fc.integer({ min: -3, max: 3 }), (drawn, at, later, higher) => {
           const series = walk(drawn);
           const cut = slice(series, 0, Math.max(5, Math.min(at, series.length)));
-          const one = mark(kind, samples[kind], kind === "zone" ? { side: "demand", own: true } : {});
+          const one = sampled(kind, later, higher);
           const until = cut.time[cut.length - 1];
-          expect(live(one, series).events.filter(({ time }) => time <= until)).toEqual(live(one, cut).events);
+          const whole = live(one, series);
+          expect(whole.events.filter(({ time }) => time <= until)).toEqual(live(one, cut).events);
+          // Gone on with bar by bar, each last bar changed first as one that is still being made is, nothing differs:
+          // not
+          // its state, its words, its prices, nor whether it is dead.
+          let followed: Followed | undefined;
+          let life = live(one, cut);
+          for (let n = 1; n <= series.length; n++) {
+            const running = slice(series, 0, n);
+            const made = fromBars(Array.from({ length: n }, (_, k) => barAt(running, k)));
+            made.close[n - 1] = made.low[n - 1];
+            followed = followOn(one, contextOf(made), followed).followed;
+            ({ life, followed } = followOn(one, contextOf(running), followed));
+            if (n === cut.length)
+              expect({ ...life, says: kindOf(one).say(one, life, market) }).toEqual({
+                ...live(one, cut),
+                says: told(one, cut).says,
+              });
+          }
+          expect(life).toEqual(whole);
+          expect(kindOf(one).prices(one, life)).toEqual(told(one, series).prices);
         }),
+        { numRuns: 40 },
       );
     },
   );

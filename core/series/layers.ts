@@ -1,3 +1,4 @@
+import { grown } from "#core/series/grown";
 import { resample } from "#core/series/resample";
 import { allocate, concat, firstAtOrAfter, slice, type Series } from "#core/series/series";
 import { bucketAt } from "#core/time/boundaries";
@@ -61,4 +62,28 @@ function seesMore(coarse: Series, finer: Series): boolean {
   if (i >= coarse.length || coarse.time[i] !== finer.time[n]) return false;
   const [above, below] = [coarse.high[i] - finer.high[n], finer.low[n] - coarse.low[i]];
   return above >= 0 && below >= 0 && (above > 0 || below > 0 || coarse.volume[i] > finer.volume[n]);
+}
+
+/**
+ * The same as `deriveFromLayers` where bars have only been added since `known` was derived: its last bar is made anew,
+ * and
+ * those after it. O(new bars), and what a day before them holds.
+ */
+export function growFromLayers(
+  known: Series,
+  layers: readonly Layer[],
+  timeframe: Timeframe,
+  calendar: Calendar,
+): Series {
+  if (known.length === 0) return deriveFromLayers(layers, timeframe, calendar);
+  const last = known.time[known.length - 1];
+  // A finer layer takes over at the first bar it holds from its open: far enough back that this lies before the last
+  // one.
+  const since = last - 3 * Math.max(nominalLength(timeframe), DAY);
+  const tail = layers.map(({ base, series }) => ({
+    base,
+    series: slice(series, firstAtOrAfter(series, since), series.length),
+  }));
+  const derived = deriveFromLayers(tail, timeframe, calendar);
+  return grown(known, slice(derived, firstAtOrAfter(derived, last), derived.length));
 }

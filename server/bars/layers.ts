@@ -3,7 +3,8 @@ import { QueryTypes, type Transaction } from "sequelize";
 import { knownAt } from "#core/series/asOf";
 import { deriveSeries } from "#core/series/formula";
 import { deriveFromLayers, type Layer } from "#core/series/layers";
-import { COLUMNS, concat, firstAtOrAfter, slice, type Series } from "#core/series/series";
+import { grown } from "#core/series/grown";
+import { COLUMNS, firstAtOrAfter, slice, type Series } from "#core/series/series";
 import { formatTimeframe, nominalLength } from "#core/time/timeframe";
 import { currentTransaction } from "../database/connection.ts";
 import type { Market } from "../database/models.ts";
@@ -84,9 +85,7 @@ async function storedLayers(marketId: string, before: readonly Layer[]): Promise
       const from = known && known.length > 0 ? known.time[known.length - 1] : -Infinity;
       const read = await readBars({ marketId, base, shelf: "live" }, from);
       // The last known bar is read again: what it says now is what counts.
-      const series =
-        known && read.length > 0 ? concat([slice(known, 0, firstAtOrAfter(known, read.time[0])), read]) : read;
-      return { base: readTimeframe(base), series };
+      return { base: readTimeframe(base), series: known ? grown(known, read) : read };
     }),
   );
 }

@@ -1,11 +1,12 @@
 import { LRUCache } from "lru-cache";
 import { hasOvernight, regularCalendar, regularLayers, type Hours } from "#core/series/hours";
-import { deriveFromLayers } from "#core/series/layers";
+import { deriveFromLayers, growFromLayers } from "#core/series/layers";
 import { resample } from "#core/series/resample";
 import type { Series } from "#core/series/series";
 import type { Calendar } from "#core/time/calendar";
 import { DAY } from "#core/time/dates";
 import { divides, isIntraday, nominalLength, type Timeframe } from "#core/time/timeframe";
+import { currentTransaction } from "../database/connection.ts";
 import type { Market } from "../database/models.ts";
 import { bytesOf, layersKnownAt, layersOf } from "./layers.ts";
 import { calendarOf } from "./markets.ts";
@@ -13,34 +14,38 @@ import { readTimeframe } from "./timeframes.ts";
 
 const ROOM = 512 * 1024 * 1024;
 
-/**
- * Derived series by market, hours and timeframe, each for one revision; the newest few, for a chart asks again and
- * again.
- */
-const kept = new LRUCache<string, { revision: number; series: Series }>({
+/** Derived series by market, hours and timeframe; the newest few, for a chart asks again and again. */
+const kept = new LRUCache<string, { revision: number; history: number; series: Series }>({
   maxSize: ROOM,
   sizeCalculation: ({ series }) => 1 + bytesOf(series),
 });
 
-/** Bars of a market on any timeframe, from the finest stored resolution that covers each. */
+/**
+ * Bars of a market on any timeframe, from the finest stored resolution that covers each. Where bars were only added
+ * since
+ * it was last asked, the series grows from its last bar.
+ */
 export async function seriesOf(market: Market, timeframe: string, hours: Hours = "all"): Promise<Series> {
   const asked = readTimeframe(timeframe);
   const key = `${market.id} ${hours} ${timeframe}`;
+  const { revision, history } = market;
   const known = kept.get(key);
-  if (known?.revision === market.revision) return known.series;
-  const series = await derive(market, asked, hours);
-  kept.set(key, { revision: market.revision, series });
+  if (known?.revision === revision && known.history === history) return known.series;
+  const before = known?.history === history ? known.series : undefined;
+  const series = await derive(market, asked, hours, before);
+  // What a transaction has read may never come to be.
+  if (!currentTransaction()) kept.set(key, { revision, history, series });
   return series;
 }
 
-async function derive(market: Market, asked: Timeframe, hours: Hours): Promise<Series> {
+async function derive(market: Market, asked: Timeframe, hours: Hours, before: Series | undefined): Promise<Series> {
   const all = await layersOf(market);
-  const calendar = calendarOf(market);
-  const layers = hours === "all" ? all : regularLayers(all, calendar);
+  const layers = hours === "all" ? all : regularLayers(all, calendarOf(market));
+  const calendar = hoursOf(market, hours);
   // What is longer than a day is made of days; those are made once for all of them.
   const viaDays = nominalLength(asked) > DAY && divides(ONE_DAY, asked) && layers.some(({ base }) => isIntraday(base));
-  if (viaDays) return resample(await seriesOf(market, "P1D", hours), ONE_DAY, asked, hoursOf(market, hours));
-  return deriveFromLayers(layers, asked, hoursOf(market, hours));
+  if (viaDays) return resample(await seriesOf(market, "P1D", hours), ONE_DAY, asked, calendar);
+  return before ? growFromLayers(before, layers, asked, calendar) : deriveFromLayers(layers, asked, calendar);
 }
 
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };

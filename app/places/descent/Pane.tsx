@@ -17,7 +17,6 @@ import { nextTimes } from "#core/time/boundaries";
 import { Calendar } from "#core/time/calendar";
 import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import type { LivedMark, Picture } from "../../../chart/picture.ts";
-import { buildPyramid } from "../../../chart/pyramid.ts";
 // Drawn in the browser only: the server neither loads nor needs the drawing library, and has no bars here to draw.
 import { PriceChart } from "../../canvas/PriceChart.client.tsx";
 import type { ChartHandlers } from "../../canvas/controller.ts";
@@ -29,6 +28,7 @@ import type { MarketDesk } from "./desks.ts";
 import type { OnCharts } from "./useMachine.ts";
 import type { PanePlace } from "./usePanes.ts";
 import { useBars, type LoadedBars } from "./useBars.ts";
+import { usePyramid } from "./usePyramid.ts";
 
 /** What a chart has on it, for those who work with it from outside. */
 export interface PaneView {
@@ -121,7 +121,7 @@ export function Pane({
       .filter((mark) => lengthOf(mark.rung) >= own)
       .sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || a.kind.localeCompare(b.kind));
   }, [marks, rung]);
-  const pyramid = useMemo(() => (bars ? buildPyramid(bars.series) : undefined), [bars]);
+  const pyramid = usePyramid(bars);
   const lastTime = bars && bars.series.length > 0 ? bars.series.time[bars.series.length - 1] : undefined;
   const future = useMemo(
     () => (lastTime === undefined ? [] : nextTimes(lastTime, timeframe, calendar, FUTURE_BARS)),

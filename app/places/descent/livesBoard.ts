@@ -45,7 +45,7 @@ export class LivesBoard {
     { rung, hours, asOf }: { rung: string; hours: Hours; asOf: number | undefined },
     bars: LoadedBars,
   ): void {
-    const { revision } = bars;
+    const { revision, history } = bars;
     const { last } = this;
     if (last && last.marks === marks && last.revision === revision && last.asOf === asOf) return;
     this.last = { marks, revision, asOf };
@@ -53,7 +53,7 @@ export class LivesBoard {
       this.busy = true;
       const shown = hours === "all" ? { shown: { rung, bars: toBuffer(bars.series), start: bars.start } } : {};
       const answer = await theWorker()
-        .follow({ marks: [...marks], market: this.market, calendar: this.calendar, revision, asOf, ...shown })
+        .follow({ marks: [...marks], market: this.market, calendar: this.calendar, revision, history, asOf, ...shown })
         .catch(() => undefined);
       this.busy = false;
       if (answer) this.lives = new Map(answer.map((one) => [one.id, one]));

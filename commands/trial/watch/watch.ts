@@ -128,7 +128,8 @@ async function prepare(all: readonly Scenario[]): Promise<{ alert: string; editi
 }
 
 /**
- * Lets bars of three resolutions arrive in random order while whoever stores them is killed again and again, and compares
+ * Lets bars of three resolutions arrive in random order while whoever stores them is killed again and again, and
+ * compares
  * what the watchers were told with what follows from the order alone: each stretch once, and the same outcomes.
  */
 export async function watchTrial(): Promise<void> {
