@@ -35,11 +35,20 @@ const placed = {
   to: { path: "^server/[^/]+/", pathNot: `^server/(${SERVER.join("|")})/` },
 };
 
+/** A migration says what it needs itself: code goes on, and it must stay what it was. */
+const migrations = {
+  name: "migrations-import-no-live-code",
+  severity: "error",
+  from: { path: "^server/database/migrations/" },
+  to: { path: "^(core|server|contracts|chart|app)/" },
+};
+
 module.exports = {
   forbidden: [
     ...up,
     ...upServer,
     placed,
+    migrations,
     {
       name: "core-is-alone",
       severity: "error",

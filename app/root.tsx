@@ -5,18 +5,10 @@ import CssBaseline from "@mui/material/CssBaseline";
 import InitColorSchemeScript from "@mui/material/InitColorSchemeScript";
 import { ThemeProvider } from "@mui/material/styles";
 import type { ReactNode } from "react";
-import {
-  isRouteErrorResponse,
-  Links,
-  Meta,
-  Outlet,
-  Scripts,
-  ScrollRestoration,
-  useRouteLoaderData,
-} from "react-router";
+import { Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from "react-router";
 import { knowPerson } from "./access.server.ts";
 import { nonceContext } from "./context.ts";
-import { Trouble } from "./parts/Trouble.tsx";
+import { RouteTrouble } from "./parts/Trouble.tsx";
 import { theme } from "./theme/theme.ts";
 import type { Route } from "./+types/root.ts";
 
@@ -63,9 +55,5 @@ export default function Root() {
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  const status = isRouteErrorResponse(error) ? error.status : 500;
-  const body = isRouteErrorResponse(error)
-    ? (error.data as { failure?: { sentence?: string; remedy?: string; requestId?: string } } | null)
-    : null;
-  return <Trouble status={status} failure={body?.failure} />;
+  return <RouteTrouble error={error} />;
 }

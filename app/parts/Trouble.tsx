@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Link from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
+import { isRouteErrorResponse } from "react-router";
 
 const SAYINGS: Record<number, [string, string]> = {
   401: ["Please sign in.", "This needs an account."],
@@ -11,9 +12,23 @@ const SAYINGS: Record<number, [string, string]> = {
   404: ["There is nothing here.", "The address may be old, or mistyped."],
 };
 
+/** What of a failure is shown. */
+export interface FailureShown {
+  sentence?: string;
+  remedy?: string;
+  requestId?: string;
+}
+
 interface Props {
   status: number;
-  failure?: { sentence?: string; remedy?: string; requestId?: string };
+  failure?: FailureShown | undefined;
+}
+
+/** The trouble that a route's error is. */
+export function RouteTrouble({ error }: { error: unknown }) {
+  const known = isRouteErrorResponse(error);
+  const failure = known ? (error.data as { failure?: FailureShown } | null)?.failure : undefined;
+  return <Trouble status={known ? error.status : 500} failure={failure} />;
 }
 
 /** The one calm page for anything that went wrong. */

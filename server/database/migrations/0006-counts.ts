@@ -1,5 +1,4 @@
 import { QueryTypes, type QueryInterface } from "sequelize";
-import { kindOf } from "#core/marks/registry";
 
 interface Row {
   id: string;
@@ -13,12 +12,17 @@ export async function up({ context }: { context: QueryInterface }): Promise<void
     type: QueryTypes.SELECT,
   });
   for (const { id, props, anchors } of rows) {
-    const whole = kindOf({ kind: "count" }).readProps(
-      read<Record<string, unknown>>(props),
-      read<unknown[]>(anchors).length,
-    );
+    const {
+      degree = "Intermediate",
+      scale = "arithmetic",
+      overlap = 0,
+      basis = "wick",
+    } = read<Record<string, unknown>>(props);
+    const pivots = Array.from({ length: Math.min(6, read<unknown[]>(anchors).length) }, (_, i) => i);
+    const root = { pattern: "impulse", pivots, inner: [null, null, null, null, null] };
+    const whole = { degree, scale, overlap, basis, role: "preferred", weight: 0, shown: 3, root };
     await context.sequelize.query(`UPDATE marks SET kind = 'count', props = ? WHERE id = ?`, {
-      replacements: [JSON.stringify(whole ?? read(props)), id],
+      replacements: [JSON.stringify(whole), id],
     });
   }
 }
