@@ -12,7 +12,7 @@ import { entrySha, type EntryBody } from "./entry.ts";
 import { chainFile, recordFile } from "./file.ts";
 import { keptHeads, stampOf } from "./heads.ts";
 import { idOfKey, isSigned, recordFolder, signerOf } from "./keys.ts";
-import { faultsAfter, MINUTE, rewrite, run, START, withRecord } from "./testing.ts";
+import { faultsAfter, MINUTE, rewrite, run, START, withRecord } from "../recordTesting.ts";
 import { verifyChain } from "./verify.ts";
 
 withRecord();

@@ -11,7 +11,7 @@ import { outcomeDigest } from "./entry.ts";
 import { recordFile } from "./file.ts";
 import { keptHeads } from "./heads.ts";
 import { recordFolder, signerOf } from "./keys.ts";
-import { faultsAfter, reseal, rewrite, run, START, withRecord } from "./testing.ts";
+import { faultsAfter, reseal, rewrite, run, START, withRecord } from "../recordTesting.ts";
 import { verifyRecord } from "./verify.ts";
 
 const ids = withRecord();
