@@ -5,7 +5,7 @@ import type { Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
 
 /** Every price that a picture of a plan must show. */
-export function planPrices({ stop, invalidation, targets }: Scenario): number[] {
+export function scenarioPrices({ stop, invalidation, targets }: Scenario): number[] {
   return [stop, invalidation, ...targets.map(({ price }) => price)];
 }
 

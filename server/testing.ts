@@ -130,7 +130,7 @@ export async function failureOf(
  * Publishes an edition of one plan on a market, long from the next open unless something else is asked for. Returns its
  * number.
  */
-export async function aPublishedPlan(marketId: string, change: Partial<Scenario> = {}): Promise<number> {
+export async function aPublishedScenario(marketId: string, change: Partial<Scenario> = {}): Promise<number> {
   const author = await anAnalyst();
   const scenario: Scenario = {
     id: randomUUID(),

@@ -2,7 +2,7 @@ import type { Anchor, Mark } from "#core/marks/kind";
 import { axisRoom } from "../../chart/axisRoom.ts";
 import { indexOfInstant, indexOfTime, instantOf, layOut, type Picture } from "../../chart/picture.ts";
 import type { Scale, View } from "../../chart/scale.ts";
-import { planPrices } from "../../chart/scenario.ts";
+import { scenarioPrices } from "../../chart/scenario.ts";
 import { chosenPrices } from "../../chart/bands.ts";
 import { Viewport } from "../../chart/viewport.ts";
 import { pressKey, type KeyedChart } from "./chartKeys.ts";
@@ -97,7 +97,7 @@ export class ChartController implements KeyedChart, GesturedChart {
     const close = pyramid.levels[0].close.at(-1) ?? NaN;
     // A plan, an area and targets that were asked for are brought into sight.
     this.viewport.include([
-      ...scenarios.flatMap(planPrices),
+      ...scenarios.flatMap(scenarioPrices),
       ...(chosenArea ? [chosenArea.bottom, chosenArea.top] : []),
       ...chosenPrices(marks, selected, close),
     ]);

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Area } from "#core/areas/areas";
 import type { CountProps } from "#core/marks/countProps";
 import type { Mark } from "#core/marks/kind";
-import { planFromCount, pathAnchors } from "#core/scenarios/fromCount";
+import { scenarioFromCount, pathAnchors } from "#core/scenarios/fromCount";
 import { mark } from "#core/testing/marks";
 
 const counted = (prices: number[], props: Record<string, unknown> = {}) =>
@@ -16,7 +16,7 @@ const area = (bottom: number, top: number): Area => ({ bottom, top, weight: 3, r
 // Prices worked by hand from the ratios in targets.test.ts.
 describe("a plan from a count", () => {
   it("goes the way of the wave that runs with the trend, wrong where the count dies", () => {
-    const plan = planFromCount(counted([100, 200, 150]), 160, 4, []);
+    const plan = scenarioFromCount(counted([100, 200, 150]), 160, 4, []);
     expect(plan).toMatchObject({
       direction: "long",
       order: "market",
@@ -30,21 +30,21 @@ describe("a plan from a count", () => {
     expect(plan?.path.at(-1)).toEqual({ at: 1, price: expect.closeTo(311.8, 6) as number });
   });
   it("waits at the nearest area before the price that ends it, with the stop beyond that area", () =>
-    expect(planFromCount(counted([100, 200, 150]), 170, 4, [area(155, 158), area(120, 125)])).toMatchObject({
+    expect(scenarioFromCount(counted([100, 200, 150]), 170, 4, [area(155, 158), area(120, 125)])).toMatchObject({
       order: "limit",
       entry: 158,
       stop: 154,
       invalidation: 150,
     }));
   it("while a correction runs it waits for its end and goes on with the whole", () => {
-    const plan = planFromCount(counted([100, 200, 150, 350]), 320, 8, []);
+    const plan = scenarioFromCount(counted([100, 200, 150, 350]), 320, 8, []);
     expect(plan).toMatchObject({ direction: "long", order: "limit", entry: 302.8, stop: 200, invalidation: 200 });
     expect(plan?.targets.every((price) => price > 302.8)).toBe(true);
   });
   it("a falling count is the mirror of a rising one", () => {
     const [up, down] = [
-      planFromCount(counted([100, 200, 150]), 160, 4, []),
-      planFromCount(counted([400, 300, 350]), 340, 4, []),
+      scenarioFromCount(counted([100, 200, 150]), 160, 4, []),
+      scenarioFromCount(counted([400, 300, 350]), 340, 4, []),
     ];
     expect(down).toMatchObject({
       direction: "short",
@@ -54,9 +54,9 @@ describe("a plan from a count", () => {
     });
   });
   it("a complete count, or one that dies on neither side of the stop, asks for none", () => {
-    expect(planFromCount(counted([100, 120, 110, 150, 135, 160]), 150, 4, [])).toBeUndefined();
+    expect(scenarioFromCount(counted([100, 120, 110, 150, 135, 160]), 150, 4, [])).toBeUndefined();
     expect(
-      planFromCount(
+      scenarioFromCount(
         mark(
           "count",
           [

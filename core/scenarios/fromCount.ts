@@ -8,7 +8,7 @@ import { targetsOf } from "#core/waves/targets";
 import { directionOf, inProgress, type Pivot, type Wave } from "#core/waves/wave";
 
 /** A plan as a live count suggests it; prices are not yet on the grid. */
-export interface CountPlan {
+export interface CountScenario {
   direction: "long" | "short";
   title: string;
   premise: string;
@@ -31,12 +31,12 @@ const BEYOND = 0.25;
  * way of the whole. Wrong where the count dies; targets are the projections. `undefined` for a count that is complete
  * or has no price that ends it on the side of the stop.
  */
-export function planFromCount(
+export function scenarioFromCount(
   mark: Mark<CountProps>,
   close: number,
   atr: number,
   areas: readonly Area[],
-): CountPlan | undefined {
+): CountScenario | undefined {
   const { wave, options } = readingOf(mark);
   const open = inProgress(wave);
   if (open === undefined || wave.pivots.length < 2) return undefined;
@@ -113,7 +113,7 @@ function nearestArea(
 }
 
 /** Turns of five waves (1, 0.5, 1.618, 0.38, 1 of them) or of three (1, 0.5, 1) from the entry to the last target. */
-function pathTo(close: number, entry: number, target: number, motive: boolean): CountPlan["path"] {
+function pathTo(close: number, entry: number, target: number, motive: boolean): CountScenario["path"] {
   const lengths = motive ? [1, -0.5, 1.618, -0.618, 1] : [1, -0.5, 1];
   const whole = lengths.reduce((sum, length) => sum + length, 0);
   const first = entry === close ? [] : [{ at: 0.15, price: entry }];
@@ -134,7 +134,7 @@ function lastTime(pivots: readonly Pivot[]): number {
 }
 
 /** Anchors of a path mark: its turns on the bars to come. */
-export function pathAnchors(path: CountPlan["path"], last: Anchor, future: readonly number[]): Anchor[] {
+export function pathAnchors(path: CountScenario["path"], last: Anchor, future: readonly number[]): Anchor[] {
   const reach = Math.min(future.length, 60);
   return path
     .map(({ at, price }, i) =>

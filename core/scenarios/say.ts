@@ -7,7 +7,7 @@ import type { Scenario } from "#core/scenarios/scenario";
 type Decimals = Pick<MarketFacts, "decimals">;
 
 /** A plan as sentences: "While above 391.20, if a 4 h candle closes above 404.10, buy the next open. ..." */
-export function planSentence(plan: Scenario, market: Decimals): string {
+export function scenarioSentence(plan: Scenario, market: Decimals): string {
   const price = (value: number) => priceText(value, market);
   const long = plan.direction === "long";
   const verb = long ? "buy" : "sell";

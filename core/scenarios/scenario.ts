@@ -24,7 +24,7 @@ export interface Trigger {
   timeframe: string;
 }
 
-export interface PlanFigures {
+export interface ScenarioFigures {
   /** Entry to stop, in price units, always positive when the plan is sound. */
   risk: number;
   riskPercent: number;
@@ -42,7 +42,7 @@ export function signOf({ direction }: Pick<Scenario, "direction">): 1 | -1 {
 type Prices = Pick<Scenario, "direction" | "entry" | "stop" | "targets">;
 
 /** Risk and reward of a plan from its entry: percent of the entry price, pips of `pip`, and multiples of the risk. */
-export function planFigures({ direction, entry, stop, targets }: Prices, pip: number): PlanFigures {
+export function scenarioFigures({ direction, entry, stop, targets }: Prices, pip: number): ScenarioFigures {
   const sign = signOf({ direction });
   const risk = sign * (entry.price - stop);
   const rows = targets.map(({ price, share }) => {
@@ -59,7 +59,7 @@ export function planFigures({ direction, entry, stop, targets }: Prices, pip: nu
   };
 }
 
-export interface PlanProblem {
+export interface ScenarioProblem {
   field: string;
   sentence: string;
   /** Faults stop a plan from being published, warnings only speak up. */
@@ -67,11 +67,11 @@ export interface PlanProblem {
 }
 
 /** What is wrong with a plan's prices. `now` is the market's clock. */
-export function checkPlan(plan: Scenario, now: number): PlanProblem[] {
+export function checkScenario(plan: Scenario, now: number): ScenarioProblem[] {
   const sign = signOf(plan);
   const behind = sign > 0 ? "below" : "above";
   const ahead = sign > 0 ? "above" : "below";
-  const out: PlanProblem[] = [];
+  const out: ScenarioProblem[] = [];
   const fault = (field: string, sentence: string) => out.push({ field, sentence, severity: "fault" });
   if (sign * (plan.entry.price - plan.stop) <= 0)
     fault("stop", `The stop of a ${plan.direction} stands ${behind} its entry.`);
@@ -85,7 +85,7 @@ export function checkPlan(plan: Scenario, now: number): PlanProblem[] {
     fault("invalidation", `A ${plan.direction} is wrong ${behind} its entry, not ${ahead} it.`);
   if (plan.expiry <= now) fault("expiry", "The expiry has already passed on the market's clock.");
   if (out.length === 0) {
-    const { blended } = planFigures(plan, 1);
+    const { blended } = scenarioFigures(plan, 1);
     if (blended < 1)
       out.push({
         field: "targets",

@@ -5,8 +5,8 @@ import { followTerms } from "#core/scenarios/follow";
 import type { ScenarioResult } from "#core/scenarios/run";
 import { termsOf } from "#core/scenarios/terms";
 import { fromBars } from "#core/series/series";
-import { followUpSentence, planSentence } from "#core/scenarios/say";
-import { checkPlan, planFigures, type Scenario } from "#core/scenarios/scenario";
+import { followUpSentence, scenarioSentence } from "#core/scenarios/say";
+import { checkScenario, scenarioFigures, type Scenario } from "#core/scenarios/scenario";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 
 const HOUR = 3_600_000;
@@ -143,7 +143,7 @@ describe("what becomes of a plan", () => {
 
 describe("the figures of a plan", () => {
   it("risk, percent, pips and R by hand", () => {
-    const { risk, riskPips, targets, blended } = planFigures(long, 0.1);
+    const { risk, riskPips, targets, blended } = scenarioFigures(long, 0.1);
     expect([risk, riskPips]).toEqual([2, 20]);
     expect(targets.map(({ r }) => r)).toEqual([1, 2]);
     expect(targets[0].percent).toBeCloseTo(2 / 101, 12);
@@ -151,23 +151,23 @@ describe("the figures of a plan", () => {
   });
   it("names what stands on the wrong side", () => {
     const faults = (change: Partial<Scenario>) =>
-      checkPlan({ ...long, ...change }, 0).map(({ field, severity }) => `${severity} ${field}`);
+      checkScenario({ ...long, ...change }, 0).map(({ field, severity }) => `${severity} ${field}`);
     expect(faults({})).toEqual([]);
     expect(faults({ stop: 102 })).toEqual(["fault stop"]);
     expect(faults({ targets: [{ price: 100, share: 1 }] })).toEqual(["fault targets.0.price"]);
     expect(faults({ targets: [...long.targets].reverse() })).toEqual(["fault targets.1.price"]);
     expect(faults({ invalidation: 110 })).toEqual(["fault invalidation"]);
-    expect(checkPlan(long, 200 * HOUR).map(({ field }) => field)).toEqual(["expiry"]);
+    expect(checkScenario(long, 200 * HOUR).map(({ field }) => field)).toEqual(["expiry"]);
   });
   // Common practice, no source: reward to risk is at least 1 : 1.
   it("warns below one to one, not at it", () => {
     const only = (price: number) =>
-      checkPlan({ ...long, targets: [{ price, share: 1 }] }, 0).map(({ severity }) => severity);
+      checkScenario({ ...long, targets: [{ price, share: 1 }] }, 0).map(({ severity }) => severity);
     expect(only(102.9)).toEqual(["warning"]);
     expect(only(103)).toEqual([]);
   });
   it("says itself in sentences", () => {
-    expect(planSentence(long, { decimals: 1 })).toBe(
+    expect(scenarioSentence(long, { decimals: 1 })).toBe(
       "While above 98.0, if a 1 h candle closes above 100.0, buy the next open. Stop 99.0. Targets 103.0 " +
         "and 105.0. Wrong below 98.0.",
     );

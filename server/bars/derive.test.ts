@@ -8,7 +8,7 @@ import { advance } from "../intake/feed.ts";
 import {
   aMarket,
   anAnalyst,
-  aPublishedPlan,
+  aPublishedScenario,
   confirmation,
   dailyFile,
   failureOf,
@@ -134,7 +134,9 @@ describe("a derived market", () => {
   it("is followed like any other: a plan on it is triggered by its legs' bars", async () => {
     const markets = await twoFedMarkets();
     const cross = await deriveMarket(definition({ legs: legs(markets, [1, 1]) }));
-    const number = await aPublishedPlan(cross.id, { trigger: { event: "closeAbove", price: 25, timeframe: "PT1M" } });
+    const number = await aPublishedScenario(cross.id, {
+      trigger: { event: "closeAbove", price: 25, timeframe: "PT1M" },
+    });
     await advance(3);
     const events = await FollowUpRow.findAll({ where: { edition: number }, order: [["sequence", "ASC"]] });
     expect(events.map(({ event }) => [event.event, event.price])).toEqual([

@@ -43,7 +43,7 @@ export function saveScenario(
   { scenario, version, step, writtenAt: asked }: SaveScenarioDto,
   accountId: string,
 ): Promise<StoredScenario> {
-  const plan = plainPlan(scenario);
+  const plan = plainScenarioOf(scenario);
   return transact(async (transaction) => {
     const market = await findMarket(marketId, transaction);
     const row = await ScenarioRow.findByPk(plan.id, { transaction, lock: transaction.LOCK.UPDATE });
@@ -81,7 +81,7 @@ export function saveScenario(
 }
 
 /** Class instances of the border become plain data; the shares are made to sum to one. */
-function plainPlan(dto: SaveScenarioDto["scenario"]): Scenario {
+function plainScenarioOf(dto: SaveScenarioDto["scenario"]): Scenario {
   const total = dto.targets.reduce((sum, { share }) => sum + share, 0);
   return {
     id: dto.id,

@@ -5,7 +5,7 @@ import { BarImport, FollowUpRow, Market, OutcomeNoteRow, Restatement } from "../
 import {
   aMarket,
   anAnalyst,
-  aPublishedPlan,
+  aPublishedScenario,
   confirmation,
   dailyFile,
   failureOf,
@@ -130,7 +130,7 @@ describe("a published outcome whose bars are restated", () => {
     const { id: analyst } = await anAnalyst();
     const { market } = await importUpload(await upload(dailyFile(0, 10, 10), analyst), confirmation(), analyst);
     await setClock(START + 10 * DAY);
-    const edition = await aPublishedPlan(market, {
+    const edition = await aPublishedScenario(market, {
       trigger: { event: "closeAbove", price: 15, timeframe: "P1D" },
       entry: { order: "market", price: 16 },
       stop: 12,
@@ -194,7 +194,7 @@ describe("a published outcome whose bars are restated", () => {
     const { id: analyst } = await anAnalyst();
     const market = await aMarket();
     await setClock(START + 2 * DAY + 1);
-    const edition = await aPublishedPlan(market.id, {
+    const edition = await aPublishedScenario(market.id, {
       trigger: { event: "closeAbove", price: 15, timeframe: "P1D" },
       entry: { order: "market", price: 16 },
       stop: 12,
@@ -229,7 +229,7 @@ describe("removing a market", () => {
       decimals: 2,
       hoursOf: "",
     });
-    await aPublishedPlan(market);
+    await aPublishedScenario(market);
     const failure = await failureOf(removeMarket(market));
     expect(failure.sentence).toMatch(
       /is made of it; an edition has published a scenario on it; scenarios are written on it/,

@@ -1,6 +1,6 @@
 import { scenarioWatcher } from "#core/scenarios/run";
 import { termsOf } from "#core/scenarios/terms";
-import { checkPlan, type Scenario } from "#core/scenarios/scenario";
+import { checkScenario, type Scenario } from "#core/scenarios/scenario";
 import type { Transaction } from "sequelize";
 import { readClock } from "../clock.ts";
 import { subjectOf } from "../record/subject.ts";
@@ -118,7 +118,7 @@ function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], n
     scenarios,
   } of sections)
     for (const plan of scenarios) {
-      const fault = checkPlan(plan, now).find(({ severity }) => severity === "fault");
+      const fault = checkScenario(plan, now).find(({ severity }) => severity === "fault");
       if (fault) fields.sections = `${market.name}, ${plan.title}: ${fault.sentence}`;
     }
   if (Object.keys(fields).length > 0)

@@ -10,7 +10,7 @@ import { barAt, fromBars, slice, type Bar } from "#core/series/series";
 import { nextTimes } from "#core/time/boundaries";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { fitPrices, includePrices } from "../../chart/candles.ts";
-import { planPrices } from "../../chart/scenario.ts";
+import { scenarioPrices } from "../../chart/scenario.ts";
 import { axisRoom } from "../../chart/axisRoom.ts";
 import { bounded } from "../../chart/bounds.ts";
 import { drawMark, type Picture } from "../../chart/picture.ts";
@@ -182,6 +182,6 @@ export function pictureOf(section: Section): { picture: Picture; view: View } {
       selected: [],
       unfinished: false,
     },
-    view: { from, to, ...includePrices(fitPrices(pyramid, from, to), section.scenarios.flatMap(planPrices)) },
+    view: { from, to, ...includePrices(fitPrices(pyramid, from, to), section.scenarios.flatMap(scenarioPrices)) },
   };
 }

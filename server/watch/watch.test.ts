@@ -12,7 +12,7 @@ import { followUpsOf } from "../publishing/editions.ts";
 import {
   aMarket,
   anAnalyst,
-  aPublishedPlan,
+  aPublishedScenario,
   confirmation,
   setClock,
   upload,
@@ -63,7 +63,7 @@ describe("a published outcome", () => {
   it("is told each stretch of time once: days, and then the hours of the same days, invent nothing", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedPlan(market.id, plan);
+    const edition = await aPublishedScenario(market.id, plan);
     await append(market.id, "P1D", MONDAY + DAY, [MONDAY, 98, 102, 97, 101]);
     // It opened at the entry, went nowhere, and is still open.
     await append(market.id, "P1D", MONDAY + 2 * DAY, [MONDAY + DAY, 101, 103, 99, 102]);
@@ -87,7 +87,7 @@ describe("a published outcome", () => {
     await append(market.id, "P1D", MONDAY - 2 * DAY, [MONDAY - 3 * DAY, 98, 99, 97, 98]);
     // Monday, 08:00 in New York.
     await setClock(MONDAY + 13 * HOUR);
-    const edition = await aPublishedPlan(market.id, plan);
+    const edition = await aPublishedScenario(market.id, plan);
     await append(market.id, "P1D", MONDAY + DAY, [MONDAY, 98, 102, 97, 101]);
     expect(await said(edition)).toEqual(["triggered"]);
   });
@@ -97,7 +97,7 @@ describe("a published outcome", () => {
     await append(market.id, "PT1H", hour, [hour - HOUR, 98, 99, 97, 98]);
     // Sunday 23:30; the low of 23:10 lies within the hour that is being made.
     await setClock(hour + HOUR / 2);
-    const edition = await aPublishedPlan(market.id, plan);
+    const edition = await aPublishedScenario(market.id, plan);
     await append(market.id, "PT1H", MONDAY, [hour, 98, 98, 89, 97]);
     expect(await said(edition)).toEqual([]);
     await append(market.id, "PT1H", MONDAY + HOUR, [MONDAY, 97, 97, 89, 96]);
@@ -106,7 +106,7 @@ describe("a published outcome", () => {
   it("sees the close of a week that its calendar says nothing of, with the first day after it", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - 3 * DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedPlan(market.id, { ...plan, trigger: { ...plan.trigger!, timeframe: "P1W" } });
+    const edition = await aPublishedScenario(market.id, { ...plan, trigger: { ...plan.trigger!, timeframe: "P1W" } });
     const days = [0, 1, 2, 3, 4].map((n): Row => [MONDAY + n * DAY, 101, 102, 100, 101]);
     await append(market.id, "P1D", MONDAY + 6 * DAY, ...days);
     expect(await said(edition)).toEqual([]);
@@ -117,7 +117,7 @@ describe("a published outcome", () => {
     const { id: analyst } = await anAnalyst();
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedPlan(market.id, plan);
+    const edition = await aPublishedScenario(market.id, plan);
     const days: Row[] = [
       [MONDAY, 98, 102, 97, 101],
       [MONDAY + DAY, 101, 106, 94, 104],
@@ -145,7 +145,7 @@ describe("watchers", () => {
   it("a bar and what it told are kept together or not at all", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedPlan(market.id, plan);
+    const edition = await aPublishedScenario(market.id, plan);
     const day = fromBars([barOf([MONDAY, 98, 102, 97, 101])]);
     const attempt = transact(async (transaction) => {
       const locked = await lockMarket(market.id, transaction);
@@ -164,7 +164,7 @@ describe("watchers", () => {
   it("that have nothing to say are not written again, and the market knows how far they were told", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedPlan(market.id, plan);
+    const edition = await aPublishedScenario(market.id, plan);
     await append(market.id, "P1D", MONDAY + DAY, [MONDAY, 98, 99, 97, 98]);
     const [row] = await watchersOf(edition);
     expect(row).toMatchObject({ done: false, through: null, since: MONDAY });

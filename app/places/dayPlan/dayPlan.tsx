@@ -18,9 +18,9 @@ import { useCommands } from "../../parts/keys.ts";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
-import { keptSteps } from "../descent/keptSteps.ts";
-import { MarkStore } from "../descent/markStore.ts";
-import { saveText } from "../descent/saveText.ts";
+import { keptSteps } from "../descent/marks/keptSteps.ts";
+import { MarkStore } from "../descent/marks/markStore.ts";
+import { saveText } from "../descent/marks/saveText.ts";
 import { clockText } from "../round/words.ts";
 import type { Route } from "./+types/dayPlan.ts";
 

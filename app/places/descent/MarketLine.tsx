@@ -13,10 +13,10 @@ import { keyOf, keyText, useKeyChoice } from "../../parts/keys.ts";
 import { SERIF } from "../../theme/theme.ts";
 import type { Horizons } from "#core/finding/horizon";
 import type { Mark } from "#core/marks/kind";
-import { BearingRow, type RungBearing } from "./BearingRow.tsx";
-import { KINDS, type Placing } from "./kinds.ts";
-import type { PaneView } from "./Pane.tsx";
-import { viewAddress } from "./view.ts";
+import { BearingRow, type RungBearing } from "./bearings/BearingRow.tsx";
+import { KINDS, type Placing } from "./marks/kinds.ts";
+import type { PaneView } from "./charts/Pane.tsx";
+import { viewAddress } from "./charts/view.ts";
 
 interface Props {
   /** The market that is open. */

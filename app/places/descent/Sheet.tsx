@@ -9,28 +9,28 @@ import { isSilent } from "#core/marks/registry";
 import { rungText } from "#core/marks/wording";
 import { hasOvernight } from "#core/series/hours";
 import { isIntraday } from "#core/time/timeframe";
-import { BearingLine } from "./Bearing.tsx";
+import { BearingLine } from "./bearings/Bearing.tsx";
 import type { View } from "../../../chart/scale.ts";
 import { asCount, type Counts } from "./counting/useCounts.ts";
-import { inHand } from "./kinds.ts";
-import type { Lives } from "./livesBoard.ts";
-import type { MarkStore, Snapshot } from "./markStore.ts";
-import type { PaneView } from "./Pane.tsx";
-import type { StoredPlan } from "./PlanBuilder.tsx";
-import { Plans, seedOf, type Building } from "./Plans.tsx";
-import type { Machine } from "./useMachine.ts";
+import { inHand } from "./marks/kinds.ts";
+import type { Lives } from "./marks/livesBoard.ts";
+import type { MarkStore, Snapshot } from "./marks/markStore.ts";
+import type { PaneView } from "./charts/Pane.tsx";
+import type { StoredScenarioOnPage } from "./scenarios/ScenarioBuilder.tsx";
+import { Scenarios, seedOf, type Building } from "./scenarios/Scenarios.tsx";
+import type { Machine } from "./machine/useMachine.ts";
 import type { CountState } from "#core/marks/count";
 import { dateText } from "../../parts/times.ts";
-import { saveText } from "./saveText.ts";
-import { SeveralMarks } from "./SeveralMarks.tsx";
+import { saveText } from "./marks/saveText.ts";
+import { SeveralMarks } from "./marks/SeveralMarks.tsx";
 
 /** Loaded when they are first wanted: forms that most visits do not open. */
-const MachineLines = lazy(async () => ({ default: (await import("./MachineLines.tsx")).MachineLines }));
-const AreaList = lazy(async () => ({ default: (await import("./AreaList.tsx")).AreaList }));
-const Differences = lazy(async () => ({ default: (await import("./Differences.tsx")).Differences }));
+const MachineLines = lazy(async () => ({ default: (await import("./machine/MachineLines.tsx")).MachineLines }));
+const AreaList = lazy(async () => ({ default: (await import("./machine/AreaList.tsx")).AreaList }));
+const Differences = lazy(async () => ({ default: (await import("./marks/Differences.tsx")).Differences }));
 const MachineCounts = lazy(async () => ({ default: (await import("./counting/MachineCounts.tsx")).MachineCounts }));
 const CountBegin = lazy(async () => ({ default: (await import("./counting/CountBegin.tsx")).CountBegin }));
-const MarkDetails = lazy(async () => ({ default: (await import("./MarkDetails.tsx")).MarkDetails }));
+const MarkDetails = lazy(async () => ({ default: (await import("./marks/MarkDetails.tsx")).MarkDetails }));
 
 interface Props {
   /** The chart that is worked on. */
@@ -56,11 +56,11 @@ interface Props {
   building: Building | undefined;
   onBuilding(building: Building | undefined): void;
   set: string;
-  /** Plans of the market that is open; none where another one is worked on. */
-  plans: StoredPlan[] | undefined;
-  shownPlan: string | undefined;
-  onShowPlan(id: string | undefined): void;
-  onPlans(plans: StoredPlan[]): void;
+  /** Scenarios of the market that is open; none where another one is worked on. */
+  plans: StoredScenarioOnPage[] | undefined;
+  shownScenario: string | undefined;
+  onShowScenario(id: string | undefined): void;
+  onScenarios(plans: StoredScenarioOnPage[]): void;
 }
 
 /** Lines of the argument that are listed unless all are asked for. */
@@ -88,9 +88,9 @@ export function Sheet(props: Props) {
     onBuilding: setBuilding,
     set,
     plans,
-    shownPlan,
-    onShowPlan,
-    onPlans,
+    shownScenario,
+    onShowScenario,
+    onScenarios,
   } = props;
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
@@ -256,14 +256,14 @@ export function Sheet(props: Props) {
         />
       </Suspense>
       {plans && (
-        <Plans
+        <Scenarios
           lostOf={(plan) => lostOf(plan, store.getSnapshot().marks, lives)}
           building={building}
           onBuilding={setBuilding}
           plans={plans}
-          shownPlan={shownPlan}
-          onShowPlan={onShowPlan}
-          onPlans={onPlans}
+          shownScenario={shownScenario}
+          onShowScenario={onShowScenario}
+          onScenarios={onScenarios}
           market={market}
           rung={rung}
           tradable={tradable}
@@ -275,7 +275,7 @@ export function Sheet(props: Props) {
 }
 
 /** What became of the count a plan rests on, when that has died or is gone. */
-function lostOf({ restsOn }: StoredPlan["plan"], marks: readonly Mark[], lives: Lives): string | undefined {
+function lostOf({ restsOn }: StoredScenarioOnPage["plan"], marks: readonly Mark[], lives: Lives): string | undefined {
   if (!restsOn) return undefined;
   if (!marks.some(({ id }) => id === restsOn)) return "The count it rests on is gone.";
   const died = (lives.get(restsOn)?.life.state as Partial<CountState> | undefined)?.died?.find(

@@ -11,34 +11,34 @@ import type { ChartLayout } from "../../../server/desk/layout.ts";
 import { LinkedCursor } from "../../canvas/linkedCursor.ts";
 import { useCommands } from "../../parts/keys.ts";
 import { useMarketClock, type Clock } from "../../parts/live.ts";
-import { Charts } from "./Charts.tsx";
-import { ChartMenu, type MenuChoice } from "./ChartMenu.tsx";
-import { ChartStrip } from "./ChartStrip.tsx";
-import { useDesks, type DeskData } from "./desks.ts";
+import { Charts } from "./charts/Charts.tsx";
+import { ChartMenu, type MenuChoice } from "./charts/ChartMenu.tsx";
+import { ChartStrip } from "./charts/ChartStrip.tsx";
+import { useDesks, type DeskData } from "./marks/desks.ts";
 import { Guide, showGuide } from "./Guide.tsx";
 import { countCommands, snapLabel, useCounts, withLabelled } from "./counting/useCounts.ts";
-import { KINDS, type Placing } from "./kinds.ts";
+import { KINDS, type Placing } from "./marks/kinds.ts";
 import { MarketLine } from "./MarketLine.tsx";
-import type { PaneView, Shared } from "./Pane.tsx";
-import type { StoredPlan } from "./PlanBuilder.tsx";
-import type { Building } from "./Plans.tsx";
-import { OpenedOver, type Open } from "./OpenedOver.tsx";
-import { RungColumn } from "./RungColumn.tsx";
+import type { PaneView, Shared } from "./charts/Pane.tsx";
+import type { StoredScenarioOnPage } from "./scenarios/ScenarioBuilder.tsx";
+import type { Building } from "./scenarios/Scenarios.tsx";
+import { OpenedOver, type Open } from "./charts/OpenedOver.tsx";
+import { RungColumn } from "./rungs/RungColumn.tsx";
 import { Sheet } from "./Sheet.tsx";
-import { useMachine } from "./useMachine.ts";
+import { useMachine } from "./machine/useMachine.ts";
 import { useAnew } from "./useAnew.ts";
-import { useDescentOffers } from "./useDescentOffers.ts";
-import { useMarkCommands } from "./useMarkCommands.ts";
-import { MOST, usePanes } from "./usePanes.ts";
-import { usePlacing } from "./usePlacing.ts";
-import { useSketches } from "./useSketches.ts";
-import { viewAddress, pictureAddress } from "./view.ts";
-import { useWalk } from "./useWalk.ts";
-import { WalkLine } from "./WalkLine.tsx";
-import { droppedMark, owned, placedMark } from "./workspaceMarks.ts";
+import { useDescentOffers } from "./machine/useDescentOffers.ts";
+import { useMarkCommands } from "./marks/useMarkCommands.ts";
+import { MOST, usePanes } from "./charts/usePanes.ts";
+import { usePlacing } from "./marks/usePlacing.ts";
+import { useSketches } from "./rungs/useSketches.ts";
+import { viewAddress, pictureAddress } from "./charts/view.ts";
+import { useWalk } from "./past/useWalk.ts";
+import { WalkLine } from "./past/WalkLine.tsx";
+import { droppedMark, owned, placedMark } from "./marks/workspaceMarks.ts";
 
 /** Loaded when they are first wanted. */
-const LevelsBelow = lazy(async () => ({ default: (await import("./LevelsBelow.tsx")).LevelsBelow }));
+const LevelsBelow = lazy(async () => ({ default: (await import("./charts/LevelsBelow.tsx")).LevelsBelow }));
 
 interface Props {
   account: string;
@@ -52,7 +52,7 @@ interface Props {
   rungSets: { id: string; name: string }[];
   horizons: Horizons;
   markets: { id: string; name: string }[];
-  scenarios: StoredPlan[];
+  scenarios: StoredScenarioOnPage[];
   clock: Clock;
 }
 
@@ -86,9 +86,9 @@ export function Workspace({
   );
   const desks = useDesks(account, data, others);
   const [views, setViews] = useState<ReadonlyMap<number, PaneView>>(new Map());
-  const [plans, setPlans] = useAnew(scenarios);
+  const [plans, setScenarios] = useAnew(scenarios);
   const [horizons, setHorizons] = useState(first);
-  const [shownPlan, setShownPlan] = useState<string>();
+  const [shownScenario, setShownScenario] = useState<string>();
   const [selected, setSelected] = useState<string[]>([]);
   const [dragged, setDragged] = useState<Mark>();
   const [open, setOpen] = useState<Open>();
@@ -249,7 +249,7 @@ export function Workspace({
     shown: panes.shown,
     cursor,
     dragged,
-    plan: plans.find(({ plan: { id } }) => id === shownPlan)?.plan,
+    plan: plans.find(({ plan: { id } }) => id === shownScenario)?.plan,
     machine: machine.onCharts,
   };
   // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
@@ -345,7 +345,7 @@ export function Workspace({
                 marks={view.picture?.marks ?? []}
                 selected={selected}
                 onSelect={(id) => setSelected([id])}
-                address={(format) => pictureAddress(view, seen.current, { format, hours, asOf, plan: shownPlan })}
+                address={(format) => pictureAddress(view, seen.current, { format, hours, asOf, plan: shownScenario })}
                 onClose={() => setTable(false)}
               />
             </Suspense>
@@ -376,9 +376,9 @@ export function Workspace({
             onBuilding={setBuilding}
             set={rungSet.id}
             plans={desk === desks.home ? plans : undefined}
-            shownPlan={shownPlan}
-            onShowPlan={setShownPlan}
-            onPlans={setPlans}
+            shownScenario={shownScenario}
+            onShowScenario={setShownScenario}
+            onScenarios={setScenarios}
           />
         )}
       </Box>

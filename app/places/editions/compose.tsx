@@ -9,7 +9,7 @@ import { useEffect, useRef, useState } from "react";
 import { redirect, useFetcher, useRevalidator } from "react-router";
 import type { DraftDto } from "#contracts/draft";
 import { countText, rungText } from "#core/marks/wording";
-import { planSentence } from "#core/scenarios/say";
+import { scenarioSentence } from "#core/scenarios/say";
 import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
@@ -43,7 +43,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
           const plans = (await scenariosOf(market.id)).map(({ plan }) => plan);
           return {
             facts: factsOf(market),
-            plans: plans.map((plan) => ({ id: plan.id, title: plan.title, says: planSentence(plan, market) })),
+            plans: plans.map((plan) => ({ id: plan.id, title: plan.title, says: scenarioSentence(plan, market) })),
           };
         }),
       ),

@@ -12,7 +12,7 @@ import type { Found } from "#core/finding/found";
 import type { Verdict } from "#core/round/verdict";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Evening } from "../../../server/round/evening.ts";
-import { fetchDesk, type MarketDesk } from "../descent/desks.ts";
+import { fetchDesk, type MarketDesk } from "../descent/marks/desks.ts";
 
 export interface MorningRemark {
   verdict: Verdict;

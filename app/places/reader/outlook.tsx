@@ -7,7 +7,7 @@ import { answer } from "../../access.server.ts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { momentText } from "../../parts/times.ts";
 import { SERIF } from "../../theme/theme.ts";
-import { ReaderPlan } from "./ReaderPlan.tsx";
+import { ReaderScenario } from "./ReaderScenario.tsx";
 import type { Route } from "./+types/outlook.ts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -128,7 +128,7 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
               <Typography variant="body2">No scenario was published for this market.</Typography>
             )}
             {scenarios.map((plan) => (
-              <ReaderPlan
+              <ReaderScenario
                 key={plan.id}
                 plan={plan}
                 market={market}

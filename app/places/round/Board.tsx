@@ -10,8 +10,8 @@ import { priceText, rungText } from "#core/marks/wording";
 import { asksAgain } from "#core/round/verdict";
 import { isDue } from "#core/round/walk";
 import type { BoardCell, BoardRow } from "../../../server/round/board.ts";
-import { agreementText } from "../descent/BearingRow.tsx";
-import { Needle } from "../descent/Needle.tsx";
+import { agreementText } from "../descent/bearings/BearingRow.tsx";
+import { Needle } from "../descent/rungs/Needle.tsx";
 import type { Group } from "./order.ts";
 import { cellText, clockText, rangeText, toAreaText, verdictText } from "./words.ts";
 

@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
 import { rungText } from "#core/marks/wording";
 import { isDue, type Stop } from "#core/round/walk";
-import { Needle } from "../descent/Needle.tsx";
+import { Needle } from "../descent/rungs/Needle.tsx";
 import { shortRung } from "./Board.tsx";
 import type { Round } from "./useRound.ts";
 import { cellText } from "./words.ts";

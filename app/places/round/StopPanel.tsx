@@ -12,7 +12,7 @@ import { percentText, priceText, rungText } from "#core/marks/wording";
 import { spanText } from "../../../chart/measure.ts";
 import type { BoardCell, BoardRow } from "../../../server/round/board.ts";
 import { AlertChoices } from "../alerts/AlertChoices.tsx";
-import { ReasonLines } from "../descent/ReasonLines.tsx";
+import { ReasonLines } from "../descent/machine/ReasonLines.tsx";
 import { QuickRuler } from "./QuickRuler.tsx";
 import { clockText, rangeText, verdictText } from "./words.ts";
 

@@ -4,9 +4,9 @@ import type { RungReading } from "#core/finding/reading";
 import { EVERYTHING } from "#core/marks/shown";
 import type { BoardRow } from "../../../server/round/board.ts";
 import { LinkedCursor } from "../../canvas/linkedCursor.ts";
-import type { MarketDesk } from "../descent/desks.ts";
-import { Pane, type PaneView, type Shared } from "../descent/Pane.tsx";
-import { useMachine } from "../descent/useMachine.ts";
+import type { MarketDesk } from "../descent/marks/desks.ts";
+import { Pane, type PaneView, type Shared } from "../descent/charts/Pane.tsx";
+import { useMachine } from "../descent/machine/useMachine.ts";
 
 interface Props {
   desk: MarketDesk;

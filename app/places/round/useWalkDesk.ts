@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { loadAhead } from "../../parts/barPages.ts";
-import { fetchDesk, type MarketDesk } from "../descent/desks.ts";
+import { fetchDesk, type MarketDesk } from "../descent/marks/desks.ts";
 import type { Stop } from "#core/round/walk";
 
 /** Desks kept while the walk goes on: the one that is looked at, those just before and the next. */

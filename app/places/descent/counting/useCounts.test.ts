@@ -4,10 +4,10 @@ import type { Mark } from "#core/marks/kind";
 import { days } from "#core/testing/openData";
 import { calendar, day, mark, market } from "#core/testing/marks";
 import { PATTERNS } from "#core/waves/patterns";
-import type { MarketDesk } from "../desks.ts";
-import { mayEndHere, mostAnchors, type Placing } from "../kinds.ts";
-import { MarkStore } from "../markStore.ts";
-import type { PaneView } from "../Pane.tsx";
+import type { MarketDesk } from "../marks/desks.ts";
+import { mayEndHere, mostAnchors, type Placing } from "../marks/kinds.ts";
+import { MarkStore } from "../marks/markStore.ts";
+import type { PaneView } from "../charts/Pane.tsx";
 import {
   asCount,
   countCommands,

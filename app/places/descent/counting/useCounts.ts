@@ -7,17 +7,17 @@ import { addPivot, cutAfter, labelInside, labelledOn, nodeAt } from "#core/marks
 import type { Anchor, Mark } from "#core/marks/kind";
 import { atFinerBars } from "#core/marks/pivotBar";
 import { lengthOf } from "#core/marks/shown";
-import { pathAnchors, planFromCount } from "#core/scenarios/fromCount";
+import { pathAnchors, scenarioFromCount } from "#core/scenarios/fromCount";
 import type { Degree } from "#core/waves/degrees";
 import { PATTERNS, type Pattern } from "#core/waves/patterns";
 import { snapPivot } from "#core/waves/snapPivot";
 import { toTick } from "../../../../chart/snap.ts";
 import type { View } from "../../../../chart/scale.ts";
 import { priceText } from "#core/marks/wording";
-import type { MarketDesk } from "../desks.ts";
-import type { PlacedWave, Placing } from "../kinds.ts";
-import type { PaneView } from "../Pane.tsx";
-import type { PlanFields } from "../planForm.ts";
+import type { MarketDesk } from "../marks/desks.ts";
+import type { PlacedWave, Placing } from "../marks/kinds.ts";
+import type { PaneView } from "../charts/Pane.tsx";
+import type { PlanFields } from "../scenarios/scenarioForm.ts";
 import { keptNotation } from "./keptNotation.ts";
 
 export type Counted = Mark<CountProps>;
@@ -155,7 +155,7 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
       const series = view?.bars?.series;
       if (!series || series.length === 0) return "The bars are still on their way.";
       const last = series.length - 1;
-      const plan = planFromCount(mark, series.close[last], atr, areas);
+      const plan = scenarioFromCount(mark, series.close[last], atr, areas);
       if (!plan) return "This count asks for no trade: it is complete, or no price behind it would end it.";
       const text = (price: number) => priceText(toTick(price, market.tick, market.decimals), market);
       onPlan({

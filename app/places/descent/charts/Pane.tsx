@@ -1,0 +1,337 @@
+import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import Select from "@mui/material/Select";
+import Typography from "@mui/material/Typography";
+import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
+import { followMark } from "#core/marks/follow";
+import { birthOf, type Anchor, type Life, type Mark } from "#core/marks/kind";
+import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
+import { isSilent, kindOf } from "#core/marks/registry";
+import { statusOf } from "#core/marks/status";
+import { isShown, lengthOf, type Shown } from "#core/marks/shown";
+import { priceText, rungText } from "#core/marks/wording";
+import type { Scenario } from "#core/scenarios/scenario";
+import { regularCalendar, type Hours } from "#core/series/hours";
+import { closeOfBar } from "#core/series/resample";
+import { nextTimes } from "#core/time/boundaries";
+import { Calendar } from "#core/time/calendar";
+import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import type { LivedMark, Picture } from "../../../../chart/picture.ts";
+// Drawn in the browser only: the server neither loads nor needs the drawing library, and has no bars here to draw.
+import { PriceChart } from "../../../canvas/PriceChart.client.tsx";
+import type { ChartHandlers } from "../../../canvas/controller.ts";
+import type { LinkedCursor } from "../../../canvas/linkedCursor.ts";
+import { markOf } from "#core/finding/answer";
+import type { RungReading } from "#core/finding/reading";
+import type { NextShift, Offer } from "../../../../chart/offers.ts";
+import type { MarketDesk } from "../marks/desks.ts";
+import type { OnCharts } from "../machine/useMachine.ts";
+import type { PanePlace } from "./usePanes.ts";
+import { useBars, type LoadedBars } from "./useBars.ts";
+import { usePyramid } from "./usePyramid.ts";
+
+/** What a chart has on it, for those who work with it from outside. */
+export interface PaneView {
+  desk: MarketDesk;
+  rung: string;
+  calendar: Calendar;
+  timeframe: Timeframe;
+  bars: LoadedBars | undefined;
+  picture: Picture | undefined;
+  /** Everything this rung is argued with, hidden marks too; longest rung first. */
+  argued: readonly Mark[];
+  wantSince(time: number): Promise<void>;
+}
+
+/** What all charts of the page have in common. */
+export interface Shared {
+  hours: Hours;
+  asOf: number | undefined;
+  now: number;
+  log: boolean;
+  goTo: { time: number } | undefined;
+  moment: number | undefined;
+  shown: Shown;
+  cursor: LinkedCursor;
+  dragged: Mark | undefined;
+  plan: Scenario | undefined;
+  /** What the machine reads and offers of the market that is worked on. */
+  machine: OnCharts;
+}
+
+interface Props {
+  shared: Shared;
+  desk: MarketDesk;
+  place: PanePlace;
+  name: string;
+  active: boolean;
+  /** Whether it stands alone: then its name is the page's. */
+  alone: boolean;
+  markets: readonly { id: string; name: string }[];
+  selected: readonly string[];
+  placing: Anchor[] | undefined;
+  measured: readonly Anchor[] | undefined;
+  fits: number;
+  handlers: Omit<ChartHandlers, "onPointed" | "onEarliest">;
+  onActivate(): void;
+  onMarket(market: string): void;
+  onClose(): void;
+  onChange(view: PaneView): void;
+}
+
+const FUTURE_BARS = 400;
+const ONE_DAY: Timeframe = { count: 1, unit: "day" };
+const NOTHING: readonly string[] = [];
+const NO_FACTS: OnCharts["offers"] = [];
+
+/** One chart: the bars of a market's rung, the marks on it, and the pointer's way into both. */
+export function Pane({
+  shared,
+  desk,
+  place,
+  name,
+  active,
+  alone,
+  markets,
+  selected,
+  placing,
+  measured,
+  fits,
+  handlers,
+  onActivate,
+  onMarket,
+  onClose,
+  onChange,
+}: Props) {
+  const { hours, asOf, now, shown, cursor, dragged, plan, machine } = shared;
+  const { market, calendar: spec, store, lives: board } = desk;
+  const { rung } = place;
+  const { marks } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
+  const lives = useSyncExternalStore(board.subscribe, board.get, board.get);
+  const { bars, wantEarlier, wantSince } = useBars(market.id, rung, hours, asOf);
+  const calendar = useMemo(() => new Calendar(hours === "regular" ? regularCalendar(spec) : spec), [spec, hours]);
+  const timeframe = useMemo(() => parseTimeframe(rung) ?? ONE_DAY, [rung]);
+  useEffect(() => {
+    if (bars) board.want(marks, { rung, hours, asOf }, bars);
+  }, [board, marks, rung, hours, asOf, bars]);
+
+  const argued = useMemo(() => {
+    const own = lengthOf(rung);
+    return marks
+      .filter((mark) => lengthOf(mark.rung) >= own)
+      .sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || a.kind.localeCompare(b.kind));
+  }, [marks, rung]);
+  const pyramid = usePyramid(bars);
+  const lastTime = bars && bars.series.length > 0 ? bars.series.time[bars.series.length - 1] : undefined;
+  const future = useMemo(
+    () => (lastTime === undefined ? [] : nextTimes(lastTime, timeframe, calendar, FUTURE_BARS)),
+    [lastTime, timeframe, calendar],
+  );
+  const unfinished = lastTime !== undefined && closeOfBar(lastTime, timeframe, calendar) > now;
+  const held = dragged?.market === market.id ? dragged : undefined;
+  const lived = useMemo((): readonly LivedMark[] => {
+    if (!bars) return [];
+    const context = { series: bars.series, market, calendar };
+    const all = argued
+      .filter((mark) => !isSilent(mark))
+      .map((mark) => {
+        const drawn = held?.id === mark.id ? held : mark;
+        return {
+          mark: drawn,
+          life: drawn === mark ? (lives.get(mark.id)?.life ?? unborn(mark, context)) : draftLife(drawn, context),
+        };
+      })
+      .filter(({ mark, life }) => isShown(mark, life.dead, rung, shown) || selected.includes(mark.id));
+    const { close } = bars.series;
+    return nearestMarks(all, close[close.length - 1] ?? 0, MOST_DRAWN, selected);
+  }, [bars, argued, lives, held, market, calendar, rung, shown, selected]);
+  const read = machine.market === market.id ? machine : undefined;
+  const facts = active && read ? read.offers : NO_FACTS;
+  const currentKey = machine.current;
+  const offers = useMemo((): readonly Offer[] => {
+    if (!bars) return [];
+    const context = { series: bars.series, market, calendar };
+    return facts.map((fact) => {
+      const mark = markOf(fact, market.id, fact.key);
+      return {
+        mark,
+        life: unborn(mark, context),
+        name: fact.name,
+        grade: fact.grade,
+        current: fact.key === currentKey,
+      };
+    });
+  }, [bars, facts, currentKey, market, calendar]);
+  const reading = read?.rungs.find((one) => one.rung === rung);
+  const trend = reading?.trend;
+  const kept = read?.shiftRungs;
+  const readings = read?.rungs;
+  const longerShifts = useMemo(
+    () =>
+      readings?.flatMap((one) =>
+        one.trend && kept?.includes(one.rung) && lengthOf(one.rung) > lengthOf(rung)
+          ? [{ rung: one.rung, ...shiftOf(one.trend) }]
+          : [],
+      ),
+    [readings, kept, rung],
+  );
+  const swingNames = read?.names ? reading?.labels : undefined;
+  const picture = useMemo((): Picture | undefined => {
+    if (!pyramid) return undefined;
+    return {
+      pyramid,
+      market,
+      timeframe,
+      calendar,
+      future,
+      marks: lived,
+      scenarios: plan && active && place.market === "" ? [plan] : [],
+      selected: active ? selected : NOTHING,
+      unfinished,
+      offers,
+      swingNames: swingNames ?? [],
+      areas: read?.areas ?? [],
+      chosenArea: read?.chosen,
+      nextShift: trend && shiftOf(trend),
+      longerShifts,
+    };
+  }, [
+    pyramid,
+    market,
+    timeframe,
+    calendar,
+    future,
+    lived,
+    plan,
+    active,
+    place.market,
+    selected,
+    unfinished,
+    offers,
+    swingNames,
+    read?.areas,
+    read?.chosen,
+    trend,
+    longerShifts,
+  ]);
+
+  const tell = useRef(onChange);
+  useEffect(() => {
+    tell.current = onChange;
+  });
+  useEffect(
+    () => tell.current({ desk, rung, calendar, timeframe, bars, picture, argued, wantSince }),
+    [desk, rung, calendar, timeframe, bars, picture, argued, wantSince],
+  );
+
+  const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
+  return (
+    <Box
+      sx={{ position: "relative", minWidth: 0, minHeight: 0, height: "100%" }}
+      onPointerDownCapture={onActivate}
+      onFocusCapture={onActivate}
+    >
+      {!alone && (
+        <Box
+          sx={{
+            position: "absolute",
+            inset: "0 0 auto 0",
+            height: 24,
+            px: 1,
+            display: "flex",
+            alignItems: "center",
+            gap: 1,
+            borderTop: active ? "2px solid" : "1px solid",
+            borderColor: active ? "text.primary" : "divider",
+          }}
+        >
+          <Select
+            variant="standard"
+            disableUnderline
+            displayEmpty
+            value={place.market}
+            onChange={(event) => onMarket(event.target.value)}
+            inputProps={{ "aria-label": `Market of chart ${name}` }}
+            renderValue={() => market.name}
+            sx={{ fontSize: "0.8rem", minWidth: 0, fontWeight: active ? 600 : 400 }}
+          >
+            <MenuItem value="">The market that is open</MenuItem>
+            {markets.map((one) => (
+              <MenuItem key={one.id} value={one.id}>
+                {one.name}
+              </MenuItem>
+            ))}
+          </Select>
+          <Typography variant="body2" sx={{ fontWeight: active ? 600 : 400, whiteSpace: "nowrap" }}>
+            {rungText(rung)}
+          </Typography>
+          <Typography variant="body2" color="text.secondary" sx={{ flex: 1, whiteSpace: "nowrap" }}>
+            {close === undefined ? "" : priceText(close, market)}
+          </Typography>
+          <Box
+            component="button"
+            type="button"
+            onClick={onClose}
+            aria-label={`Close chart ${name}`}
+            title="Close this chart (X)"
+            sx={{
+              border: 0,
+              background: "none",
+              font: "inherit",
+              color: "text.secondary",
+              cursor: "pointer",
+              minWidth: 24,
+              minHeight: 24,
+              p: 0,
+            }}
+          >
+            {"\u00d7"}
+          </Box>
+        </Box>
+      )}
+      <Box sx={{ position: "absolute", inset: alone ? 0 : "24px 0 0 0" }}>
+        {picture && (
+          <PriceChart
+            name={name}
+            picture={picture}
+            subject={`${market.id} ${rung} ${hours}`}
+            placing={placing}
+            measured={measured}
+            log={shared.log}
+            goTo={shared.goTo}
+            moment={shared.moment}
+            fits={fits}
+            cursor={cursor}
+            handlers={{ ...handlers, onEarliest: wantEarlier }}
+            label={`Chart of ${market.name}, ${rungText(rung)}`}
+          />
+        )}
+      </Box>
+      {bars?.series.length === 0 && (
+        <Typography sx={{ position: "absolute", top: "40%", width: "100%", textAlign: "center" }}>
+          No stored bars are fine enough for this rung. Choose a higher one, or import finer bars.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+function shiftOf({ way, line }: NonNullable<RungReading["trend"]>): NextShift {
+  return { direction: way === "up" ? "down" : "up", ...line };
+}
+
+type Context = Parameters<typeof followMark>[1];
+
+/** How a mark is drawn until its life has been worked out: as it was born. */
+function unborn(mark: Mark, context: Context): Life {
+  const kind = kindOf(mark);
+  const state = kind.start(mark, context);
+  return { ...statusOf(kind.status(state)), state, events: [] };
+}
+
+/** While a mark is dragged only recent bars are looked at, so that the hand is never waited for. */
+function draftLife(mark: Mark, context: Context): Life {
+  return context.series.length < 30_000 || birthOf(mark) > context.series.time[context.series.length - 30_000]
+    ? followMark(mark, context)
+    : unborn(mark, context);
+}

@@ -1,0 +1,36 @@
+import type { Hours } from "#core/series/hours";
+import type { View } from "../../../../chart/scale.ts";
+import type { PaneView } from "./Pane.tsx";
+
+/** Address of another view of the market that is open. */
+export function viewAddress(rung: string, hours: Hours, asOf?: number): string {
+  return `?rung=${rung}${hours === "regular" ? "&hours=regular" : ""}${asOf === undefined ? "" : `&asOf=${asOf}`}`;
+}
+
+interface Asked {
+  format: string;
+  hours: Hours;
+  asOf: number | undefined;
+  plan: string | undefined;
+}
+
+/** Address of what a chart shows, as a file. */
+export function pictureAddress(
+  { desk, rung, bars }: PaneView,
+  seen: View | undefined,
+  { format, hours, asOf, plan }: Asked,
+): string {
+  const { from, to, bottom, top, log: even } = seen ?? { from: 0, to: 1, bottom: 0, top: 1 };
+  const before = bars?.start ?? 0;
+  const view = { from: from + before, to: to + before, bottom, top };
+  const query = new URLSearchParams({
+    format,
+    rung,
+    hours,
+    ...Object.fromEntries(Object.entries(view).map(([name, value]) => [name, String(value)])),
+  });
+  if (even) query.set("log", "yes");
+  if (asOf !== undefined) query.set("asOf", String(asOf));
+  if (plan) query.set("plan", plan);
+  return `/descent/${desk.market.id}/picture?${query.toString()}`;
+}

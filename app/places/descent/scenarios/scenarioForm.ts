@@ -1,0 +1,126 @@
+import { ScenarioDto } from "#contracts/scenario";
+import { readDto } from "#contracts/read";
+import { checkScenario, type ScenarioProblem, type Scenario } from "#core/scenarios/scenario";
+import { priceText } from "#core/marks/wording";
+import { parseNumber } from "../../../parts/numbers.ts";
+import { fromInput, toInput } from "../../../parts/inputTimes.ts";
+
+/** The builder's fields as they are typed. */
+export interface PlanFields {
+  title: string;
+  premise: string;
+  direction: "long" | "short";
+  triggerEvent: "closeAbove" | "closeBelow";
+  triggerPrice: string;
+  triggerTimeframe: string;
+  order: "market" | "limit" | "stop";
+  entry: string;
+  stop: string;
+  target1: string;
+  target2: string;
+  invalidation: string;
+  expiry: string;
+  /** Id of the count the plan rests on, empty for none. */
+  restsOn: string;
+}
+
+const DAY = 86_400_000;
+
+/** A builder for a new plan: only what can be known is filled in. */
+export function emptyFields(rung: string, now: number, zone: string): PlanFields {
+  return {
+    title: "",
+    premise: "",
+    direction: "long",
+    triggerEvent: "closeAbove",
+    triggerPrice: "",
+    triggerTimeframe: rung,
+    order: "market",
+    entry: "",
+    stop: "",
+    target1: "",
+    target2: "",
+    invalidation: "",
+    expiry: toInput(now + 14 * DAY, zone),
+    restsOn: "",
+  };
+}
+
+export function fieldsOf(plan: Scenario, decimals: number, zone: string): PlanFields {
+  const text = (price: number | undefined) => (price === undefined ? "" : priceText(price, { decimals }));
+  return {
+    title: plan.title,
+    premise: plan.premise,
+    direction: plan.direction,
+    triggerEvent: plan.trigger.event,
+    triggerPrice: text(plan.trigger.price),
+    triggerTimeframe: plan.trigger.timeframe,
+    order: plan.entry.order,
+    entry: text(plan.entry.price),
+    stop: text(plan.stop),
+    target1: text(plan.targets[0]?.price),
+    target2: text(plan.targets[1]?.price),
+    invalidation: text(plan.invalidation),
+    expiry: toInput(plan.expiry, zone),
+    restsOn: plan.restsOn ?? "",
+  };
+}
+
+/** The plan the fields say; prices that cannot be read are NaN. Two targets share the position by halves. */
+export function planOf(fields: PlanFields, id: string, zone: string): Scenario {
+  const targets = [fields.target1, fields.target2].filter((text) => text.trim() !== "");
+  return {
+    id,
+    title: fields.title.trim(),
+    premise: fields.premise,
+    direction: fields.direction,
+    trigger: {
+      event: fields.triggerEvent,
+      price: parseNumber(fields.triggerPrice),
+      timeframe: fields.triggerTimeframe,
+    },
+    entry: { order: fields.order, price: parseNumber(fields.entry) },
+    stop: parseNumber(fields.stop),
+    targets: targets.map((text) => ({ price: parseNumber(text), share: 1 / targets.length })),
+    invalidation: parseNumber(fields.invalidation),
+    expiry: fromInput(fields.expiry, zone),
+    ...(fields.restsOn ? { restsOn: fields.restsOn } : {}),
+  };
+}
+
+const FIELD_OF: Record<string, keyof PlanFields> = {
+  title: "title",
+  premise: "premise",
+  "trigger.price": "triggerPrice",
+  "entry.price": "entry",
+  stop: "stop",
+  targets: "target1",
+  "targets.0.price": "target1",
+  "targets.1.price": "target2",
+  invalidation: "invalidation",
+  expiry: "expiry",
+};
+
+export interface PlanChecks {
+  /** Faults by field of the builder. */
+  faults: Partial<Record<keyof PlanFields, string>>;
+  warnings: string[];
+}
+
+/** What the border and the trade have to say about a plan. */
+export function checkFields(plan: Scenario, now: number): PlanChecks {
+  const read = readDto(ScenarioDto, plan);
+  if (!read.ok) {
+    const faults: PlanChecks["faults"] = {};
+    for (const [path, sentence] of Object.entries(read.fields)) faults[FIELD_OF[path] ?? "title"] ??= sentence;
+    return { faults, warnings: [] };
+  }
+  const problems: ScenarioProblem[] = checkScenario(plan, now);
+  const faults: PlanChecks["faults"] = {};
+  for (const { field, sentence, severity } of problems)
+    if (severity === "fault") faults[FIELD_OF[field] ?? "title"] ??= sentence;
+  return {
+    faults,
+    warnings: problems.filter(({ severity }) => severity === "warning").map(({ sentence }) => sentence),
+  };
+}
