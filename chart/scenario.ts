@@ -4,20 +4,26 @@ import type { Scenario } from "#core/scenarios/scenario";
 import type { Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
 
-/** Every price that a picture of a plan must show. */
+/** Every price that a picture of a scenario must show. */
 export function scenarioPrices({ stop, invalidation, targets }: Scenario): number[] {
   return [stop, invalidation, ...targets.map(({ price }) => price)];
 }
 
 /**
- * A plan as a path into the future's room: from the last close by the trigger to the entry, on to each target. The
+ * A scenario as a path into the future's room: from the last close by the trigger to the entry, on to each target. The
  * stop and the price that proves it wrong are ink: a short bar and a cross.
  */
-export function drawScenario(plan: Scenario, scale: Scale, last: number, close: number, market: MarketFacts): Shape[] {
+export function drawScenario(
+  scenario: Scenario,
+  scale: Scale,
+  last: number,
+  close: number,
+  market: MarketFacts,
+): Shape[] {
   const { plot } = scale;
   const room = plot.left + plot.width - 8 - scale.x(last);
   if (room < 30) return [];
-  const points = [close, plan.trigger.price, plan.entry.price, ...plan.targets.map(({ price }) => price)];
+  const points = [close, scenario.trigger.price, scenario.entry.price, ...scenario.targets.map(({ price }) => price)];
   const kept = points.filter((price, i) => i === 0 || price !== points[i - 1]);
   const path = kept.map((price, i) => ({ x: scale.x(last) + (room * i) / (kept.length - 1 || 1), y: scale.y(price) }));
   const [tail, head] = path.slice(-2);
@@ -34,21 +40,21 @@ export function drawScenario(plan: Scenario, scale: Scale, last: number, close: 
     ...(tail && head
       ? [{ kind: "path" as const, paths: [arrowHead(tail, head)], stroke: "carmine" as const, width: 1.8 }]
       : []),
-    { kind: "path", paths: [short(plan.stop, middle)], stroke: "ink", width: 1.4 },
+    { kind: "path", paths: [short(scenario.stop, middle)], stroke: "ink", width: 1.4 },
     label(
-      `stop ${priceText(plan.stop, market)}`,
+      `stop ${priceText(scenario.stop, market)}`,
       plot.left + plot.width - 6,
-      scale.y(plan.stop),
-      plan.direction === "long" ? "top" : "bottom",
+      scale.y(scenario.stop),
+      scenario.direction === "long" ? "top" : "bottom",
     ),
-    ...(plan.invalidation === plan.stop
+    ...(scenario.invalidation === scenario.stop
       ? []
       : [
           label(
-            `\u00d7 wrong ${priceText(plan.invalidation, market)}`,
+            `\u00d7 wrong ${priceText(scenario.invalidation, market)}`,
             plot.left + plot.width - 6,
-            scale.y(plan.invalidation),
-            plan.direction === "long" ? "top" : "bottom",
+            scale.y(scenario.invalidation),
+            scenario.direction === "long" ? "top" : "bottom",
           ),
         ]),
   ];

@@ -14,10 +14,10 @@ const counted = (prices: number[], props: Record<string, unknown> = {}) =>
 const area = (bottom: number, top: number): Area => ({ bottom, top, weight: 3, reasons: [], rungs: ["P1W", "P1D"] });
 
 // Prices worked by hand from the ratios in targets.test.ts.
-describe("a plan from a count", () => {
+describe("a scenario from a count", () => {
   it("goes the way of the wave that runs with the trend, wrong where the count dies", () => {
-    const plan = scenarioFromCount(counted([100, 200, 150]), 160, 4, []);
-    expect(plan).toMatchObject({
+    const scenario = scenarioFromCount(counted([100, 200, 150]), 160, 4, []);
+    expect(scenario).toMatchObject({
       direction: "long",
       order: "market",
       entry: 160,
@@ -26,8 +26,8 @@ describe("a plan from a count", () => {
       targets: [250, 311.8],
       title: "Intermediate wave 3",
     });
-    expect(plan?.path[0]).toEqual({ at: 0, price: 160 });
-    expect(plan?.path.at(-1)).toEqual({ at: 1, price: expect.closeTo(311.8, 6) as number });
+    expect(scenario?.path[0]).toEqual({ at: 0, price: 160 });
+    expect(scenario?.path.at(-1)).toEqual({ at: 1, price: expect.closeTo(311.8, 6) as number });
   });
   it("waits at the nearest area before the price that ends it, with the stop beyond that area", () =>
     expect(scenarioFromCount(counted([100, 200, 150]), 170, 4, [area(155, 158), area(120, 125)])).toMatchObject({
@@ -37,9 +37,9 @@ describe("a plan from a count", () => {
       invalidation: 150,
     }));
   it("while a correction runs it waits for its end and goes on with the whole", () => {
-    const plan = scenarioFromCount(counted([100, 200, 150, 350]), 320, 8, []);
-    expect(plan).toMatchObject({ direction: "long", order: "limit", entry: 302.8, stop: 200, invalidation: 200 });
-    expect(plan?.targets.every((price) => price > 302.8)).toBe(true);
+    const scenario = scenarioFromCount(counted([100, 200, 150, 350]), 320, 8, []);
+    expect(scenario).toMatchObject({ direction: "long", order: "limit", entry: 302.8, stop: 200, invalidation: 200 });
+    expect(scenario?.targets.every((price) => price > 302.8)).toBe(true);
   });
   it("a falling count is the mirror of a rising one", () => {
     const [up, down] = [

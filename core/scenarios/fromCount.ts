@@ -7,7 +7,7 @@ import { nestedStatements } from "#core/waves/statements";
 import { targetsOf } from "#core/waves/targets";
 import { directionOf, inProgress, type Pivot, type Wave } from "#core/waves/wave";
 
-/** A plan as a live count suggests it; prices are not yet on the grid. */
+/** A scenario as a live count suggests it; prices are not yet on the grid. */
 export interface CountScenario {
   direction: "long" | "short";
   title: string;
@@ -25,9 +25,10 @@ export interface CountScenario {
 const BEYOND = 0.25;
 
 /**
- * What a live count asks for. While a wave with the trend of the whole runs (1, 3, 5, A, C, W, Y) the plan goes its
+ * What a live count asks for. While a wave with the trend of the whole runs (1, 3, 5, A, C, W, Y) the scenario goes its
  * way, from the nearest area between price and the price that ends the count, at market where there is none. While one
- * against it runs (2, 4, B, X) the plan waits for its end: a limit at the nearest target ahead (or an area there), the
+ * against it runs (2, 4, B, X) the scenario waits for its end: a limit at the nearest target ahead (or an area there),
+ * the
  * way of the whole. Wrong where the count dies; targets are the projections. `undefined` for a count that is complete
  * or has no price that ends it on the side of the stop.
  */

@@ -6,25 +6,26 @@ import type { Scenario } from "#core/scenarios/scenario";
 
 type Decimals = Pick<MarketFacts, "decimals">;
 
-/** A plan as sentences: "While above 391.20, if a 4 h candle closes above 404.10, buy the next open. ..." */
-export function scenarioSentence(plan: Scenario, market: Decimals): string {
+/** A scenario as sentences: "While above 391.20, if a 4 h candle closes above 404.10, buy the next open. ..." */
+export function scenarioSentence(scenario: Scenario, market: Decimals): string {
   const price = (value: number) => priceText(value, market);
-  const long = plan.direction === "long";
+  const long = scenario.direction === "long";
   const verb = long ? "buy" : "sell";
   const how = {
     market: "the next open",
-    limit: `at ${price(plan.entry.price)} by limit`,
-    stop: `at ${price(plan.entry.price)} by stop`,
+    limit: `at ${price(scenario.entry.price)} by limit`,
+    stop: `at ${price(scenario.entry.price)} by stop`,
   };
-  const side = plan.trigger.event === "closeAbove" ? "above" : "below";
-  const targets = plan.targets.map((target) => price(target.price)).join(" and ");
+  const side = scenario.trigger.event === "closeAbove" ? "above" : "below";
+  const targets = scenario.targets.map((target) => price(target.price)).join(" and ");
+  const rung = rungText(scenario.trigger.timeframe).toLowerCase();
+  const trigger = `if a ${rung} candle closes ${side} ${price(scenario.trigger.price)}`;
+  const wrong = `${long ? "above" : "below"} ${price(scenario.invalidation)}`;
   return [
-    `While ${long ? "above" : "below"} ${price(plan.invalidation)}, if a ` +
-      (`${rungText(plan.trigger.timeframe).toLowerCase()} candle closes ${side} ` +
-        `${price(plan.trigger.price)}, ${verb} ${how[plan.entry.order]}.`),
-    `Stop ${price(plan.stop)}.`,
-    `${plan.targets.length === 1 ? "Target" : "Targets"} ${targets}.`,
-    `Wrong ${long ? "below" : "above"} ${price(plan.invalidation)}.`,
+    `While ${wrong}, ${trigger}, ${verb} ${how[scenario.entry.order]}.`,
+    `Stop ${price(scenario.stop)}.`,
+    `${scenario.targets.length === 1 ? "Target" : "Targets"} ${targets}.`,
+    `Wrong ${long ? "below" : "above"} ${price(scenario.invalidation)}.`,
   ].join(" ");
 }
 

@@ -1,4 +1,4 @@
-/** A plan: while it is not wrong, if the trigger comes before expiry, enter, with stop and targets. */
+/** A scenario: while it is not wrong, if the trigger comes before expiry, enter, with stop and targets. */
 export interface Scenario {
   id: string;
   title: string;
@@ -11,9 +11,9 @@ export interface Scenario {
   targets: { price: number; share: number }[];
   /** Wrong once a wick is strictly beyond: below for a long, above for a short. */
   invalidation: number;
-  /** Milliseconds UTC; a plan not entered by then lapses. */
+  /** Milliseconds UTC; a scenario not entered by then lapses. */
   expiry: number;
-  /** Id of the count (a mark) it rests on; when that dies the plan has lost its reason. */
+  /** Id of the count (a mark) it rests on; when that dies the scenario has lost its reason. */
   restsOn?: string;
 }
 
@@ -25,7 +25,7 @@ export interface Trigger {
 }
 
 export interface ScenarioFigures {
-  /** Entry to stop, in price units, always positive when the plan is sound. */
+  /** Entry to stop, in price units, always positive when the scenario is sound. */
   risk: number;
   riskPercent: number;
   riskPips: number;
@@ -34,14 +34,16 @@ export interface ScenarioFigures {
   blended: number;
 }
 
-/** +1 for a long, -1 for a short: "beyond" in the direction of the plan. */
+/** +1 for a long, -1 for a short: "beyond" in the direction of the scenario. */
 export function signOf({ direction }: Pick<Scenario, "direction">): 1 | -1 {
   return direction === "long" ? 1 : -1;
 }
 
 type Prices = Pick<Scenario, "direction" | "entry" | "stop" | "targets">;
 
-/** Risk and reward of a plan from its entry: percent of the entry price, pips of `pip`, and multiples of the risk. */
+/**
+ * Risk and reward of a scenario from its entry: percent of the entry price, pips of `pip`, and multiples of the risk.
+ */
 export function scenarioFigures({ direction, entry, stop, targets }: Prices, pip: number): ScenarioFigures {
   const sign = signOf({ direction });
   const risk = sign * (entry.price - stop);
@@ -62,30 +64,30 @@ export function scenarioFigures({ direction, entry, stop, targets }: Prices, pip
 export interface ScenarioProblem {
   field: string;
   sentence: string;
-  /** Faults stop a plan from being published, warnings only speak up. */
+  /** Faults stop a scenario from being published, warnings only speak up. */
   severity: "fault" | "warning";
 }
 
-/** What is wrong with a plan's prices. `now` is the market's clock. */
-export function checkScenario(plan: Scenario, now: number): ScenarioProblem[] {
-  const sign = signOf(plan);
+/** What is wrong with a scenario's prices. `now` is the market's clock. */
+export function checkScenario(scenario: Scenario, now: number): ScenarioProblem[] {
+  const sign = signOf(scenario);
   const behind = sign > 0 ? "below" : "above";
   const ahead = sign > 0 ? "above" : "below";
   const out: ScenarioProblem[] = [];
   const fault = (field: string, sentence: string) => out.push({ field, sentence, severity: "fault" });
-  if (sign * (plan.entry.price - plan.stop) <= 0)
-    fault("stop", `The stop of a ${plan.direction} stands ${behind} its entry.`);
-  plan.targets.forEach(({ price }, i) => {
-    if (sign * (price - plan.entry.price) <= 0)
-      fault(`targets.${i}.price`, `A target of a ${plan.direction} stands ${ahead} its entry.`);
-    else if (i > 0 && sign * (price - plan.targets[i - 1].price) <= 0)
+  if (sign * (scenario.entry.price - scenario.stop) <= 0)
+    fault("stop", `The stop of a ${scenario.direction} stands ${behind} its entry.`);
+  scenario.targets.forEach(({ price }, i) => {
+    if (sign * (price - scenario.entry.price) <= 0)
+      fault(`targets.${i}.price`, `A target of a ${scenario.direction} stands ${ahead} its entry.`);
+    else if (i > 0 && sign * (price - scenario.targets[i - 1].price) <= 0)
       fault(`targets.${i}.price`, `Target ${i + 1} stands beyond target ${i}.`);
   });
-  if (sign * (plan.entry.price - plan.invalidation) <= 0)
-    fault("invalidation", `A ${plan.direction} is wrong ${behind} its entry, not ${ahead} it.`);
-  if (plan.expiry <= now) fault("expiry", "The expiry has already passed on the market's clock.");
+  if (sign * (scenario.entry.price - scenario.invalidation) <= 0)
+    fault("invalidation", `A ${scenario.direction} is wrong ${behind} its entry, not ${ahead} it.`);
+  if (scenario.expiry <= now) fault("expiry", "The expiry has already passed on the market's clock.");
   if (out.length === 0) {
-    const { blended } = scenarioFigures(plan, 1);
+    const { blended } = scenarioFigures(scenario, 1);
     if (blended < 1)
       out.push({
         field: "targets",

@@ -45,7 +45,7 @@ const before: Row = [99.5, 100.2, 99.2, 99.8];
 const trigger: Row = [99.8, 101, 99.5, 100.5];
 const entry: Row = [101, 101.5, 100.5, 101];
 
-describe("what becomes of a plan", () => {
+describe("what becomes of a scenario", () => {
   it("a wick above the trigger is no close above it", () => expect(names(follow(long, before))).toEqual([]));
   it("a close above triggers, the next open enters", () => {
     const { events } = follow(long, before, trigger, entry);
@@ -141,7 +141,7 @@ describe("what becomes of a plan", () => {
   });
 });
 
-describe("the figures of a plan", () => {
+describe("the figures of a scenario", () => {
   it("risk, percent, pips and R by hand", () => {
     const { risk, riskPips, targets, blended } = scenarioFigures(long, 0.1);
     expect([risk, riskPips]).toEqual([2, 20]);

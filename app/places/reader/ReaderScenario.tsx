@@ -13,40 +13,40 @@ import { scenarioFigures, type Scenario } from "#core/scenarios/scenario";
 import { momentText } from "../../parts/times.ts";
 
 interface Props {
-  plan: Scenario;
+  scenario: Scenario;
   market: MarketFacts;
   followUps: readonly FollowUp[];
   notes: readonly OutcomeNote[];
 }
 
 /** A scenario in figures, and what the machine has recorded of it since. */
-export function ReaderScenario({ plan, market, followUps, notes }: Props) {
-  const { targets } = scenarioFigures(plan, market.pip);
-  const side = plan.direction === "long" ? "below" : "above";
+export function ReaderScenario({ scenario, market, followUps, notes }: Props) {
+  const { targets } = scenarioFigures(scenario, market.pip);
+  const side = scenario.direction === "long" ? "below" : "above";
   const rows: [string, string, string][] = [
-    [plan.entry.order === "market" ? "Entry, about" : "Entry", priceText(plan.entry.price, market), ""],
-    ["Stop", priceText(plan.stop, market), rText(-1)],
+    [scenario.entry.order === "market" ? "Entry, about" : "Entry", priceText(scenario.entry.price, market), ""],
+    ["Stop", priceText(scenario.stop, market), rText(-1)],
     ...targets.map(({ price, share, r }, i): [string, string, string] => [
       `Target ${i + 1}, ${percentText(share, 0)}`,
       priceText(price, market),
       rText(r),
     ]),
-    ["\u00d7 Wrong", `${side} ${priceText(plan.invalidation, market)}`, ""],
+    ["\u00d7 Wrong", `${side} ${priceText(scenario.invalidation, market)}`, ""],
   ];
   return (
     <Box
       component="section"
-      aria-label={plan.title}
+      aria-label={scenario.title}
       sx={{ borderTop: "1.5px solid", borderColor: "text.primary", pt: 1, mt: 2, "&:first-of-type": { mt: 0 } }}
     >
       <Typography variant="h2" sx={({ vars }) => ({ color: vars?.palette.compass.carmine })}>
-        {plan.title}
+        {scenario.title}
       </Typography>
-      {plan.premise && <Typography variant="body2">{plan.premise}</Typography>}
+      {scenario.premise && <Typography variant="body2">{scenario.premise}</Typography>}
       <Typography variant="body2" sx={{ mb: 1 }}>
-        {scenarioSentence(plan, market)}
+        {scenarioSentence(scenario, market)}
       </Typography>
-      <Table aria-label={`Figures of ${plan.title}`}>
+      <Table aria-label={`Figures of ${scenario.title}`}>
         <TableBody>
           {rows.map(([name, price, r]) => (
             <TableRow key={name}>
@@ -60,9 +60,13 @@ export function ReaderScenario({ plan, market, followUps, notes }: Props) {
         </TableBody>
       </Table>
       <Typography variant="caption" color="text.secondary">
-        Lapses {momentText(plan.expiry, "utc")} UTC.
+        Lapses {momentText(scenario.expiry, "utc")} UTC.
       </Typography>
-      <Box component="ol" aria-label={`What became of ${plan.title}`} sx={{ listStyle: "none", p: 0, mt: 1, mb: 0 }}>
+      <Box
+        component="ol"
+        aria-label={`What became of ${scenario.title}`}
+        sx={{ listStyle: "none", p: 0, mt: 1, mb: 0 }}
+      >
         {followUps.length === 0 && (
           <Typography component="li" variant="body2" color="text.secondary">
             Waiting for its trigger.

@@ -127,13 +127,13 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
             {scenarios.length === 0 && (
               <Typography variant="body2">No scenario was published for this market.</Typography>
             )}
-            {scenarios.map((plan) => (
+            {scenarios.map((scenario) => (
               <ReaderScenario
-                key={plan.id}
-                plan={plan}
+                key={scenario.id}
+                scenario={scenario}
                 market={market}
-                followUps={followUps.filter(({ scenarioId }) => scenarioId === plan.id).map(({ event }) => event)}
-                notes={notes.filter(({ scenarioId }) => scenarioId === plan.id).map(({ note }) => note)}
+                followUps={followUps.filter(({ scenarioId }) => scenarioId === scenario.id).map(({ event }) => event)}
+                notes={notes.filter(({ scenarioId }) => scenarioId === scenario.id).map(({ note }) => note)}
               />
             ))}
           </Box>

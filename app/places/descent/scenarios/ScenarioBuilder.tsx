@@ -138,7 +138,7 @@ export function ScenarioBuilder({ market, rung, tradable, now, stored, seed, onS
           slotProps={{ inputLabel: { shrink: true } }}
         />
       </Box>
-      <ScenarioRuler plan={plan} market={market} />
+      <ScenarioRuler scenario={plan} market={market} />
       {warnings.map((sentence) => (
         <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600, mt: 1 }}>
           {sentence}

@@ -29,7 +29,7 @@ export function ScenarioLine({ plan, market, lost, shown, onShow, onEdit }: Prop
           {"\u00d7"} {lost}
         </Typography>
       )}
-      {shown && <ScenarioRuler plan={plan} market={market} />}
+      {shown && <ScenarioRuler scenario={plan} market={market} />}
       <Button variant="text" onClick={onShow} aria-pressed={shown}>
         {shown ? "Hide" : "Show on the chart"}
       </Button>

@@ -11,9 +11,9 @@ import { scenarioFigures, type Scenario } from "#core/scenarios/scenario";
 
 const figure = (value: number, decimals: number) => value.toFixed(decimals).replace("-", "\u2212");
 
-/** Risk and reward of a plan: a table of figures, and a ruler whose parts are as long as they are. */
-export function ScenarioRuler({ plan, market }: { plan: Scenario; market: MarketFacts }) {
-  const { risk, riskPercent, riskPips, targets, blended } = scenarioFigures(plan, market.pip);
+/** Risk and reward of a scenario: a table of figures, and a ruler whose parts are as long as they are. */
+export function ScenarioRuler({ scenario, market }: { scenario: Scenario; market: MarketFacts }) {
+  const { risk, riskPercent, riskPips, targets, blended } = scenarioFigures(scenario, market.pip);
   if (!(risk > 0)) return null;
   const known = targets.filter(({ price }) => Number.isFinite(price));
   const furthest = Math.max(0, ...known.map(({ r }) => r));
@@ -33,7 +33,7 @@ export function ScenarioRuler({ plan, market }: { plan: Scenario; market: Market
         <TableBody>
           <TableRow>
             <TableCell>Stop</TableCell>
-            <TableCell align="right">{priceText(plan.stop, market)}</TableCell>
+            <TableCell align="right">{priceText(scenario.stop, market)}</TableCell>
             <TableCell align="right">{percentText(-riskPercent, 2).replace(" %", "")}</TableCell>
             <TableCell align="right">{figure(-riskPips, 1)}</TableCell>
             <TableCell align="right">{figure(-1, 2)}</TableCell>

@@ -20,13 +20,13 @@ export interface PlanFields {
   target2: string;
   invalidation: string;
   expiry: string;
-  /** Id of the count the plan rests on, empty for none. */
+  /** Id of the count the scenario rests on, empty for none. */
   restsOn: string;
 }
 
 const DAY = 86_400_000;
 
-/** A builder for a new plan: only what can be known is filled in. */
+/** A builder for a new scenario: only what can be known is filled in. */
 export function emptyFields(rung: string, now: number, zone: string): PlanFields {
   return {
     title: "",
@@ -46,27 +46,27 @@ export function emptyFields(rung: string, now: number, zone: string): PlanFields
   };
 }
 
-export function fieldsOf(plan: Scenario, decimals: number, zone: string): PlanFields {
+export function fieldsOf(scenario: Scenario, decimals: number, zone: string): PlanFields {
   const text = (price: number | undefined) => (price === undefined ? "" : priceText(price, { decimals }));
   return {
-    title: plan.title,
-    premise: plan.premise,
-    direction: plan.direction,
-    triggerEvent: plan.trigger.event,
-    triggerPrice: text(plan.trigger.price),
-    triggerTimeframe: plan.trigger.timeframe,
-    order: plan.entry.order,
-    entry: text(plan.entry.price),
-    stop: text(plan.stop),
-    target1: text(plan.targets[0]?.price),
-    target2: text(plan.targets[1]?.price),
-    invalidation: text(plan.invalidation),
-    expiry: toInput(plan.expiry, zone),
-    restsOn: plan.restsOn ?? "",
+    title: scenario.title,
+    premise: scenario.premise,
+    direction: scenario.direction,
+    triggerEvent: scenario.trigger.event,
+    triggerPrice: text(scenario.trigger.price),
+    triggerTimeframe: scenario.trigger.timeframe,
+    order: scenario.entry.order,
+    entry: text(scenario.entry.price),
+    stop: text(scenario.stop),
+    target1: text(scenario.targets[0]?.price),
+    target2: text(scenario.targets[1]?.price),
+    invalidation: text(scenario.invalidation),
+    expiry: toInput(scenario.expiry, zone),
+    restsOn: scenario.restsOn ?? "",
   };
 }
 
-/** The plan the fields say; prices that cannot be read are NaN. Two targets share the position by halves. */
+/** The scenario the fields say; prices that cannot be read are NaN. Two targets share the position by halves. */
 export function planOf(fields: PlanFields, id: string, zone: string): Scenario {
   const targets = [fields.target1, fields.target2].filter((text) => text.trim() !== "");
   return {
@@ -107,15 +107,15 @@ export interface PlanChecks {
   warnings: string[];
 }
 
-/** What the border and the trade have to say about a plan. */
-export function checkFields(plan: Scenario, now: number): PlanChecks {
-  const read = readDto(ScenarioDto, plan);
+/** What the border and the trade have to say about a scenario. */
+export function checkFields(scenario: Scenario, now: number): PlanChecks {
+  const read = readDto(ScenarioDto, scenario);
   if (!read.ok) {
     const faults: PlanChecks["faults"] = {};
     for (const [path, sentence] of Object.entries(read.fields)) faults[FIELD_OF[path] ?? "title"] ??= sentence;
     return { faults, warnings: [] };
   }
-  const problems: ScenarioProblem[] = checkScenario(plan, now);
+  const problems: ScenarioProblem[] = checkScenario(scenario, now);
   const faults: PlanChecks["faults"] = {};
   for (const { field, sentence, severity } of problems)
     if (severity === "fault") faults[FIELD_OF[field] ?? "title"] ??= sentence;
