@@ -92,6 +92,22 @@ describe("importing a file", () => {
     expect(later).toMatchObject({ added: 10, same: 10 });
     expect((await readBars({ marketId: first.market, base: "P1D", shelf: "live" })).length).toBe(40);
   });
+  it("a new market trades when its bars show it does, or always where that was asked; its tick is no noise", async () => {
+    const { id } = await anAnalyst();
+    const rows = dailyFile(0, 90).split("\n");
+    // 1 January 2020 is a Wednesday: weekends are left out, and prices are as single-precision storage writes them.
+    const weekdays = rows
+      .filter((row) => !["0", "6"].includes(String(new Date(row.slice(0, 10)).getUTCDay())))
+      .map((row) => row.replaceAll(",10,", ",10.420000,").replaceAll(",11,", ",11.420000076,"));
+    const file = weekdays.join("\n");
+    const inspection = await inspectUpload(await upload(file, id), { zone: "UTC" }, id);
+    expect(inspection.sessions).toEqual([{ days: [1, 2, 3, 4, 5], open: "00:00", close: "24:00" }]);
+    expect(inspection.decimals).toBe(2);
+    const shown = await importUpload(await upload(file, id), confirmation({ hours: "shown" }), id);
+    expect(shown.gaps.count).toBe(0);
+    const all = await importUpload(await upload(`${file}\n`, id), confirmation({ hours: "all" }), id);
+    expect(all.gaps.count).toBe(13);
+  });
   it("stores nothing while rows are bad, and leaves out exactly those once agreed", async () => {
     const { id } = await anAnalyst();
     const rows = dailyFile(0, 10).split("\n");
