@@ -92,7 +92,7 @@ describe("importing a file", () => {
     expect(later).toMatchObject({ added: 10, same: 10 });
     expect((await readBars({ marketId: first.market, base: "P1D", shelf: "live" })).length).toBe(40);
   });
-  it("a new market trades when its bars show it does, or always where that was asked; its tick is no noise", async () => {
+  it("a new market trades when its bars show it does, or always if that was asked; its tick is no noise", async () => {
     const { id } = await anAnalyst();
     const rows = dailyFile(0, 90).split("\n");
     // 1 January 2020 is a Wednesday: weekends are left out, and prices are as single-precision storage writes them.
