@@ -3,7 +3,7 @@ import { kindOf } from "#core/marks/registry";
 import type { Mark } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
-import type { Series } from "#core/series/series";
+import { lastAtOrBefore, type Series } from "#core/series/series";
 import { readImpulse } from "#core/waves/impulse";
 import { calendarOf, factsOf, findMarket } from "../server/bars/markets.ts";
 import { seriesOf } from "../server/bars/series.ts";
@@ -28,10 +28,14 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
   const series = await seriesOf(market, "P1D");
   const inner = truth.children.find(({ start, end }) => start.day < series.length && end.day >= series.length) ?? truth;
   const blank = { market: marketId, note: "", author: author.id, version: 0 };
-  const count = (wave: PlantedWave, rung: string, degree: string): Mark => {
+  const weeks = await seriesOf(market, "P1W");
+  // Pivots stand at bars of the count's own rung.
+  const count = (wave: PlantedWave, rung: "P1W" | "P1D", degree: string): Mark => {
+    const own = rung === "P1W" ? weeks : series;
+    const at = (day: number) => lastAtOrBefore(own, series.time[Math.min(series.length - 1, Math.floor(day))]);
     const finished = wave.children.filter(({ end }) => end.day < series.length - 2).slice(0, 5);
     const anchors = [wave.start, ...finished.map(({ end }) => end)].map(({ day }, i) =>
-      pivotAt(series, day, (i % 2 === 1) === wave.end.log > wave.start.log),
+      pivotAt(own, at(day), (i % 2 === 1) === wave.end.log > wave.start.log, rung === "P1W" ? 1 : 2),
     );
     return { ...blank, id: randomUUID(), kind: "count", rung, anchors, props: { degree, scale: "log" } };
   };
@@ -114,10 +118,9 @@ function extreme(series: Series, from: number, side: "low" | "high"): number {
 }
 
 /** The bar and price at which a planted turn was traded: the extreme of the days about it. */
-function pivotAt(series: Series, day: number, top: boolean): { time: number; price: number } {
-  const middle = Math.min(series.length - 1, Math.floor(day));
+function pivotAt(series: Series, middle: number, top: boolean, near: number): { time: number; price: number } {
   let best = middle;
-  for (let i = Math.max(0, middle - 2); i <= Math.min(series.length - 1, middle + 2); i++)
+  for (let i = Math.max(0, middle - near); i <= Math.min(series.length - 1, middle + near); i++)
     if (top ? series.high[i] > series.high[best] : series.low[i] < series.low[best]) best = i;
   return { time: series.time[best], price: top ? series.high[best] : series.low[best] };
 }
