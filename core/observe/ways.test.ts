@@ -89,6 +89,10 @@ describe("what is known at the open", () => {
       "invalid",
     ]);
   });
+  it("an order whose stop stands at its entry has nothing to be counted in, and is not taken", () => {
+    const none: Orders = { ...orders, order: "limit", entry: 100, stop: 100 };
+    expect(said(throughBar(none, arm(none), bar(101, 102, 99, 101)).counted)).toBe("missed");
+  });
   it("a gap through the stop fills at the open; so do targets and break-even, nearest first", () => {
     expect(atOpen(orders, opened(), 97).events).toEqual([{ event: "stopped", price: 97, r: -2 }]);
     const { events, trade } = atOpen(orders, opened(), 104);

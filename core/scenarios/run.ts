@@ -34,7 +34,7 @@ export interface ScenarioState {
   best: number;
   worst: number;
   ambiguous: boolean;
-  /** The last close it was shown. */
+  /** The last close it was shown while it was open. */
   close: number;
 }
 
@@ -130,7 +130,9 @@ class Run {
     const out = new Said(told);
     const line = this.lineOf(moment);
     const others = before.others && otherWays(this.orders, before.others, told, line);
-    let state: ScenarioState = { ...before, others, close: told.close };
+    // Only an open trade is worth something else at every close: what waits stays the same, and need not be kept anew.
+    const close = before.phase === "open" || others ? told.close : before.close;
+    let state: ScenarioState = { ...before, others, close };
     if (state.phase === "done") return { state, events: [] };
     if (state.phase === "open") return { state: this.manage(state, told, line, out), events: out.events };
     state = this.untilEntry(state, told, line, out);
@@ -172,7 +174,9 @@ class Run {
     const { counted, others, high, low } = throughBar(orders, trade, told);
     const ambiguous = others.length > 0;
     out.tell(counted, ambiguous);
-    let next: ScenarioState = { ...state, trade: counted.trade, phase: counted.trade.phase };
+    const { phase } = counted.trade;
+    const close = phase === "armed" ? state.close : told.close;
+    let next: ScenarioState = { ...state, trade: counted.trade, phase, close };
     const entered = counted.trade.risk !== 0 && counted.events.some(({ event }) => event === "entered");
     if (trade.phase === "open" || entered) next = this.furthest(next, counted.trade, high, low);
     if (ambiguous) {

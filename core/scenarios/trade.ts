@@ -90,12 +90,14 @@ function fillAtOpen(orders: Orders, trade: Trade, open: number): Course {
   return fills ? enter(orders, trade, open) : { trade, events: [] };
 }
 
-/** A fill at or past the first target, or with less than a quarter of the planned risk left, is not taken. */
+/**
+ * A fill at or past the first target, with less than a quarter of the planned risk left, or without any, is not taken.
+ */
 function enter(orders: Orders, trade: Trade, fill: number): Course {
   const { sign, stop, targets, cost, tolerance } = orders;
   const left = sign * (fill - stop);
   const risk = orders.entry === undefined ? left : trade.risk;
-  if (sign * (fill - targets[0].price) >= -tolerance || left < risk / 4 - tolerance)
+  if (sign * (fill - targets[0].price) >= -tolerance || left < risk / 4 - tolerance || risk <= tolerance)
     return over({ trade, events: [] }, { event: "missed", price: fill });
   const open: Trade = { ...trade, phase: "open", fill, risk, realised: cost === 0 ? 0 : -cost / risk };
   return { trade: open, events: [{ event: "entered", price: fill }] };

@@ -166,8 +166,11 @@ describe("watchers", () => {
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
     const edition = await aPublishedScenario(market.id, plan);
     await append(market.id, "P1D", MONDAY + DAY, [MONDAY, 98, 99, 97, 98]);
+    const [before] = await watchersOf(edition);
+    await append(market.id, "P1D", MONDAY + 2 * DAY, [MONDAY + DAY, 98, 99.5, 96, 97]);
     const [row] = await watchersOf(edition);
+    expect(row.state).toEqual(before.state);
     expect(row).toMatchObject({ done: false, through: null, since: MONDAY });
-    expect((await Market.findByPk(market.id))?.toldThrough).toBe(MONDAY + DAY);
+    expect((await Market.findByPk(market.id))?.toldThrough).toBe(MONDAY + 2 * DAY);
   });
 });
