@@ -15,7 +15,7 @@ export interface StepsState {
   since: Instant;
   /** How the steps so far were met. */
   met: readonly Met[];
-  /** Bars judged for the step that is waited for. */
+  /** Bars judged for the step that is waited for, where it has a limit. */
   judged: number;
   /** Its condition's own state. */
   own: unknown;
@@ -52,5 +52,7 @@ export function advanceSteps(
     if (step.within !== undefined && count >= step.within)
       return { state: { ...state, own, judged: count }, isMet: false, lapsed: true };
   }
-  return { state: { ...state, own, judged: count }, isMet: false, lapsed: false };
+  // Without a limit nothing hangs on how many there were.
+  const judgedSo = step.within === undefined ? state.judged : count;
+  return { state: { ...state, own, judged: judgedSo }, isMet: false, lapsed: false };
 }
