@@ -123,23 +123,29 @@ async function browserTests(): Promise<Count[]> {
   );
   if (left.length > 0) throw new CommandFault(`${left.join(", ")} is in none of the halves of the browser tests.`);
   await ensureBuild();
-  const desks: { child: ChildProcess; address: string }[] = [];
+  const desks: ChildProcess[] = [];
   try {
-    // One after the other: two that start together would look for a free port for their databases at one moment.
-    for (const number of HALVES.keys()) desks.push(await startDesk(`test-${number + 1}`));
-    return await Promise.all(HALVES.map((files, i) => half(`test-${i + 1}`, files, desks[i].address)));
+    const addresses = await Promise.all([...HALVES.keys()].map((number) => startDesk(number, desks)));
+    return await Promise.all(HALVES.map((files, i) => half(`test-${i + 1}`, files, addresses[i])));
   } finally {
-    await Promise.all(desks.map(({ child }) => ended(child)));
+    await Promise.all(desks.map(ended));
   }
 }
 
-async function startDesk(name: string): Promise<{ child: ChildProcess; address: string }> {
+/** On ports of its own: two that start together would find the same ones free at one moment. */
+async function startDesk(number: number, desks: ChildProcess[]): Promise<string> {
+  const name = `test-${number + 1}`;
+  const ports = {
+    COMPASS_PORT: String(await freePort(4410 + 100 * number)),
+    COMPASS_DATABASE_PORT: String(13_306 + 100 * (number + 1)),
+  };
   rmSync(`var/${name}`, { recursive: true, force: true });
   const child = spawn(bin("tsx"), ["commands/demo.ts", name], {
     stdio: ["ignore", "pipe", "inherit"],
-    env: { ...process.env, COMPASS_PORT: String(await freePort(4410)), COMPASS_LOG: "error" },
+    env: { ...process.env, ...ports, COMPASS_LOG: "error" },
   });
-  return { child, address: await addressOf(child) };
+  desks.push(child);
+  return addressOf(child);
 }
 
 async function ended(child: ChildProcess): Promise<void> {

@@ -96,7 +96,7 @@ async function prepare(folder: string): Promise<Server> {
       { stdio: "pipe" },
     );
   if (user) execFileSync("chown", ["-R", `${user}:`, data]);
-  return { data, port: await freePort(13_306), password, user };
+  return { data, port: await freePort(Number(process.env.COMPASS_DATABASE_PORT) || 13_306), password, user };
 }
 
 const asUser = (user: string) => (user ? [`--user=${user}`] : userInfo().username === "root" ? ["--user=root"] : []);
