@@ -1,9 +1,5 @@
-import { asInstant } from "#core/observe/instant";
-import { followTerms } from "#core/scenarios/follow";
-import { plainScenario } from "#core/testing/plainScenario";
-import { layersOfCase, RandomScenarios, termsOfCase } from "#core/testing/randomScenarios";
-import { ALL_HOURS, Calendar } from "#core/time/calendar";
-import { MINUTE } from "#core/time/dates";
+import { bothEvaluators } from "#core/testing/bothEvaluators";
+import { RandomScenarios } from "#core/testing/randomScenarios";
 import { sized } from "../../bench/size.ts";
 import { CommandFault } from "../desk/timing.ts";
 
@@ -11,23 +7,15 @@ import { CommandFault } from "../desk/timing.ts";
 export function evaluatorsTrial(seed: number): void {
   const random = new RandomScenarios(seed);
   const cases = sized(10_000, 300);
-  const calendar = new Calendar(ALL_HOURS);
   let [events, ambiguous, traded] = [0, 0, 0];
   for (let n = 0; n < cases; n++) {
     const one = random.next();
-    const facts = { since: asInstant(one.scenario.since * MINUTE), tick: 1, zone: "UTC" };
-    const ours = followTerms(termsOfCase(one), facts, { layers: layersOfCase(one), calendar, k: 3 });
-    const theirs = plainScenario(one.layers, one.scenario);
-    const plain = ours.events.map(({ reason: _, which: __, at, knownAt, ...event }) => ({
-      ...event,
-      at: at / MINUTE,
-      knownAt: knownAt / MINUTE,
-    }));
-    if (rounded(plain) !== rounded(theirs.events) || rounded(ours.result) !== rounded(theirs.result))
+    const { ours, theirs } = bothEvaluators(one);
+    if (rounded(ours) !== rounded(theirs))
       throw new CommandFault(`Case ${n} of seed ${seed}: the two do not agree.\n${JSON.stringify(one.scenario)}`);
-    events += plain.length;
+    events += ours.events.length;
     ambiguous += Number(ours.result.ambiguous);
-    traded += Number(plain.some(({ event }) => event === "entered"));
+    traded += Number(ours.events.some(({ event }) => event === "entered"));
   }
   process.stdout.write(
     `${cases} scenarios (seed ${seed}): the two agree on all; ` +

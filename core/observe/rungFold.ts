@@ -39,11 +39,6 @@ export class RungFold {
     return out;
   }
 
-  /** The bar that is being made: what has been told of it so far. */
-  get unfinished(): RungBar | undefined {
-    return this.running && plain(this.running);
-  }
-
   private end(out: RungBar[]): void {
     if (this.running) out.push(plain(this.running));
     this.running = undefined;

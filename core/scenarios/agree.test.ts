@@ -1,12 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { asInstant } from "#core/observe/instant";
-import { followTerms } from "#core/scenarios/follow";
-import { plainScenario } from "#core/testing/plainScenario";
-import { layersOfCase, RandomScenarios, termsOfCase } from "#core/testing/randomScenarios";
-import { ALL_HOURS, Calendar } from "#core/time/calendar";
-import { MINUTE } from "#core/time/dates";
-
-const calendar = new Calendar(ALL_HOURS);
+import { bothEvaluators } from "#core/testing/bothEvaluators";
+import { RandomScenarios } from "#core/testing/randomScenarios";
 
 describe("two evaluators that share nothing", () => {
   it("tell the same of random scenarios over mixed resolutions", () => {
@@ -14,14 +8,8 @@ describe("two evaluators that share nothing", () => {
     const seen = new Map<string, number>();
     for (let n = 0; n < 1500; n++) {
       const one = random.next();
-      const facts = { since: asInstant(one.scenario.since * MINUTE), tick: 1, zone: "UTC" };
-      const ours = followTerms(termsOfCase(one), facts, { layers: layersOfCase(one), calendar, k: 3 });
-      const theirs = plainScenario(one.layers, one.scenario);
-      const events = ours.events.map(({ reason: _, which: __, ...event }) => ({
-        ...event,
-        at: event.at / MINUTE,
-        knownAt: event.knownAt / MINUTE,
-      }));
+      const { ours, theirs } = bothEvaluators(one);
+      const { events } = ours;
       const where = `case ${n}: ${JSON.stringify(one.scenario)}`;
       expect(rounded(events), where).toEqual(rounded(theirs.events));
       expect(rounded(ours.result), where).toEqual(rounded(theirs.result));
