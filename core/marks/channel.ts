@@ -2,6 +2,7 @@ import { birthOf, type MarkKind } from "#core/marks/kind";
 import { countText, priceText } from "#core/marks/wording";
 import { firstAtOrAfter, lastAtOrBefore, type Bar } from "#core/series/series";
 import { atrBefore } from "#core/zones/edges";
+import type { MarkEvent } from "#core/marks/markEvent";
 
 export type ChannelProps = Record<string, never>;
 
@@ -62,7 +63,7 @@ export const channel: MarkKind<ChannelProps, ChannelState> = {
     const { lower, upper } = edgesOf(anchors[1].price, state);
     if (bar.close > upper || bar.close < lower) {
       const status = bar.close > upper ? "broken above" : "broken below";
-      emit({ event: "broken", time: bar.time, sentence: `Closed ${bar.close > upper ? "above" : "below"} it.` });
+      emit({ event: "broken", time: bar.time, side: bar.close > upper ? "above" : "below" });
       return { ...state, status };
     }
     return touched(touched(state, "lower", lower, bar, emit), "upper", upper, bar, emit);
@@ -89,11 +90,11 @@ function touched(
   side: "lower" | "upper",
   price: number,
   bar: Bar,
-  emit: (event: { event: string; time: number; sentence: string }) => void,
+  emit: (event: MarkEvent) => void,
 ): ChannelState {
   const reached = side === "lower" ? bar.low <= price : bar.high >= price;
   if (reached && state.away[side]) {
-    emit({ event: "touched", time: bar.time, sentence: `Touch ${state.touches + 1}, ${side} line.` });
+    emit({ event: "touched", time: bar.time, touches: state.touches + 1, line: side });
     return { ...state, touches: state.touches + 1, away: { ...state.away, [side]: false } };
   }
   return !state.away[side] && Math.abs(bar.close - price) > state.leave

@@ -147,9 +147,11 @@ describe("the life of a count", () => {
     );
     const { events, dead } = live(one, series);
     expect(
-      events.filter(({ event }) => event !== "reached").map(({ event, time }) => [event, (time - day(0)) / 86_400_000]),
+      events
+        .filter(({ event }) => event !== "targetReached")
+        .map(({ event, time }) => [event, (time - day(0)) / 86_400_000]),
     ).toEqual([
-      ["inner", 25],
+      ["innerKilled", 25],
       ["killed", 27],
     ]);
     expect(dead).toBe(true);

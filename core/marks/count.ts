@@ -96,15 +96,18 @@ export const count: MarkKind<CountProps, CountState> = {
       price: killPrice,
       side: killSide,
     }));
-    for (const one of died)
+    for (const { at, statement, price, side } of died)
       emit({
-        event: one.at.length === 0 ? "killed" : "inner",
+        event: at.length === 0 ? "killed" : "innerKilled",
         time: bar.time,
-        sentence: `"${one.statement}"${nameAt(mark, one.at)} died: price went ${one.side}.`,
+        statement,
+        waves: at,
+        price,
+        side,
       });
     const hit = targets.filter(({ price }) => price >= bar.low && price <= bar.high && !state.reached.includes(price));
-    for (const { wave, ratio, basis: of } of hit)
-      emit({ event: "reached", time: bar.time, sentence: `Target ${wave}: ${ratio} ${of} reached.` });
+    for (const { wave, ratio, basis: of, price } of hit)
+      emit({ event: "targetReached", time: bar.time, wave, ratio, of, price });
     if (died.length === 0 && hit.length === 0) return state;
     return { died: [...state.died, ...died], reached: [...state.reached, ...hit.map(({ price }) => price)] };
   },

@@ -1,7 +1,9 @@
-import type { Life, Mark, MarkContext, MarkEvent } from "#core/marks/kind";
+import type { Life, Mark, MarkContext } from "#core/marks/kind";
+import type { MarkEvent } from "#core/marks/markEvent";
 import { pivotBar } from "#core/marks/pivotBar";
 import { bornAt, followedOn, kindOf } from "#core/marks/registry";
 import { statusOf } from "#core/marks/status";
+import { closeOfBar } from "#core/series/resample";
 import { barAt, firstAtOrAfter } from "#core/series/series";
 import { parseTimeframe } from "#core/time/timeframe";
 
@@ -50,10 +52,25 @@ export function followOn(
 /**
  * The first bar that acts on it. Over bars finer than its own it is the one after the bar that made its last anchor.
  */
-function firstBar(mark: Mark, { series, calendar }: MarkContext): number {
+function firstBar(mark: Mark, context: MarkContext): number {
+  const made = bornOn(mark, context);
+  return made === undefined ? firstAtOrAfter(context.series, bornAt(mark) + 1) : made + 1;
+}
+
+/** The finer bar that made its last anchor, where it is followed over finer ones than its own. */
+function bornOn(mark: Mark, { series, calendar }: MarkContext): number | undefined {
   const born = bornAt(mark);
   const [own, finer] = [parseTimeframe(mark.rung), parseTimeframe(followedOn(mark))];
   const last = mark.anchors.find(({ time }) => time === born);
-  if (followedOn(mark) === mark.rung || !own || !finer || !last) return firstAtOrAfter(series, born + 1);
-  return pivotBar(series, last, own, finer, calendar) + 1;
+  if (followedOn(mark) === mark.rung || !own || !finer || !last) return undefined;
+  return pivotBar(series, last, own, finer, calendar);
+}
+
+/** The instant from which bars act on it: those of the rung it is followed on that open then or later. */
+export function followedFrom(mark: Mark, context: MarkContext): number {
+  const { series, calendar } = context;
+  const made = bornOn(mark, context);
+  const timeframe = parseTimeframe(followedOn(mark));
+  const time = made === undefined || made < 0 ? bornAt(mark) : series.time[made];
+  return timeframe ? closeOfBar(time, timeframe, calendar) : time;
 }

@@ -56,10 +56,9 @@ export const gap: MarkKind<GapProps, GapState> = {
     if (!gap || state.status === "filled") return state;
     const share = Math.min(1, (gap.up ? gap.near - bar.low : bar.high - gap.near) / Math.abs(gap.near - gap.far));
     if (share <= state.share) return state;
-    if (state.share === 0 && share < 1)
-      emit({ event: "touched", time: bar.time, sentence: `First touched, ${percentText(share, 0)} of it.` });
+    if (state.share === 0 && share < 1) emit({ event: "touched", time: bar.time, touches: 1, deepest: share });
     if (share < 1) return { status: "partly", share };
-    emit({ event: "filled", time: bar.time, sentence: "Filled: a wick reached its far edge." });
+    emit({ event: "filled", time: bar.time });
     return { status: "filled", share: 1 };
   },
   status: ({ status }) => ({ code: status === "partly" ? "partlyFilled" : status, dead: status === "filled" }),

@@ -1,5 +1,6 @@
 import type { Bar, Series } from "#core/series/series";
 import type { CopyOf } from "#core/marks/equivalent";
+import type { MarkEvent } from "#core/marks/markEvent";
 import type { FoundFrom } from "#core/marks/foundFrom";
 import type { Standing, StatusCode } from "#core/marks/status";
 import type { Calendar } from "#core/time/calendar";
@@ -54,14 +55,6 @@ export interface Problem {
   sentence: string;
   /** Index of the anchor at fault, if one is. */
   anchor?: number;
-}
-
-export interface MarkEvent {
-  event: string;
-  /** `time` of the bar at whose close it became known. */
-  time: number;
-  /** What it says, for the history of the mark. */
-  sentence: string;
 }
 
 /**

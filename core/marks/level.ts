@@ -3,6 +3,7 @@ import { birthOf, type Mark, type MarkKind } from "#core/marks/kind";
 import { countText, priceText } from "#core/marks/wording";
 import { firstAtOrAfter, lastAtOrBefore } from "#core/series/series";
 import { atrBefore } from "#core/zones/edges";
+import { bandEvent } from "#core/marks/markEvent";
 
 export interface LevelProps {
   label: string;
@@ -38,8 +39,7 @@ export const level: MarkKind<LevelProps, LevelState> = {
   },
   advance(_mark, state, bar, emit) {
     const life = advanceBand(state.band, state.life, bar, (event) => {
-      const sentence = levelSentence(event, state.band);
-      if (sentence) emit({ event: event.event, time: event.time, sentence });
+      if (event.event !== "left" && event.event !== "spent") emit(bandEvent(event, state.band));
     });
     return life === state.life ? state : { ...state, life };
   },
@@ -54,22 +54,6 @@ export const level: MarkKind<LevelProps, LevelState> = {
     return `${name} ${priceText(mark.anchors[0].price, market)}, ${stateText(life.state.life)}.`;
   },
 };
-
-function levelSentence({ event, touches }: BandEvent, band: Band): string | undefined {
-  switch (event) {
-    case "touched":
-      return `Touch ${touches}.`;
-    case "swept":
-      return "A wick went beyond and the close came back.";
-    case "broken":
-      return `Closed ${band.side === "demand" ? "below" : "above"} it.`;
-    case "flipped":
-      return "Respected from the other side.";
-    case "left":
-    case "spent":
-      return undefined;
-  }
-}
 
 /** A band's state as the end of a sentence. */
 export function stateText({ status, touches, deepest }: BandState, depth = false): string {

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { bearingsOf } from "#core/marks/bearing";
 import { problemsOf } from "#core/marks/check";
 import { bornAt, kindOf, readMark } from "#core/marks/registry";
+import { sayEvent } from "#core/marks/sayEvent";
 import { contextOf, day, live, mark, say } from "#core/testing/marks";
 import { days } from "#core/testing/openData";
 
@@ -35,7 +36,7 @@ describe("a channel", () => {
       [105, 106, 104, 104.5],
     );
     const { events, status, dead } = live(line, series);
-    expect(events.map(({ event, time, sentence }) => [event, (time - day(0)) / 86_400_000, sentence])).toEqual([
+    expect(events.map((event) => [event.event, (event.time - day(0)) / 86_400_000, sayEvent(line, event)])).toEqual([
       ["touched", 4, "Touch 1, lower line."],
       ["touched", 5, "Touch 2, upper line."],
       ["broken", 6, "Closed below it."],
@@ -75,7 +76,7 @@ describe("a future path", () => {
     expect(say(way, first)).toBe("to the shelf to 104.00.");
     expect(live(way, first).status).toBe("1 turn reached");
     const all = days([100, 101, 99, 100], [100, 111, 100, 104], [104, 105, 104, 104]);
-    expect(live(way, all).events.map(({ sentence }) => sentence)).toEqual([
+    expect(live(way, all).events.map((event) => sayEvent(way, event))).toEqual([
       "Turn 1 of 2 reached.",
       "Turn 2 of 2 reached.",
     ]);

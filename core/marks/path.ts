@@ -31,7 +31,7 @@ export const path: MarkKind<PathProps, PathState> = {
     let { next } = state;
     // A bar whose range holds several turns cannot tell their order: one a bar.
     if (next < anchors.length && bar.low <= anchors[next].price && bar.high >= anchors[next].price) {
-      emit({ event: "reached", time: bar.time, sentence: `Turn ${next} of ${anchors.length - 1} reached.` });
+      emit({ event: "turnReached", time: bar.time, turn: next, of: anchors.length - 1, price: anchors[next].price });
       next++;
     }
     return next === state.next ? state : { next };

@@ -39,11 +39,10 @@ export const pool: MarkKind<PoolProps, PoolState> = {
     const depth = sign * ((side === "high" ? bar.high : bar.low) - price);
     if (depth <= 0) return state;
     if (sign * (bar.close - price) > 0) {
-      emit({ event: "taken", time: bar.time, sentence: `Taken: closed ${side === "high" ? "above" : "below"} it.` });
+      emit({ event: "taken", time: bar.time, side: side === "high" ? "above" : "below" });
       return { status: "taken", depth: Math.max(depth, state.depth) };
     }
-    if (state.status === "untouched")
-      emit({ event: "swept", time: bar.time, sentence: "Swept: a wick went beyond, the close came back." });
+    if (state.status === "untouched") emit({ event: "swept", time: bar.time, depth });
     return depth > state.depth ? { status: "swept", depth } : state;
   },
   status: ({ status }) => ({ code: status, dead: status === "taken" }),

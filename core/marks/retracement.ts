@@ -40,14 +40,13 @@ export const retracement: MarkKind<RetracementProps, RetracementState> = {
     const on = length > 0 ? bar.high : bar.low;
     const deepest = Math.max(state.deepest, share(back));
     for (const ratio of mark.props.ratios)
-      if (ratio > state.deepest && ratio <= deepest)
-        emit({ event: "reached", time: bar.time, sentence: `${percentText(ratio)} reached.` });
+      if (ratio > state.deepest && ratio <= deepest) emit({ event: "shareReached", time: bar.time, ratio });
     if (deepest > 1) {
-      emit({ event: "undone", time: bar.time, sentence: "The whole leg was given back." });
+      emit({ event: "undone", time: bar.time });
       return { deepest, status: "undone" };
     }
     if (share(on) < 0) {
-      emit({ event: "extended", time: bar.time, sentence: "Price passed the end of the leg." });
+      emit({ event: "extended", time: bar.time });
       return { deepest, status: "extended" };
     }
     return deepest === state.deepest ? state : { ...state, deepest };

@@ -57,13 +57,13 @@ export const structure: MarkKind<StructureProps, StructureState> = {
     // Where price should stay: beyond a broken swing, but on this side of a swept one.
     const sign = (props.direction === "up") === (props.event !== "sweep") ? 1 : -1;
     if (sign * (bar.close - price) < 0) {
-      emit({ event: "takenBack", time: bar.time, sentence: `Taken back: closed ${sign > 0 ? "below" : "above"} it.` });
+      emit({ event: "takenBack", time: bar.time, side: sign > 0 ? "below" : "above" });
       return { ...state, status: "taken back" };
     }
     const reached = sign > 0 ? bar.low <= price : bar.high >= price;
     if (!reached) return state.away ? state : { ...state, away: true };
     if (!state.away || state.status === "retested") return state;
-    emit({ event: "retested", time: bar.time, sentence: "Retested and held." });
+    emit({ event: "retested", time: bar.time });
     return { ...state, status: "retested" };
   },
   status: ({ status, lasting }) => ({

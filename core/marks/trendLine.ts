@@ -64,17 +64,17 @@ export const trendLine: MarkKind<TrendLineProps, TrendLineState> = {
     switch (status) {
       case "alive":
         if (beyond) {
-          emit({ event: "broken", time: bar.time, sentence: `Closed ${side > 0 ? "below" : "above"} it.` });
+          emit({ event: "broken", time: bar.time, side: side > 0 ? "below" : "above" });
           return { ...state, status: "broken", away: false };
         }
         if (reached && state.away) {
-          emit({ event: "touched", time: bar.time, sentence: `Touch ${state.touches + 1}.` });
+          emit({ event: "touched", time: bar.time, touches: state.touches + 1 });
           return { ...state, touches: state.touches + 1, away: false };
         }
         return !state.away && side * (bar.close - price) > leave ? { ...state, away: true } : state;
       case "broken":
         if (reached && beyond && state.away) {
-          emit({ event: "retested", time: bar.time, sentence: "Met from the other side and held." });
+          emit({ event: "retested", time: bar.time });
           return { ...state, status: "retested" };
         }
         return !state.away && -side * (bar.close - price) > leave ? { ...state, away: true } : state;

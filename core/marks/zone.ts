@@ -4,6 +4,7 @@ import { stateText } from "#core/marks/level";
 import { priceText } from "#core/marks/wording";
 import { lastAtOrBefore } from "#core/series/series";
 import { baseAround, edgesOf, zoneEdges } from "#core/zones/edges";
+import { bandEvent } from "#core/marks/markEvent";
 
 export interface ZoneProps {
   /** "auto" until the base has been read. */
@@ -60,9 +61,7 @@ export const zone: MarkKind<ZoneProps, BandState> = {
   advance(mark, state, bar, emit) {
     const band = bandOf(mark);
     if (!band) return state;
-    return advanceBand(band, state, bar, (event) =>
-      emit({ event: event.event, time: event.time, sentence: zoneSentence(event) }),
-    );
+    return advanceBand(band, state, bar, (event) => emit(bandEvent(event, band)));
   },
   status: ({ status }) => ({ code: status, dead: status === "broken" || status === "spent" }),
   prices(mark, { state }) {
@@ -94,22 +93,4 @@ export function bandOf(mark: Mark<ZoneProps>): Band | undefined {
   const [a, b] = [mark.anchors[0].price, mark.anchors[1].price];
   const side = mark.props.side === "auto" ? (a >= b ? "demand" : "supply") : mark.props.side;
   return { side, bottom: Math.min(a, b), top: Math.max(a, b), leave: Math.abs(a - b) };
-}
-
-function zoneSentence({ event, touches, deepest }: BandEvent): string {
-  const depth = `${Math.round(deepest * 100)} % deep`;
-  switch (event) {
-    case "touched":
-      return `Touch ${touches}, ${depth}.`;
-    case "left":
-      return `Left again after ${depth}.`;
-    case "swept":
-      return "A wick went through the far edge and the close came back.";
-    case "spent":
-      return `Spent: ${touches} touched, ${depth}.`;
-    case "broken":
-      return "Closed beyond the far edge.";
-    case "flipped":
-      return "Respected from the other side.";
-  }
 }

@@ -26,6 +26,66 @@ export function mark(kind: string, anchors: [number, number][], props: Record<st
   return read;
 }
 
+/** Where a mark of each kind may stand, as day and price around 100. */
+export const SAMPLES: Record<string, [number, number][]> = {
+  level: [[3, 100]],
+  zone: [
+    [2, 101],
+    [3, 99],
+  ],
+  retracement: [
+    [0, 95],
+    [3, 105],
+  ],
+  trendLine: [
+    [0, 95],
+    [3, 98],
+  ],
+  note: [[2, 100]],
+  count: [
+    [0, 95],
+    [2, 105],
+    [3, 100],
+  ],
+  fittedLevel: [
+    [0, 100],
+    [3, 100],
+  ],
+  channel: [
+    [0, 95],
+    [3, 98],
+    [1, 102],
+  ],
+  path: [
+    [1, 100],
+    [4, 104],
+    [6, 98],
+  ],
+  bearing: [[2, 100]],
+  dismissal: [[2, 100]],
+  structure: [
+    [1, 101],
+    [3, 101],
+  ],
+  pool: [
+    [1, 103],
+    [3, 103],
+  ],
+  gap: [
+    [1, 99],
+    [3, 101],
+  ],
+};
+
+/** A sample of a kind, some days later and some prices higher. */
+export function sampled(kind: string, later: number, higher: number): Mark {
+  return mark(
+    kind,
+    SAMPLES[kind].map(([n, price]): [number, number] => [n + later, price + higher]),
+    kind === "zone" ? { side: higher % 2 === 0 ? "demand" : "supply", own: true } : {},
+  );
+}
+
 export function live(one: Mark, series: Series): Life {
   return followMark(one, contextOf(series));
 }

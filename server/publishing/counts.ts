@@ -10,6 +10,7 @@ import { MarkRow, ScenarioRow } from "../database/models.ts";
 import { findEdition, listEditions } from "./editions.ts";
 import { livesOf } from "../desk/lives.ts";
 import { marksOf } from "../desk/marks.ts";
+import { sayEvent } from "#core/marks/sayEvent";
 
 /** One live statement of a count, and how far price is from ending it. */
 export interface StatementLine {
@@ -93,7 +94,7 @@ export async function liveCounts(): Promise<{ since: number | undefined; markets
             })),
           changes: life.events
             .filter(({ time }) => since === undefined || known(time) > since)
-            .map(({ time, sentence }) => ({ time: known(time), sentence })),
+            .map((event) => ({ time: known(event.time), sentence: sayEvent(mark, event) })),
           plans: plans.filter(({ plan }) => plan.restsOn === mark.id).map(({ plan }) => plan.title),
         };
       },

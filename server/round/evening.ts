@@ -21,6 +21,7 @@ import { rungSetsOf } from "../desk/rungSets.ts";
 import { readClock } from "../clock.ts";
 import { livesOf } from "../desk/lives.ts";
 import { lastRemarks } from "./rounds.ts";
+import { sayEvent } from "#core/marks/sayEvent";
 
 export interface MarkLine {
   id: string;
@@ -83,7 +84,12 @@ export async function eveningOf(marketId: string, accountId: string): Promise<Ev
   const died = lived.flatMap((one) => {
     const last = one.life.events.at(-1);
     return one.life.dead && last && knownAt(followedOn(one.mark), last.time) > since
-      ? [{ ...lineOf(one), end: { sentence: last.sentence, time: knownAt(followedOn(one.mark), last.time) } }]
+      ? [
+          {
+            ...lineOf(one),
+            end: { sentence: sayEvent(one.mark, last), time: knownAt(followedOn(one.mark), last.time) },
+          },
+        ]
       : [];
   });
   const stands = lived

@@ -18,6 +18,7 @@ import { CountSection } from "../counting/CountSection.tsx";
 import { asCount, type Counts } from "../counting/useCounts.ts";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
+import { sayEvent } from "#core/marks/sayEvent";
 
 interface Props {
   mark: Mark;
@@ -188,10 +189,10 @@ export function MarkDetails({
           <Typography component="summary" variant="body2" sx={{ cursor: "pointer" }}>
             History, {countText(events.length, "event")}
           </Typography>
-          {events.slice(-30).map(({ time, sentence }, i) => (
+          {events.slice(-30).map((event, i) => (
             <Typography key={i} variant="caption" component="div">
-              {intraday ? momentText(time, zone) : dateText(time)}
-              {sessionAt ? `, ${sessionAt(time)}` : ""}: {sentence}
+              {intraday ? momentText(event.time, zone) : dateText(event.time)}
+              {sessionAt ? `, ${sessionAt(event.time)}` : ""}: {sayEvent(mark, event)}
             </Typography>
           ))}
         </Box>
