@@ -1,20 +1,21 @@
 import { defineConfig } from "vitest/config";
 
 const TESTS = "{core,chart,contracts,server,demo,commands,app,bench}/**/*.test.ts";
-/** Tests of what the database holds share one: they run one after the other. The others share what they import. */
+/**
+ * Tests of what the database holds share one: they run one after the other. All share what they import; the two projects
+ * are run beside each other (`commands/test.ts`).
+ */
 const ON_TABLES = ["server/**/*.test.ts", "commands/desk/*.test.ts"];
 
 export default defineConfig({
   test: {
     setupFiles: ["./vitest.setup.ts"],
     testTimeout: 20_000,
-    maxWorkers: 2,
+    isolate: false,
+    maxWorkers: 1,
     projects: [
-      {
-        extends: true,
-        test: { name: "computed", include: [TESTS], exclude: [...ON_TABLES, "node_modules/**"], isolate: false },
-      },
-      { extends: true, test: { name: "stored", include: ON_TABLES, fileParallelism: false } },
+      { extends: true, test: { name: "computed", include: [TESTS], exclude: [...ON_TABLES, "node_modules/**"] } },
+      { extends: true, test: { name: "stored", include: ON_TABLES } },
     ],
   },
 });

@@ -1,4 +1,4 @@
-import { spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { spawn, type ChildProcess } from "node:child_process";
 import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { ensureBuild } from "./desk/build.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
@@ -85,48 +85,55 @@ async function trials(): Promise<Count[]> {
   ];
 }
 
-/** Core and server tests, the latter against a MariaDB of their own. */
-async function unitTests(): Promise<Count> {
+/** Core and server tests beside each other, the latter against a MariaDB of their own. */
+async function unitTests(): Promise<Count[]> {
   rmSync("var/unit", { recursive: true, force: true });
   mkdirSync("var/unit", { recursive: true });
   const database = await timed("Starting MariaDB for the tests", () => startMariaDb("var/unit"));
+  const env = { COMPASS_DATABASE: database.url, COMPASS_VAR: "var/unit", COMPASS_LOG: "silent" };
   try {
-    const result = "test-results/unit.json";
-    const { status } = spawnSync(
-      bin("vitest"),
-      ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${result}`],
-      {
-        stdio: "inherit",
-        env: { ...process.env, COMPASS_DATABASE: database.url, COMPASS_VAR: "var/unit", COMPASS_LOG: "silent" },
-      },
-    );
-    const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(result, "utf8")) as Record<string, number>;
-    // A file that cannot even be loaded counts no test.
-    return { passed: numPassedTests, failed: Math.max(numFailedTests, status === 0 ? 0 : 1) };
+    return await Promise.all(["computed", "stored"].map((project) => vitest(project, env)));
   } finally {
     await database.stop();
   }
 }
 
-/** Halves of the browser tests that take about the same time; the market clock is moved by the last files alone. */
-const HALVES = [
-  ["account", "chart", "charts", "counts", "import", "library", "round"],
-  ["finding", "machine", "marks", "story", "watch-counts", "watch"],
+async function vitest(project: string, env: Record<string, string>): Promise<Count> {
+  const result = `test-results/${project}.json`;
+  const runner = spawn(
+    bin("vitest"),
+    ["run", "--project", project, "--reporter=default", "--reporter=json", `--outputFile.json=${result}`],
+    { stdio: "inherit", env: { ...process.env, ...env } },
+  );
+  const status = await new Promise((done) => runner.once("close", done));
+  const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(result, "utf8")) as Record<string, number>;
+  // A file that cannot even be loaded counts no test.
+  return { passed: numPassedTests, failed: Math.max(numFailedTests, status === 0 ? 0 : 1) };
+}
+
+/**
+ * Parts of the browser tests that take about the same time; the market clock is moved by the last files of a part alone.
+ * They are more than there are processors: a browser waits for its page half of the time.
+ */
+const PARTS = [
+  ["account", "chart", "charts", "import", "library"],
+  ["counts", "finding", "machine", "round"],
+  ["marks", "story", "watch-counts", "watch"],
 ];
 
 /**
- * The browser tests, against the production build: each half on a freshly seeded world of its own, beside the other.
+ * The browser tests, against the production build: each part on a freshly seeded world of its own, beside the others.
  */
 async function browserTests(): Promise<Count[]> {
   const left = readdirSync("e2e").filter(
-    (file) => file.endsWith(".spec.ts") && !HALVES.flat().includes(file.replace(".spec.ts", "")),
+    (file) => file.endsWith(".spec.ts") && !PARTS.flat().includes(file.replace(".spec.ts", "")),
   );
-  if (left.length > 0) throw new CommandFault(`${left.join(", ")} is in none of the halves of the browser tests.`);
+  if (left.length > 0) throw new CommandFault(`${left.join(", ")} is in none of the parts of the browser tests.`);
   await ensureBuild();
   const desks: ChildProcess[] = [];
   try {
-    const addresses = await Promise.all([...HALVES.keys()].map((number) => startDesk(number, desks)));
-    return await Promise.all(HALVES.map((files, i) => half(`test-${i + 1}`, files, addresses[i])));
+    const addresses = await Promise.all([...PARTS.keys()].map((number) => startDesk(number, desks)));
+    return await Promise.all(PARTS.map((files, i) => part(`test-${i + 1}`, files, addresses[i])));
   } finally {
     await Promise.all(desks.map(ended));
   }
@@ -154,7 +161,7 @@ async function ended(child: ChildProcess): Promise<void> {
   await end;
 }
 
-async function half(name: string, files: readonly string[], address: string): Promise<Count> {
+async function part(name: string, files: readonly string[], address: string): Promise<Count> {
   const result = `test-results/${name}.json`;
   const runner = spawn(
     bin("playwright"),
@@ -187,8 +194,12 @@ runCommand(async () => {
   const only = process.argv[2];
   mkdirSync("test-results", { recursive: true });
   const counts: Count[] = [];
-  if (!only || only === "static") counts.push(...(await staticChecks()));
-  if (!only || only === "unit") counts.push(await unitTests());
+  const first = [
+    ...(!only || only === "static" ? [staticChecks] : []),
+    ...(!only || only === "unit" ? [unitTests] : []),
+  ];
+  // The tests of what is stored wait for the disk as long as they compute: types and lint are checked meanwhile.
+  counts.push(...(await Promise.all(first.map((run) => run()))).flat());
   if (!only || only === "hostile") counts.push(...(await trials()));
   if (!only || only === "browser") counts.push(...(await browserTests()));
   const sum = (key: keyof Count) => counts.reduce((total, count) => total + count[key], 0);

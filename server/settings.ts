@@ -25,3 +25,8 @@ export function readSettings(): Settings {
   if (faults.length > 0) throw new Error(`The environment cannot be used: ${faults.join("; ")}.`);
   return (settings = read);
 }
+
+/** For a process that works on one desk after the other, as tests do. */
+export function forgetSettings(): void {
+  settings = undefined;
+}

@@ -17,6 +17,11 @@ import { saveScenario } from "./desk/scenarios.ts";
 import { closePool } from "./pool/pool.ts";
 import { createDraft, saveDraft } from "./publishing/drafts.ts";
 import { publish } from "./publishing/publish.ts";
+import { forgetCheck } from "./record/check.ts";
+import { keepHeads } from "./record/heads.ts";
+import { forgetSettings } from "./settings.ts";
+
+let folder: string | undefined;
 
 /** The database that `./compass test` started for these tests; each file begins with empty tables. */
 export function withTables(): void {
@@ -24,9 +29,14 @@ export function withTables(): void {
     const url = process.env.COMPASS_DATABASE;
     if (!url) throw new Error("Run server tests with ./compass test unit: they need its database.");
     // Each file has a folder of its own: keys and heads of one record are nothing to the next.
-    const base = resolve(process.env.COMPASS_VAR ?? "/tmp");
+    folder ??= resolve(process.env.COMPASS_VAR ?? "/tmp");
+    const base = folder;
     mkdirSync(base, { recursive: true });
     process.env.COMPASS_VAR = mkdtempSync(join(base, "test-"));
+    // Files share what they import: what a process remembers of its desk is of another one now.
+    forgetSettings();
+    forgetCheck();
+    keepHeads([], true);
     const sequelize = openDatabase(url);
     const tables = migrator(sequelize);
     await tables.up();
