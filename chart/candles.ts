@@ -61,7 +61,7 @@ function lastBarShapes(
   return [{ kind: "path", paths: [body], stroke: "ink3", fill: up ? "sheet" : "rule", width: 1, closed: true }];
 }
 
-/** A price range widened, where it must be, so that the prices of a plan are in it. */
+/** A price range widened, where it must be, so that the prices of a scenario are in it. */
 export function includePrices(range: Prices, prices: readonly number[]): Prices {
   const [low, high] = [Math.min(...prices), Math.max(...prices)];
   const { bottom, top } = padded(Math.min(range.bottom, low), Math.max(range.top, high), 0.05, range.log === true);

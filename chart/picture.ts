@@ -304,7 +304,7 @@ function drawScenarios({ pyramid, market, scenarios }: Picture, scale: Scale): S
   const series = pyramid.levels[0];
   if (series.length === 0) return [];
   const last = series.length - 1;
-  return scenarios.flatMap((plan) => drawScenario(plan, scale, last, series.close[last], market));
+  return scenarios.flatMap((scenario) => drawScenario(scenario, scale, last, series.close[last], market));
 }
 
 /** The last price and the prices that end the counts, on the price axis and kept apart. */

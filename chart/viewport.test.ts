@@ -67,7 +67,7 @@ describe("what a chart shows", () => {
     viewport.setBars(bars(1500), 500);
     expect(viewport.scale.view.from).toBe(view.from + 500);
   });
-  it("the prices of a plan are brought into sight", () => {
+  it("the prices of a scenario are brought into sight", () => {
     const viewport = aViewport();
     viewport.include([5, 40]);
     const { bottom, top } = viewport.scale.view;

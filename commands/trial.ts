@@ -53,9 +53,12 @@ async function examine(): Promise<{ bars: number; imports: number; editions: num
   for (const { number, draftId, canonical } of editions) {
     const { holds, why } = await verifyEdition(number);
     if (!holds) throw new CommandFault(`Edition ${number}: ${why}`);
-    const plans = (JSON.parse(canonical) as EditionContent).sections.flatMap(({ scenarios }) => scenarios).length;
-    if ((await WatcherRow.count({ where: { kind: "scenario", subject: { [Op.startsWith]: `${number}/` } } })) !== plans)
-      throw new CommandFault(`Edition ${number} has plans that nobody follows.`);
+    const scenarios = (JSON.parse(canonical) as EditionContent).sections.flatMap(({ scenarios }) => scenarios).length;
+    if (
+      (await WatcherRow.count({ where: { kind: "scenario", subject: { [Op.startsWith]: `${number}/` } } })) !==
+      scenarios
+    )
+      throw new CommandFault(`Edition ${number} has scenarios that nobody follows.`);
     if ((await Draft.findByPk(draftId))?.published !== number)
       throw new CommandFault(`The draft of edition ${number} does not know it.`);
   }

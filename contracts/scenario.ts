@@ -121,7 +121,7 @@ export class SaveScenarioDto {
   @IsIn(["save", "remove"])
   step!: "save" | "remove";
 
-  /** The moment the desk stands at, when that is a past one; a new plan counts as written then. */
+  /** The moment the desk stands at, when that is a past one; a new scenario counts as written then. */
   @IsOptional()
   @IsNumber()
   @Min(0)

@@ -20,7 +20,7 @@ interface Author {
 
 /**
  * What the demo's analyst has said so far of one market: two counts taken from the wave tree the prices were made
- * from, the base under the last low, the last high, a plan, and the edition that says so.
+ * from, the base under the last low, the last high, a scenario, and the edition that says so.
  */
 export async function sayOpinions(marketId: string, truth: PlantedWave, author: Author, now: number): Promise<void> {
   const market = await findMarket(marketId);
@@ -102,7 +102,7 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
         ? `The count is plain about what would end it: ${kill.statement}, and that dies ${kill.killSide} ` +
           `${price(kill.killPrice)}.`
         : "The count is young; only its start can end it.",
-      "We ask for an hourly close before anything is done, and leave at once where the plan is wrong.",
+      "We ask for an hourly close before anything is done, and leave at once where the scenario is wrong.",
     ].join("\n\n"),
     sections: [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }],
   });

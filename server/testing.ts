@@ -137,7 +137,7 @@ export async function failureOf(
 }
 
 /**
- * Publishes an edition of one plan on a market, long from the next open unless something else is asked for. Returns its
+ * Publishes an edition of one scenario on a market, long from the next open unless something else is asked for. Returns its
  * number.
  */
 export async function aPublishedScenario(marketId: string, change: Partial<Scenario> = {}): Promise<number> {

@@ -22,7 +22,7 @@ export const COMMANDS: readonly Command[] = [
   { id: "addPivot", name: "Label the next pivot of the selected count", where: "Descent", key: "6" },
   { id: "forkCount", name: "Fork the selected count: an alternate", where: "Descent", key: "7" },
   { id: "promoteCount", name: "Promote the selected count: the preferred one", where: "Descent", key: "8" },
-  { id: "planCount", name: "Make a scenario of the selected count", where: "Descent", key: "9" },
+  { id: "scenarioFromCount", name: "Make a scenario of the selected count", where: "Descent", key: "9" },
   { id: "countMachine", name: "Have the waves in view counted by machine", where: "Descent", key: "0" },
   { id: "retracement", name: "Place a retracement", where: "Descent", key: "r" },
   { id: "path", name: "Place a future path", where: "Descent", key: "p" },
@@ -154,17 +154,21 @@ export function keyText(key: string): string {
 
 const TYPING = "input, textarea, select, [contenteditable], [role=combobox], [role=listbox]";
 
+/** What can be done, by the ids of commands; what cannot be done just now has no handler. */
+export type Handlers = Readonly<Record<string, (() => void) | undefined>>;
+
 /**
  * Runs a handler when its key is pressed outside text fields. Keys without Ctrl can be switched off altogether
- * (WCAG 2.2, 2.1.4), all but Escape, Delete and the page keys, which are no characters.
+ * (WCAG 2.2, 2.1.4), all but Escape, Delete and the page keys, which are no characters. Handlers that features add to
+ * are read when a key is pressed.
  */
-export function useCommands(handlers: Readonly<Record<string, (() => void) | undefined>>): void {
+export function useCommands(handlers: Handlers | (() => Handlers)): void {
   const choice = useKeyChoice();
   const onKey = useEffectEvent((event: KeyboardEvent) => {
     if (event.altKey) return;
     const key = pressed(event);
     if (choice.off && key.length === 1) return;
-    const found = Object.entries(handlers).find(
+    const found = Object.entries(typeof handlers === "function" ? handlers() : handlers).find(
       ([id, handler]) => handler && (keyOf(id, choice) === key || (id === "remove" && key === "backspace")),
     );
     // While something is typed only finding is listened to: everything else is the field's.

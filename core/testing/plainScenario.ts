@@ -103,14 +103,14 @@ interface Position {
  * One trade, step by step. Positions are prices in half ticks divided by two, so that "beyond" has a place of its own.
  */
 class PlainTrade {
-  constructor(private readonly plan: PlainScenario) {}
+  constructor(private readonly scenario: PlainScenario) {}
 
   r({ fill, risk }: Position, price: number): number {
-    return (this.plan.sign * (price - fill)) / risk;
+    return (this.scenario.sign * (price - fill)) / risk;
   }
 
   left({ hit }: Position): number {
-    return this.plan.targets.slice(hit).reduce((sum, { share }) => sum + share, 0);
+    return this.scenario.targets.slice(hit).reduce((sum, { share }) => sum + share, 0);
   }
 
   value(one: Position, close: number): number {
@@ -118,28 +118,28 @@ class PlainTrade {
   }
 
   enter(one: Position, fill: number): Position {
-    const { plan } = this;
-    const left = plan.sign * (fill - plan.stop);
-    const risk = plan.entry === undefined ? left : plan.sign * (plan.entry - plan.stop);
-    if (plan.sign * (fill - plan.targets[0].price) >= 0 || left < risk / 4)
+    const { scenario } = this;
+    const left = scenario.sign * (fill - scenario.stop);
+    const risk = scenario.entry === undefined ? left : scenario.sign * (scenario.entry - scenario.stop);
+    if (scenario.sign * (fill - scenario.targets[0].price) >= 0 || left < risk / 4)
       return { ...one, phase: "done", said: [...one.said, { event: "missed", price: fill }] };
     return {
       ...one,
       phase: "open",
       fill,
       risk,
-      realised: -plan.cost / risk,
+      realised: -scenario.cost / risk,
       said: [...one.said, { event: "entered", price: fill }],
     };
   }
 
   free(one: Position): Position {
-    if (this.plan.sign * (one.stop - one.fill) >= 0) return { ...one, free: true };
+    if (this.scenario.sign * (one.stop - one.fill) >= 0) return { ...one, free: true };
     return { ...one, free: true, stop: one.fill, said: [...one.said, { event: "breakEven", price: one.fill }] };
   }
 
   take(one: Position, price: number): Position {
-    const { targets, breakEven } = this.plan;
+    const { targets, breakEven } = this.scenario;
     const r = one.realised + targets[one.hit].share * this.r(one, price);
     const hit = one.hit + 1;
     const next = { ...one, hit, realised: r, said: [...one.said, { event: "target", price, target: hit, r }] };
@@ -154,7 +154,7 @@ class PlainTrade {
   }
 
   open(one: Position, open: number): Position {
-    const { sign, order, entry, stop, wrong, targets, breakEven } = this.plan;
+    const { sign, order, entry, stop, wrong, targets, breakEven } = this.scenario;
     if (one.phase === "armed") {
       if (sign * (open - wrong) < 0 || sign * (open - stop) <= 0)
         return { ...one, phase: "done", said: [{ event: "invalid", price: open }] };
@@ -177,7 +177,7 @@ class PlainTrade {
 
   /** What standing at a price does, again and again until nothing more happens. */
   at(one: Position, price: number): Position {
-    const { sign, order, entry, wrong, targets, breakEven, through } = this.plan;
+    const { sign, order, entry, wrong, targets, breakEven, through } = this.scenario;
     for (;;) {
       const before = one;
       if (one.phase === "armed") {
@@ -245,26 +245,26 @@ function plainWays(trade: PlainTrade, start: Position, bar: PlainBar): End[] {
 /** What becomes of a scenario. */
 export function plainScenario(
   layers: readonly PlainLayer[],
-  plan: PlainScenario,
+  scenario: PlainScenario,
 ): { events: PlainEvent[]; result: PlainResult } {
   const told = plainTold(layers);
-  const trade = new PlainTrade(plan);
+  const trade = new PlainTrade(scenario);
   const events: PlainEvent[] = [];
-  const { sign } = plan;
-  let since = plan.since;
+  const { sign } = scenario;
+  let since = scenario.since;
   let step = 0;
   let one: Position | undefined;
-  let waiting = plan.if.length > 0;
+  let waiting = scenario.if.length > 0;
   let [best, worst, ambiguous, done, close] = [0, 0, false, false, NaN];
   let others: Position[] = [];
   let bestDone: number | undefined;
   const arm = (): Position => {
-    const risk = plan.entry === undefined ? 0 : sign * (plan.entry - plan.stop);
-    return { phase: "armed", fill: 0, risk, stop: plan.stop, hit: 0, free: false, realised: 0, said: [] };
+    const risk = scenario.entry === undefined ? 0 : sign * (scenario.entry - scenario.stop);
+    return { phase: "armed", fill: 0, risk, stop: scenario.stop, hit: 0, free: false, realised: 0, said: [] };
   };
   if (!waiting) one = arm();
   told.forEach((bar, i) => {
-    if (bar.from < plan.since || (done && others.length === 0)) return;
+    if (bar.from < scenario.since || (done && others.length === 0)) return;
     close = bar.close;
     const tell = (event: string, price: number, more: Partial<PlainEvent> = {}) =>
       events.push({ event, at: bar.from, knownAt: bar.to, price, ...more });
@@ -281,9 +281,9 @@ export function plainScenario(
     if (done) return;
     const entered = one?.phase === "open";
     if (!entered) {
-      if (bar.from >= plan.expires) return end("expired", bar.open);
-      if (!one && sign * (bar.open - plan.wrong) < 0) return end("invalid", bar.open);
-      if (!one && sign * ((sign > 0 ? bar.low : bar.high) - plan.wrong) < 0) return end("invalid", plan.wrong);
+      if (bar.from >= scenario.expires) return end("expired", bar.open);
+      if (!one && sign * (bar.open - scenario.wrong) < 0) return end("invalid", bar.open);
+      if (!one && sign * ((sign > 0 ? bar.low : bar.high) - scenario.wrong) < 0) return end("invalid", scenario.wrong);
     }
     if (one) {
       const opened = trade.open({ ...one, said: [] }, bar.open);
@@ -319,12 +319,12 @@ export function plainScenario(
     }
     const known = (condition: PlainCondition, from: number) =>
       judged(condition, told.slice(0, i + 1), from).filter((judgement) => judgement.known === i);
-    if (plan.while.some((condition) => known(condition, plan.since).some(({ met }) => !met)))
+    if (scenario.while.some((condition) => known(condition, scenario.since).some(({ met }) => !met)))
       return end("cancelled", bar.close);
-    if (plan.unless.some((condition) => known(condition, plan.since).some(({ met }) => met)))
+    if (scenario.unless.some((condition) => known(condition, scenario.since).some(({ met }) => met)))
       return end("cancelled", bar.close);
     if (!waiting) return;
-    const { when, within } = plan.if[step];
+    const { when, within } = scenario.if[step];
     const all = judged(when, told.slice(0, i + 1), since);
     const before = all.filter((judgement) => judgement.known < i).length;
     const now = all.slice(before);
@@ -336,16 +336,17 @@ export function plainScenario(
     }
     step++;
     since = bar.to;
-    tell(step === plan.if.length ? "triggered" : "step", bar.close, { step });
-    if (step < plan.if.length) return;
+    tell(step === scenario.if.length ? "triggered" : "step", bar.close, { step });
+    if (step < scenario.if.length) return;
     waiting = false;
-    const entry = plan.entry ?? bar.close;
-    const reward = plan.targets.reduce(
-      (sum, { price, share }) => sum + (share * (price - entry)) / (entry - plan.stop),
+    const entry = scenario.entry ?? bar.close;
+    const reward = scenario.targets.reduce(
+      (sum, { price, share }) => sum + (share * (price - entry)) / (entry - scenario.stop),
       0,
     );
-    if (plan.entry !== undefined && sign * (plan.entry - plan.stop) <= 0) return end("cancelled", bar.close);
-    if (plan.leastReward !== undefined && !(reward >= plan.leastReward - 1e-9)) return end("passed", bar.close);
+    if (scenario.entry !== undefined && sign * (scenario.entry - scenario.stop) <= 0)
+      return end("cancelled", bar.close);
+    if (scenario.leastReward !== undefined && !(reward >= scenario.leastReward - 1e-9)) return end("passed", bar.close);
     one = arm();
 
     function end(event: string, price: number): void {

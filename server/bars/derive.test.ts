@@ -131,7 +131,7 @@ describe("a derived market", () => {
       expect([here, there]).toEqual([await whole(ratio), await whole(lead)]);
     }
   });
-  it("is followed like any other: a plan on it is triggered by its legs' bars", async () => {
+  it("is followed like any other: a scenario on it is triggered by its legs' bars", async () => {
     const markets = await twoFedMarkets();
     const cross = await deriveMarket(definition({ legs: legs(markets, [1, 1]) }));
     const number = await aPublishedScenario(cross.id, {

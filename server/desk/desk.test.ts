@@ -144,7 +144,7 @@ describe("steps of marks", () => {
   });
 });
 
-const scenario = (): ScenarioDto => ({
+const aScenario = (): ScenarioDto => ({
   id: randomUUID(),
   title: "A",
   premise: "",
@@ -163,11 +163,11 @@ const scenario = (): ScenarioDto => ({
 describe("scenarios", () => {
   it("are saved, and a stale save is refused with what was kept", async () => {
     const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
-    const plan = scenario();
-    await saveScenario(market, { version: 0, step: "save", scenario: plan }, author);
-    const failure = await failureOf(saveScenario(market, { version: 0, step: "save", scenario: plan }, author));
+    const scenario = aScenario();
+    await saveScenario(market, { version: 0, step: "save", scenario }, author);
+    const failure = await failureOf(saveScenario(market, { version: 0, step: "save", scenario }, author));
     expect(failure).toMatchObject({ code: "stale", details: { status: 409 } });
-    expect((await scenariosOf(market))[0].plan.targets.map(({ share }) => share)).toEqual([0.5, 0.5]);
+    expect((await scenariosOf(market))[0].scenario.targets.map(({ share }) => share)).toEqual([0.5, 0.5]);
   });
 });
 
@@ -199,7 +199,7 @@ describe("what comes over the border", () => {
     const read = readDto(SaveScenarioDto, value);
     return read.ok ? [] : Object.keys(read.fields);
   };
-  const whole = () => ({ version: 0, step: "save", scenario: scenario() });
+  const whole = () => ({ version: 0, step: "save", scenario: aScenario() });
   it("a whole scenario passes", () => expect(fields(whole())).toEqual([]));
   it.each<[string, (value: ReturnType<typeof whole>) => unknown, string]>([
     ["an empty title", (value) => ({ ...value, scenario: { ...value.scenario, title: "" } }), "scenario.title"],

@@ -101,7 +101,8 @@ describe("a desk put to a past moment", () => {
     await saveScenario(market.id, { version: 1, step: "save", scenario: { ...scenario, title: "Second" } }, author);
     await setClock(MONDAY + 6 * DAY);
     await saveScenario(market.id, { version: 2, step: "remove", scenario }, author);
-    const titles = async (moment: number) => (await scenariosAt(market.id, moment)).map(({ plan }) => plan.title);
+    const titles = async (moment: number) =>
+      (await scenariosAt(market.id, moment)).map(({ scenario }) => scenario.title);
     expect(await titles(MONDAY + DAY)).toEqual([]);
     expect(await titles(MONDAY + 3 * DAY)).toEqual(["First"]);
     expect(await titles(MONDAY + 5 * DAY)).toEqual(["Second"]);

@@ -12,7 +12,7 @@ import { momentOf } from "./moment.ts";
 const MOST_SCENARIOS = 500;
 
 export interface StoredScenario {
-  plan: Scenario;
+  scenario: Scenario;
   version: number;
   market: string;
   /** Market clock at which it was first saved. */
@@ -28,25 +28,25 @@ export async function scenariosAt(marketId: string, moment: number): Promise<Sto
   const last = new Map(steps.map((step) => [step.scenarioId, step]));
   return rows.flatMap(({ id, version, writtenAt }): StoredScenario[] => {
     const stood = last.get(id);
-    return stood && !stood.removed ? [{ plan: stood.plan, version, writtenAt, market: marketId }] : [];
+    return stood && !stood.removed ? [{ scenario: stood.scenario, version, writtenAt, market: marketId }] : [];
   });
 }
 
 export async function scenariosOf(marketId: string): Promise<StoredScenario[]> {
   const rows = await ScenarioRow.findAll({ where: { marketId, removed: false }, order: [["id", "ASC"]] });
-  return rows.map(({ plan, version, writtenAt }) => ({ plan, version, writtenAt, market: marketId }));
+  return rows.map(({ scenario, version, writtenAt }) => ({ scenario, version, writtenAt, market: marketId }));
 }
 
-/** Saves or removes a plan; refuses when somebody else saved another version meanwhile. */
+/** Saves or removes a scenario; refuses when somebody else saved another version meanwhile. */
 export function saveScenario(
   marketId: string,
-  { scenario, version, step, writtenAt: asked }: SaveScenarioDto,
+  { scenario: said, version, step, writtenAt: asked }: SaveScenarioDto,
   accountId: string,
 ): Promise<StoredScenario> {
-  const plan = plainScenarioOf(scenario);
+  const scenario = plainScenarioOf(said);
   return transact(async (transaction) => {
     const market = await findMarket(marketId, transaction);
-    const row = await ScenarioRow.findByPk(plan.id, { transaction, lock: transaction.LOCK.UPDATE });
+    const row = await ScenarioRow.findByPk(scenario.id, { transaction, lock: transaction.LOCK.UPDATE });
     if (row && row.marketId !== marketId)
       throw new Failure("scenario", "The scenario belongs to another market.", { status: 404 });
     if ((row?.version ?? 0) !== version)
@@ -61,22 +61,22 @@ export function saveScenario(
     if (row && row.accountId !== accountId)
       await audit({
         what: "scenario changed",
-        subject: `${row.plan.title} on ${market.name}`,
-        detail: { of: row.accountId, removed, before: row.plan },
+        subject: `${row.scenario.title} on ${market.name}`,
+        detail: { of: row.accountId, removed, before: row.scenario },
       });
     if (!row && (await ScenarioRow.count({ where: { marketId, removed: false }, transaction })) >= MOST_SCENARIOS)
       throw new Failure("many", `${market.name} has ${MOST_SCENARIOS} scenarios already.`, {
         kept: "Nothing was saved.",
         remedy: "Remove some that are no longer wanted.",
       });
-    await ScenarioStepRow.create({ scenarioId: plan.id, marketId, plan, removed, marketTime }, { transaction });
-    if (row) await row.update({ plan, version: version + 1, removed, writtenAt }, { transaction });
+    await ScenarioStepRow.create({ scenarioId: scenario.id, marketId, scenario, removed, marketTime }, { transaction });
+    if (row) await row.update({ scenario, version: version + 1, removed, writtenAt }, { transaction });
     else
       await ScenarioRow.create(
-        { id: plan.id, marketId, accountId, plan, version: 1, removed, writtenAt },
+        { id: scenario.id, marketId, accountId, scenario, version: 1, removed, writtenAt },
         { transaction },
       );
-    return { plan, version: version + 1, writtenAt, market: marketId };
+    return { scenario, version: version + 1, writtenAt, market: marketId };
   });
 }
 

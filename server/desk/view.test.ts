@@ -17,7 +17,7 @@ const seen = (change: Partial<Seen> = {}): Seen => ({
   hours: "all",
   asOf: undefined,
   view: { from: 0, to: 130, bottom: 90, top: 130 },
-  plan: "",
+  scenario: "",
   shown: EVERYTHING,
   ...change,
 });

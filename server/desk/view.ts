@@ -29,7 +29,7 @@ export interface Seen {
   asOf: number | undefined;
   view: View;
   /** Id of the scenario that is drawn. */
-  plan: string;
+  scenario: string;
   /** What is left out of the charts. */
   shown: Shown;
 }
@@ -75,7 +75,7 @@ function checkView({ from, to, bottom, top, log }: View, series: Series): void {
  */
 export async function composeSeen(
   market: Market,
-  { rung, hours, asOf, view: asked, plan, shown }: Seen,
+  { rung, hours, asOf, view: asked, scenario, shown }: Seen,
 ): Promise<SeenMarket> {
   const barsOf = (own: string, of: Hours) =>
     asOf === undefined ? seriesOf(market, own, of) : seriesAsOf(market, own, of, asOf);
@@ -92,7 +92,7 @@ export async function composeSeen(
   const last = series.length > 0 ? series.time[series.length - 1] : undefined;
   const room = Math.max(0, Math.min(500, Math.ceil(asked.to - series.length) + 1));
   const written = asOf === undefined ? await scenariosOf(market.id) : await scenariosAt(market.id, asOf);
-  const scenarios = written.map((stored) => stored.plan).filter(({ id }) => id === plan);
+  const scenarios = written.map((stored) => stored.scenario).filter(({ id }) => id === scenario);
   return {
     market: facts,
     picture: {

@@ -125,7 +125,7 @@ describe("a restatement", () => {
 });
 
 describe("a published outcome whose bars are restated", () => {
-  /** A plan published after day 9 that day 12 triggers and day 14 stops. */
+  /** A scenario published after day 9 that day 12 triggers and day 14 stops. */
   async function stopped() {
     const { id: analyst } = await anAnalyst();
     const { market } = await importUpload(await upload(dailyFile(0, 10, 10), analyst), confirmation(), analyst);
@@ -190,7 +190,7 @@ describe("a published outcome whose bars are restated", () => {
     );
     expect(await notes(edition)).toHaveLength(1);
   });
-  it("bars that are not over yet are not shown to a plan", async () => {
+  it("bars that are not over yet are not shown to a scenario", async () => {
     const { id: analyst } = await anAnalyst();
     const market = await aMarket();
     await setClock(START + 2 * DAY + 1);
@@ -217,7 +217,7 @@ describe("removing a market", () => {
     expect(await stored(market)).toEqual([]);
     expect(await failureOf(removeMarket(market))).toMatchObject({ code: "not-found" });
   });
-  it("leaves one that a published plan, or another market, needs", async () => {
+  it("leaves one that a published scenario, or another market, needs", async () => {
     const { market } = await twiceImported();
     const other = await aMarket();
     await deriveMarket({

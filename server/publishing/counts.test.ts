@@ -28,7 +28,7 @@ const count = (prices: number[], props: Record<string, unknown> = {}) => ({
   props,
   note: "",
 });
-const plan = (restsOn?: string): Scenario => ({
+const scenario = (restsOn?: string): Scenario => ({
   id: randomUUID(),
   title: "A fifth",
   premise: "",
@@ -60,7 +60,7 @@ const path = (...prices: number[]) =>
 
 describe("the counts of every market", () => {
   it(
-    "are told with what would end them, what died since the last edition, and the plans that rest " + "on them",
+    "are told with what would end them, what died since the last edition, and the scenarios that rest " + "on them",
     async () => {
       const { market, author } = await marketWith(path(100, 120, 110, 150, 135, 140));
       const [alive, gone, archived] = [
@@ -73,15 +73,15 @@ describe("the counts of every market", () => {
         [alive, gone, archived].map((mark) => step(mark)),
         author.id,
       );
-      const own = plan(alive.id);
+      const own = scenario(alive.id);
       await saveScenario(market.id, { step: "save", version: 0, scenario: own }, author.id);
-      expect((await scenariosOf(market.id))[0].plan.restsOn).toBe(alive.id);
+      expect((await scenariosOf(market.id))[0].scenario.restsOn).toBe(alive.id);
       const before = (await liveCounts()).markets.find((one) => one.market.id === market.id);
       expect(before?.counts.map(({ id }) => id)).not.toContain(archived.id);
       const told = before?.counts.find(({ id }) => id === alive.id);
       expect(told).toMatchObject({
         dead: false,
-        plans: ["A fifth"],
+        scenarios: ["A fifth"],
         statements: [{ price: 135, side: "below", distance: -5, depth: 0 }],
       });
       const draft = await createDraft(author.id);
@@ -107,7 +107,7 @@ describe("the counts of every market", () => {
       const { since, markets } = await liveCounts();
       expect(since).toBe(START + 51 * MINUTE);
       const now = markets.find((one) => one.market.id === market.id)?.counts.find(({ id }) => id === alive.id);
-      expect(now).toMatchObject({ dead: true, plans: ["A fifth"] });
+      expect(now).toMatchObject({ dead: true, scenarios: ["A fifth"] });
       expect(now?.changes.map(({ sentence }) => sentence)).toContain(
         '"wave 4 has ended, wave 5 is running" died: price went below.',
       );

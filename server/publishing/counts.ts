@@ -35,7 +35,7 @@ export interface CountLine {
   /** What happened to it since the last edition was published. */
   changes: { time: number; sentence: string }[];
   /** Titles of scenarios that rest on it. */
-  plans: string[];
+  scenarios: string[];
 }
 
 export interface MarketCounts {
@@ -66,7 +66,7 @@ export async function liveCounts(): Promise<{ since: number | undefined; markets
     const [market, calendar] = [factsOf(row), calendarOf(row)];
     const days = await seriesOf(row, "P1D");
     const price = days.length > 0 ? days.close[days.length - 1] : NaN;
-    const plans = await ScenarioRow.findAll({ where: { marketId: row.id, removed: false } });
+    const scenarios = await ScenarioRow.findAll({ where: { marketId: row.id, removed: false } });
     const marks = (await marksOf(row.id)).filter(
       ({ kind, props, hidden }) => kind === "count" && !hidden && props.role !== "archived",
     );
@@ -95,7 +95,9 @@ export async function liveCounts(): Promise<{ since: number | undefined; markets
           changes: life.events
             .filter(({ time }) => since === undefined || known(time) > since)
             .map((event) => ({ time: known(event.time), sentence: sayEvent(mark, event) })),
-          plans: plans.filter(({ plan }) => plan.restsOn === mark.id).map(({ plan }) => plan.title),
+          scenarios: scenarios
+            .filter(({ scenario }) => scenario.restsOn === mark.id)
+            .map(({ scenario }) => scenario.title),
         };
       },
     );

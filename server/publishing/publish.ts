@@ -117,9 +117,9 @@ function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], n
     section: { market },
     scenarios,
   } of sections)
-    for (const plan of scenarios) {
-      const fault = checkScenario(plan, now).find(({ severity }) => severity === "fault");
-      if (fault) fields.sections = `${market.name}, ${plan.title}: ${fault.sentence}`;
+    for (const scenario of scenarios) {
+      const fault = checkScenario(scenario, now).find(({ severity }) => severity === "fault");
+      if (fault) fields.sections = `${market.name}, ${scenario.title}: ${fault.sentence}`;
     }
   if (Object.keys(fields).length > 0)
     throw new Failure("incomplete", Object.values(fields)[0], {

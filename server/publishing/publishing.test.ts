@@ -20,7 +20,7 @@ const START = Date.UTC(2024, 0, 2);
 const MINUTE = 60_000;
 
 /** A market with a day of minutes behind the clock and a tape of closes ahead of it. */
-async function aWorld(tape: number[], plan?: Partial<Scenario>) {
+async function aWorld(tape: number[], other?: Partial<Scenario>) {
   const [market, author] = [await aMarket(), await anAnalyst()];
   await transact(async (transaction) => {
     await appendBars(
@@ -52,7 +52,7 @@ async function aWorld(tape: number[], plan?: Partial<Scenario>) {
     ],
     invalidation: 99,
     expiry: START + 10_000 * MINUTE,
-    ...plan,
+    ...other,
   };
   await saveScenario(market.id, { version: 0, step: "save", scenario }, author.id);
   const draft = await createDraft(author.id, { market: market.id, rung: "PT15M", scenarios: [scenario.id] });
@@ -97,7 +97,7 @@ describe("freezing", () => {
 });
 
 describe("publishing", () => {
-  it("freezes bars, marks, levels and plans, and chains the edition to the one before", async () => {
+  it("freezes bars, marks, levels and scenarios, and chains the edition to the one before", async () => {
     const { market, author, draft } = await aWorld([100]);
     const mark = {
       id: randomUUID(),
@@ -181,7 +181,7 @@ describe("publishing", () => {
     expect((await verifyEdition(number)).holds).toBe(true);
   });
   it(
-    "while the feed runs, freezes one moment: the plan is followed from the bar after the last " + "frozen one",
+    "while the feed runs, freezes one moment: the scenario is followed from the bar after the last " + "frozen one",
     async () => {
       const { market, draft, author } = await aWorld(Array.from({ length: 200 }, (_, i) => 100 + (i % 3)));
       const [number] = await Promise.all([
@@ -207,7 +207,7 @@ describe("publishing", () => {
     expect(new Set([...numbers, await publish(draft.id, author)]).size).toBe(1);
     expect(await Edition.count()).toBe(before + 1);
   });
-  it("a plan beside two charts of its market is followed once", async () => {
+  it("a scenario beside two charts of its market is followed once", async () => {
     const { market, draft, author, scenario } = await aWorld([100]);
     const section = { market: market.id, scenarios: [scenario.id] };
     const words = {
@@ -231,7 +231,7 @@ describe("publishing", () => {
     forgetCheck();
     expect(await checkRecord()).toMatchObject({ holds: true, faults: [] });
   });
-  it("a draft without words, or with a plan that cannot be, is refused by field", async () => {
+  it("a draft without words, or with a scenario that cannot be, is refused by field", async () => {
     const { draft, author } = await aWorld([100], { stop: 103 });
     expect(await failureOf(publish(draft.id, author))).toMatchObject({
       code: "incomplete",
@@ -273,7 +273,7 @@ describe("publishing", () => {
 
 describe("following what was published", () => {
   const names = async (number: number) => (await followUpsOf(number)).map(({ event }) => event.event);
-  it("the feed's bars trigger, fill and pay a plan, and the record stands with the bars", async () => {
+  it("the feed's bars trigger, fill and pay a scenario, and the record stands with the bars", async () => {
     const { draft, author } = await aWorld([102, 102, 102, 102, 102, 102, 103, 104, 105, 106, 107, 107]);
     const number = await publish(draft.id, author);
     await advance(4);

@@ -126,7 +126,9 @@ export async function composeSection(
     .filter(({ hidden, kind }) => !hidden && kind !== dismissal.kind)
     .flatMap((mark) => countShown(mark, counts));
   const marks = await livesOf(shownMarks, (own) => seriesOf(market, own), facts, calendar);
-  const scenarios = (await scenariosOf(marketId)).map(({ plan }) => plan).filter(({ id }) => scenarioIds.includes(id));
+  const scenarios = (await scenariosOf(marketId))
+    .map(({ scenario }) => scenario)
+    .filter(({ id }) => scenarioIds.includes(id));
   const shown = slice(series, Math.max(0, series.length - SHOWN), series.length);
   const close = series.length > 0 ? series.close[series.length - 1] : NaN;
   return {

@@ -46,7 +46,7 @@ async function marketOf(calendar?: CalendarSpec): Promise<Market> {
 }
 
 /** Long at the next open after a day has closed above 100, stop 95, half at 105 and half at 110, wrong below 90. */
-const plan: Partial<Scenario> = {
+const scenario: Partial<Scenario> = {
   trigger: { event: "closeAbove", price: 100, timeframe: "P1D" },
   entry: { order: "market", price: 101 },
   stop: 95,
@@ -63,7 +63,7 @@ describe("a published outcome", () => {
   it("is told each stretch of time once: days, and then the hours of the same days, invent nothing", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedScenario(market.id, plan);
+    const edition = await aPublishedScenario(market.id, scenario);
     await append(market.id, "P1D", MONDAY + DAY, [MONDAY, 98, 102, 97, 101]);
     // It opened at the entry, went nowhere, and is still open.
     await append(market.id, "P1D", MONDAY + 2 * DAY, [MONDAY + DAY, 101, 103, 99, 102]);
@@ -79,7 +79,7 @@ describe("a published outcome", () => {
     await append(market.id, "P1D", MONDAY + 3 * DAY, [MONDAY + 2 * DAY, 102, 106, 101.5, 104]);
     expect(await said(edition)).toEqual(["triggered", "entered", "target 1", "breakEven"]);
   });
-  it("of a plan published before the session sees that very day", async () => {
+  it("of a scenario published before the session sees that very day", async () => {
     const market = await marketOf({
       zone: "America/New_York",
       sessions: [{ days: [1, 2, 3, 4, 5], open: "09:30", close: "16:00" }],
@@ -87,7 +87,7 @@ describe("a published outcome", () => {
     await append(market.id, "P1D", MONDAY - 2 * DAY, [MONDAY - 3 * DAY, 98, 99, 97, 98]);
     // Monday, 08:00 in New York.
     await setClock(MONDAY + 13 * HOUR);
-    const edition = await aPublishedScenario(market.id, plan);
+    const edition = await aPublishedScenario(market.id, scenario);
     await append(market.id, "P1D", MONDAY + DAY, [MONDAY, 98, 102, 97, 101]);
     expect(await said(edition)).toEqual(["triggered"]);
   });
@@ -97,7 +97,7 @@ describe("a published outcome", () => {
     await append(market.id, "PT1H", hour, [hour - HOUR, 98, 99, 97, 98]);
     // Sunday 23:30; the low of 23:10 lies within the hour that is being made.
     await setClock(hour + HOUR / 2);
-    const edition = await aPublishedScenario(market.id, plan);
+    const edition = await aPublishedScenario(market.id, scenario);
     await append(market.id, "PT1H", MONDAY, [hour, 98, 98, 89, 97]);
     expect(await said(edition)).toEqual([]);
     await append(market.id, "PT1H", MONDAY + HOUR, [MONDAY, 97, 97, 89, 96]);
@@ -106,7 +106,10 @@ describe("a published outcome", () => {
   it("sees the close of a week that its calendar says nothing of, with the first day after it", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - 3 * DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedScenario(market.id, { ...plan, trigger: { ...plan.trigger!, timeframe: "P1W" } });
+    const edition = await aPublishedScenario(market.id, {
+      ...scenario,
+      trigger: { ...scenario.trigger!, timeframe: "P1W" },
+    });
     const days = [0, 1, 2, 3, 4].map((n): Row => [MONDAY + n * DAY, 101, 102, 100, 101]);
     await append(market.id, "P1D", MONDAY + 6 * DAY, ...days);
     expect(await said(edition)).toEqual([]);
@@ -117,7 +120,7 @@ describe("a published outcome", () => {
     const { id: analyst } = await anAnalyst();
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedScenario(market.id, plan);
+    const edition = await aPublishedScenario(market.id, scenario);
     const days: Row[] = [
       [MONDAY, 98, 102, 97, 101],
       [MONDAY + DAY, 101, 106, 94, 104],
@@ -145,7 +148,7 @@ describe("watchers", () => {
   it("a bar and what it told are kept together or not at all", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedScenario(market.id, plan);
+    const edition = await aPublishedScenario(market.id, scenario);
     const day = fromBars([barOf([MONDAY, 98, 102, 97, 101])]);
     const attempt = transact(async (transaction) => {
       const locked = await lockMarket(market.id, transaction);
@@ -164,7 +167,7 @@ describe("watchers", () => {
   it("that have nothing to say are not written again, and the market knows how far they were told", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
-    const edition = await aPublishedScenario(market.id, plan);
+    const edition = await aPublishedScenario(market.id, scenario);
     await append(market.id, "P1D", MONDAY + DAY, [MONDAY, 98, 99, 97, 98]);
     const [before] = await watchersOf(edition);
     await append(market.id, "P1D", MONDAY + 2 * DAY, [MONDAY + DAY, 98, 99.5, 96, 97]);

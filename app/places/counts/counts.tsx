@@ -65,7 +65,7 @@ export default function Counts({ loaderData: { markets, since, now } }: Route.Co
 }
 
 function CountEntry({ count, market, price }: { count: CountLine; market: MarketFacts; price: number }) {
-  const { rung, role, weight, says, dead, statements, changes, plans } = count;
+  const { rung, role, weight, says, dead, statements, changes, scenarios } = count;
   return (
     <Box
       sx={{
@@ -86,7 +86,7 @@ function CountEntry({ count, market, price }: { count: CountLine; market: Market
         <Typography variant="body2" color="text.secondary">
           {role}
           {weight > 0 ? `, ${weight} %` : ""}
-          {plans.length > 0 ? `; scenarios that rest on it: ${plans.join(", ")}${dead ? " \u00d7" : ""}` : ""}
+          {scenarios.length > 0 ? `; scenarios that rest on it: ${scenarios.join(", ")}${dead ? " \u00d7" : ""}` : ""}
         </Typography>
         {changes.slice(-4).map(({ time, sentence }) => (
           <Typography key={`${time} ${sentence}`} variant="body2">

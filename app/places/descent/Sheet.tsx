@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { lazy, Suspense, useState, useSyncExternalStore } from "react";
-import { bearingsOf, type Direction } from "#core/marks/bearing";
+import { bearingsOf } from "#core/marks/bearing";
 import { factBehind } from "#core/finding/answer";
 import type { Mark } from "#core/marks/kind";
 import { isSilent } from "#core/marks/registry";
@@ -10,15 +10,14 @@ import { rungText } from "#core/marks/wording";
 import { hasOvernight } from "#core/series/hours";
 import { isIntraday } from "#core/time/timeframe";
 import { BearingLine } from "./bearings/Bearing.tsx";
-import type { View } from "../../../chart/scale.ts";
-import { asCount, type Counts } from "./counting/useCounts.ts";
+import { asCount } from "./counting/useCounts.ts";
 import { inHand } from "./marks/kinds.ts";
 import type { Lives } from "./marks/livesBoard.ts";
 import type { MarkStore, Snapshot } from "./marks/markStore.ts";
 import type { PaneView } from "./charts/Pane.tsx";
 import type { StoredScenarioOnPage } from "./scenarios/ScenarioBuilder.tsx";
-import { Scenarios, seedOf, type Building } from "./scenarios/Scenarios.tsx";
-import type { Machine } from "./machine/useMachine.ts";
+import { Scenarios, seedOf } from "./scenarios/Scenarios.tsx";
+import { useSession, useSessionState, useWorkspace } from "./session/context.ts";
 import type { CountState } from "#core/marks/count";
 import { dateText } from "../../parts/times.ts";
 import { saveText } from "./marks/saveText.ts";
@@ -35,68 +34,28 @@ const MarkDetails = lazy(async () => ({ default: (await import("./marks/MarkDeta
 interface Props {
   /** The chart that is worked on. */
   view: PaneView;
-  tradable: readonly string[];
-  now: number;
-  asOf: number | undefined;
-  dragged: Mark | undefined;
-  selected: readonly string[];
-  onSelect(ids: string[], add: boolean): void;
-  /** What was done elsewhere, such as marks copied to another market. */
-  said: string | undefined;
-  onCopy(): void;
-  bearing: { setting: boolean; onSetting(setting: boolean): void; onSet(direction: Direction, reasons: string): void };
-  /** What the machine reads and offers, and the set of rungs it looks at. */
-  machine: Machine;
-  counts: Counts;
-  /** Whether a new count is being labelled. */
-  labelling: boolean;
-  /** The part of the market in view. */
-  seen(): View | undefined;
-  log: boolean;
-  building: Building | undefined;
-  onBuilding(building: Building | undefined): void;
-  set: string;
-  /** Scenarios of the market that is open; none where another one is worked on. */
-  plans: StoredScenarioOnPage[] | undefined;
-  shownScenario: string | undefined;
-  onShowScenario(id: string | undefined): void;
-  onScenarios(plans: StoredScenarioOnPage[]): void;
 }
 
 /** Lines of the argument that are listed unless all are asked for. */
 const MOST_LINES = 60;
 
 /** The running argument beside the chart: what the marks say, the selected ones in full, the scenarios. */
-export function Sheet(props: Props) {
-  const {
-    view,
-    tradable,
-    now,
-    asOf,
-    dragged,
-    selected,
-    onSelect,
-    said,
-    onCopy,
-    bearing,
-    machine,
-    counts,
-    labelling,
-    seen,
-    log,
-    building,
-    onBuilding: setBuilding,
-    set,
-    plans,
-    shownScenario,
-    onShowScenario,
-    onScenarios,
-  } = props;
+export function Sheet({ view }: Props) {
+  const session = useSession();
+  const selected = useSessionState((state) => state.selected);
+  const dragged = useSessionState((state) => state.dragged);
+  const said = useSessionState((state) => state.said);
+  const open = useSessionState((state) => state.open);
+  const log = useSessionState((state) => state.look.log);
+  const { asOf, desks, rungSet, machine, counts, placer, marked } = useWorkspace();
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
   const snapshot = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
   const lives = useSyncExternalStore(board.subscribe, board.get, board.get);
   const [all, setAll] = useState(false);
+  const home = desk === desks.home;
+  const labelling = placer.placing?.wave !== undefined && placer.placing.wave.into === undefined;
+  const onCopy = () => session.set({ open: "copy" });
   const chosen = argued
     .filter(({ id }) => selected.includes(id))
     .map((mark) => (dragged?.id === mark.id ? dragged : mark));
@@ -119,7 +78,7 @@ export function Sheet(props: Props) {
       life={lives.get(mark.id)}
       rung={rung}
       selected={selected.includes(mark.id)}
-      onSelect={(add) => onSelect(selected.length === 1 && selected[0] === mark.id ? [] : [mark.id], add)}
+      onSelect={(add) => session.select(selected.length === 1 && selected[0] === mark.id ? [] : [mark.id], add)}
     />
   );
   return (
@@ -149,7 +108,7 @@ export function Sheet(props: Props) {
         </Typography>
       )}
       <Typography variant="h2">
-        {plans ? "" : `${market.name}, `}
+        {home ? "" : `${market.name}, `}
         {rungText(rung)}: the argument
       </Typography>
       {labelling && (
@@ -161,7 +120,9 @@ export function Sheet(props: Props) {
         key={`${market.id} ${rung}`}
         rung={rungText(rung)}
         bearing={bearingsOf(argued).get(rung)}
-        {...bearing}
+        setting={open === "bearing"}
+        onSetting={(setting) => session.set({ open: setting ? "bearing" : undefined })}
+        onSet={marked.setBearing}
       />
       <Suspense>
         <MachineLines
@@ -169,7 +130,7 @@ export function Sheet(props: Props) {
           market={market}
           rung={rung}
           price={price}
-          set={set}
+          set={rungSet.id}
           answerable={asOf === undefined}
         />
       </Suspense>
@@ -206,13 +167,13 @@ export function Sheet(props: Props) {
             onChange={(mark) => store.set(mark)}
             onRemove={() => {
               store.remove(chosen[0].id);
-              onSelect([], false);
+              session.select([]);
             }}
             onCopy={onCopy}
             series={view.bars?.series}
             counts={counts}
             others={otherCounts(chosen[0])}
-            onSelect={(id) => onSelect([id], false)}
+            onSelect={(id) => session.select([id])}
           />
         )}
       </Suspense>
@@ -223,7 +184,7 @@ export function Sheet(props: Props) {
             at={counts.machineAt}
             mark={asCount(argued.find(({ id }) => id === counts.machineAt?.mark))}
             series={view.bars?.series}
-            seen={seen()}
+            seen={session.seen}
             market={market}
             rung={rung}
             timeframe={timeframe}
@@ -233,14 +194,20 @@ export function Sheet(props: Props) {
             preferred={argued.some((mark) => asCount(mark)?.props.role === "preferred" && !isFiled(mark))}
             onTake={(mark) => {
               store.set(mark);
-              onSelect([mark.id], false);
+              session.select([mark.id]);
             }}
             onClose={() => counts.askMachine(undefined)}
           />
         </Suspense>
       )}
       {chosen.length > 1 && (
-        <SeveralMarks marks={chosen} market={market} store={store} onCopy={onCopy} onSelect={onSelect} />
+        <SeveralMarks
+          marks={chosen}
+          market={market}
+          store={store}
+          onCopy={onCopy}
+          onSelect={(ids, add) => session.select(ids, add)}
+        />
       )}
       <Suspense>
         <AreaList
@@ -250,32 +217,24 @@ export function Sheet(props: Props) {
           atr={atr}
           chosen={machine.chosen}
           onChoose={machine.choose}
-          onReason={(mark) => onSelect([mark], false)}
-          onPlan={plans && ((area) => setBuilding({ seed: seedOf(area, price, atr, market) }))}
+          onReason={(mark) => session.select([mark])}
+          onWriteScenario={
+            home ? (area) => session.set({ building: { seed: seedOf(area, price, atr, market) } }) : undefined
+          }
           alertRung={asOf === undefined ? rung : undefined}
         />
       </Suspense>
-      {plans && (
-        <Scenarios
-          lostOf={(plan) => lostOf(plan, store.getSnapshot().marks, lives)}
-          building={building}
-          onBuilding={setBuilding}
-          plans={plans}
-          shownScenario={shownScenario}
-          onShowScenario={onShowScenario}
-          onScenarios={onScenarios}
-          market={market}
-          rung={rung}
-          tradable={tradable}
-          now={now}
-        />
-      )}
+      {home && <Scenarios lostOf={(scenario) => lostOf(scenario, store.getSnapshot().marks, lives)} />}
     </Box>
   );
 }
 
-/** What became of the count a plan rests on, when that has died or is gone. */
-function lostOf({ restsOn }: StoredScenarioOnPage["plan"], marks: readonly Mark[], lives: Lives): string | undefined {
+/** What became of the count a scenario rests on, when that has died or is gone. */
+function lostOf(
+  { restsOn }: StoredScenarioOnPage["scenario"],
+  marks: readonly Mark[],
+  lives: Lives,
+): string | undefined {
   if (!restsOn) return undefined;
   if (!marks.some(({ id }) => id === restsOn)) return "The count it rests on is gone.";
   const died = (lives.get(restsOn)?.life.state as Partial<CountState> | undefined)?.died?.find(

@@ -50,7 +50,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
       horizons: await horizonsOf(account),
       rungSets: sets.map(({ id, name }) => ({ id, name })),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
-      scenarios: (await scenarios).map(({ plan, version, writtenAt }) => ({ plan, version, writtenAt })),
+      scenarios: (await scenarios).map(({ scenario, version, writtenAt }) => ({ scenario, version, writtenAt })),
       clock,
     };
   });

@@ -40,10 +40,14 @@ export function loader({ params, context }: Route.LoaderArgs) {
       rungs: chosen.rungs.map(({ rung }) => rung),
       markets: await Promise.all(
         markets.map(async (market) => {
-          const plans = (await scenariosOf(market.id)).map(({ plan }) => plan);
+          const scenarios = (await scenariosOf(market.id)).map(({ scenario }) => scenario);
           return {
             facts: factsOf(market),
-            plans: plans.map((plan) => ({ id: plan.id, title: plan.title, says: scenarioSentence(plan, market) })),
+            scenarios: scenarios.map((scenario) => ({
+              id: scenario.id,
+              title: scenario.title,
+              says: scenarioSentence(scenario, market),
+            })),
           };
         }),
       ),
@@ -205,10 +209,10 @@ export default function Compose({
                 sx={{ width: "100%", aspectRatio: "860 / 460", border: 1, borderColor: "divider", display: "block" }}
               />
             )}
-            {market.plans.length === 0 && (
+            {market.scenarios.length === 0 && (
               <Typography variant="body2">No scenario is written for this market yet.</Typography>
             )}
-            {market.plans.map(({ id, title: name, says }) => (
+            {market.scenarios.map(({ id, title: name, says }) => (
               <FormControlLabel
                 key={id}
                 sx={{ alignItems: "flex-start", my: 0.5 }}
@@ -258,7 +262,7 @@ export default function Compose({
                 {
                   market: adding,
                   rung: "P1D",
-                  scenarios: markets.find(({ facts }) => facts.id === adding)?.plans.map(({ id }) => id) ?? [],
+                  scenarios: markets.find(({ facts }) => facts.id === adding)?.scenarios.map(({ id }) => id) ?? [],
                 },
               ])
             }

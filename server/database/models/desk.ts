@@ -47,7 +47,7 @@ export class ScenarioRow extends Row<ScenarioRow> {
   declare id: string;
   declare marketId: string;
   declare accountId: string;
-  declare plan: Scenario;
+  declare scenario: Scenario;
   declare version: number;
   declare removed: boolean;
   /** Market clock at which it was first saved. */
@@ -59,7 +59,7 @@ export class ScenarioStepRow extends Row<ScenarioStepRow> {
   declare number: CreationOptional<number>;
   declare scenarioId: string;
   declare marketId: string;
-  declare plan: Scenario;
+  declare scenario: Scenario;
   declare removed: boolean;
   declare marketTime: number;
 }
@@ -89,7 +89,7 @@ export class ReadingRow extends Row<ReadingRow> {
   declare reading: unknown;
 }
 
-/** Binds the tables of what analysts place and plan. */
+/** Binds the tables of what analysts place and scenario. */
 export function bindDesk(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   MarkRow.init(
@@ -130,7 +130,7 @@ export function bindDesk(sequelize: Sequelize): void {
       number: { ...whole(), primaryKey: true, autoIncrement: true },
       scenarioId: text(36),
       marketId: text(60),
-      plan: json(),
+      scenario: json(),
       removed: flag(),
       marketTime: moment(),
     },
@@ -141,7 +141,7 @@ export function bindDesk(sequelize: Sequelize): void {
       id: id(),
       marketId: text(60),
       accountId: text(36),
-      plan: json(),
+      scenario: json(),
       version: whole(),
       removed: flag(),
       writtenAt: moment(),

@@ -1,50 +1,27 @@
 import Box from "@mui/material/Box";
-import type { MarketFacts } from "#core/marks/kind";
-import type { LinkedCursor } from "../../../canvas/linkedCursor.ts";
-import { ChartTools } from "./ChartTools.tsx";
-import type { PaneView } from "./Pane.tsx";
-import { Readout } from "./Readout.tsx";
-import type { usePlacing } from "../marks/usePlacing.ts";
+import { kindOf } from "#core/marks/registry";
 import { drawnOf } from "../marks/workspaceMarks.ts";
-
-interface Props {
-  cursor: LinkedCursor;
-  placer: ReturnType<typeof usePlacing>;
-  /** The rule that a dragged mark breaks. */
-  problem: string | undefined;
-  market: MarketFacts;
-  view: PaneView | undefined;
-  commands: {
-    log(): void;
-    table(): void;
-    shown(): void;
-    addChart?: (() => void) | undefined;
-    walk?: (() => void) | undefined;
-  };
-  log: boolean;
-  onFit(): void;
-  going: boolean;
-  onGoing(going: boolean): void;
-  onGo(date: string): void;
-  now: number;
-}
+import { useAvailable } from "../session/commandRegistry.ts";
+import { useSession, useSessionState, useWorkspace } from "../session/context.ts";
+import { ChartTools } from "./ChartTools.tsx";
+import { Readout } from "./Readout.tsx";
 
 /** Words and read-out have a strip of their own above the charts, so that nothing at the top of a plot is covered. */
-export function ChartStrip({
-  cursor,
-  placer,
-  problem,
-  market,
-  view,
-  commands,
-  log,
-  onFit,
-  going,
-  onGoing,
-  onGo,
-  now,
-}: Props) {
-  const last = view?.bars?.series.time.at(-1);
+export function ChartStrip() {
+  const session = useSession();
+  const { commands, cursor } = session;
+  const can = useAvailable(commands);
+  const dragged = useSessionState((state) => state.dragged);
+  const open = useSessionState((state) => state.open);
+  const look = useSessionState((state) => state.look);
+  const { desk, view, placer, now, goToDate } = useWorkspace();
+  const { market } = desk;
+  const series = view?.bars?.series;
+  // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
+  const problem =
+    dragged && view && series
+      ? kindOf(dragged).check(dragged, { series, market, calendar: view.calendar }).at(0)?.sentence
+      : undefined;
   return (
     <Box sx={{ height: 30, flexShrink: 0, position: "relative" }}>
       <Readout
@@ -53,25 +30,21 @@ export function ChartStrip({
         ruler={placer.ruler}
         problem={problem}
         market={market}
-        series={view?.bars?.series}
+        series={series}
         future={view?.picture?.future ?? []}
         marks={view?.picture?.marks ?? []}
       />
       <ChartTools
-        log={log}
-        onLog={commands.log}
+        run={(command) => commands.run(command)}
+        can={can}
+        log={look.log}
         measuring={placer.ruler !== undefined}
-        onRuler={placer.measure}
-        onFit={onFit}
-        onTable={commands.table}
-        onShown={commands.shown}
+        onFit={() => session.look({ fits: look.fits + 1 })}
         drawn={view?.picture && drawnOf(view.picture.marks.length, view.argued)}
-        onAdd={commands.addChart}
-        going={going}
-        onGoing={onGoing}
-        onGo={onGo}
-        onWalk={last === undefined ? undefined : commands.walk}
-        last={new Date(last ?? now).toISOString().slice(0, 10)}
+        going={open === "date"}
+        onGoing={(going) => session.set({ open: going ? "date" : undefined })}
+        onGo={(date) => void goToDate(date)}
+        last={new Date(series?.time.at(-1) ?? now).toISOString().slice(0, 10)}
       />
     </Box>
   );

@@ -4,45 +4,24 @@ import TextField from "@mui/material/TextField";
 import { useEffect, useRef } from "react";
 
 interface Props {
+  /** Runs one of the page's commands; those that can be run now. */
+  run(command: string): void;
+  can: ReadonlySet<string>;
   log: boolean;
-  onLog(): void;
   measuring: boolean;
-  onRuler(): void;
   onFit(): void;
-  onTable(): void;
-  /** What the charts show is chosen at the button. */
-  onShown(button: HTMLElement): void;
   /** How many marks are drawn where not all are. */
   drawn: { some: number; of: number } | undefined;
-  /** One more chart; none when there are enough. */
-  onAdd: (() => void) | undefined;
   /** Whether a date is being asked for. */
   going: boolean;
   onGoing(going: boolean): void;
   onGo(date: string): void;
-  /** Begins to walk through the past, unless that is done already. */
-  onWalk: (() => void) | undefined;
   /** Date of the last bar. */
   last: string;
 }
 
 /** How the chart is looked at: a few words in its corner, each with a key. */
-export function ChartTools({
-  log,
-  onLog,
-  measuring,
-  onRuler,
-  onFit,
-  onTable,
-  onShown,
-  drawn,
-  onAdd,
-  going,
-  onGoing,
-  onGo,
-  onWalk,
-  last,
-}: Props) {
+export function ChartTools({ run, can, log, measuring, onFit, drawn, going, onGoing, onGo, last }: Props) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (going) field.current?.focus();
@@ -81,30 +60,34 @@ export function ChartTools({
           Go to
         </Button>
       )}
-      {onWalk && (
-        <Button variant="text" onClick={onWalk} title="Put the desk to a past moment and walk on bar by bar (B)">
+      {can.has("walk") && (
+        <Button
+          variant="text"
+          onClick={() => run("walk")}
+          title="Put the desk to a past moment and walk on bar by bar (B)"
+        >
           Walk
         </Button>
       )}
-      <Button variant="text" onClick={onRuler} aria-pressed={measuring} title="Measure between two points (M)">
-        Ruler
-      </Button>
-      <Button variant="text" onClick={onLog} aria-pressed={log} title="Equal ratios take equal room (Y)">
-        {log ? "Log" : "Linear"}
-      </Button>
-      <Button variant="text" onClick={onTable} title="Table of levels, and this view as a file (T)">
-        Table
-      </Button>
       <Button
         variant="text"
-        data-shown
-        onClick={(event) => onShown(event.currentTarget)}
-        title="Choose what the charts show (U)"
+        onClick={() => run("ruler")}
+        aria-pressed={measuring}
+        title="Measure between two points (M)"
       >
+        Ruler
+      </Button>
+      <Button variant="text" onClick={() => run("log")} aria-pressed={log} title="Equal ratios take equal room (Y)">
+        {log ? "Log" : "Linear"}
+      </Button>
+      <Button variant="text" onClick={() => run("table")} title="Table of levels, and this view as a file (T)">
+        Table
+      </Button>
+      <Button variant="text" data-shown onClick={() => run("shown")} title="Choose what the charts show (U)">
         {drawn ? `Shown ${drawn.some} of ${drawn.of}` : "Shown"}
       </Button>
-      {onAdd && (
-        <Button variant="text" onClick={onAdd} title="One more chart, a rung lower (A)">
+      {can.has("addChart") && (
+        <Button variant="text" onClick={() => run("addChart")} title="One more chart, a rung lower (A)">
           Beside
         </Button>
       )}

@@ -1,40 +1,30 @@
 import { lazy, Suspense } from "react";
-import type { Mark } from "#core/marks/kind";
-import type { Shown } from "#core/marks/shown";
-import type { MarketDesk } from "../marks/desks.ts";
-import type { CopyDialog as Dialog } from "../marks/CopyDialog.tsx";
+import { useSession, useSessionState, useWorkspace } from "../session/context.ts";
 
 /** Loaded when they are first wanted. */
 const ShownChoice = lazy(async () => ({ default: (await import("./ShownChoice.tsx")).ShownChoice }));
 const CopyDialog = lazy(async () => ({ default: (await import("../marks/CopyDialog.tsx")).CopyDialog }));
 
-/** What is opened over the desk. */
-export type Open = "date" | "shown" | "copy" | "bearing" | undefined;
-
-interface Props {
-  open: Open;
-  shown: Shown;
-  onShow(shown: Shown): void;
-  /** Marks that are to be copied. */
-  copying: readonly Mark[];
-  desk: MarketDesk;
-  markets: { id: string; name: string }[];
-  now: number;
-  asOf: number | undefined;
-  onCopy: Parameters<typeof Dialog>[0]["onCopy"];
-  onClose(): void;
-}
-
 /** Choices and dialogs that lie over the charts while they are open. */
-export function OpenedOver({ open, shown, onShow, copying, desk, markets, now, asOf, onCopy, onClose }: Props) {
+export function OpenedOver() {
+  const session = useSession();
+  const open = useSessionState((state) => state.open);
+  const selected = useSessionState((state) => state.selected);
+  const { desk, desks, panes, marks, markets, marked, now, asOf } = useWorkspace();
+  const copying = marks.filter(({ id }) => selected.includes(id));
+  const onClose = () => session.set({ open: undefined });
+  const copy = async (...[market, relation]: Parameters<Parameters<typeof CopyDialog>[0]["onCopy"]>) => {
+    onClose();
+    session.set({ said: marked.copyTo(await desks.open(market), relation) });
+  };
   return (
     <>
       {open === "shown" && (
         <Suspense>
           <ShownChoice
             anchor={document.querySelector("[data-shown]")}
-            shown={shown}
-            onShow={onShow}
+            shown={panes.shown}
+            onShow={panes.show}
             onClose={onClose}
           />
         </Suspense>
@@ -43,12 +33,12 @@ export function OpenedOver({ open, shown, onShow, copying, desk, markets, now, a
         <Suspense>
           <CopyDialog
             from={desk.market}
-            marks={[...copying]}
+            marks={copying}
             markets={markets}
             at={now}
             zone={desk.calendar.zone}
             asOf={asOf}
-            onCopy={onCopy}
+            onCopy={(...asked) => void copy(...asked)}
             onClose={onClose}
           />
         </Suspense>

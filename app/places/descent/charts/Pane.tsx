@@ -54,7 +54,7 @@ export interface Shared {
   shown: Shown;
   cursor: LinkedCursor;
   dragged: Mark | undefined;
-  plan: Scenario | undefined;
+  scenario: Scenario | undefined;
   /** What the machine reads and offers of the market that is worked on. */
   machine: OnCharts;
 }
@@ -103,7 +103,7 @@ export function Pane({
   onClose,
   onChange,
 }: Props) {
-  const { hours, asOf, now, shown, cursor, dragged, plan, machine } = shared;
+  const { hours, asOf, now, shown, cursor, dragged, scenario, machine } = shared;
   const { market, calendar: spec, store, lives: board } = desk;
   const { rung } = place;
   const { marks } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
@@ -185,7 +185,7 @@ export function Pane({
       calendar,
       future,
       marks: lived,
-      scenarios: plan && active && place.market === "" ? [plan] : [],
+      scenarios: scenario && active && place.market === "" ? [scenario] : [],
       selected: active ? selected : NOTHING,
       unfinished,
       offers,
@@ -202,7 +202,7 @@ export function Pane({
     calendar,
     future,
     lived,
-    plan,
+    scenario,
     active,
     place.market,
     selected,

@@ -11,14 +11,14 @@ interface Asked {
   format: string;
   hours: Hours;
   asOf: number | undefined;
-  plan: string | undefined;
+  scenario: string | undefined;
 }
 
 /** Address of what a chart shows, as a file. */
 export function pictureAddress(
   { desk, rung, bars }: PaneView,
   seen: View | undefined,
-  { format, hours, asOf, plan }: Asked,
+  { format, hours, asOf, scenario }: Asked,
 ): string {
   const { from, to, bottom, top, log: even } = seen ?? { from: 0, to: 1, bottom: 0, top: 1 };
   const before = bars?.start ?? 0;
@@ -31,6 +31,6 @@ export function pictureAddress(
   });
   if (even) query.set("log", "yes");
   if (asOf !== undefined) query.set("asOf", String(asOf));
-  if (plan) query.set("plan", plan);
+  if (scenario) query.set("scenario", scenario);
   return `/descent/${desk.market.id}/picture?${query.toString()}`;
 }

@@ -103,7 +103,7 @@ export function CountSection({ mark, life, market, series, atr, zone, intraday, 
         >
           {props.role === "archived" ? "Take out of the archive" : "Archive"}
         </Button>
-        <Button variant="text" sx={button} title="9" onClick={() => setSaid(counts.plan(mark))}>
+        <Button variant="text" sx={button} title="9" onClick={() => setSaid(counts.toScenario(mark))}>
           Make a scenario
         </Button>
       </Box>

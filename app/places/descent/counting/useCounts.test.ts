@@ -121,13 +121,13 @@ describe("labelling by hand", () => {
 
 describe("keys of the chosen count", () => {
   const one = asCount(counted([99, 121, 109])) as Counted;
-  it("go to the finest wave in progress, fork, promote and plan it; without one only the machine is asked", () => {
+  it("go to the finest wave in progress, fork, promote, make a scenario; without one only the machine is asked", () => {
     const done: string[] = [];
     const counts = {
       next: (_: Counted, at: readonly number[]) => done.push(`next ${at.join()}`),
       fork: () => done.push("fork"),
       promote: () => done.push("promote"),
-      plan: () => (done.push("plan"), "no trade"),
+      toScenario: () => (done.push("scenario"), "no trade"),
       askMachine: () => done.push("machine"),
     } as unknown as Counts;
     const inside = {
@@ -154,7 +154,7 @@ describe("keys of the chosen count", () => {
       countCommands(counts, inside as unknown as Mark, (sentence) => said.push(sentence)),
     ))
       run?.();
-    expect(done).toEqual(["next 2", "fork", "promote", "plan", "machine"]);
+    expect(done).toEqual(["next 2", "fork", "promote", "scenario", "machine"]);
     expect(said).toEqual(["no trade"]);
     expect(
       Object.entries(countCommands(counts, undefined, () => undefined))

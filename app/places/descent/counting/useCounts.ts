@@ -17,7 +17,7 @@ import { priceText } from "#core/marks/wording";
 import type { MarketDesk } from "../marks/desks.ts";
 import type { PlacedWave, Placing } from "../marks/kinds.ts";
 import type { PaneView } from "../charts/Pane.tsx";
-import type { PlanFields } from "../scenarios/scenarioForm.ts";
+import type { ScenarioFields } from "../scenarios/scenarioForm.ts";
 import { keptNotation } from "./keptNotation.ts";
 
 export type Counted = Mark<CountProps>;
@@ -50,7 +50,7 @@ export interface Counts {
   promote(mark: Counted): void;
   change(mark: Counted): void;
   /** Begins a scenario; a sentence where the count asks for none. */
-  plan(mark: Counted): string | undefined;
+  toScenario(mark: Counted): string | undefined;
 }
 
 /** The degree waves of a rung are usually labelled at (common practice, no source); the analyst chooses another. */
@@ -77,11 +77,11 @@ interface Work {
   atr: number;
   begin(what: Pick<Placing, "kind" | "wave">, first?: { anchor: Anchor; pane: number }): void;
   select(ids: string[]): void;
-  onPlan(seed: Partial<PlanFields>): void;
+  onWriteScenario(seed: Partial<ScenarioFields>): void;
 }
 
 /** What is done with counts: labelling by hand, forks, promotion, the machine, the way to a scenario. */
-export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, onPlan }: Work): Counts {
+export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, onWriteScenario }: Work): Counts {
   const { store, market } = desk;
   const [chosen, setChosen] = useState<Partial<CountChoice> & { rung?: string }>({});
   const [machineAt, askMachine] = useState<MachineAt>();
@@ -151,29 +151,29 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
       );
     },
     change: (mark) => store.set(asMark(mark)),
-    plan(mark) {
+    toScenario(mark) {
       const series = view?.bars?.series;
       if (!series || series.length === 0) return "The bars are still on their way.";
       const last = series.length - 1;
-      const plan = scenarioFromCount(mark, series.close[last], atr, areas);
-      if (!plan) return "This count asks for no trade: it is complete, or no price behind it would end it.";
+      const scenario = scenarioFromCount(mark, series.close[last], atr, areas);
+      if (!scenario) return "This count asks for no trade: it is complete, or no price behind it would end it.";
       const text = (price: number) => priceText(toTick(price, market.tick, market.decimals), market);
-      onPlan({
-        title: plan.title,
-        premise: plan.premise,
-        direction: plan.direction,
-        triggerEvent: plan.direction === "long" ? "closeAbove" : "closeBelow",
-        triggerPrice: text(plan.entry),
-        order: plan.order,
-        entry: text(plan.entry),
-        stop: text(plan.stop),
-        target1: text(plan.targets[0]),
-        target2: plan.targets[1] === undefined ? "" : text(plan.targets[1]),
-        invalidation: text(plan.invalidation),
+      onWriteScenario({
+        title: scenario.title,
+        premise: scenario.premise,
+        direction: scenario.direction,
+        triggerEvent: scenario.direction === "long" ? "closeAbove" : "closeBelow",
+        triggerPrice: text(scenario.entry),
+        order: scenario.order,
+        entry: text(scenario.entry),
+        stop: text(scenario.stop),
+        target1: text(scenario.targets[0]),
+        target2: scenario.targets[1] === undefined ? "" : text(scenario.targets[1]),
+        invalidation: text(scenario.invalidation),
         restsOn: mark.id,
       });
       const anchors = pathAnchors(
-        plan.path,
+        scenario.path,
         { time: series.time[last], price: series.close[last] },
         view?.picture?.future ?? [],
       ).map(({ time, price }) => ({ time, price: toTick(price, market.tick, market.decimals) }));
@@ -184,7 +184,7 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
           market: market.id,
           rung,
           anchors,
-          props: { label: plan.title.slice(0, 60) },
+          props: { label: scenario.title.slice(0, 60) },
           note: "",
           author: "",
           version: 0,
@@ -249,7 +249,7 @@ export function countCommands(
     addPivot: mark && (() => counts.next(mark, openOf(mark))),
     forkCount: mark && (() => counts.fork(mark)),
     promoteCount: mark && (() => counts.promote(mark)),
-    planCount: mark && (() => say(counts.plan(mark))),
+    scenarioFromCount: mark && (() => say(counts.toScenario(mark))),
     countMachine: () => counts.askMachine(mark ? { mark: mark.id, at: [] } : {}),
   };
 }

@@ -17,7 +17,7 @@ interface Props {
   /** Selects the mark a reason is of. */
   onReason(mark: string): void;
   /** Begins a scenario at an area. */
-  onPlan: ((area: Area) => void) | undefined;
+  onWriteScenario: ((area: Area) => void) | undefined;
   /** The rung an alert at an area is judged on; none where none can be set. */
   alertRung: string | undefined;
 }
@@ -26,7 +26,7 @@ interface Props {
 const LISTED = 6;
 
 /** Where marks of several rungs meet, nearest to price first; the chosen one with its reasons. */
-export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason, onPlan, alertRung }: Props) {
+export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason, onWriteScenario, alertRung }: Props) {
   if (areas.length === 0) return null;
   const near = [...areas].sort(
     (a, b) => Math.abs(distanceTo(a, price)) - Math.abs(distanceTo(b, price)) || b.weight - a.weight,
@@ -76,7 +76,7 @@ export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason
                     area={area}
                     market={market}
                     onReason={onReason}
-                    onPlan={onPlan}
+                    onWriteScenario={onWriteScenario}
                     alertRung={alertRung}
                     atr={atr}
                   />
@@ -93,10 +93,10 @@ function Reasons({
   area,
   market,
   onReason,
-  onPlan,
+  onWriteScenario,
   alertRung,
   atr,
-}: Pick<Props, "market" | "onReason" | "onPlan" | "alertRung" | "atr"> & { area: Area }) {
+}: Pick<Props, "market" | "onReason" | "onWriteScenario" | "alertRung" | "atr"> & { area: Area }) {
   const [alerting, setAlerting] = useState(false);
   return (
     <Box sx={{ pl: 1, borderLeft: "2px solid", borderColor: "divider", ml: 0.5 }}>
@@ -123,8 +123,8 @@ function Reasons({
           <span>{priceText(weight, { decimals: 1 })}</span>
         </Button>
       ))}
-      {onPlan && (
-        <Button variant="text" sx={{ px: 0.5, py: 0, minHeight: 24 }} onClick={() => onPlan(area)}>
+      {onWriteScenario && (
+        <Button variant="text" sx={{ px: 0.5, py: 0, minHeight: 24 }} onClick={() => onWriteScenario(area)}>
           Plan a scenario here
         </Button>
       )}

@@ -4,6 +4,8 @@ import type { Mark } from "#core/marks/kind";
 import { countText } from "#core/marks/wording";
 import { toTick } from "../../../../chart/snap.ts";
 import type { MenuChoice } from "../charts/ChartMenu.tsx";
+import { useFeature } from "../session/commandRegistry.ts";
+import type { DescentSession } from "../session/descentSession.ts";
 import type { MarketDesk } from "./desks.ts";
 import type { MarkStore } from "./markStore.ts";
 import type { PaneView } from "../charts/Pane.tsx";
@@ -13,12 +15,11 @@ interface Work {
   marks: readonly Mark[];
   selected: readonly string[];
   view: PaneView | undefined;
-  clear(): void;
-  onCopy(): void;
+  session: DescentSession;
 }
 
 /** What can be done with marks that are selected, by key, from the menu on the chart and from the Sheet. */
-export function useMarkCommands({ store, marks, selected, view, clear, onCopy }: Work) {
+export function useMarkCommands({ store, marks, selected, view, session }: Work) {
   const of = (ids: readonly string[]) => marks.filter(({ id }) => ids.includes(id));
   const lock = (ids: readonly string[]) => {
     const locked = of(ids).every((mark) => mark.locked);
@@ -30,16 +31,16 @@ export function useMarkCommands({ store, marks, selected, view, clear, onCopy }:
   };
   const remove = (ids: readonly string[]) => {
     store.remove(...of(ids).flatMap(({ id, locked }) => (locked ? [] : [id])));
-    clear();
+    session.select([]);
   };
   const some = selected.length > 0;
+  useFeature(session.commands, "marks", {
+    remove: some ? () => remove(selected) : undefined,
+    lock: some ? () => lock(selected) : undefined,
+    hide: some ? () => hide(selected) : undefined,
+    copy: some ? () => session.set({ open: "copy" }) : undefined,
+  });
   return {
-    commands: {
-      remove: some ? () => remove(selected) : undefined,
-      lock: some ? () => lock(selected) : undefined,
-      hide: some ? () => hide(selected) : undefined,
-      copy: some ? onCopy : undefined,
-    },
     menu: (ids: readonly string[]): MenuChoice[] => [
       { name: of(ids).every((mark) => mark.locked) ? "Unlock" : "Lock", command: "lock", run: () => lock(ids) },
       { name: "Hide", command: "hide", run: () => hide(ids) },

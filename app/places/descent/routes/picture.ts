@@ -74,7 +74,7 @@ function readSeen(query: URLSearchParams, shown: Shown): Seen {
     hours: readHours(query.get("hours")),
     asOf: readAsOf(query.get("asOf")),
     view,
-    plan: query.get("plan") ?? "",
+    scenario: query.get("scenario") ?? "",
     shown,
   };
 }

@@ -9,11 +9,11 @@ import type { MarketFacts } from "#core/marks/kind";
 import { rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
 import { failureText, postJson } from "../../../parts/post.ts";
-import { checkFields, emptyFields, fieldsOf, planOf, type PlanFields } from "./scenarioForm.ts";
+import { checkFields, emptyFields, fieldsOf, scenarioOf, type ScenarioFields } from "./scenarioForm.ts";
 import { ScenarioRuler } from "./ScenarioRuler.tsx";
 
 export interface StoredScenarioOnPage {
-  plan: Scenario;
+  scenario: Scenario;
   version: number;
   /** When it was first written, on the market's clock. */
   writtenAt: number;
@@ -27,7 +27,7 @@ interface Props {
   now: number;
   stored?: StoredScenarioOnPage | undefined;
   /** What is known of a new one. */
-  seed?: Partial<PlanFields>;
+  seed?: Partial<ScenarioFields>;
   onSaved(stored: StoredScenarioOnPage): void;
   onRemoved(id: string): void;
   onClose(): void;
@@ -36,10 +36,12 @@ interface Props {
 /** A scenario sentence by sentence, with reward to risk worked out as it is typed. */
 export function ScenarioBuilder({ market, rung, tradable, now, stored, seed, onSaved, onRemoved, onClose }: Props) {
   const zone = "utc";
-  const [id] = useState(() => stored?.plan.id ?? crypto.randomUUID());
+  const [id] = useState(() => stored?.scenario.id ?? crypto.randomUUID());
   const [trouble, setTrouble] = useState("");
-  const { register, control, handleSubmit, formState } = useForm<PlanFields>({
-    defaultValues: stored ? fieldsOf(stored.plan, market.decimals, zone) : { ...emptyFields(rung, now, zone), ...seed },
+  const { register, control, handleSubmit, formState } = useForm<ScenarioFields>({
+    defaultValues: stored
+      ? fieldsOf(stored.scenario, market.decimals, zone)
+      : { ...emptyFields(rung, now, zone), ...seed },
   });
   // The Sheet may have more above it than is in sight.
   const form = useRef<HTMLFormElement>(null);
@@ -47,12 +49,12 @@ export function ScenarioBuilder({ market, rung, tradable, now, stored, seed, onS
     // Newer browsers answer with a promise, which is no clean-up.
     void form.current?.scrollIntoView({ block: "start" });
   }, []);
-  const fields = useWatch({ control }) as PlanFields;
+  const fields = useWatch({ control }) as ScenarioFields;
   const rungs = [...new Set([...tradable, fields.triggerTimeframe])];
-  const plan = planOf(fields, id, zone);
-  const { faults, warnings } = checkFields(plan, now);
+  const scenario = scenarioOf(fields, id, zone);
+  const { faults, warnings } = checkFields(scenario, now);
   const tried = formState.isSubmitted;
-  const text = (name: keyof PlanFields, label: string) => {
+  const text = (name: keyof ScenarioFields, label: string) => {
     // While a field is still empty it is not at fault; once it says something, or the form was sent, it may be.
     const fault = tried || fields[name].trim() !== "" ? faults[name] : undefined;
     return (
@@ -65,7 +67,7 @@ export function ScenarioBuilder({ market, rung, tradable, now, stored, seed, onS
       />
     );
   };
-  const choice = (name: keyof PlanFields, label: string, options: [string, string][]) => (
+  const choice = (name: keyof ScenarioFields, label: string, options: [string, string][]) => (
     <TextField select label={label} {...register(name)} value={fields[name]}>
       {options.map(([value, shown]) => (
         <MenuItem key={value} value={value}>
@@ -79,7 +81,7 @@ export function ScenarioBuilder({ market, rung, tradable, now, stored, seed, onS
     const posted = await postJson<StoredScenarioOnPage>(`/descent/${market.id}/scenarios`, {
       step,
       version,
-      scenario: plan,
+      scenario: scenario,
       writtenAt: now,
     });
     if (!posted.ok) return setTrouble(failureText(posted.failure));
@@ -138,7 +140,7 @@ export function ScenarioBuilder({ market, rung, tradable, now, stored, seed, onS
           slotProps={{ inputLabel: { shrink: true } }}
         />
       </Box>
-      <ScenarioRuler scenario={plan} market={market} />
+      <ScenarioRuler scenario={scenario} market={market} />
       {warnings.map((sentence) => (
         <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600, mt: 1 }}>
           {sentence}

@@ -7,7 +7,7 @@ import { scenarioSentence } from "#core/scenarios/say";
 import { ScenarioRuler } from "./ScenarioRuler.tsx";
 
 interface Props {
-  plan: Scenario;
+  scenario: Scenario;
   market: MarketFacts;
   /** What became of the count it rests on, when that has died or is gone. */
   lost: string | undefined;
@@ -16,20 +16,20 @@ interface Props {
   onEdit(): void;
 }
 
-/** A saved plan in a sentence; shown, it is drawn on the chart and its figures stand below. */
-export function ScenarioLine({ plan, market, lost, shown, onShow, onEdit }: Props) {
+/** A saved scenario in a sentence; shown, it is drawn on the chart and its figures stand below. */
+export function ScenarioLine({ scenario, market, lost, shown, onShow, onEdit }: Props) {
   return (
     <Box sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
       <Typography variant="h3" sx={({ vars }) => ({ color: vars?.palette.compass.carmine })}>
-        {plan.title}
+        {scenario.title}
       </Typography>
-      <Typography variant="body2">{scenarioSentence(plan, market)}</Typography>
+      <Typography variant="body2">{scenarioSentence(scenario, market)}</Typography>
       {lost && (
         <Typography variant="body2" role="status" sx={{ fontWeight: 600 }}>
           {"\u00d7"} {lost}
         </Typography>
       )}
-      {shown && <ScenarioRuler scenario={plan} market={market} />}
+      {shown && <ScenarioRuler scenario={scenario} market={market} />}
       <Button variant="text" onClick={onShow} aria-pressed={shown}>
         {shown ? "Hide" : "Show on the chart"}
       </Button>

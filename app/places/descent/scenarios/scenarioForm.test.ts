@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { parseNumber } from "../../../parts/numbers.ts";
-import { checkFields, emptyFields, fieldsOf, planOf, type PlanFields } from "./scenarioForm.ts";
+import { checkFields, emptyFields, fieldsOf, scenarioOf, type ScenarioFields } from "./scenarioForm.ts";
 
 const ID = "00000000-0000-4000-8000-000000000000";
 const NOW = Date.UTC(2026, 9, 14);
-const filled: PlanFields = {
+const filled: ScenarioFields = {
   ...emptyFields("P1D", NOW, "utc"),
   title: "A",
   triggerPrice: "404,10",
@@ -14,23 +14,23 @@ const filled: PlanFields = {
   target2: "441.60",
   invalidation: "391.20",
 };
-const faults = (change: Partial<PlanFields>) =>
-  Object.keys(checkFields(planOf({ ...filled, ...change }, ID, "utc"), NOW).faults);
+const faults = (change: Partial<ScenarioFields>) =>
+  Object.keys(checkFields(scenarioOf({ ...filled, ...change }, ID, "utc"), NOW).faults);
 
 describe("the scenario as it is typed", () => {
-  it("becomes a plan and comes back as it was", () => {
-    const plan = planOf(filled, ID, "utc");
-    expect(plan).toMatchObject({
+  it("becomes a scenario and comes back as it was", () => {
+    const scenario = scenarioOf(filled, ID, "utc");
+    expect(scenario).toMatchObject({
       trigger: { price: 404.1 },
       targets: [
         { price: 421.9, share: 0.5 },
         { price: 441.6, share: 0.5 },
       ],
     });
-    expect(planOf(fieldsOf(plan, 2, "utc"), ID, "utc")).toEqual(plan);
-    expect(checkFields(plan, NOW)).toEqual({ faults: {}, warnings: [] });
+    expect(scenarioOf(fieldsOf(scenario, 2, "utc"), ID, "utc")).toEqual(scenario);
+    expect(checkFields(scenario, NOW)).toEqual({ faults: {}, warnings: [] });
   });
-  it.each<[Partial<PlanFields>, string]>([
+  it.each<[Partial<ScenarioFields>, string]>([
     [{ title: "" }, "title"],
     [{ title: "x".repeat(81) }, "title"],
     [{ stop: "" }, "stop"],
@@ -46,7 +46,7 @@ describe("the scenario as it is typed", () => {
     [{ premise: "x".repeat(1001) }, "premise"],
   ])("%j marks its field", (change, field) => expect(faults(change)).toContain(field));
   it("one target takes the whole position", () =>
-    expect(planOf({ ...filled, target2: "" }, ID, "utc").targets).toEqual([{ price: 421.9, share: 1 }]));
+    expect(scenarioOf({ ...filled, target2: "" }, ID, "utc").targets).toEqual([{ price: 421.9, share: 1 }]));
 });
 
 describe("typed numbers", () => {

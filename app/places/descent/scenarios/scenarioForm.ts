@@ -6,7 +6,7 @@ import { parseNumber } from "../../../parts/numbers.ts";
 import { fromInput, toInput } from "../../../parts/inputTimes.ts";
 
 /** The builder's fields as they are typed. */
-export interface PlanFields {
+export interface ScenarioFields {
   title: string;
   premise: string;
   direction: "long" | "short";
@@ -27,7 +27,7 @@ export interface PlanFields {
 const DAY = 86_400_000;
 
 /** A builder for a new scenario: only what can be known is filled in. */
-export function emptyFields(rung: string, now: number, zone: string): PlanFields {
+export function emptyFields(rung: string, now: number, zone: string): ScenarioFields {
   return {
     title: "",
     premise: "",
@@ -46,7 +46,7 @@ export function emptyFields(rung: string, now: number, zone: string): PlanFields
   };
 }
 
-export function fieldsOf(scenario: Scenario, decimals: number, zone: string): PlanFields {
+export function fieldsOf(scenario: Scenario, decimals: number, zone: string): ScenarioFields {
   const text = (price: number | undefined) => (price === undefined ? "" : priceText(price, { decimals }));
   return {
     title: scenario.title,
@@ -67,7 +67,7 @@ export function fieldsOf(scenario: Scenario, decimals: number, zone: string): Pl
 }
 
 /** The scenario the fields say; prices that cannot be read are NaN. Two targets share the position by halves. */
-export function planOf(fields: PlanFields, id: string, zone: string): Scenario {
+export function scenarioOf(fields: ScenarioFields, id: string, zone: string): Scenario {
   const targets = [fields.target1, fields.target2].filter((text) => text.trim() !== "");
   return {
     id,
@@ -88,7 +88,7 @@ export function planOf(fields: PlanFields, id: string, zone: string): Scenario {
   };
 }
 
-const FIELD_OF: Record<string, keyof PlanFields> = {
+const FIELD_OF: Record<string, keyof ScenarioFields> = {
   title: "title",
   premise: "premise",
   "trigger.price": "triggerPrice",
@@ -103,7 +103,7 @@ const FIELD_OF: Record<string, keyof PlanFields> = {
 
 export interface PlanChecks {
   /** Faults by field of the builder. */
-  faults: Partial<Record<keyof PlanFields, string>>;
+  faults: Partial<Record<keyof ScenarioFields, string>>;
   warnings: string[];
 }
 

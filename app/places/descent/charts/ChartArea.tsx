@@ -1,0 +1,97 @@
+import Box from "@mui/material/Box";
+import { lazy, Suspense, useState } from "react";
+import type { Anchor } from "#core/marks/kind";
+import { kindOf } from "#core/marks/registry";
+import { KINDS } from "../marks/kinds.ts";
+import { droppedMark, owned } from "../marks/workspaceMarks.ts";
+import { useSession, useSessionState, useWorkspace } from "../session/context.ts";
+import { ChartMenu, type MenuChoice } from "./ChartMenu.tsx";
+import { Charts } from "./Charts.tsx";
+import { ChartStrip } from "./ChartStrip.tsx";
+import type { Shared } from "./Pane.tsx";
+import { pictureAddress } from "./view.ts";
+
+/** Loaded when it is first wanted. */
+const LevelsBelow = lazy(async () => ({ default: (await import("./LevelsBelow.tsx")).LevelsBelow }));
+
+interface MenuAt {
+  at: { left: number; top: number };
+  groups: MenuChoice[][];
+}
+
+/** The charts with the strip above them, the table of levels below, and the menu at the cursor. */
+export function ChartArea() {
+  const session = useSession();
+  const { selected, dragged, table, look, shownScenario } = useSessionState((state) => state);
+  const { desks, desk, view, hours, asOf, now, panes, placer, machine, marked, scenarios, markets, begin } =
+    useWorkspace();
+  const [menu, setMenu] = useState<MenuAt>();
+  const shared: Shared = {
+    hours,
+    asOf,
+    now,
+    log: look.log,
+    goTo: look.goTo,
+    moment: look.moment,
+    shown: panes.shown,
+    cursor: session.cursor,
+    dragged,
+    scenario: scenarios.find(({ scenario: { id } }) => id === shownScenario)?.scenario,
+    machine: machine.onCharts,
+  };
+  const menuFor = (
+    pane: number,
+    { anchor, instant, mark }: { anchor: Anchor; instant: number; mark: string | undefined },
+  ): MenuChoice[][] => [
+    ...(mark ? [marked.menu(selected.includes(mark) ? selected : [mark])] : []),
+    KINDS.map(({ kind }) => ({
+      name: kindOf({ kind }).title,
+      command: kind,
+      run: () => begin(kind, { anchor, pane }),
+    })),
+    [{ name: "Hold this moment on every chart", run: () => session.look({ moment: instant }) }],
+  ];
+  return (
+    <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
+      <ChartStrip />
+      <Charts
+        panes={panes}
+        desks={desks}
+        shared={shared}
+        markets={markets}
+        selected={selected}
+        placer={placer}
+        fits={look.fits}
+        onActivate={(pane) => {
+          if (pane === panes.active) return;
+          session.select([]);
+          panes.activate(pane);
+        }}
+        onSelect={(ids, add) => session.select(ids, add)}
+        onMoment={(moment) => session.look({ moment })}
+        onMenu={(pane, what, at) => setMenu({ at, groups: menuFor(pane, what) })}
+        onDrag={(mark) => session.set({ dragged: owned(mark) })}
+        onDrop={(dropped) => {
+          session.set({ dragged: undefined });
+          desk.store.set(...dropped.map((mark) => droppedMark(mark, view)));
+        }}
+        onView={(seen) => session.see(seen)}
+        onChange={(pane, seen) => session.viewed(pane, seen)}
+      />
+      {table && view?.bars && (
+        <Suspense>
+          <LevelsBelow
+            market={desk.market}
+            series={view.bars.series}
+            marks={view.picture?.marks ?? []}
+            selected={selected}
+            onSelect={(id) => session.select([id])}
+            address={(format) => pictureAddress(view, session.seen, { format, hours, asOf, scenario: shownScenario })}
+            onClose={() => session.set({ table: false })}
+          />
+        </Suspense>
+      )}
+      {menu && <ChartMenu {...menu} onClose={() => setMenu(undefined)} />}
+    </Box>
+  );
+}
