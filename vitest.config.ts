@@ -2,8 +2,8 @@ import { defineConfig } from "vitest/config";
 
 const TESTS = "{core,chart,contracts,server,demo,commands,app,bench}/**/*.test.ts";
 /**
- * Tests of what the database holds share one: they run one after the other. All share what they import; the two projects
- * are run beside each other (`commands/test.ts`).
+ * Tests of what the database holds share one: they run one after the other. All share what they import; the two
+ * projects are run beside each other (`commands/test.ts`).
  */
 const ON_TABLES = ["server/**/*.test.ts", "commands/desk/*.test.ts"];
 

@@ -112,7 +112,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
 }
 
 /**
- * Parts of the browser tests that take about the same time; the market clock is moved by the last files of a part alone.
+ * Parts of the browser tests that take about the same time; the market clock is moved by the last files of a part only.
  * They are more than there are processors: a browser waits for its page half of the time.
  */
 const PARTS = [

@@ -6,23 +6,35 @@ const drawn = (page: Page, count: number) => expect(page.locator("[data-chart][d
 
 /** Back to one chart, as the other tests expect the desk. */
 async function one(page: Page): Promise<void> {
-  for (let count = await charts(page).count(); count > 1; count--) {
-    await page.keyboard.press("x");
-    await drawn(page, count - 1);
-  }
-  await page.waitForTimeout(700);
+  await kept(page, 1, async () => {
+    for (let count = await charts(page).count(); count > 1; count--) {
+      await page.keyboard.press("x");
+      await drawn(page, count - 1);
+    }
+  });
+}
+
+/** Does something after which so many charts are there, and waits until the server has kept them. */
+async function kept(page: Page, count: number, change: () => Promise<void>): Promise<void> {
+  const answer = page.waitForResponse((response) => {
+    const sent = response.url().endsWith("/layout") && response.ok() && response.request().postDataJSON();
+    return sent ? (sent as { panes: unknown[] }).panes.length === count : false;
+  });
+  await change();
+  await answer;
 }
 
 test("six charts stand side by side, are kept, and share cursor and moment", async ({ page }) => {
   await signIn(page, "analyst");
   await descend(page, "skerry-silver", "P1M");
-  for (let count = 2; count <= 6; count++) {
-    await page.keyboard.press("a");
-    await drawn(page, count);
-  }
+  await kept(page, 6, async () => {
+    for (let count = 2; count <= 6; count++) {
+      await page.keyboard.press("a");
+      await drawn(page, count);
+    }
+  });
   await expect(page.getByRole("button", { name: "Beside" })).toHaveCount(0);
   await expect(charts(page).nth(2)).toHaveAccessibleName(/Day/);
-  await page.waitForTimeout(700);
   await page.reload();
   await drawn(page, 6);
   await hydrated(page);

@@ -137,8 +137,8 @@ export async function failureOf(
 }
 
 /**
- * Publishes an edition of one scenario on a market, long from the next open unless something else is asked for. Returns its
- * number.
+ * Publishes an edition of one scenario on a market, long from the next open unless something else is asked for. Returns
+ * its number.
  */
 export async function aPublishedScenario(marketId: string, change: Partial<Scenario> = {}): Promise<number> {
   const author = await anAnalyst();

@@ -3,7 +3,8 @@ import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
 import Popover from "@mui/material/Popover";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState } from "react";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { FiringLine } from "../../server/alerts/alerts.ts";
 import { listenLive } from "./live.ts";
@@ -12,25 +13,20 @@ import { momentText } from "./times.ts";
 
 /** What alerts have told and nobody has looked at yet, on whatever page one is. */
 export function AlertNews() {
-  const [news, setNews] = useState<readonly FiringLine[]>([]);
+  const queries = useQueryClient();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const known = useRef<number>(undefined);
-  useEffect(
-    () =>
-      listenLive(({ fired }) => {
-        if (fired === known.current) return;
-        known.current = fired;
-        void fetch("/alerts/news")
-          .then((response) => (response.ok ? response.json() : []))
-          .then((lines: FiringLine[]) => setNews(lines))
-          // The next one that fires asks again.
-          .catch(() => undefined);
-      }),
-    [],
-  );
+  const [fired, setFired] = useState<number>();
+  useEffect(() => listenLive(({ fired: now }) => setFired(now)), []);
+  const queryKey = ["/alerts/news", fired];
+  // While an answer is on its way, or cannot be had, the one before stands: the next that fires asks again.
+  const { data: news = [] } = useQuery<readonly FiringLine[]>({
+    queryKey,
+    enabled: fired !== undefined,
+    placeholderData: keepPreviousData,
+  });
   const close = () => {
     setAnchor(null);
-    setNews([]);
+    queries.setQueryData(queryKey, []);
     if (news[0]) void postJson("/alerts/news", { upTo: news[0].number });
   };
   return (

@@ -1,3 +1,4 @@
+import { barPageHeaders } from "#contracts/barPage";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { fromBars, slice, toBuffer, type Series } from "#core/series/series";
 import {
@@ -26,7 +27,7 @@ function serve(series: Series, history = { now: 1 }): string[] {
     const page = new URLSearchParams(address.split("?")[1]).get("page");
     const start = page === null ? Math.max(0, Math.floor((series.length - 1500) / PAGE) * PAGE) : Number(page) * PAGE;
     const end = page === null ? series.length : Math.min(series.length, start + PAGE);
-    const headers = { "X-Start": String(start), "X-Revision": "7", "X-History": String(history.now) };
+    const headers = barPageHeaders({ start, revision: 7, history: history.now });
     return Promise.resolve(new Response(new Float64Array(toBuffer(slice(series, start, end))), { headers }));
   });
   return asked;

@@ -1,3 +1,4 @@
+import { PAGE, readBarPageHead } from "#contracts/barPage";
 import type { Hours } from "#core/series/hours";
 import { grown } from "#core/series/grown";
 import { concat, firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
@@ -20,8 +21,6 @@ export interface LoadedSeries {
   history: number;
 }
 
-const PAGE = 4096;
-
 /** Where the newest bars are had; pages are named after it. */
 export function barsAddress({ market, rung, hours, asOf }: BarAddress): string {
   return `/bars/${market}/${rung}?hours=${hours}${asOf === undefined ? "" : `&asOf=${asOf}`}`;
@@ -30,9 +29,8 @@ export function barsAddress({ market, rung, hours, asOf }: BarAddress): string {
 async function fetchBars(address: BarAddress, rest: string): Promise<LoadedSeries> {
   const response = await fetch(`${barsAddress(address)}${rest}`);
   if (!response.ok) throw new Error(`The bars of ${address.market} could not be had.`);
-  const said = (name: string) => Number(response.headers.get(name));
   const series = fromBuffer(new Float64Array(await response.arrayBuffer()));
-  return { series, start: said("X-Start"), revision: said("X-Revision"), history: said("X-History") };
+  return { series, ...readBarPageHead(response.headers) };
 }
 
 export function loadNewest(address: BarAddress): Promise<LoadedSeries> {

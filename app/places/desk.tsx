@@ -1,11 +1,13 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
 import { Outlet, useNavigate, useParams } from "react-router";
 import { readClock } from "../../server/clock.ts";
 import { firstMarket } from "../../server/desk/first.ts";
 import { personIn, requireAnalyst } from "../access.server.ts";
 import { AlertNews } from "../parts/AlertNews.tsx";
+import { newQueries } from "../parts/asked.ts";
 import { FeedControl } from "../parts/FeedControl.tsx";
 import { useCommands } from "../parts/keys.ts";
 import { TopBar } from "../parts/TopBar.tsx";
@@ -51,34 +53,37 @@ export default function Desk({ loaderData: { person, clock, market } }: Route.Co
     { to: "/outlooks", name: "Readers" },
     { to: "/library", name: "Library" },
   ];
+  const [queries] = useState(newQueries);
   return (
-    <Box sx={{ display: "flex", flexDirection: "column", height: "100vh" }}>
-      <TopBar places={places} person={person}>
-        <AlertNews />
-        <FeedControl clock={clock} />
-        <Button variant="text" onClick={() => setFinding(true)} title="Ctrl K">
-          Find
-        </Button>
-      </TopBar>
-      <Outlet />
-      {finding && (
-        <Suspense>
-          <Palette
-            places={[
-              ...places,
-              { to: "/rungs", name: "Rungs" },
-              { to: "/round/lists", name: "Lists" },
-              { to: "/round/history", name: "Past rounds" },
-              { to: "/round/evening", name: "Evening list" },
-              { to: "/events", name: "Events" },
-              { to: "/alerts", name: "Alerts" },
-              { to: "/keys", name: "Keys" },
-              { to: "/library/derive", name: "Make a market of others" },
-            ]}
-            onClose={() => setFinding(false)}
-          />
-        </Suspense>
-      )}
-    </Box>
+    <QueryClientProvider client={queries}>
+      <Box sx={{ display: "flex", flexDirection: "column", height: "100vh" }}>
+        <TopBar places={places} person={person}>
+          <AlertNews />
+          <FeedControl clock={clock} />
+          <Button variant="text" onClick={() => setFinding(true)} title="Ctrl K">
+            Find
+          </Button>
+        </TopBar>
+        <Outlet />
+        {finding && (
+          <Suspense>
+            <Palette
+              places={[
+                ...places,
+                { to: "/rungs", name: "Rungs" },
+                { to: "/round/lists", name: "Lists" },
+                { to: "/round/history", name: "Past rounds" },
+                { to: "/round/evening", name: "Evening list" },
+                { to: "/events", name: "Events" },
+                { to: "/alerts", name: "Alerts" },
+                { to: "/keys", name: "Keys" },
+                { to: "/library/derive", name: "Make a market of others" },
+              ]}
+              onClose={() => setFinding(false)}
+            />
+          </Suspense>
+        )}
+      </Box>
+    </QueryClientProvider>
   );
 }

@@ -1,4 +1,4 @@
-import { advanceBand, FRESH, type Band, type BandEvent, type BandState } from "#core/levels/band";
+import { advanceBand, FRESH, type Band, type BandState } from "#core/levels/band";
 import { birthOf, type Mark, type MarkKind } from "#core/marks/kind";
 import { countText, priceText } from "#core/marks/wording";
 import { firstAtOrAfter, lastAtOrBefore } from "#core/series/series";

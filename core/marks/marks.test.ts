@@ -199,7 +199,7 @@ describe("every kind", () => {
       );
     },
   );
-  // A pool's side is told by the close of the moment it is placed at, a zone's by how price has left it until then: that
+  // A pool's side is told by the close of the moment it is placed at, a zone's by how price has left it by then: that
   // moment is part of when they are known (`knownFrom.ts`).
   it.each(["gap", "structure"])("%s: is completed from nothing that came after its last anchor", (kind) => {
     fc.assert(

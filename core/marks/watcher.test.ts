@@ -40,7 +40,7 @@ describe("a mark's life as a watcher", () => {
       { numRuns: 40 },
     );
   });
-  it("of a weekly level over days of open data is known with the close that ends its week (S&P 500, vega-datasets)", () => {
+  it("a weekly level's over days is known with the close that ends each week (S&P 500, vega-datasets)", () => {
     const days = sp500();
     const week = parseTimeframe("P1W");
     if (!week) throw new Error("no week");

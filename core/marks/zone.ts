@@ -1,4 +1,4 @@
-import { advanceBand, FRESH, type Band, type BandEvent, type BandState } from "#core/levels/band";
+import { advanceBand, FRESH, type Band, type BandState } from "#core/levels/band";
 import type { Mark, MarkKind } from "#core/marks/kind";
 import { stateText } from "#core/marks/level";
 import { priceText } from "#core/marks/wording";

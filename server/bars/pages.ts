@@ -1,7 +1,6 @@
+import { PAGE } from "#contracts/barPage";
 import { slice, type Series } from "#core/series/series";
 
-/** Bars of a page: 197 kB. Pages are counted from the first bar of a series, so that new bars move none. */
-export const PAGE = 4096;
 /** The newest bars come at once with at least this many. */
 const LEAST = 1500;
 

@@ -8,6 +8,7 @@ import * as round from "./migrations/0005-round.ts";
 import * as counts from "./migrations/0006-counts.ts";
 import * as heldToAccount from "./migrations/0007-held-to-account.ts";
 import * as watchers from "./migrations/0008-watchers.ts";
+import * as scenarioNamed from "./migrations/0009-scenario-named.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -19,6 +20,7 @@ const migrations = [
   { name: "0006-counts", ...counts },
   { name: "0007-held-to-account", ...heldToAccount },
   { name: "0008-watchers", ...watchers },
+  { name: "0009-scenario-named", ...scenarioNamed },
 ];
 
 export function migrator(sequelize: Sequelize) {

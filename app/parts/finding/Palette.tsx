@@ -3,7 +3,8 @@ import Box from "@mui/material/Box";
 import Dialog from "@mui/material/Dialog";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { keyText } from "../keys.ts";
 import { allOffers, type Offer } from "./offers.ts";
@@ -25,17 +26,9 @@ const ORDER = Object.keys(KINDS_OF);
 /** Finds markets, rungs, marks, places and commands by what is typed, and goes there or does it. */
 export function Palette({ places, onClose }: Props) {
   const navigate = useNavigate();
-  const [markets, setMarkets] = useState<{ id: string; name: string }[]>([]);
+  // Without the list the rest can still be found.
+  const { data: markets = [] } = useQuery<{ id: string; name: string }[]>({ queryKey: ["/finding"], staleTime: 0 });
   const [page] = useState(allOffers);
-  useEffect(() => {
-    const abort = new AbortController();
-    fetch("/finding", { signal: abort.signal })
-      .then((response) => response.json() as Promise<{ id: string; name: string }[]>)
-      .then(setMarkets)
-      // Without the list the rest can still be found.
-      .catch(() => undefined);
-    return () => abort.abort();
-  }, []);
   const offers: Offer[] = [
     ...page,
     ...markets.map(({ id, name }): Offer => ({ group: "Markets", name, run: () => void navigate(`/descent/${id}`) })),

@@ -1,33 +1,25 @@
-import { useEffect, useState } from "react";
+import { useQueries } from "@tanstack/react-query";
+import { useState } from "react";
 import type { Evening } from "../../../server/round/evening.ts";
+
+const weight = ({ died, formed, stands }: Evening) => (died.length + formed.length > 0 ? 0 : stands.length > 0 ? 1 : 2);
 
 /** The evenings of markets, one after the other as they are worked out; those on which nothing happened come last. */
 export function useEvenings(markets: readonly { id: string }[]): { evenings: readonly Evening[]; done: number } {
-  const [known, setKnown] = useState<ReadonlyMap<string, Evening>>(new Map());
+  // A visit asks anew: what was known at the last one has been traded on since.
+  const [visit] = useState(() => Date.now());
   const [done, setDone] = useState(0);
-  const ids = markets.map(({ id }) => id).join(" ");
-  useEffect(() => {
-    const left = new AbortController();
-    const read = async () => {
-      for (const id of ids.split(" ").filter(Boolean)) {
-        if (left.signal.aborted) return;
-        try {
-          const response = await fetch(`/round/${id}/evening`, { signal: left.signal });
-          if (response.ok) {
-            const evening = (await response.json()) as Evening;
-            setKnown((before) => new Map(before).set(id, evening));
-          }
-        } catch {
-          // Left, or the server is away: the market is missing from the list until the page is opened again.
-        }
-        setDone((before) => before + 1);
-      }
-    };
-    void read();
-    return () => left.abort();
-  }, [ids]);
-  const weight = ({ died, formed, stands }: Evening) =>
-    died.length + formed.length > 0 ? 0 : stands.length > 0 ? 1 : 2;
-  const evenings = [...known.values()].sort((a, b) => weight(a) - weight(b));
-  return { evenings, done };
+  const asked = useQueries({
+    queries: markets.map(({ id }, i) => ({
+      queryKey: [`/round/${id}/evening`, visit],
+      enabled: i <= done,
+    })),
+    combine: (queries) => ({
+      answered: queries.filter(({ isPending }) => !isPending).length,
+      // One that cannot be had is missing from the list until the page is opened again.
+      known: queries.flatMap(({ data }) => (data ? [data as Evening] : [])),
+    }),
+  });
+  if (asked.answered > done) setDone(asked.answered);
+  return { evenings: asked.known.sort((a, b) => weight(a) - weight(b)), done };
 }

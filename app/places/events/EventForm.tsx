@@ -7,10 +7,12 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useForm, useWatch } from "react-hook-form";
 import { useSubmit } from "react-router";
-import { EVENT_KINDS, type EventKind, type Impact } from "#core/events/event";
+import { EventDto } from "#contracts/event";
+import { EVENT_KINDS, type EventKind } from "#core/events/event";
 import type { StoredEvent } from "../../../server/events/events.ts";
+import { dtoResolver } from "../../parts/dtoResolver.ts";
 
-interface Values {
+export interface Values {
   kind: EventKind;
   title: string;
   date: string;
@@ -24,6 +26,27 @@ interface Values {
   forecast: string;
   previous: string;
   actual: string;
+}
+
+/** Where a field of what is sent is typed. */
+const FIELD_OF = (path: string) => (path === "at" ? "date" : path.replace(/\..*$/, ""));
+
+/** What is sent of the fields as they are typed. */
+export function said(values: Values, id = ""): Record<string, unknown> {
+  const { date, clock, impact, currencies, forecast, previous, actual, ...rest } = values;
+  const figures = Object.entries({ forecast, previous, actual }).filter(([, text]) => text.trim() !== "");
+  return {
+    id,
+    ...rest,
+    title: rest.title.trim(),
+    at: Date.parse(`${date}T${rest.allDay ? "00:00" : clock}:00Z`),
+    impact: Number(impact),
+    currencies: currencies
+      .split(/[;,]/)
+      .map((one) => one.trim())
+      .filter(Boolean),
+    ...Object.fromEntries(figures),
+  };
 }
 
 /** An event entered by hand, or changed. */
@@ -41,6 +64,7 @@ export function EventForm({
   const submit = useSubmit();
   const at = new Date(event?.at ?? now).toISOString();
   const { register, control, handleSubmit, formState } = useForm<Values>({
+    resolver: dtoResolver(EventDto, (values: Values) => said(values, event?.id), FIELD_OF),
     defaultValues: {
       kind: event?.kind ?? "release",
       title: event?.title ?? "",
@@ -58,27 +82,13 @@ export function EventForm({
     },
   });
   const allDay = useWatch({ control, name: "allDay" });
-  const save = ({ date, clock, impact, currencies, forecast, previous, actual, ...rest }: Values) => {
-    const time = Date.parse(`${date}T${rest.allDay ? "00:00" : clock}:00Z`);
-    const figures = Object.fromEntries(
-      Object.entries({ forecast, previous, actual }).filter(([, text]) => text.trim() !== ""),
-    );
-    const dto = {
-      id: event?.id ?? "",
-      ...rest,
-      at: time,
-      impact: Number(impact) as Impact,
-      currencies: currencies
-        .split(/[;,]/)
-        .map((one) => one.trim())
-        .filter(Boolean),
-      ...figures,
-    };
-    void submit({ step: "save", event: JSON.stringify(dto) }, { method: "post" });
+  const save = (values: Values) => {
+    void submit({ step: "save", event: JSON.stringify(said(values, event?.id)) }, { method: "post" });
     onLeave();
   };
+  const { errors } = formState;
   const text = (name: "region" | "sector" | "currencies" | "forecast" | "previous" | "actual", label: string) => (
-    <TextField label={label} {...register(name)} />
+    <TextField label={label} error={!!errors[name]} helperText={errors[name]?.message} {...register(name)} />
   );
   return (
     <Box
@@ -89,12 +99,7 @@ export function EventForm({
       sx={{ borderTop: "1.5px solid", borderBottom: 1, borderColor: "text.primary", py: 1.5, mb: 2 }}
     >
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "2fr 1fr 1fr 1fr" }, gap: 2 }}>
-        <TextField
-          label="Title"
-          error={!!formState.errors.title}
-          helperText={formState.errors.title?.message}
-          {...register("title", { required: "An event has a title." })}
-        />
+        <TextField label="Title" error={!!errors.title} helperText={errors.title?.message} {...register("title")} />
         <TextField select label="Kind" defaultValue={event?.kind ?? "release"} {...register("kind")}>
           {EVENT_KINDS.map((kind) => (
             <MenuItem key={kind} value={kind}>
@@ -105,9 +110,9 @@ export function EventForm({
         <TextField
           label="Date"
           type="date"
-          error={!!formState.errors.date}
-          helperText={formState.errors.date?.message}
-          {...register("date", { required: "An event has a date." })}
+          error={!!errors.date}
+          helperText={errors.date?.message}
+          {...register("date")}
         />
         <TextField label="Time, UTC" type="time" disabled={allDay} {...register("clock")} />
         {text("currencies", "Currencies")}

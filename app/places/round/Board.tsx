@@ -4,7 +4,15 @@ import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import type { SxProps, Theme } from "@mui/material/styles";
-import { Fragment, useRef, type KeyboardEvent, type MouseEvent } from "react";
+import {
+  Fragment,
+  useLayoutEffect,
+  useRef,
+  type FocusEvent,
+  type KeyboardEvent,
+  type MouseEvent,
+  type RefObject,
+} from "react";
 import { Link } from "react-router";
 import { priceText, rungText } from "#core/marks/wording";
 import { asksAgain } from "#core/round/verdict";
@@ -47,6 +55,7 @@ export function Board({ groups, rungs, tradable, now, addressOf }: Props) {
     const cell = (event.target as HTMLElement).closest<HTMLElement>("[data-cell]");
     if (cell && !cell.title) cell.title = cell.getAttribute("aria-label") ?? "";
   };
+  const held = useHeldFocus(body);
   let index = -1;
   return (
     <Table
@@ -56,6 +65,7 @@ export function Board({ groups, rungs, tradable, now, addressOf }: Props) {
       aria-label="Board"
       onKeyDown={walk}
       onMouseOver={name}
+      {...held}
       sx={{
         ...CELLS,
         "& td, & th": {
@@ -115,6 +125,33 @@ export function Board({ groups, rungs, tradable, now, addressOf }: Props) {
       </TableBody>
     </Table>
   );
+}
+
+/**
+ * A row that moves to another group is put in anew, and what had the focus in it would lose it: the cell of the same
+ * market and rung has it again.
+ */
+function useHeldFocus(table: RefObject<HTMLTableElement | null>) {
+  const held = useRef<{ market: string; rung: string }>(undefined);
+  useLayoutEffect(() => {
+    if (!held.current || document.activeElement !== document.body) return;
+    const { market, rung } = held.current;
+    const row = `[data-market="${CSS.escape(market)}"]`;
+    table.current?.querySelector<HTMLElement>(`${row} [data-rung="${rung}"]`)?.focus();
+  });
+  return {
+    onFocus({ target }: FocusEvent<HTMLElement>) {
+      const market = target.closest<HTMLElement>("[data-market]")?.dataset.market;
+      const { rung } = target.dataset;
+      held.current = market && rung ? { market, rung } : undefined;
+    },
+    onBlur({ target }: FocusEvent<HTMLElement>) {
+      // Somebody went elsewhere, unless it is gone in a moment.
+      queueMicrotask(() => {
+        if (target.isConnected) held.current = undefined;
+      });
+    },
+  };
 }
 
 /** A rung's name where there is room for two or three letters. */
@@ -234,6 +271,7 @@ function Cell({
     <Link
       to={to}
       data-cell={at}
+      data-rung={rung}
       tabIndex={first ? 0 : -1}
       aria-label={`${row.name}, ${rungText(rung)}: ${cellText(row, cell ?? null)}`}
       className={cell?.direction === "sideways" ? "cell flat" : "cell"}

@@ -1,4 +1,5 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
+import { askJson } from "../../parts/asked.ts";
 import type { Board, BoardRow } from "../../../server/round/board.ts";
 
 const LOOK = 1_500;
@@ -64,12 +65,9 @@ export function useRows(
         if (asked.current.has(id)) rest = LOOK;
         asked.current.set(id, turn++);
         try {
-          const response = await fetch(`/round/${id}${list.id ? `?list=${list.id}` : ""}`, { signal: left.signal });
-          if (response.ok) {
-            const row = (await response.json()) as BoardRow;
-            setFresh((held) => new Map(held).set(row.id, row));
-            if (isWhole(row)) asked.current.delete(id);
-          }
+          const row = await askJson<BoardRow>(`/round/${id}${list.id ? `?list=${list.id}` : ""}`, left.signal);
+          setFresh((held) => new Map(held).set(row.id, row));
+          if (isWhole(row)) asked.current.delete(id);
         } catch {
           // Left, or the server is away: it is asked again.
           rest = LOOK;

@@ -4,6 +4,8 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useFieldArray, useForm } from "react-hook-form";
+import { SaveRungSetDto } from "#contracts/rungs";
+import { dtoResolver } from "../../parts/dtoResolver.ts";
 import type { RungOfSet, RungRole, RungSet } from "#core/time/rungs";
 import { formatTimeframe, parseTimeframe, type Unit } from "#core/time/timeframe";
 
@@ -31,6 +33,9 @@ interface Values {
   rows: Row[];
 }
 
+/** Where a field of what is sent is typed. */
+const FIELD_OF = (path: string) => path.replace(/^rungs\.(\d+)\..*$/, "rows.$1.count").replace(/^rungs$/, "rows");
+
 interface Props {
   set: RungSet;
   onSave(set: RungSet): void;
@@ -39,26 +44,27 @@ interface Props {
 
 /** A set of rungs to be filled in, row by row. */
 export function SetForm({ set, onSave, onLeave }: Props) {
+  const said = ({ name, walk, rows }: Values): RungSet => ({
+    ...set,
+    name: name.trim(),
+    walk,
+    rungs: rows.map(toRung),
+  });
   const { control, register, handleSubmit, formState } = useForm<Values>({
+    resolver: dtoResolver(SaveRungSetDto, (values: Values) => ({ ...said(values), chosen: false }), FIELD_OF),
     defaultValues: { name: set.name, walk: set.walk, rows: set.rungs.map(toRow) },
   });
   const { fields, append, remove } = useFieldArray({ control, name: "rows" });
-  const save = ({ name, walk, rows }: Values) => onSave({ ...set, name, walk, rungs: rows.map(toRung) });
   const { errors } = formState;
   return (
     <Box
       component="form"
       aria-label="Set of rungs"
-      onSubmit={(event) => void handleSubmit(save)(event)}
+      onSubmit={(event) => void handleSubmit((values) => onSave(said(values)))(event)}
       sx={{ borderTop: "1.5px solid", borderColor: "text.primary", py: 2.5, mb: 2 }}
     >
       <Box sx={{ display: "grid", gridTemplateColumns: "260px 220px", gap: 2.5 }}>
-        <TextField
-          label="Name"
-          error={!!errors.name}
-          helperText={errors.name?.message}
-          {...register("name", { validate: (name) => name.trim() !== "" || "A set needs a name." })}
-        />
+        <TextField label="Name" error={!!errors.name} helperText={errors.name?.message} {...register("name")} />
         <TextField select label="Walked" defaultValue={set.walk} {...register("walk")}>
           <MenuItem value="down">from high to low</MenuItem>
           <MenuItem value="up">from low to high</MenuItem>
@@ -76,14 +82,9 @@ export function SetForm({ set, onSave, onLeave }: Props) {
               label="Count"
               type="number"
               error={!!errors.rows?.[i]?.count}
+              helperText={errors.rows?.[i]?.count?.message}
               slotProps={{ htmlInput: { min: 1, max: 999 } }}
-              {...register(`rows.${i}.count`, {
-                valueAsNumber: true,
-                min: 1,
-                max: 999,
-                required: true,
-                validate: Number.isInteger,
-              })}
+              {...register(`rows.${i}.count`, { valueAsNumber: true })}
             />
             <TextField select label="Unit" defaultValue={field.unit} {...register(`rows.${i}.unit`)}>
               {UNITS.map(([unit, name]) => (

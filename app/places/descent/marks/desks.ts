@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import type { MarketFacts } from "#core/marks/kind";
 import type { CalendarSpec } from "#core/time/calendar";
+import { askJson } from "../../../parts/asked.ts";
 import { listenLive } from "../../../parts/live.ts";
 import { keptSteps } from "./keptSteps.ts";
 import { LivesBoard } from "./livesBoard.ts";
@@ -27,9 +28,7 @@ function openDesk(account: string, data: DeskData): MarketDesk {
 }
 
 export async function fetchDesk(account: string, market: string): Promise<MarketDesk> {
-  const response = await fetch(`/descent/${market}/desk`);
-  if (!response.ok) throw new Error(`The market ${market} could not be had.`);
-  const desk = openDesk(account, (await response.json()) as DeskData);
+  const desk = openDesk(account, await askJson<DeskData>(`/descent/${market}/desk`));
   await desk.store.restore();
   return desk;
 }
@@ -38,8 +37,8 @@ export async function fetchDesk(account: string, market: string): Promise<Market
 async function standAt({ market, store }: MarketDesk, asOf: number | undefined): Promise<void> {
   if (asOf === undefined) return store.standAt(undefined);
   store.standAt({ asOf, marks: [] });
-  const response = await fetch(`/descent/${market.id}/desk?asOf=${asOf}`).catch(() => undefined);
-  const past = response?.ok ? ((await response.json()) as DeskData).past : undefined;
+  const there = await askJson<DeskData>(`/descent/${market.id}/desk?asOf=${asOf}`).catch(() => undefined);
+  const past = there?.past;
   // Another moment may have been asked for meanwhile.
   if (past && store.moment === asOf) store.standAt(past);
 }

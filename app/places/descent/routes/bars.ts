@@ -1,3 +1,4 @@
+import { barPageHeaders } from "#contracts/barPage";
 import { readAsOf, readHours } from "#contracts/hours";
 import { findMarket } from "../../../../server/bars/markets.ts";
 import { encode } from "../../../../server/bars/chunks.ts";
@@ -31,9 +32,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
         ? "private, max-age=31536000, immutable, no-transform"
         : "private, no-cache, no-transform",
       ETag: etag,
-      "X-Revision": String(market.revision),
-      "X-History": String(market.history),
-      "X-Start": String(start),
+      ...barPageHeaders({ start, revision: market.revision, history: market.history }),
     };
     if (request.headers.get("If-None-Match") === etag) return new Response(null, { status: 304, headers });
     return new Response(new Uint8Array(encode(series)), { headers });

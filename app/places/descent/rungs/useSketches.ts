@@ -1,6 +1,8 @@
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import type { Hours } from "#core/series/hours";
 import type { RungSketch } from "../../../../server/bars/sketches.ts";
+
+const NONE: readonly RungSketch[] = [];
 
 /** Sketches of the rungs of a set, asked for once the chart itself has its bars. */
 export function useSketches(
@@ -10,20 +12,14 @@ export function useSketches(
   asOf: number | undefined,
   ready: boolean,
 ): readonly RungSketch[] {
-  const [held, setHeld] = useState<{ subject: string; sketches: RungSketch[] }>();
-  const subject = `${market} ${set} ${hours} ${asOf ?? ""}`;
-  useEffect(() => {
-    if (!ready) return;
-    const abort = new AbortController();
-    fetch(`/descent/${market}/sketches?hours=${hours}${asOf === undefined ? "" : `&asOf=${asOf}`}`, {
-      signal: abort.signal,
-    })
-      .then((response) => (response.ok ? (response.json() as Promise<RungSketch[]>) : []))
-      .then((sketches) => setHeld({ subject, sketches }))
-      // A column without sketches is still a column.
-      .catch(() => undefined);
-    return () => abort.abort();
-  }, [market, hours, asOf, subject, ready]);
-  // While the past is walked the last sketches stand until the next ones are there.
-  return held?.subject.startsWith(`${market} ${set} `) ? held.sketches : [];
+  const address = `/descent/${market}/sketches?hours=${hours}${asOf === undefined ? "" : `&asOf=${asOf}`}`;
+  const { data } = useQuery<RungSketch[]>({
+    queryKey: [address, market, set],
+    enabled: ready,
+    // While the past is walked the last sketches stand until the next ones are there.
+    placeholderData: (before, query) =>
+      query?.queryKey[1] === market && query.queryKey[2] === set ? before : undefined,
+  });
+  // A column without sketches is still a column.
+  return data ?? NONE;
 }
