@@ -159,7 +159,7 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
           const [table, packed] = entry as [string, Row];
           if (!TABLES.some((name) => name === table))
             throw new CommandFault(`The file names a table "${table}" that is not known.`);
-          const names = Object.keys(packed);
+          const names = Object.keys(packed).map((name) => FORMER[`${table}.${name}`] ?? name);
           if (names.some((name) => !/^\w+$/.test(name)))
             throw new CommandFault("The file is damaged: a column has no proper name.");
           digest.update(`${line}\n`);
@@ -192,6 +192,12 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
   }
   return rows;
 }
+
+/** Columns by names they once had: backups written then are put back all the same. */
+const FORMER: Readonly<Record<string, string>> = {
+  "scenarios.plan": "scenario",
+  "scenario_steps.plan": "scenario",
+};
 
 /** The migration since which whoever watches a market stands in one table: what was written before has others. */
 const OLDEST = "0008-watchers";

@@ -3,12 +3,10 @@ import { atr } from "#core/indicators/atr";
 import { safeCell } from "#core/csv/safe";
 import type { MarketFacts } from "#core/marks/kind";
 import { levelsOf, type LevelOfMark } from "#core/marks/levels";
-import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
-import { isShown, type Shown } from "#core/marks/shown";
+import type { Shown } from "#core/marks/shown";
 import { barAt, slice, type Bar, type Series } from "#core/series/series";
 import type { Hours } from "#core/series/hours";
-import { closeOfBar } from "#core/series/resample";
-import { nextTimes } from "#core/time/boundaries";
+import { ahead, isUnfinished, shownMarks } from "../../chart/compose.ts";
 import type { LivedMark, Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
 import type { View } from "../../chart/scale.ts";
@@ -87,9 +85,8 @@ export async function composeSeen(
   const now = asOf ?? (await readClock()).now;
   const known = asOf === undefined ? await marksOf(market.id) : await marksAt(market, asOf);
   const lived = await livesOf(known, (own) => barsOf(own, "all"), facts, calendarOf(market));
-  const seen = lived.filter(({ mark, life }) => isShown(mark, life.dead, rung, shown));
-  const marks = nearestMarks(seen, series.close[series.length - 1] ?? 0, MOST_DRAWN, []);
-  const last = series.length > 0 ? series.time[series.length - 1] : undefined;
+  const marks = shownMarks(lived, rung, series, shown);
+  const on = { series, timeframe, calendar };
   const room = Math.max(0, Math.min(500, Math.ceil(asked.to - series.length) + 1));
   const written = asOf === undefined ? await scenariosOf(market.id) : await scenariosAt(market.id, asOf);
   const scenarios = written.map((stored) => stored.scenario).filter(({ id }) => id === scenario);
@@ -100,11 +97,11 @@ export async function composeSeen(
       market: facts,
       timeframe,
       calendar,
-      future: last === undefined ? [] : nextTimes(last, timeframe, calendar, room),
+      future: ahead(on, room),
       marks,
       scenarios,
       selected: [],
-      unfinished: last !== undefined && closeOfBar(last, timeframe, calendar) > now,
+      unfinished: isUnfinished(on, now),
     },
     view: { ...asked, to: Math.min(asked.to, asked.from + MOST) },
     marks,

@@ -7,12 +7,12 @@ import { levelLines, type LevelLine } from "#core/marks/levels";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
 import { barAt, fromBars, slice, type Bar } from "#core/series/series";
-import { nextTimes } from "#core/time/boundaries";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { fitPrices, includePrices } from "../../chart/candles.ts";
 import { scenarioPrices } from "../../chart/scenario.ts";
 import { axisRoom } from "../../chart/axisRoom.ts";
 import { bounded } from "../../chart/bounds.ts";
+import { ahead } from "../../chart/compose.ts";
 import { drawMark, type Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
 import { makeScale, plotOf, type View } from "../../chart/scale.ts";
@@ -159,7 +159,10 @@ async function viewOf(market: Market, marks: readonly Mark[], accountId: string)
   );
 }
 
-/** The picture of a section and the part of it to show: the bars frozen with it and a fifth of future. */
+/**
+ * The picture of a section and the part of it to show: the bars frozen with it and a fifth of future. Which marks it
+ * draws is decided here, not by what the charts of a desk show: editions that were frozen are drawn as they were.
+ */
 export function pictureOf(section: Section): { picture: Picture; view: View } {
   const series = fromBars(section.bars);
   const calendar = new Calendar(section.calendar);
@@ -169,14 +172,13 @@ export function pictureOf(section: Section): { picture: Picture; view: View } {
   const from = -0.5;
   const to = series.length - 0.5 + Math.max(6, room);
   const first = section.bars.at(0)?.time ?? 0;
-  const last = section.bars.at(-1)?.time ?? 0;
   return {
     picture: {
       pyramid,
       market: section.market,
       timeframe,
       calendar,
-      future: series.length > 0 ? nextTimes(last, timeframe, calendar, Math.max(6, room)) : [],
+      future: ahead({ series, timeframe, calendar }, Math.max(6, room)),
       marks: section.marks
         .map(asToday)
         .filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),

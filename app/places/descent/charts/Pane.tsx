@@ -5,17 +5,15 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 import { followMark } from "#core/marks/follow";
 import { birthOf, type Anchor, type Life, type Mark } from "#core/marks/kind";
-import { MOST_DRAWN, nearestMarks } from "#core/marks/nearest";
 import { isSilent, kindOf } from "#core/marks/registry";
 import { statusOf } from "#core/marks/status";
-import { isShown, lengthOf, type Shown } from "#core/marks/shown";
+import { lengthOf, type Shown } from "#core/marks/shown";
 import { priceText, rungText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
 import { regularCalendar, type Hours } from "#core/series/hours";
-import { closeOfBar } from "#core/series/resample";
-import { nextTimes } from "#core/time/boundaries";
 import { Calendar } from "#core/time/calendar";
 import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
+import { ahead, isUnfinished, shownMarks } from "../../../../chart/compose.ts";
 import type { LivedMark, Picture } from "../../../../chart/picture.ts";
 // Drawn in the browser only: the server neither loads nor needs the drawing library, and has no bars here to draw.
 import { PriceChart } from "../../../canvas/PriceChart.client.tsx";
@@ -122,12 +120,15 @@ export function Pane({
       .sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || a.kind.localeCompare(b.kind));
   }, [marks, rung]);
   const pyramid = usePyramid(bars);
-  const lastTime = bars && bars.series.length > 0 ? bars.series.time[bars.series.length - 1] : undefined;
+  const series = bars?.series;
+  const lastTime = series?.time.at(-1);
   const future = useMemo(
-    () => (lastTime === undefined ? [] : nextTimes(lastTime, timeframe, calendar, FUTURE_BARS)),
+    () => (series ? ahead({ series, timeframe, calendar }, FUTURE_BARS) : []),
+    // What lies ahead changes with the last bar's time, not with its price.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
     [lastTime, timeframe, calendar],
   );
-  const unfinished = lastTime !== undefined && closeOfBar(lastTime, timeframe, calendar) > now;
+  const unfinished = series !== undefined && isUnfinished({ series, timeframe, calendar }, now);
   const held = dragged?.market === market.id ? dragged : undefined;
   const lived = useMemo((): readonly LivedMark[] => {
     if (!bars) return [];
@@ -140,10 +141,8 @@ export function Pane({
           mark: drawn,
           life: drawn === mark ? (lives.get(mark.id)?.life ?? unborn(mark, context)) : draftLife(drawn, context),
         };
-      })
-      .filter(({ mark, life }) => isShown(mark, life.dead, rung, shown) || selected.includes(mark.id));
-    const { close } = bars.series;
-    return nearestMarks(all, close[close.length - 1] ?? 0, MOST_DRAWN, selected);
+      });
+    return shownMarks(all, rung, bars.series, shown, selected);
   }, [bars, argued, lives, held, market, calendar, rung, shown, selected]);
   const read = machine.market === market.id ? machine : undefined;
   const facts = active && read ? read.offers : NO_FACTS;
