@@ -1,5 +1,5 @@
 import { LRUCache } from "lru-cache";
-import { QueryTypes, type Transaction } from "sequelize";
+import { col, fn, type Transaction } from "sequelize";
 import { knownAt } from "#core/series/asOf";
 import { deriveSeries } from "#core/series/formula";
 import { deriveFromLayers, type Layer } from "#core/series/layers";
@@ -129,10 +129,12 @@ export async function barsOfBase(
 
 /** Resolutions a market has bars of its own in. */
 async function basesOf(marketId: string): Promise<string[]> {
-  const rows = await BarChunk.sequelize!.query<{ base: string }>(
-    "SELECT DISTINCT base FROM bar_chunks WHERE marketId = :marketId AND shelf = 'live'",
-    { replacements: { marketId }, type: QueryTypes.SELECT },
-  );
+  const rows = await BarChunk.findAll({
+    where: { marketId, shelf: "live" },
+    attributes: ["base"],
+    group: ["base"],
+    raw: true,
+  });
   return rows.map(({ base }) => base);
 }
 
@@ -150,12 +152,20 @@ export async function holdingsOf(
   marketId?: string,
   transaction?: Transaction,
 ): Promise<(Holding & { marketId: string })[]> {
-  const rows = await BarChunk.sequelize!.query<Holding & { marketId: string }>(
-    `SELECT marketId, base, SUM(length) AS bars, MIN(startTime) AS \`from\`, MAX(endTime) AS \`to\`,
-    SUM(LENGTH(data)) AS bytes FROM bar_chunks
-     WHERE shelf = 'live' ${marketId === undefined ? "" : "AND marketId = :marketId"} GROUP BY marketId, base`,
-    { replacements: { marketId }, transaction, type: QueryTypes.SELECT },
-  );
+  const rows = (await BarChunk.findAll({
+    where: { shelf: "live", ...(marketId === undefined ? {} : { marketId }) },
+    attributes: [
+      "marketId",
+      "base",
+      [fn("SUM", col("length")), "bars"],
+      [fn("MIN", col("startTime")), "from"],
+      [fn("MAX", col("endTime")), "to"],
+      [fn("SUM", fn("LENGTH", col("data"))), "bytes"],
+    ],
+    group: ["marketId", "base"],
+    raw: true,
+    ...(transaction ? { transaction } : {}),
+  })) as unknown as (Holding & { marketId: string })[];
   return rows
     .map((row) => ({ ...row, bars: Number(row.bars), bytes: Number(row.bytes) }))
     .sort((a, b) => nominalLength(readTimeframe(b.base)) - nominalLength(readTimeframe(a.base)));

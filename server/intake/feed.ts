@@ -1,4 +1,3 @@
-import { QueryTypes } from "sequelize";
 import { MINUTE } from "#core/time/dates";
 import { appendBars, lastTime, readBars } from "../bars/chunks.ts";
 import { lockMarket } from "../bars/markets.ts";
@@ -33,10 +32,13 @@ async function play(now: number, marketIds: readonly string[]): Promise<void> {
 }
 
 async function marketsWithTape(): Promise<string[]> {
-  const rows = await BarChunk.sequelize!.query<{ marketId: string }>(
-    "SELECT DISTINCT marketId FROM bar_chunks WHERE shelf = 'tape' ORDER BY marketId",
-    { type: QueryTypes.SELECT },
-  );
+  const rows = await BarChunk.findAll({
+    where: { shelf: "tape" },
+    attributes: ["marketId"],
+    group: ["marketId"],
+    order: [["marketId", "ASC"]],
+    raw: true,
+  });
   return rows.map(({ marketId }) => marketId);
 }
 

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
+import visuallyHidden from "@mui/utils/visuallyHidden";
 import { useNavigate } from "react-router";
 import type { MarketFacts } from "#core/marks/kind";
 import { percentText, priceText, rungText } from "#core/marks/wording";
@@ -90,9 +91,9 @@ export function MarketLine({
           </MenuItem>
         ))}
       </Select>
-      <Typography component="h1" sx={{ position: "absolute", left: -9999 }}>
+      <h1 style={visuallyHidden}>
         {home.name}, {rungText(rung)}
-      </Typography>
+      </h1>
       {market.id !== home.id && <Typography>{market.name}</Typography>}
       {close !== undefined && <Typography sx={{ fontSize: "1.3rem" }}>{priceText(close, market)}</Typography>}
       {change !== undefined && close !== undefined && (

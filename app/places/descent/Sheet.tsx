@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { lazy, Suspense, useState, useSyncExternalStore } from "react";
@@ -272,21 +273,20 @@ function ArgumentLine({
         </Typography>
       )}
       <Box
-        component="button"
-        type="button"
+        component={ButtonBase}
+        disableRipple
         aria-pressed={selected}
         onClick={({ shiftKey, ctrlKey, metaKey }) => onSelect(shiftKey || ctrlKey || metaKey)}
         sx={{
           display: "flex",
+          justifyContent: "flex-start",
           gap: 1.25,
           width: "100%",
-          border: 0,
           p: 0.5,
           font: "inherit",
           fontSize: "0.9rem",
           lineHeight: 1.35,
           textAlign: "left",
-          cursor: "pointer",
           color: life?.life.dead || mark.hidden ? "text.disabled" : "text.primary",
           bgcolor: selected ? "background.default" : "transparent",
         }}

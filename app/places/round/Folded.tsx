@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef } from "react";
 import { rungText } from "#core/marks/wording";
@@ -48,22 +49,20 @@ export function Folded({
             }}
           >
             <Box
-              component="button"
-              type="button"
+              component={ButtonBase}
+              disableRipple
               onClick={() => own[0] && onGo(own[0])}
               aria-current={here ? "true" : undefined}
               sx={{
                 display: "flex",
+                justifyContent: "flex-start",
                 width: "100%",
                 minHeight: 26,
                 alignItems: "center",
                 gap: 0.5,
-                border: 0,
-                background: "none",
                 font: "inherit",
                 fontSize: "0.85rem",
                 px: 1,
-                cursor: "pointer",
                 color: seen && !here ? "text.secondary" : "text.primary",
                 textAlign: "left",
                 fontWeight: here ? 600 : 400,
@@ -94,8 +93,8 @@ export function Folded({
                   return (
                     <Box
                       key={rung}
-                      component="button"
-                      type="button"
+                      component={ButtonBase}
+                      disableRipple
                       disabled={!cell || cell.close === undefined}
                       onClick={() => onGo({ market: row.id, rung })}
                       aria-label={`${rungText(rung)}: ${cellText(row, cell ?? null)}`}
@@ -106,15 +105,12 @@ export function Folded({
                         justifyContent: "center",
                         gap: 0.25,
                         minHeight: 26,
-                        border: 0,
                         borderBottom: "2px solid",
                         borderColor: on ? "text.primary" : "transparent",
-                        background: "none",
                         font: "inherit",
                         fontSize: "0.75rem",
                         whiteSpace: "nowrap",
                         px: 0,
-                        cursor: "pointer",
                         color: "text.primary",
                         fontWeight: on ? 600 : 400,
                         position: "relative",

@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
 import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
@@ -268,20 +269,16 @@ export function Pane({
             {close === undefined ? "" : priceText(close, market)}
           </Typography>
           <Box
-            component="button"
-            type="button"
+            component={ButtonBase}
+            disableRipple
             onClick={onClose}
             aria-label={`Close chart ${name}`}
             title="Close this chart (X)"
             sx={{
-              border: 0,
-              background: "none",
               font: "inherit",
               color: "text.secondary",
-              cursor: "pointer",
               minWidth: 24,
               minHeight: 24,
-              p: 0,
             }}
           >
             {"\u00d7"}

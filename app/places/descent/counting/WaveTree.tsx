@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
 import { Fragment } from "react";
 import type { MarketFacts } from "#core/marks/kind";
 import { type DeadStatement, labelAt } from "#core/marks/count";
@@ -66,8 +67,8 @@ function WaveRow({
   const cross = broken.has(at.join()) || died.some((one) => one.at.join() === at.join());
   return (
     <Box
-      component="button"
-      type="button"
+      component={ButtonBase}
+      disableRipple
       aria-pressed={on}
       onClick={() => onChoose(at)}
       sx={{
@@ -76,7 +77,6 @@ function WaveRow({
         gap: 1,
         width: "100%",
         minHeight: 24,
-        border: 0,
         borderLeft: "3px solid",
         borderLeftColor: on ? "text.primary" : "transparent",
         py: 0.25,
@@ -85,7 +85,6 @@ function WaveRow({
         font: "inherit",
         fontSize: "0.82rem",
         textAlign: "left",
-        cursor: "pointer",
         color: "text.primary",
         bgcolor: on ? "background.default" : "transparent",
       }}

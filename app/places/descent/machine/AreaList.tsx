@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
@@ -42,22 +43,20 @@ export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason
             return (
               <Box component="li" key={`${area.bottom} ${area.top}`}>
                 <Box
-                  component="button"
-                  type="button"
+                  component={ButtonBase}
+                  disableRipple
                   aria-pressed={on}
                   onClick={() => onChoose(on ? undefined : area)}
                   sx={{
                     display: "block",
                     width: "100%",
                     minHeight: 24,
-                    border: 0,
                     borderRight: "3px solid",
                     borderRightColor: on ? "text.primary" : "transparent",
                     p: 0.5,
                     font: "inherit",
                     fontSize: "0.85rem",
                     textAlign: "left",
-                    cursor: "pointer",
                     color: "text.primary",
                     bgcolor: on ? "background.default" : "transparent",
                   }}

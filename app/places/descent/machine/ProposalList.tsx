@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -90,8 +91,8 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
             {waiting.slice(0, LISTED).map((fact) => (
               <Box component="li" key={fact.key}>
                 <Box
-                  component="button"
-                  type="button"
+                  component={ButtonBase}
+                  disableRipple
                   aria-current={fact === current ? "true" : undefined}
                   onClick={() => proposals.choose(fact.key)}
                   sx={{
@@ -100,13 +101,10 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
                     gap: 1,
                     width: "100%",
                     minHeight: 24,
-                    border: 0,
-                    p: 0,
                     px: 0.5,
                     font: "inherit",
                     fontSize: "0.82rem",
                     textAlign: "left",
-                    cursor: "pointer",
                     color: "text.primary",
                     bgcolor: fact === current ? "background.default" : "transparent",
                   }}

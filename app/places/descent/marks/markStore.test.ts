@@ -136,6 +136,20 @@ describe("the marks on a page", () => {
     expect(sent).toHaveLength(requests);
     if (take === "ours") expect(sent[1].steps[0].version).toBe(5);
   });
+  it("another's change of another field is no conflict: both stand, on top of theirs", async () => {
+    const theirs = { ...mark("a", 7, 5), note: "" };
+    answers = [() => ({ status: 409, body: { marks: [theirs], versions: { a: 5 }, conflicts: ["a"] } })];
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 4)], marked: 1 });
+    store.set({ ...mark("a", 1, 4), note: "held" });
+    store.set({ ...mark("a", 1, 4), note: "held twice" });
+    await settle();
+    await settle();
+    expect(store.getSnapshot().save.state).toBe("saved");
+    expect(store.getSnapshot().marks[0]).toMatchObject({ note: "held twice", anchors: [{ price: 7 }] });
+    const { steps } = sent[1];
+    expect(steps).toHaveLength(1);
+    expect(steps[0]).toMatchObject({ version: 5, mark: { note: "held twice", anchors: [{ price: 7 }] } });
+  });
   it("several changed at once are undone at once", () => {
     const store = new MarkStore("tin", { marks: [mark("a", 1, 1), mark("b", 2, 1)], marked: 1 });
     store.set(mark("a", 5), mark("b", 6));

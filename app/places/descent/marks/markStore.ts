@@ -2,6 +2,7 @@ import type { Mark } from "#core/marks/kind";
 import { failureText, postJson, type FailureBody } from "../../../parts/post.ts";
 import type { Keeper } from "./keptSteps.ts";
 import { plain, same } from "./markContent.ts";
+import { mergedMark } from "./mergedMark.ts";
 
 interface Outcome {
   marks: Mark[];
@@ -63,6 +64,8 @@ export interface Past {
 }
 
 const RETRY = 3_000;
+/** Steps in one request. */
+const MOST_AT_ONCE = 400;
 
 /**
  * The marks of one market as this page holds them. Every change is a step: applied at once, put on the undo stack,
@@ -301,10 +304,8 @@ export class MarkStore {
     });
     this.sending = false;
     if (posted.ok) this.landed(posted.value, group);
-    else if (posted.status === 409 && posted.value?.conflicts) {
-      const { marks, versions, conflicts } = posted.value;
-      this.tell({ state: "conflict", theirs: marks, versions, ids: conflicts });
-    } else if (posted.status === 0 || posted.status >= 500) this.wait(posted.failure);
+    else if (posted.status === 409 && posted.value?.conflicts) this.met(posted.value);
+    else if (posted.status === 0 || posted.status >= 500) this.wait(posted.failure);
     else this.refuse(posted.failure, group);
   }
 
@@ -316,6 +317,28 @@ export class MarkStore {
     this.heard(marked);
     this.tell(this.queue.length > 0 ? { state: "saving" } : { state: "saved", at: Date.now() });
     void this.flush();
+  }
+
+  /** Somebody else was first: what does not contradict theirs goes on top of it, the rest is asked about. */
+  private met({ marks, versions, conflicts: ids }: Outcome): void {
+    const onTop = ids.flatMap((id) => this.onTopOf(marks.find((mark) => mark.id === id)) ?? []);
+    if (onTop.length < ids.length) return this.tell({ state: "conflict", theirs: marks, versions, ids });
+    for (const { mark } of onTop) {
+      this.versions.set(mark.id, versions[mark.id]);
+      this.marks.set(mark.id, mark);
+    }
+    this.queue = [...this.queue.filter(({ mark }) => !ids.includes(mark.id)), ...onTop];
+    this.tell({ state: "saving" });
+    void this.flush();
+  }
+
+  /** One step that says what this page's steps and somebody else's say of a mark; none where they contradict. */
+  private onTopOf(theirs: Mark | undefined): Step | undefined {
+    const steps = this.queue.filter((step) => step.mark.id === theirs?.id);
+    const [first, last] = [steps.at(0), steps.at(-1)];
+    if (!theirs || !first?.before || !last || steps.some(({ step }) => step === "remove")) return undefined;
+    const mark = mergedMark(first.before, last.mark, theirs);
+    return mark && { ...first, id: crypto.randomUUID(), mark };
   }
 
   private wait(failure: FailureBody): void {
@@ -375,6 +398,3 @@ export class MarkStore {
       });
   }
 }
-
-/** Steps in one request. */
-const MOST_AT_ONCE = 400;
