@@ -15,12 +15,16 @@ describe("the ruler", () => {
       measure({ time: HOUR, price: 1.2 }, { time: 52 * HOUR, price: 1.206 }, series, future, market),
     ).toMatchObject({ bars: 5, time: 51 * HOUR });
   });
-  it("says the move as price, percent and pips (a pip of a currency is its fourth decimal: common practice, no source)", () => {
-    const up = measure({ time: 0, price: 1.2 }, { time: 3 * HOUR, price: 1.206 }, series, future, market);
-    expect(measureText(up, market)).toBe("3 bars, 3 h, +0.00600, +0.50 %, +60 pip");
-    const down = measure({ time: 3 * HOUR, price: 1.206 }, { time: 0, price: 1.2 }, series, future, market);
-    expect(measureText(down, market)).toBe("3 bars, 3 h, \u22120.00600, \u22120.50 %, \u221260 pip");
-  });
+  it(
+    "says the move as price, percent and pips (a pip of a currency is its fourth decimal: common practice, " +
+      "no source)",
+    () => {
+      const up = measure({ time: 0, price: 1.2 }, { time: 3 * HOUR, price: 1.206 }, series, future, market);
+      expect(measureText(up, market)).toBe("3 bars, 3 h, +0.00600, +0.50 %, +60 pip");
+      const down = measure({ time: 3 * HOUR, price: 1.206 }, { time: 0, price: 1.2 }, series, future, market);
+      expect(measureText(down, market)).toBe("3 bars, 3 h, \u22120.00600, \u22120.50 %, \u221260 pip");
+    },
+  );
   it("of a price of zero it says no percent", () => {
     expect(
       measureText(measure({ time: 0, price: 0 }, { time: 0, price: 5 }, series, [], { pip: 1 }), {

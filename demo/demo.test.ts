@@ -82,17 +82,21 @@ describe("the Isles", () => {
     const again = makeBars(market("isles-40"), SPAN, MARKETS);
     expect([...again.minutes.close.slice(-50)]).toEqual([...worldOf("isles-40").minutes.close.slice(-50)]);
   });
-  it("a release moves what it is about: the quarter of an hour after it ranges wider than others at that time of day", () => {
-    const { quarters } = worldOf("verin-corran");
-    const releases = new Set(releasesOf("Corran", SPAN.firstQuarterDay, SPAN.firstMinuteDay).map(({ time }) => time));
-    const clocks = new Set([...releases].map((time) => time % DAY_MS));
-    const ranges: { after: number[]; else: number[] } = { after: [], else: [] };
-    for (let i = 0; i < quarters.length; i++)
-      if (clocks.has(quarters.time[i] % DAY_MS))
-        ranges[releases.has(quarters.time[i]) ? "after" : "else"].push(quarters.high[i] - quarters.low[i]);
-    expect(ranges.after.length).toBeGreaterThan(15);
-    expect(mean(ranges.after)).toBeGreaterThan(2 * mean(ranges.else));
-  });
+  it(
+    "a release moves what it is about: the quarter of an hour after it ranges wider than others at that time " +
+      "of day",
+    () => {
+      const { quarters } = worldOf("verin-corran");
+      const releases = new Set(releasesOf("Corran", SPAN.firstQuarterDay, SPAN.firstMinuteDay).map(({ time }) => time));
+      const clocks = new Set([...releases].map((time) => time % DAY_MS));
+      const ranges: { after: number[]; else: number[] } = { after: [], else: [] };
+      for (let i = 0; i < quarters.length; i++)
+        if (clocks.has(quarters.time[i] % DAY_MS))
+          ranges[releases.has(quarters.time[i]) ? "after" : "else"].push(quarters.high[i] - quarters.low[i]);
+      expect(ranges.after.length).toBeGreaterThan(15);
+      expect(mean(ranges.after)).toBeGreaterThan(2 * mean(ranges.else));
+    },
+  );
   it("a sibling goes with its index, fear against it, a later month at a small premium", () => {
     const returns = (id: string) =>
       Array.from(daysOf(id).close).map((close, i, all) => (i === 0 ? 0 : Math.log(close / all[i - 1])));

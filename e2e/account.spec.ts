@@ -67,30 +67,32 @@ test("an owner closes an account, opens it again, and finds both in the log of w
   await expect(log.getByRole("row").nth(1)).toContainText("published: edition 1");
 });
 
-test("people and the log are the owners' alone, the desk is not for readers, and the chain of the record is anybody's", async ({
-  page,
-}) => {
-  await signIn(page, "analyst");
-  for (const place of ["/people", "/audit", "/people.data", "/audit.data"])
-    expect((await page.request.get(place)).status(), place).toBe(403);
-  const reader = await another(page);
-  await signIn(reader, "subscriber");
-  for (const place of ["/round", "/editions", "/live", "/bars/sable-tin/P1D"])
-    expect((await reader.request.get(place)).status(), place).toBe(403);
-  await reader.goto("/outlooks");
-  await expect(
-    reader.getByText(/The record stands at entry \d+, head [0-9a-f]{64}, signed by key [0-9a-f]{16}/),
-  ).toBeVisible();
-  const nobody = await another(page);
-  const chain = (await (await nobody.request.get("/record/chain.json")).json()) as {
-    entries: unknown[];
-    editions?: unknown;
-  };
-  expect(chain.entries.length).toBeGreaterThan(0);
-  expect(chain.editions).toBeUndefined();
-  await nobody.goto("/record/record.json");
-  await expect(nobody).toHaveURL(/sign-in/);
-});
+test(
+  "people and the log are the owners' alone, the desk is not for readers, and the chain of the record is " +
+    "anybody's",
+  async ({ page }) => {
+    await signIn(page, "analyst");
+    for (const place of ["/people", "/audit", "/people.data", "/audit.data"])
+      expect((await page.request.get(place)).status(), place).toBe(403);
+    const reader = await another(page);
+    await signIn(reader, "subscriber");
+    for (const place of ["/round", "/editions", "/live", "/bars/sable-tin/P1D"])
+      expect((await reader.request.get(place)).status(), place).toBe(403);
+    await reader.goto("/outlooks");
+    await expect(
+      reader.getByText(/The record stands at entry \d+, head [0-9a-f]{64}, signed by key [0-9a-f]{16}/),
+    ).toBeVisible();
+    const nobody = await another(page);
+    const chain = (await (await nobody.request.get("/record/chain.json")).json()) as {
+      entries: unknown[];
+      editions?: unknown;
+    };
+    expect(chain.entries.length).toBeGreaterThan(0);
+    expect(chain.editions).toBeUndefined();
+    await nobody.goto("/record/record.json");
+    await expect(nobody).toHaveURL(/sign-in/);
+  },
+);
 
 test("a colleague's draft says whose it is, what becomes public, and is published by who says so", async ({ page }) => {
   await signIn(page, "analyst");

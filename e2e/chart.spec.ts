@@ -63,40 +63,41 @@ test("changes to a log axis, fits again, and goes to a date twenty years back", 
   await accessible(page);
 });
 
-test("walks through the past bar by bar: nothing of what came after is on any rung, and what is placed is kept", async ({
-  page,
-}) => {
-  await signIn(page, "analyst");
-  await descend(page, "skerry-silver");
-  const close = page.locator("h1 + p");
-  const now = await close.textContent();
-  await page.keyboard.press("b");
-  const line = page.getByRole("group", { name: "Walk through the past" });
-  await expect(line.getByRole("status")).toHaveText(/As of \w{3} \d+ \w{3} 2026, 18:30/);
-  await expect(close).not.toHaveText(now ?? "");
-  const first = await line.getByRole("status").textContent();
-  await page.keyboard.press(".");
-  await expect(line.getByRole("status")).not.toHaveText(first ?? "");
-  await page.keyboard.press(",");
-  await expect(line.getByRole("status")).toHaveText(first ?? "");
-  const asOf = Number(new URL(page.url()).searchParams.get("asOf"));
-  for (const rung of ["PT15M", "PT4H", "P1D", "P1W"]) {
-    const body = await (await page.request.get(`/bars/skerry-silver/${rung}?hours=all&asOf=${asOf}`)).body();
-    const times = new Float64Array(new Uint8Array(body).buffer).subarray(0, body.length / 48);
-    expect(Math.max(...times), rung).toBeLessThan(asOf);
-  }
-  await accessible(page);
-  const sheet = page.getByRole("complementary", { name: "Sheet" });
-  await page.keyboard.press("l");
-  await clickAt(page, 0.3, 0.5);
-  await expect(sheet.getByRole("listitem")).toHaveCount(1);
-  await expect(page.getByRole("status").filter({ hasText: /^saved \d/ })).toBeVisible();
-  await page.getByRole("navigation", { name: "Rungs" }).getByRole("link", { name: /^4 h/ }).click();
-  await expect(line.getByRole("status")).toHaveText(first ?? "");
-  await line.getByRole("button", { name: "One 4 h on" }).click();
-  await expect(line.getByRole("status")).not.toHaveText(first ?? "");
-  await line.getByRole("button", { name: "Return to now" }).click();
-  await expect(line).toHaveCount(0);
-  await hydrated(page);
-  await expect(close).toHaveText(now ?? "");
-});
+test(
+  "walks through the past bar by bar: nothing of what came after is on any rung, and what is placed " + "is kept",
+  async ({ page }) => {
+    await signIn(page, "analyst");
+    await descend(page, "skerry-silver");
+    const close = page.locator("h1 + p");
+    const now = await close.textContent();
+    await page.keyboard.press("b");
+    const line = page.getByRole("group", { name: "Walk through the past" });
+    await expect(line.getByRole("status")).toHaveText(/As of \w{3} \d+ \w{3} 2026, 18:30/);
+    await expect(close).not.toHaveText(now ?? "");
+    const first = await line.getByRole("status").textContent();
+    await page.keyboard.press(".");
+    await expect(line.getByRole("status")).not.toHaveText(first ?? "");
+    await page.keyboard.press(",");
+    await expect(line.getByRole("status")).toHaveText(first ?? "");
+    const asOf = Number(new URL(page.url()).searchParams.get("asOf"));
+    for (const rung of ["PT15M", "PT4H", "P1D", "P1W"]) {
+      const body = await (await page.request.get(`/bars/skerry-silver/${rung}?hours=all&asOf=${asOf}`)).body();
+      const times = new Float64Array(new Uint8Array(body).buffer).subarray(0, body.length / 48);
+      expect(Math.max(...times), rung).toBeLessThan(asOf);
+    }
+    await accessible(page);
+    const sheet = page.getByRole("complementary", { name: "Sheet" });
+    await page.keyboard.press("l");
+    await clickAt(page, 0.3, 0.5);
+    await expect(sheet.getByRole("listitem")).toHaveCount(1);
+    await expect(page.getByRole("status").filter({ hasText: /^saved \d/ })).toBeVisible();
+    await page.getByRole("navigation", { name: "Rungs" }).getByRole("link", { name: /^4 h/ }).click();
+    await expect(line.getByRole("status")).toHaveText(first ?? "");
+    await line.getByRole("button", { name: "One 4 h on" }).click();
+    await expect(line.getByRole("status")).not.toHaveText(first ?? "");
+    await line.getByRole("button", { name: "Return to now" }).click();
+    await expect(line).toHaveCount(0);
+    await hydrated(page);
+    await expect(close).toHaveText(now ?? "");
+  },
+);

@@ -114,57 +114,58 @@ test("what the charts show is chosen, and kept", async ({ page }) => {
   await expect(table.getByRole("row", { name: /demand/ })).toBeVisible();
 });
 
-test("by touch: a tap chooses, two fingers zoom, a resting finger opens the menu, a lifted one sets the anchor", async ({
-  browser,
-}) => {
-  const context = await browser.newContext({ hasTouch: true, viewport: { width: 1280, height: 800 } });
-  const page = await context.newPage();
-  await signIn(page, "analyst");
-  await descend(page, "loam-fields");
-  const sheet = page.getByRole("complementary", { name: "Sheet" });
-  const lines = sheet.getByRole("list", { name: "The argument" }).getByRole("listitem");
-  const box = await charts(page).boundingBox();
-  if (!box) throw new Error("no chart");
-  const glass = await context.newCDPSession(page);
-  const touch = (type: string, ...points: [number, number][]) =>
-    glass.send("Input.dispatchTouchEvent", {
-      type: type as "touchStart",
-      touchPoints: points.map(([x, y], id) => ({ x: box.x + x, y: box.y + y, id })),
-    });
-  // A resting finger opens the menu, from which a level is placed there.
-  await touch("touchStart", [300, 250]);
-  await page.waitForTimeout(700);
-  await touch("touchEnd");
-  await page.getByRole("menuitem", { name: /^Level/ }).tap();
-  await expect(lines).toHaveCount(1);
-  await expect(sheet.getByRole("region", { name: "Selected mark" })).toBeVisible();
-  // A step and a finger that is lifted: the second level.
-  await page
-    .getByRole("group", { name: "Steps" })
-    .getByRole("button", { name: /^Levels/ })
-    .tap();
-  await touch("touchStart", [320, 330]);
-  await touch("touchMove", [330, 350]);
-  await expect(lines).toHaveCount(1);
-  await touch("touchEnd");
-  await expect(lines).toHaveCount(2);
-  // Two fingers apart: fewer bars, so that the picture is another one.
-  const canvas = charts(page).locator("canvas").first();
-  const picture = () => canvas.evaluate((one: HTMLCanvasElement) => one.toDataURL().length);
-  const before = await picture();
-  await touch("touchStart", [300, 300], [400, 300]);
-  await touch("touchMove", [200, 300], [500, 300]);
-  await touch("touchEnd");
-  await expect.poll(picture).not.toBe(before);
-  for (let left = 2; left > 0; left--) {
-    const line = lines.first().getByRole("button");
-    if ((await line.getAttribute("aria-pressed")) !== "true") await line.tap();
-    await sheet.getByRole("button", { name: "Remove" }).tap();
-    await expect(lines).toHaveCount(left - 1);
-  }
-  await saved(page);
-  await context.close();
-});
+test(
+  "by touch: a tap chooses, two fingers zoom, a resting finger opens the menu, a lifted one sets the " + "anchor",
+  async ({ browser }) => {
+    const context = await browser.newContext({ hasTouch: true, viewport: { width: 1280, height: 800 } });
+    const page = await context.newPage();
+    await signIn(page, "analyst");
+    await descend(page, "loam-fields");
+    const sheet = page.getByRole("complementary", { name: "Sheet" });
+    const lines = sheet.getByRole("list", { name: "The argument" }).getByRole("listitem");
+    const box = await charts(page).boundingBox();
+    if (!box) throw new Error("no chart");
+    const glass = await context.newCDPSession(page);
+    const touch = (type: string, ...points: [number, number][]) =>
+      glass.send("Input.dispatchTouchEvent", {
+        type: type as "touchStart",
+        touchPoints: points.map(([x, y], id) => ({ x: box.x + x, y: box.y + y, id })),
+      });
+    // A resting finger opens the menu, from which a level is placed there.
+    await touch("touchStart", [300, 250]);
+    await page.waitForTimeout(700);
+    await touch("touchEnd");
+    await page.getByRole("menuitem", { name: /^Level/ }).tap();
+    await expect(lines).toHaveCount(1);
+    await expect(sheet.getByRole("region", { name: "Selected mark" })).toBeVisible();
+    // A step and a finger that is lifted: the second level.
+    await page
+      .getByRole("group", { name: "Steps" })
+      .getByRole("button", { name: /^Levels/ })
+      .tap();
+    await touch("touchStart", [320, 330]);
+    await touch("touchMove", [330, 350]);
+    await expect(lines).toHaveCount(1);
+    await touch("touchEnd");
+    await expect(lines).toHaveCount(2);
+    // Two fingers apart: fewer bars, so that the picture is another one.
+    const canvas = charts(page).locator("canvas").first();
+    const picture = () => canvas.evaluate((one: HTMLCanvasElement) => one.toDataURL().length);
+    const before = await picture();
+    await touch("touchStart", [300, 300], [400, 300]);
+    await touch("touchMove", [200, 300], [500, 300]);
+    await touch("touchEnd");
+    await expect.poll(picture).not.toBe(before);
+    for (let left = 2; left > 0; left--) {
+      const line = lines.first().getByRole("button");
+      if ((await line.getAttribute("aria-pressed")) !== "true") await line.tap();
+      await sheet.getByRole("button", { name: "Remove" }).tap();
+      await expect(lines).toHaveCount(left - 1);
+    }
+    await saved(page);
+    await context.close();
+  },
+);
 
 test("the first visit is led by five sentences that point at the real things, once", async ({ browser }) => {
   const context = await browser.newContext();

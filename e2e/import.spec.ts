@@ -12,31 +12,32 @@ const row = (n: number) => `${day(n)};${100 + n},5;${102 + n},25;${99 + n},5;${1
 const file = (from: number, to: number) =>
   ["Date;Open;High;Low;Close;Volume", ...Array.from({ length: to - from }, (_, i) => row(from + i))].join("\r\n");
 
-test("a file with semicolons, decimal commas and day-first dates becomes a market, twice is told, later extends", async ({
-  page,
-}) => {
-  await signIn(page, "analyst");
-  await choose(page, "Isle copper.csv", file(0, 40));
-  await expect(page.getByRole("table", { name: "What was recognised" })).toContainText("date as day/month/year");
-  await accessible(page);
-  await hydrated(page);
-  await page.getByRole("button", { name: "Confirm and import" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "40 bars added" })).toBeVisible();
+test(
+  "a file with semicolons, decimal commas and day-first dates becomes a market, twice is told, later " + "extends",
+  async ({ page }) => {
+    await signIn(page, "analyst");
+    await choose(page, "Isle copper.csv", file(0, 40));
+    await expect(page.getByRole("table", { name: "What was recognised" })).toContainText("date as day/month/year");
+    await accessible(page);
+    await hydrated(page);
+    await page.getByRole("button", { name: "Confirm and import" }).click();
+    await expect(page.getByRole("status").filter({ hasText: "40 bars added" })).toBeVisible();
 
-  await choose(page, "Isle copper.csv", file(0, 40));
-  await page.getByLabel("Into").click();
-  await page.getByRole("option", { name: "Isle copper" }).click();
-  await page.getByRole("button", { name: "Confirm and import" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "imported before. Nothing was changed" })).toBeVisible();
+    await choose(page, "Isle copper.csv", file(0, 40));
+    await page.getByLabel("Into").click();
+    await page.getByRole("option", { name: "Isle copper" }).click();
+    await page.getByRole("button", { name: "Confirm and import" }).click();
+    await expect(page.getByRole("status").filter({ hasText: "imported before. Nothing was changed" })).toBeVisible();
 
-  await choose(page, "later.csv", file(30, 50));
-  await page.getByLabel("Into").click();
-  await page.getByRole("option", { name: "Isle copper" }).click();
-  await page.getByRole("button", { name: "Confirm and import" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "10 bars added. 10 were already there" })).toBeVisible();
-  await page.getByRole("link", { name: "Open the market" }).click();
-  await expect(page.getByRole("application", { name: "Chart of Isle copper, Day" })).toBeVisible();
-});
+    await choose(page, "later.csv", file(30, 50));
+    await page.getByLabel("Into").click();
+    await page.getByRole("option", { name: "Isle copper" }).click();
+    await page.getByRole("button", { name: "Confirm and import" }).click();
+    await expect(page.getByRole("status").filter({ hasText: "10 bars added. 10 were already there" })).toBeVisible();
+    await page.getByRole("link", { name: "Open the market" }).click();
+    await expect(page.getByRole("application", { name: "Chart of Isle copper, Day" })).toBeVisible();
+  },
+);
 
 test("bad rows are named by line, and nothing is stored until the analyst agrees to leave them out", async ({
   page,

@@ -81,57 +81,59 @@ test("what is looked for is tuned in numbers, with effect at once; nonsense is r
   await expect.poll(() => waiting(page)).toBe(before);
 });
 
-test("an area of several rungs explains itself, and a scenario begins at it; a broken level is filed with its history", async ({
-  page,
-}) => {
-  await signIn(page, "analyst");
-  await descend(page, "loam-fields", "P1W");
-  await expect(proposals(page)).toBeVisible();
-  for (const rung of ["P1W", "P1D"]) {
-    await page.keyboard.press("j");
-    await expect(current(page)).toBeVisible();
-    await page.keyboard.press("4");
-    if (rung === "P1W") {
-      await page.getByRole("navigation", { name: "Rungs" }).getByRole("link", { name: /^Day/ }).click();
-      await expect(page).toHaveURL(/P1D/);
-      await expect(proposals(page)).toBeVisible();
-      await page.keyboard.press("Escape");
+test(
+  "an area of several rungs explains itself, and a scenario begins at it; a broken level is filed with its " +
+    "history",
+  async ({ page }) => {
+    await signIn(page, "analyst");
+    await descend(page, "loam-fields", "P1W");
+    await expect(proposals(page)).toBeVisible();
+    for (const rung of ["P1W", "P1D"]) {
+      await page.keyboard.press("j");
+      await expect(current(page)).toBeVisible();
+      await page.keyboard.press("4");
+      if (rung === "P1W") {
+        await page.getByRole("navigation", { name: "Rungs" }).getByRole("link", { name: /^Day/ }).click();
+        await expect(page).toHaveURL(/P1D/);
+        await expect(proposals(page)).toBeVisible();
+        await page.keyboard.press("Escape");
+      }
     }
-  }
-  // The marks taken together come to life one after the other; until then areas come and go.
-  await expect(lines(page).filter({ hasText: /^(Week: )?\.\.\.$/ })).toHaveCount(0);
-  const areas = sheet(page).getByRole("list", { name: "Areas by distance" });
-  const pressed = areas.getByRole("button", { name: /weight/, pressed: true });
-  await expect(async () => {
-    if ((await pressed.count()) === 0)
-      await areas
-        .getByRole("button", { name: /weight/ })
-        .first()
-        .click();
-    await expect(pressed).toHaveCount(1, { timeout: 2000 });
-  }).toPass();
-  const reasons = areas.getByRole("button", { name: /^(Year|Quarter|Month|Week|Day): / });
-  await expect(reasons.first()).toBeVisible();
-  expect(new Set((await reasons.allTextContents()).map((text) => text.split(":")[0])).size).toBeGreaterThan(1);
-  await accessible(page);
-  await areas.getByRole("button", { name: "Plan a scenario here" }).click();
-  const form = sheet(page).getByRole("form", { name: "Scenario" });
-  await expect(form.getByLabel("Stop")).toHaveValue(/\d/);
-  await expect(form.getByLabel("Scenario")).toHaveValue(/^Back from /);
-  await form.getByRole("button", { name: "Close" }).click();
-  await undoAll(page);
-  // A level drawn where price has been since: broken, greyed, off the chart, and its history says when.
-  await page.keyboard.press("l");
-  const box = await chart(page).boundingBox();
-  if (!box) throw new Error("no chart");
-  await page.mouse.click(box.x + box.width * 0.12, box.y + box.height * 0.45);
-  await expect(lines(page)).toHaveCount(1);
-  await expect(lines(page).getByText(/^Filed: broken, filled or dead/)).toBeVisible();
-  await page.getByText(/^History, \d+ events/).click();
-  await expect(
-    sheet(page)
-      .getByText(/: (Touch \d+|Closed (above|below) it)/)
-      .first(),
-  ).toBeVisible();
-  await undoAll(page);
-});
+    // The marks taken together come to life one after the other; until then areas come and go.
+    await expect(lines(page).filter({ hasText: /^(Week: )?\.\.\.$/ })).toHaveCount(0);
+    const areas = sheet(page).getByRole("list", { name: "Areas by distance" });
+    const pressed = areas.getByRole("button", { name: /weight/, pressed: true });
+    await expect(async () => {
+      if ((await pressed.count()) === 0)
+        await areas
+          .getByRole("button", { name: /weight/ })
+          .first()
+          .click();
+      await expect(pressed).toHaveCount(1, { timeout: 2000 });
+    }).toPass();
+    const reasons = areas.getByRole("button", { name: /^(Year|Quarter|Month|Week|Day): / });
+    await expect(reasons.first()).toBeVisible();
+    expect(new Set((await reasons.allTextContents()).map((text) => text.split(":")[0])).size).toBeGreaterThan(1);
+    await accessible(page);
+    await areas.getByRole("button", { name: "Plan a scenario here" }).click();
+    const form = sheet(page).getByRole("form", { name: "Scenario" });
+    await expect(form.getByLabel("Stop")).toHaveValue(/\d/);
+    await expect(form.getByLabel("Scenario")).toHaveValue(/^Back from /);
+    await form.getByRole("button", { name: "Close" }).click();
+    await undoAll(page);
+    // A level drawn where price has been since: broken, greyed, off the chart, and its history says when.
+    await page.keyboard.press("l");
+    const box = await chart(page).boundingBox();
+    if (!box) throw new Error("no chart");
+    await page.mouse.click(box.x + box.width * 0.12, box.y + box.height * 0.45);
+    await expect(lines(page)).toHaveCount(1);
+    await expect(lines(page).getByText(/^Filed: broken, filled or dead/)).toBeVisible();
+    await page.getByText(/^History, \d+ events/).click();
+    await expect(
+      sheet(page)
+        .getByText(/: (Touch \d+|Closed (above|below) it)/)
+        .first(),
+    ).toBeVisible();
+    await undoAll(page);
+  },
+);

@@ -56,13 +56,17 @@ describe("keys of the chart", () => {
     expect(pressKey(chart, { key, shiftKey, altKey: true })).toBe(true);
     expect(done).toEqual([expected]);
   });
-  it("Enter sets an anchor while something is placed and opens the menu otherwise; other keys are left to the page", () => {
-    const [busy, free] = [aChart(true), aChart(false)];
-    for (const { chart } of [busy, free])
-      expect(pressKey(chart, { key: "Enter", shiftKey: false, altKey: false })).toBe(true);
-    expect([busy.done, free.done]).toEqual([["anchor"], ["anchor", "menu"]]);
-    for (const altKey of [false, true]) expect(pressKey(free.chart, { key: "q", shiftKey: false, altKey })).toBe(false);
-  });
+  it(
+    "Enter sets an anchor while something is placed and opens the menu otherwise; other keys are left to " + "the page",
+    () => {
+      const [busy, free] = [aChart(true), aChart(false)];
+      for (const { chart } of [busy, free])
+        expect(pressKey(chart, { key: "Enter", shiftKey: false, altKey: false })).toBe(true);
+      expect([busy.done, free.done]).toEqual([["anchor"], ["anchor", "menu"]]);
+      for (const altKey of [false, true])
+        expect(pressKey(free.chart, { key: "q", shiftKey: false, altKey })).toBe(false);
+    },
+  );
 });
 
 describe("the crosshair", () => {

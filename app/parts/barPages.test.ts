@@ -86,20 +86,23 @@ describe("bars in pages", () => {
     );
     expect([...series.close]).toEqual([0, 1, 2, 3, 9, 8]);
   });
-  it("loaded ahead are asked for once and given once, the newest few; what could not be had is asked for anew", async () => {
-    const asked = serve(whole(2000));
-    loadAhead(ADDRESS);
-    loadAhead(ADDRESS);
-    expect(asked).toHaveLength(1);
-    expect((await takeAhead(ADDRESS))?.series.length).toBe(2000);
-    expect(takeAhead(ADDRESS)).toBeUndefined();
-    const rungs = ["PT2M", "PT3M", "PT4M", "PT5M", "PT6M"].map((rung) => ({ ...ADDRESS, rung }));
-    rungs.forEach(loadAhead);
-    expect([takeAhead(rungs[0]), takeAhead(rungs[4]) instanceof Promise]).toEqual([undefined, true]);
-    vi.stubGlobal("fetch", () => Promise.reject(new Error("away")));
-    const away = { ...ADDRESS, rung: "PT7M" };
-    loadAhead(away);
-    await new Promise((done) => setTimeout(done));
-    expect(takeAhead(away)).toBeUndefined();
-  });
+  it(
+    "loaded ahead are asked for once and given once, the newest few; what could not be had is asked " + "for anew",
+    async () => {
+      const asked = serve(whole(2000));
+      loadAhead(ADDRESS);
+      loadAhead(ADDRESS);
+      expect(asked).toHaveLength(1);
+      expect((await takeAhead(ADDRESS))?.series.length).toBe(2000);
+      expect(takeAhead(ADDRESS)).toBeUndefined();
+      const rungs = ["PT2M", "PT3M", "PT4M", "PT5M", "PT6M"].map((rung) => ({ ...ADDRESS, rung }));
+      rungs.forEach(loadAhead);
+      expect([takeAhead(rungs[0]), takeAhead(rungs[4]) instanceof Promise]).toEqual([undefined, true]);
+      vi.stubGlobal("fetch", () => Promise.reject(new Error("away")));
+      const away = { ...ADDRESS, rung: "PT7M" };
+      loadAhead(away);
+      await new Promise((done) => setTimeout(done));
+      expect(takeAhead(away)).toBeUndefined();
+    },
+  );
 });

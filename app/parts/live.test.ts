@@ -58,17 +58,20 @@ it("all charts of a page share one stream, opened once they are all known and cl
   expect(open()).toEqual([]);
 });
 
-it("who asks for the clock alone is told it, and a stream that broke off is opened anew with the next change", async () => {
-  const clocks: number[] = [];
-  const leave = listenLive(({ now }) => clocks.push(now));
-  await vi.runAllTimersAsync();
-  open()[0].say({ now: 5 });
-  expect(clocks).toEqual([5]);
-  open()[0].close();
-  const second = listenLive(() => undefined);
-  await vi.runAllTimersAsync();
-  expect(open()).toHaveLength(1);
-  leave();
-  second();
-  await vi.runAllTimersAsync();
-});
+it(
+  "who asks for the clock alone is told it, and a stream that broke off is opened anew with the next " + "change",
+  async () => {
+    const clocks: number[] = [];
+    const leave = listenLive(({ now }) => clocks.push(now));
+    await vi.runAllTimersAsync();
+    open()[0].say({ now: 5 });
+    expect(clocks).toEqual([5]);
+    open()[0].close();
+    const second = listenLive(() => undefined);
+    await vi.runAllTimersAsync();
+    expect(open()).toHaveLength(1);
+    leave();
+    second();
+    await vi.runAllTimersAsync();
+  },
+);

@@ -178,29 +178,32 @@ describe("a request", () => {
     ) as Record<string, unknown>;
     expect(() => compute(request)).toThrow(said);
   });
-  it("dates that can be read in two ways are a fault, also when only row two thousand decides otherwise it is none", () => {
-    const day = (n: number) => new Date(Date.UTC(2013, 0, 1 + n));
-    const rows = (count: number, write: (date: Date) => string) =>
-      ["date,open,high,low,close", ...Array.from({ length: count }, (_, n) => `${write(day(n))},1,1,1,1`)].join("\n");
-    const slashed = (date: Date) => `${date.getUTCDate()}/${date.getUTCMonth() + 1}/${date.getUTCFullYear()}`;
-    const ask = [{ quantity: "resample", timeframe: "P1D" }];
-    // Every day of these is one to twelve: 5/6 is both.
-    const open = Array.from(
-      { length: 1100 },
-      (_, n) => `${1 + (n % 12)}/${1 + (Math.floor(n / 12) % 12)}/${2001 + Math.floor(n / 144)},1,1,1,1`,
-    );
-    expect(() => compute({ bars: { file: file(["date,open,high,low,close", ...open].join("\n")) }, ask })).toThrow(
-      /day first and month first/,
-    );
-    const decided = [...open, "31/1/2010,1,1,1,1"];
-    expect(
-      compute({
-        bars: { file: file(["date,open,high,low,close", ...decided].join("\n")) },
-        ask,
-      }).answers[0].values.at(-1),
-    ).toMatchObject({ time: "2010-01-31" });
-    expect(compute({ bars: { file: file(rows(60, slashed)) }, ask }).answers[0].values).toHaveLength(60);
-  });
+  it(
+    "dates that can be read in two ways are a fault, also when only row two thousand decides otherwise it " + "is none",
+    () => {
+      const day = (n: number) => new Date(Date.UTC(2013, 0, 1 + n));
+      const rows = (count: number, write: (date: Date) => string) =>
+        ["date,open,high,low,close", ...Array.from({ length: count }, (_, n) => `${write(day(n))},1,1,1,1`)].join("\n");
+      const slashed = (date: Date) => `${date.getUTCDate()}/${date.getUTCMonth() + 1}/${date.getUTCFullYear()}`;
+      const ask = [{ quantity: "resample", timeframe: "P1D" }];
+      // Every day of these is one to twelve: 5/6 is both.
+      const open = Array.from(
+        { length: 1100 },
+        (_, n) => `${1 + (n % 12)}/${1 + (Math.floor(n / 12) % 12)}/${2001 + Math.floor(n / 144)},1,1,1,1`,
+      );
+      expect(() => compute({ bars: { file: file(["date,open,high,low,close", ...open].join("\n")) }, ask })).toThrow(
+        /day first and month first/,
+      );
+      const decided = [...open, "31/1/2010,1,1,1,1"];
+      expect(
+        compute({
+          bars: { file: file(["date,open,high,low,close", ...decided].join("\n")) },
+          ask,
+        }).answers[0].values.at(-1),
+      ).toMatchObject({ time: "2010-01-31" });
+      expect(compute({ bars: { file: file(rows(60, slashed)) }, ask }).answers[0].values).toHaveLength(60);
+    },
+  );
   it("minutes are not taken for days", () => {
     const text = "time,open,high,low,close\n2024-07-01T09:30,1,1,1,1\n2024-07-01T09:31,2,2,2,2\n";
     expect(() => compute({ bars: { file: file(text) }, ask: [{ quantity: "resample", timeframe: "P1D" }] })).toThrow(

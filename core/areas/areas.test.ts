@@ -75,31 +75,35 @@ describe("areas", () => {
       .map(([rung, bottom, height]) => band(rung, bottom / 4, (bottom + height) / 4)),
     { maxLength: 25 },
   );
-  it("no band speaks for two, none is wider than one ATR of its finest rung, and mirrored prices give mirrored areas", () => {
-    fc.assert(
-      fc.property(bands, (list) => {
-        const numbered = list.map((one, n) => ({ ...one, id: String(n) }));
-        const areas = areasOf(numbered);
-        const ids = areas.flatMap(({ reasons }) => reasons.map(({ id }) => id));
-        expect(new Set(ids).size).toBe(ids.length);
-        for (const { bottom, top, reasons, weight } of areas) {
-          const finest = Math.min(...reasons.map(({ rung }) => band(rung, 0, 0).atr));
-          expect(top - bottom).toBeLessThanOrEqual(finest + 1e-9);
-          expect(weight).toBeCloseTo(
-            reasons.reduce((sum, one) => sum + one.weight, 0),
-            9,
+  it(
+    "no band speaks for two, none is wider than one ATR of its finest rung, and mirrored prices give " +
+      "mirrored areas",
+    () => {
+      fc.assert(
+        fc.property(bands, (list) => {
+          const numbered = list.map((one, n) => ({ ...one, id: String(n) }));
+          const areas = areasOf(numbered);
+          const ids = areas.flatMap(({ reasons }) => reasons.map(({ id }) => id));
+          expect(new Set(ids).size).toBe(ids.length);
+          for (const { bottom, top, reasons, weight } of areas) {
+            const finest = Math.min(...reasons.map(({ rung }) => band(rung, 0, 0).atr));
+            expect(top - bottom).toBeLessThanOrEqual(finest + 1e-9);
+            expect(weight).toBeCloseTo(
+              reasons.reduce((sum, one) => sum + one.weight, 0),
+              9,
+            );
+          }
+          const turned = areasOf(
+            numbered.map((one) => ({ ...one, bottom: 1000 - one.top, top: 1000 - one.bottom })),
+          ).reverse();
+          expect(turned.map(({ bottom, top }) => [1000 - top, 1000 - bottom].map((price) => price.toFixed(6)))).toEqual(
+            areas.map(({ bottom, top }) => [bottom, top].map((price) => price.toFixed(6))),
           );
-        }
-        const turned = areasOf(
-          numbered.map((one) => ({ ...one, bottom: 1000 - one.top, top: 1000 - one.bottom })),
-        ).reverse();
-        expect(turned.map(({ bottom, top }) => [1000 - top, 1000 - bottom].map((price) => price.toFixed(6)))).toEqual(
-          areas.map(({ bottom, top }) => [bottom, top].map((price) => price.toFixed(6))),
-        );
-      }),
-      { numRuns: 100 },
-    );
-  });
+        }),
+        { numRuns: 100 },
+      );
+    },
+  );
   it("on the market's ticks are never narrower than they were, and stay where they lie on them", () => {
     expect(onGrid({ bottom: 448.66, top: 449.67 }, 0.05)).toEqual({ bottom: 448.65, top: 449.7 });
     expect(onGrid({ bottom: 0.3, top: 0.7 }, 0.1)).toEqual({ bottom: 0.3, top: 0.7 });

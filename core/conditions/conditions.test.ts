@@ -61,14 +61,17 @@ describe("conditions", () => {
     const bars = hours([9, 12, 9, 11], [9, 12, 9, 10], [9, 12, 9, 11], [9, 12, 9, 11], [9, 12, 9, 11]);
     expect(judge(read({ on: "hold", side: "above", price: 10, bars: 2 }), bars)).toBe("...xx");
   });
-  it("sweep: a wick beyond and a close back, at the price too; on one of the next bars only when that was asked", () => {
-    const bars = hours([10, 10, 8.9, 9.5], [9, 9, 8.5, 8.7], [8.7, 9.2, 8.6, 9], [9, 10, 9, 9.5]);
-    expect(judge(read({ on: "sweep", side: "low", price: 9 }), bars)).toBe("x.x.");
-    const late = hours([10, 10, 8, 8.5], [9.1, 9.4, 9, 9.3], [9, 9.5, 9, 9.2]);
-    expect(judge(read({ on: "sweep", side: "low", price: 9 }), late)).toBe("...");
-    expect(judge(read({ on: "sweep", side: "low", price: 9, within: 1 }), late)).toBe(".x.");
-    expect(judge(read({ on: "sweep", side: "high", price: 9.4 }), late)).toBe("x.x");
-  });
+  it(
+    "sweep: a wick beyond and a close back, at the price too; on one of the next bars only when that " + "was asked",
+    () => {
+      const bars = hours([10, 10, 8.9, 9.5], [9, 9, 8.5, 8.7], [8.7, 9.2, 8.6, 9], [9, 10, 9, 9.5]);
+      expect(judge(read({ on: "sweep", side: "low", price: 9 }), bars)).toBe("x.x.");
+      const late = hours([10, 10, 8, 8.5], [9.1, 9.4, 9, 9.3], [9, 9.5, 9, 9.2]);
+      expect(judge(read({ on: "sweep", side: "low", price: 9 }), late)).toBe("...");
+      expect(judge(read({ on: "sweep", side: "low", price: 9, within: 1 }), late)).toBe(".x.");
+      expect(judge(read({ on: "sweep", side: "high", price: 9.4 }), late)).toBe("x.x");
+    },
+  );
   it("sweep: leaves the furthest price of the excursion", () => {
     const bars = hours([10, 10, 8.4, 8.5], [8.5, 8.8, 8.2, 8.6], [8.6, 9.4, 8.5, 9.3]);
     const terms = read({ on: "sweep", side: "low", price: 9, within: 2 });

@@ -208,39 +208,43 @@ describe("the life of a count", () => {
       life.events.filter(({ event }) => event === "killed").map(({ time }) => (time - day(0)) / 86_400_000),
     ).toEqual([12]);
   });
-  it("opened on a finer rung its turns stand at the very bars that made them, and new ones find their place among them", () => {
-    const weekly: Counted = {
-      ...counted([101, 120, 108]),
-      rung: "P1W",
-      anchors: [at(0, 101), at(7, 120), at(14, 108)],
-    };
-    // The first week's low came on its third day, the second's high on its fourth.
-    const rows = Array.from({ length: 21 }, (_, i): [number, number, number, number] =>
-      i === 2
-        ? [104, 105, 101, 104]
-        : i === 10
-          ? [118, 120, 117, 118]
-          : i === 16
-            ? [110, 111, 108, 110]
-            : [112, 113, 110.5, 112],
-    );
-    const exact = atFinerBars(weekly, days(...rows), { count: 1, unit: "day" }, calendar);
-    expect(times(exact)).toEqual([2, 10, 16]);
-    const inside = labelledOn(
-      labelInside(exact, [0], "impulse", [at(4, 106), at(5, 103), at(8, 115), at(9, 112)]),
-      "P1D",
-    );
-    expect(kindOf(inside as unknown as Mark).check(inside as unknown as Mark, contextOf(days()))).toEqual([]);
-    expect([times(inside), inside.props.finest]).toEqual([[2, 4, 5, 8, 9, 10, 16], "P1D"]);
-    // What the machine found on the finer rung keeps to the ends of the wave it fills.
-    const found = waveOf(inside.anchors, inside.props.root).inner[0]!;
-    const filled = fillInside(weekly, [0], found);
-    expect(kindOf(filled as unknown as Mark).check(filled as unknown as Mark, contextOf(days())).length).toBe(1);
-    expect(fillInside(exact, [0], found).anchors).toEqual(inside.anchors);
-    expect(
-      atFinerBars(weekly, days(...rows.slice(0, 1)), { count: 1, unit: "day" }, calendar).anchors.slice(1),
-    ).toEqual(weekly.anchors.slice(1));
-  });
+  it(
+    "opened on a finer rung its turns stand at the very bars that made them, and new ones find their place " +
+      "among them",
+    () => {
+      const weekly: Counted = {
+        ...counted([101, 120, 108]),
+        rung: "P1W",
+        anchors: [at(0, 101), at(7, 120), at(14, 108)],
+      };
+      // The first week's low came on its third day, the second's high on its fourth.
+      const rows = Array.from({ length: 21 }, (_, i): [number, number, number, number] =>
+        i === 2
+          ? [104, 105, 101, 104]
+          : i === 10
+            ? [118, 120, 117, 118]
+            : i === 16
+              ? [110, 111, 108, 110]
+              : [112, 113, 110.5, 112],
+      );
+      const exact = atFinerBars(weekly, days(...rows), { count: 1, unit: "day" }, calendar);
+      expect(times(exact)).toEqual([2, 10, 16]);
+      const inside = labelledOn(
+        labelInside(exact, [0], "impulse", [at(4, 106), at(5, 103), at(8, 115), at(9, 112)]),
+        "P1D",
+      );
+      expect(kindOf(inside as unknown as Mark).check(inside as unknown as Mark, contextOf(days()))).toEqual([]);
+      expect([times(inside), inside.props.finest]).toEqual([[2, 4, 5, 8, 9, 10, 16], "P1D"]);
+      // What the machine found on the finer rung keeps to the ends of the wave it fills.
+      const found = waveOf(inside.anchors, inside.props.root).inner[0]!;
+      const filled = fillInside(weekly, [0], found);
+      expect(kindOf(filled as unknown as Mark).check(filled as unknown as Mark, contextOf(days())).length).toBe(1);
+      expect(fillInside(exact, [0], found).anchors).toEqual(inside.anchors);
+      expect(
+        atFinerBars(weekly, days(...rows.slice(0, 1)), { count: 1, unit: "day" }, calendar).anchors.slice(1),
+      ).toEqual(weekly.anchors.slice(1));
+    },
+  );
   it("bars never told apart make the same life twice", () =>
     expect(live(tree([125, 118]) as unknown as Mark, bars(118, 117))).toEqual(
       live(tree([125, 118]) as unknown as Mark, bars(118, 117)),

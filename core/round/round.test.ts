@@ -151,11 +151,15 @@ describe("the quick ruler", () => {
     { bottom: 98, top: 101 },
     { bottom: 110, top: 112 },
   ];
-  it("stops a tick beyond the area price is in, or the nearest behind, and takes profit at the near edge of the next", () => {
-    expect(rulerAt("long", 100, areas, 2, 0.5)).toEqual({ entry: 100, stop: 97.5, target: 110 });
-    expect(rulerAt("short", 100, areas, 2, 0.5)).toEqual({ entry: 100, stop: 101.5, target: 92 });
-    expect(rulerAt("long", 105, areas, 2, 0.5)).toEqual({ entry: 105, stop: 97.5, target: 110 });
-  });
+  it(
+    "stops a tick beyond the area price is in, or the nearest behind, and takes profit at the near edge of " +
+      "the next",
+    () => {
+      expect(rulerAt("long", 100, areas, 2, 0.5)).toEqual({ entry: 100, stop: 97.5, target: 110 });
+      expect(rulerAt("short", 100, areas, 2, 0.5)).toEqual({ entry: 100, stop: 101.5, target: 92 });
+      expect(rulerAt("long", 105, areas, 2, 0.5)).toEqual({ entry: 105, stop: 97.5, target: 110 });
+    },
+  );
   it("stands 1.5 ATR away where there is nothing behind, and has no target where there is nothing ahead", () => {
     expect(rulerAt("long", 80, [], 2, 0.5)).toEqual({ entry: 80, stop: 77, target: undefined });
     expect(rulerAt("short", 80, areas, 2, 0.5)).toEqual({ entry: 80, stop: 92.5, target: undefined });

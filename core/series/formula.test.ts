@@ -69,28 +69,32 @@ describe.each(VALUE)("$form of two markets", (definition, value) => {
       { numRuns: 40 },
     );
   });
-  it("a longer bar made of fine ones is bounded no wider than one made of long legs, and still holds what was traded", () => {
-    fc.assert(
-      fc.property(STEPS, (steps) => {
-        const { legs, seen } = ticks(steps);
-        const [minute, day, calendar] = [
-          { count: 1, unit: "minute" } as const,
-          { count: 1, unit: "day" } as const,
-          new Calendar(ALL_HOURS),
-        ];
-        const whole = (series: Series) => resample(series, minute, day, calendar);
-        const [fine] = bars(whole(deriveSeries(legs, definition, FINE)));
-        const [coarse] = bars(deriveSeries(legs.map(whole), definition, FINE));
-        const values = seen.slice(0, legs[0].length * 12).map(([a, b]) => value(a, b));
-        expect(fine.high).toBeLessThanOrEqual(coarse.high + 1e-8);
-        expect(fine.low).toBeGreaterThanOrEqual(coarse.low - 1e-8);
-        expect(fine.high).toBeGreaterThan(Math.max(...values) - 1e-8);
-        expect(fine.low).toBeLessThan(Math.min(...values) + 1e-8);
-        expect([fine.open, fine.close]).toEqual([coarse.open, coarse.close]);
-      }),
-      { numRuns: 40 },
-    );
-  });
+  it(
+    "a longer bar made of fine ones is bounded no wider than one made of long legs, and still holds what was " +
+      "traded",
+    () => {
+      fc.assert(
+        fc.property(STEPS, (steps) => {
+          const { legs, seen } = ticks(steps);
+          const [minute, day, calendar] = [
+            { count: 1, unit: "minute" } as const,
+            { count: 1, unit: "day" } as const,
+            new Calendar(ALL_HOURS),
+          ];
+          const whole = (series: Series) => resample(series, minute, day, calendar);
+          const [fine] = bars(whole(deriveSeries(legs, definition, FINE)));
+          const [coarse] = bars(deriveSeries(legs.map(whole), definition, FINE));
+          const values = seen.slice(0, legs[0].length * 12).map(([a, b]) => value(a, b));
+          expect(fine.high).toBeLessThanOrEqual(coarse.high + 1e-8);
+          expect(fine.low).toBeGreaterThanOrEqual(coarse.low - 1e-8);
+          expect(fine.high).toBeGreaterThan(Math.max(...values) - 1e-8);
+          expect(fine.low).toBeLessThan(Math.min(...values) + 1e-8);
+          expect([fine.open, fine.close]).toEqual([coarse.open, coarse.close]);
+        }),
+        { numRuns: 40 },
+      );
+    },
+  );
 });
 
 describe("deriving", () => {

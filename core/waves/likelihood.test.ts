@@ -103,24 +103,27 @@ describe("what a score is made of", () => {
 describe("momentum at the pivots", () => {
   const series = slice(sp500(), 0, 300);
   const wave = (...bars: number[]) => ({ pivots: bars.map((bar) => ({ time: series.time[bar] ?? 0, price: 1 })) });
-  it("is the RSI of the pivot's bar and the mean volume between, unknown before the warm-up and outside the bars", () => {
-    const { rsi, volume } = momentumOf(wave(5, 40, 90), series);
-    expect(rsi?.[0]).toBeUndefined();
-    expect(rsi?.[1]).toBeGreaterThan(0);
-    expect(volume).toHaveLength(2);
-    let sum = 0;
-    for (let i = 41; i <= 90; i++) sum += series.volume[i];
-    expect(volume?.[1]).toBeCloseTo(sum / 50, 6);
-    expect(
-      momentumOf(
-        {
-          pivots: [
-            { time: 0, price: 1 },
-            { time: 1, price: 2 },
-          ],
-        },
-        series,
-      ),
-    ).toEqual({ rsi: [undefined, undefined], volume: [undefined] });
-  });
+  it(
+    "is the RSI of the pivot's bar and the mean volume between, unknown before the warm-up and outside " + "the bars",
+    () => {
+      const { rsi, volume } = momentumOf(wave(5, 40, 90), series);
+      expect(rsi?.[0]).toBeUndefined();
+      expect(rsi?.[1]).toBeGreaterThan(0);
+      expect(volume).toHaveLength(2);
+      let sum = 0;
+      for (let i = 41; i <= 90; i++) sum += series.volume[i];
+      expect(volume?.[1]).toBeCloseTo(sum / 50, 6);
+      expect(
+        momentumOf(
+          {
+            pivots: [
+              { time: 0, price: 1 },
+              { time: 1, price: 2 },
+            ],
+          },
+          series,
+        ),
+      ).toEqual({ rsi: [undefined, undefined], volume: [undefined] });
+    },
+  );
 });

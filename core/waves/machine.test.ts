@@ -206,16 +206,24 @@ describe("the swing a click means", () => {
   const bars = (...highs: number[]): Series =>
     fromBars(highs.map((high, i) => ({ time: i, open: high - 1, high, low: high - 2, close: high - 1, volume: 1 })));
   const series = bars(10, 11, 14, 12, 11, 9, 10, 13, 12, 11);
-  it("is the highest high nearby that stands beyond its neighbours, or the lowest low when the one before lies above", () => {
-    expect(snapPivot(series, { time: 3, price: 11.8 }, { time: 0, price: 8 }, 2)).toEqual({ time: 2, price: 14 });
-    expect(snapPivot(series, { time: 4, price: 8 }, { time: 2, price: 14 }, 2)).toEqual({ time: 5, price: 7 });
-  });
-  it("never lies before the pivot before, is looked for further off, and is the bar's own extreme where there is none", () => {
-    expect(snapPivot(series, { time: 3, price: 13 }, { time: 2, price: 12 }, 1)).toEqual({ time: 7, price: 13 });
-    expect(snapPivot(bars(1, 2, 3, 4, 5, 6), { time: 2, price: 9 }, { time: 0, price: 1 }, 0)).toEqual({
-      time: 2,
-      price: 3,
-    });
-    expect(snapPivot(bars(), { time: 2, price: 9 }, undefined, 1)).toEqual({ time: 2, price: 9 });
-  });
+  it(
+    "is the highest high nearby that stands beyond its neighbours, or the lowest low when the one before " +
+      "lies above",
+    () => {
+      expect(snapPivot(series, { time: 3, price: 11.8 }, { time: 0, price: 8 }, 2)).toEqual({ time: 2, price: 14 });
+      expect(snapPivot(series, { time: 4, price: 8 }, { time: 2, price: 14 }, 2)).toEqual({ time: 5, price: 7 });
+    },
+  );
+  it(
+    "never lies before the pivot before, is looked for further off, and is the bar's own extreme where there " +
+      "is none",
+    () => {
+      expect(snapPivot(series, { time: 3, price: 13 }, { time: 2, price: 12 }, 1)).toEqual({ time: 7, price: 13 });
+      expect(snapPivot(bars(1, 2, 3, 4, 5, 6), { time: 2, price: 9 }, { time: 0, price: 1 }, 0)).toEqual({
+        time: 2,
+        price: 3,
+      });
+      expect(snapPivot(bars(), { time: 2, price: 9 }, undefined, 1)).toEqual({ time: 2, price: 9 });
+    },
+  );
 });

@@ -61,27 +61,30 @@ describe("a zone from its base", () => {
     expect(read(days(...lively, ...long, ...rally)).bases.found).toHaveLength(0);
     expect(read(days(...lively, ...long.slice(1), ...rally)).bases.found).toHaveLength(1);
   });
-  it("lives on: touched once until price has left by its height, then again, broken by a close beyond the far edge", () => {
-    const after: Candle[] = [
-      [110, 110, 99.9, 103],
-      [103, 104, 99.6, 104],
-      [104, 105, 99.9, 104],
-      [104, 104, 95, 98],
-    ];
-    const [{ life }] = read(days(...lively, ...base, ...rally, ...after)).bases.found;
-    expect(life.events.map(({ event, touches }) => `${event} ${touches}`)).toEqual([
-      "touched 1",
-      "left 1",
-      "touched 2",
-      "left 2",
-      "touched 3",
-      "left 3",
-      "spent 3",
-      "touched 4",
-      "broken 4",
-    ]);
-    expect(life.events[0].deepest).toBeCloseTo(0.1, 9);
-  });
+  it(
+    "lives on: touched once until price has left by its height, then again, broken by a close beyond the " + "far edge",
+    () => {
+      const after: Candle[] = [
+        [110, 110, 99.9, 103],
+        [103, 104, 99.6, 104],
+        [104, 105, 99.9, 104],
+        [104, 104, 95, 98],
+      ];
+      const [{ life }] = read(days(...lively, ...base, ...rally, ...after)).bases.found;
+      expect(life.events.map(({ event, touches }) => `${event} ${touches}`)).toEqual([
+        "touched 1",
+        "left 1",
+        "touched 2",
+        "left 2",
+        "touched 3",
+        "left 3",
+        "spent 3",
+        "touched 4",
+        "broken 4",
+      ]);
+      expect(life.events[0].deepest).toBeCloseTo(0.1, 9);
+    },
+  );
   it("a grade is the points earned of those that could be judged", () => {
     expect(
       gradeOf([

@@ -190,19 +190,22 @@ describe("what people do with their accounts", () => {
     expect(await endSessions((await anAccount()).id, { id: lines.find(({ own }) => own)?.id ?? "" })).toBe(0);
     expect(await endSessions(id, { except: undefined })).toBe(2);
   });
-  it("a closed account signs nobody in, its sessions end at once, and it can be opened again; the last owner stays", async () => {
-    const [owner, { id, email }] = [await anAccount("owner"), await anAccount("analyst")];
-    const { token } = await signIn({ email, password: PASSWORD });
-    await closeAccount(id);
-    expect(await personOf(token)).toBeUndefined();
-    expect((await failureOf(signIn({ email, password: PASSWORD }))).code).toBe("sign-in");
-    expect((await listAccounts()).find((one) => one.id === id)?.closedAt).toEqual(expect.any(Number));
-    await openAccount(id);
-    expect((await signIn({ email, password: PASSWORD })).token).toBeDefined();
-    expect((await failureOf(closeAccount(owner.id))).code).toBe("last-owner");
-    await anAccount("owner");
-    await closeAccount(owner.id);
-  });
+  it(
+    "a closed account signs nobody in, its sessions end at once, and it can be opened again; the last " + "owner stays",
+    async () => {
+      const [owner, { id, email }] = [await anAccount("owner"), await anAccount("analyst")];
+      const { token } = await signIn({ email, password: PASSWORD });
+      await closeAccount(id);
+      expect(await personOf(token)).toBeUndefined();
+      expect((await failureOf(signIn({ email, password: PASSWORD }))).code).toBe("sign-in");
+      expect((await listAccounts()).find((one) => one.id === id)?.closedAt).toEqual(expect.any(Number));
+      await openAccount(id);
+      expect((await signIn({ email, password: PASSWORD })).token).toBeDefined();
+      expect((await failureOf(closeAccount(owner.id))).code).toBe("last-owner");
+      await anAccount("owner");
+      await closeAccount(owner.id);
+    },
+  );
   it("what was done is written down with who did it, and cannot be what was undone", async () => {
     const { id, email } = await anAccount("analyst");
     await wrong(email);

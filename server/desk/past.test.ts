@@ -70,12 +70,15 @@ describe("a desk put to a past moment", () => {
     expect(await prices(MONDAY + 2 * DAY)).toEqual([105]);
     expect((await failureOf(say(MONDAY + 30 * DAY, 107, { at: MONDAY - 9 * DAY }))).code).toBe("moment");
   });
-  it("a version that moves an anchor onto a bar that had not closed waits for it, and the one before stands", async () => {
-    const { say, prices } = await desk();
-    await say(MONDAY + 2 * DAY, 105);
-    await say(MONDAY + 3 * DAY + HOUR, 109, { time: MONDAY + 3 * DAY });
-    expect(await prices(MONDAY + 3 * DAY + 2 * HOUR)).toEqual([105]);
-  });
+  it(
+    "a version that moves an anchor onto a bar that had not closed waits for it, and the one before " + "stands",
+    async () => {
+      const { say, prices } = await desk();
+      await say(MONDAY + 2 * DAY, 105);
+      await say(MONDAY + 3 * DAY + HOUR, 109, { time: MONDAY + 3 * DAY });
+      expect(await prices(MONDAY + 3 * DAY + 2 * HOUR)).toEqual([105]);
+    },
+  );
   it("has the bearings and the scenarios of then, each in its version", async () => {
     const { market, author, say } = await desk();
     await say(MONDAY + 2 * DAY, 100, { kind: "bearing", time: MONDAY + DAY });

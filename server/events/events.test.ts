@@ -205,70 +205,76 @@ describe("events of the desk", () => {
     sector: "",
     markets: [],
   };
-  it("are entered, changed and removed by hand; those of the day stand at the markets they touch, with the reason", async () => {
-    await setClock(NOW);
-    const market = await aMarket("verin-olta");
-    await market.update({ ties: { currencies: ["Verin", "Olta"], region: "", sector: "" } });
-    const leg = await aMarket("quine-verin");
-    await leg.update({ ties: { currencies: ["Quine", "Verin"], region: "", sector: "" } });
-    const cross = await aMarket("quine-olta");
-    await cross.update({
-      formula: {
-        form: "product",
-        legs: [
-          { market: "quine-verin", units: 1 },
-          { market: "verin-olta", units: 1 },
-        ],
-        scale: 1,
-      } as never,
-    });
-    const id = await saveEvent(dto);
-    await saveEvent({ ...dto, title: "Tomorrow", at: NOW + DAY });
-    const touching = await eventsTouching(await Market.findAll({ order: [["id", "ASC"]] }), NOW);
-    expect([...touching].map(([name, events]) => [name, events.map(({ title, why }) => `${title} ${why}`)])).toEqual([
-      ["quine-olta", ["Wages Olta"]],
-      ["quine-verin", []],
-      ["verin-olta", ["Wages Olta"]],
-    ]);
-    await saveEvent({ ...dto, id, currencies: ["Verin"], allDay: true });
-    expect((await eventsBetween(NOW, NOW + DAY))[0]).toMatchObject({
-      at: NOW,
-      allDay: true,
-      currencies: ["Verin"],
-      source: "by hand",
-    });
-    await removeEvent(id);
-    expect((await failureOf(removeEvent(id))).code).toBe("not-found");
-    expect((await failureOf(saveEvent({ ...dto, until: dto.at - 1 }))).code).toBe("until");
-  });
-  it("are imported again without becoming two; what the calendar changed is changed; what it cannot say is named", async () => {
-    await setClock(NOW);
-    const text = (title: string) =>
-      calendar(
-        "BEGIN:VEVENT",
-        "UID:rate@isles",
-        "DTSTART:19970616T114500Z",
-        `SUMMARY:${title}`,
-        "CATEGORIES:currency:Olta",
-        "END:VEVENT",
-        "BEGIN:VEVENT",
-        "UID:bad",
-        "SUMMARY:x",
-        "END:VEVENT",
-      );
-    expect(await importEvents(text("Rate"), "a.ics", "UTC")).toMatchObject({
-      added: 1,
-      changed: 0,
-      same: 0,
-      faults: [{ where: "x" }],
-    });
-    expect(await importEvents(text("Rate"), "a.ics", "UTC")).toMatchObject({ added: 0, changed: 0, same: 1 });
-    expect(await importEvents(text("Base rate"), "a.ics", "UTC")).toMatchObject({ added: 0, changed: 1, same: 0 });
-    expect(
-      await importEvents("\ufeffDate,Title,Currency\n1997-06-17 09:00,Prices,Quine\n", "b.csv", "UTC"),
-    ).toMatchObject({ added: 1, faults: [] });
-    expect(await eventsAsCalendar(NOW)).toMatch(/SUMMARY:Base rate[^]*SUMMARY:Prices/);
-  });
+  it(
+    "are entered, changed and removed by hand; those of the day stand at the markets they touch, with the " + "reason",
+    async () => {
+      await setClock(NOW);
+      const market = await aMarket("verin-olta");
+      await market.update({ ties: { currencies: ["Verin", "Olta"], region: "", sector: "" } });
+      const leg = await aMarket("quine-verin");
+      await leg.update({ ties: { currencies: ["Quine", "Verin"], region: "", sector: "" } });
+      const cross = await aMarket("quine-olta");
+      await cross.update({
+        formula: {
+          form: "product",
+          legs: [
+            { market: "quine-verin", units: 1 },
+            { market: "verin-olta", units: 1 },
+          ],
+          scale: 1,
+        } as never,
+      });
+      const id = await saveEvent(dto);
+      await saveEvent({ ...dto, title: "Tomorrow", at: NOW + DAY });
+      const touching = await eventsTouching(await Market.findAll({ order: [["id", "ASC"]] }), NOW);
+      expect([...touching].map(([name, events]) => [name, events.map(({ title, why }) => `${title} ${why}`)])).toEqual([
+        ["quine-olta", ["Wages Olta"]],
+        ["quine-verin", []],
+        ["verin-olta", ["Wages Olta"]],
+      ]);
+      await saveEvent({ ...dto, id, currencies: ["Verin"], allDay: true });
+      expect((await eventsBetween(NOW, NOW + DAY))[0]).toMatchObject({
+        at: NOW,
+        allDay: true,
+        currencies: ["Verin"],
+        source: "by hand",
+      });
+      await removeEvent(id);
+      expect((await failureOf(removeEvent(id))).code).toBe("not-found");
+      expect((await failureOf(saveEvent({ ...dto, until: dto.at - 1 }))).code).toBe("until");
+    },
+  );
+  it(
+    "are imported again without becoming two; what the calendar changed is changed; what it cannot say " + "is named",
+    async () => {
+      await setClock(NOW);
+      const text = (title: string) =>
+        calendar(
+          "BEGIN:VEVENT",
+          "UID:rate@isles",
+          "DTSTART:19970616T114500Z",
+          `SUMMARY:${title}`,
+          "CATEGORIES:currency:Olta",
+          "END:VEVENT",
+          "BEGIN:VEVENT",
+          "UID:bad",
+          "SUMMARY:x",
+          "END:VEVENT",
+        );
+      expect(await importEvents(text("Rate"), "a.ics", "UTC")).toMatchObject({
+        added: 1,
+        changed: 0,
+        same: 0,
+        faults: [{ where: "x" }],
+      });
+      expect(await importEvents(text("Rate"), "a.ics", "UTC")).toMatchObject({ added: 0, changed: 0, same: 1 });
+      expect(await importEvents(text("Base rate"), "a.ics", "UTC")).toMatchObject({ added: 0, changed: 1, same: 0 });
+      expect(
+        await importEvents("\ufeffDate,Title,Currency\n1997-06-17 09:00,Prices,Quine\n", "b.csv", "UTC"),
+      ).toMatchObject({ added: 1, faults: [] });
+      expect(await eventsAsCalendar(NOW)).toMatch(/SUMMARY:Base rate[^]*SUMMARY:Prices/);
+    },
+  );
   it.each([
     ["nothing at all", "", "events"],
     ["no header", "a,b\n1,2", "events"],

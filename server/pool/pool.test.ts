@@ -44,20 +44,23 @@ const file = (text: string) => {
 };
 
 describe("work in processes of their own", () => {
-  it("a rasteriser that aborts takes its own process with it, nobody else's, and the next picture is drawn", async () => {
-    // Layers that lie many canvases away: the rasteriser of these versions ends its process over them. No picture of
-    // ours has any.
-    const far = drawing([10, -50_000, 20, -60_000], { opacity: 0.5 });
-    const [lost, drawn] = await Promise.all([
-      failureOf(runTask("drawBoth", far)),
-      runTask("drawBoth", drawing([left, top, 50, 50])),
-    ]);
-    expect(lost).toMatchObject({ code: "failed", details: { kept: "Nothing was stored." } });
-    expect(drawn.svg).toContain("<title>A title</title>");
-    expect([...(await runTask("drawBoth", drawing([left, top, 90, 90]))).png.subarray(0, 4)]).toEqual([
-      137, 80, 78, 71,
-    ]);
-  });
+  it(
+    "a rasteriser that aborts takes its own process with it, nobody else's, and the next picture " + "is drawn",
+    async () => {
+      // Layers that lie many canvases away: the rasteriser of these versions ends its process over them. No picture of
+      // ours has any.
+      const far = drawing([10, -50_000, 20, -60_000], { opacity: 0.5 });
+      const [lost, drawn] = await Promise.all([
+        failureOf(runTask("drawBoth", far)),
+        runTask("drawBoth", drawing([left, top, 50, 50])),
+      ]);
+      expect(lost).toMatchObject({ code: "failed", details: { kept: "Nothing was stored." } });
+      expect(drawn.svg).toContain("<title>A title</title>");
+      expect([...(await runTask("drawBoth", drawing([left, top, 90, 90]))).png.subarray(0, 4)]).toEqual([
+        137, 80, 78, 71,
+      ]);
+    },
+  );
   it("a rule without end is given up with a sentence, and the next calendar is read", { timeout: 40_000 }, async () => {
     const given = { zone: "UTC", from: 0, to: Date.UTC(2026, 0, 1) };
     const fault = await failureOf(runTask("readEvents", { text: NEVER, ...given }));

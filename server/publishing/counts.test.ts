@@ -59,55 +59,60 @@ const path = (...prices: number[]) =>
     .concat(prices[prices.length - 1]);
 
 describe("the counts of every market", () => {
-  it("are told with what would end them, what died since the last edition, and the scenarios that rest on them", async () => {
-    const { market, author } = await marketWith(path(100, 120, 110, 150, 135, 140));
-    const [alive, gone, archived] = [
-      count([100, 120, 110, 150, 135]),
-      count([100, 120, 110, 150], { root: { pattern: "zigzag", pivots: [0, 1, 2, 3], inner: [null, null, null] } }),
-      count([100, 120, 110], { role: "archived" }),
-    ];
-    await applySteps(
-      market.id,
-      [alive, gone, archived].map((mark) => step(mark)),
-      author.id,
-    );
-    const own = scenario(alive.id);
-    await saveScenario(market.id, { step: "save", version: 0, scenario: own }, author.id);
-    expect((await scenariosOf(market.id))[0].scenario.restsOn).toBe(alive.id);
-    const before = (await liveCounts()).markets.find((one) => one.market.id === market.id);
-    expect(before?.counts.map(({ id }) => id)).not.toContain(archived.id);
-    const told = before?.counts.find(({ id }) => id === alive.id);
-    expect(told).toMatchObject({
-      dead: false,
-      scenarios: ["A fifth"],
-      statements: [{ price: 135, side: "below", distance: -5, depth: 0 }],
-    });
-    const draft = await createDraft(author.id);
-    await saveDraft(draft.id, {
-      version: 1,
-      title: "T",
-      body: "B",
-      sections: [{ market: market.id, rung: "PT1M", scenarios: [] }],
-    });
-    await publish(draft.id, author);
-    expect(
-      (await liveCounts()).markets.find((one) => one.market.id === market.id)?.counts.flatMap(({ changes }) => changes),
-    ).toEqual([]);
-    // Below the end of the fourth: the count dies, and that is the change since the edition.
-    const more = minutes(START + 51 * MINUTE, path(140, 130));
-    await transact(async (transaction) => {
-      await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, more, transaction);
-      await barsAppended([market], START + 62 * MINUTE, transaction);
-    });
-    await setClock(START + 70 * MINUTE);
-    const { since, markets } = await liveCounts();
-    expect(since).toBe(START + 51 * MINUTE);
-    const now = markets.find((one) => one.market.id === market.id)?.counts.find(({ id }) => id === alive.id);
-    expect(now).toMatchObject({ dead: true, scenarios: ["A fifth"] });
-    expect(now?.changes.map(({ sentence }) => sentence)).toContain(
-      '"wave 4 has ended, wave 5 is running" died: price went below.',
-    );
-  });
+  it(
+    "are told with what would end them, what died since the last edition, and the scenarios that rest " + "on them",
+    async () => {
+      const { market, author } = await marketWith(path(100, 120, 110, 150, 135, 140));
+      const [alive, gone, archived] = [
+        count([100, 120, 110, 150, 135]),
+        count([100, 120, 110, 150], { root: { pattern: "zigzag", pivots: [0, 1, 2, 3], inner: [null, null, null] } }),
+        count([100, 120, 110], { role: "archived" }),
+      ];
+      await applySteps(
+        market.id,
+        [alive, gone, archived].map((mark) => step(mark)),
+        author.id,
+      );
+      const own = scenario(alive.id);
+      await saveScenario(market.id, { step: "save", version: 0, scenario: own }, author.id);
+      expect((await scenariosOf(market.id))[0].scenario.restsOn).toBe(alive.id);
+      const before = (await liveCounts()).markets.find((one) => one.market.id === market.id);
+      expect(before?.counts.map(({ id }) => id)).not.toContain(archived.id);
+      const told = before?.counts.find(({ id }) => id === alive.id);
+      expect(told).toMatchObject({
+        dead: false,
+        scenarios: ["A fifth"],
+        statements: [{ price: 135, side: "below", distance: -5, depth: 0 }],
+      });
+      const draft = await createDraft(author.id);
+      await saveDraft(draft.id, {
+        version: 1,
+        title: "T",
+        body: "B",
+        sections: [{ market: market.id, rung: "PT1M", scenarios: [] }],
+      });
+      await publish(draft.id, author);
+      expect(
+        (await liveCounts()).markets
+          .find((one) => one.market.id === market.id)
+          ?.counts.flatMap(({ changes }) => changes),
+      ).toEqual([]);
+      // Below the end of the fourth: the count dies, and that is the change since the edition.
+      const more = minutes(START + 51 * MINUTE, path(140, 130));
+      await transact(async (transaction) => {
+        await appendBars({ marketId: market.id, base: "PT1M", shelf: "live" }, more, transaction);
+        await barsAppended([market], START + 62 * MINUTE, transaction);
+      });
+      await setClock(START + 70 * MINUTE);
+      const { since, markets } = await liveCounts();
+      expect(since).toBe(START + 51 * MINUTE);
+      const now = markets.find((one) => one.market.id === market.id)?.counts.find(({ id }) => id === alive.id);
+      expect(now).toMatchObject({ dead: true, scenarios: ["A fifth"] });
+      expect(now?.changes.map(({ sentence }) => sentence)).toContain(
+        '"wave 4 has ended, wave 5 is running" died: price went below.',
+      );
+    },
+  );
   it("a tree that speaks of pivots it does not have is refused, nothing is stored", async () => {
     const { market, author } = await marketWith([1, 2]);
     const forged = count([100, 120], {

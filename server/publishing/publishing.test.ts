@@ -121,33 +121,37 @@ describe("publishing", () => {
     await applySteps(market.id, [{ id: randomUUID(), step: "remove", version: 1, mark }], author.id);
     expect((await findEdition(String(number))).edition.canonical).toBe(edition.canonical);
   });
-  it("freezes what readers are shown and nothing else: no notes, ids, authors, hidden marks, nor marks out of sight", async () => {
-    const { market, author, draft, scenario } = await aWorld([100]);
-    const level = (price: number, change: object = {}) => ({
-      id: randomUUID(),
-      kind: "level",
-      rung: "PT15M",
-      anchors: [{ time: START, price }],
-      props: { label: `at ${price}` },
-      note: `between us ${price}`,
-      ...change,
-    });
-    const marks = [level(100.2), level(100.1, { hidden: true }), level(500)];
-    await applySteps(
-      market.id,
-      marks.map((mark) => ({ id: randomUUID(), step: "set" as const, version: 0, mark })),
-      author.id,
-    );
-    const { canonical } = (await findEdition(String(await publish(draft.id, author)))).edition;
-    const { sections } = JSON.parse(canonical) as { sections: { marks: object[]; scenarios: object[] }[] };
-    expect(sections[0].marks).toEqual([
-      { kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.2 }], props: { label: "at 100.2" } },
-    ]);
-    for (const own of ["between us", author.id, ...marks.map(({ id }) => id), "at 100.1"])
-      expect(canonical).not.toContain(own);
-    expect(Object.keys(sections[0].scenarios[0])).toEqual(expect.arrayContaining(["id", "title", "stop"]));
-    expect(canonical).toContain(scenario.title);
-  });
+  it(
+    "freezes what readers are shown and nothing else: no notes, ids, authors, hidden marks, nor marks out " +
+      "of sight",
+    async () => {
+      const { market, author, draft, scenario } = await aWorld([100]);
+      const level = (price: number, change: object = {}) => ({
+        id: randomUUID(),
+        kind: "level",
+        rung: "PT15M",
+        anchors: [{ time: START, price }],
+        props: { label: `at ${price}` },
+        note: `between us ${price}`,
+        ...change,
+      });
+      const marks = [level(100.2), level(100.1, { hidden: true }), level(500)];
+      await applySteps(
+        market.id,
+        marks.map((mark) => ({ id: randomUUID(), step: "set" as const, version: 0, mark })),
+        author.id,
+      );
+      const { canonical } = (await findEdition(String(await publish(draft.id, author)))).edition;
+      const { sections } = JSON.parse(canonical) as { sections: { marks: object[]; scenarios: object[] }[] };
+      expect(sections[0].marks).toEqual([
+        { kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.2 }], props: { label: "at 100.2" } },
+      ]);
+      for (const own of ["between us", author.id, ...marks.map(({ id }) => id), "at 100.1"])
+        expect(canonical).not.toContain(own);
+      expect(Object.keys(sections[0].scenarios[0])).toEqual(expect.arrayContaining(["id", "title", "stop"]));
+      expect(canonical).toContain(scenario.title);
+    },
+  );
   it("pictures are drawn once, kept, and served byte for byte as they were hashed", async () => {
     const { draft, author } = await aWorld([100]);
     const number = await publish(draft.id, author);
@@ -176,23 +180,26 @@ describe("publishing", () => {
     forgetCheck();
     expect((await verifyEdition(number)).holds).toBe(true);
   });
-  it("while the feed runs, freezes one moment: the scenario is followed from the bar after the last frozen one", async () => {
-    const { market, draft, author } = await aWorld(Array.from({ length: 200 }, (_, i) => 100 + (i % 3)));
-    const [number] = await Promise.all([
-      publish(draft.id, author),
-      (async () => {
-        for (let i = 0; i < 10; i++) await advance(1);
-      })(),
-    ]);
-    const { content } = await findEdition(String(number));
-    const told = await Market.findByPk(market.id);
-    const bars = content.sections[0].bars;
-    const quarter = 15 * MINUTE;
-    const now = Date.parse(content.marketTime);
-    expect(bars.at(-1)!.time).toBe(Math.floor((now - MINUTE) / quarter) * quarter);
-    expect(told?.toldThrough).toBeGreaterThanOrEqual(now);
-    expect(content.sections[0].market.id).toBe(market.id);
-  });
+  it(
+    "while the feed runs, freezes one moment: the scenario is followed from the bar after the last " + "frozen one",
+    async () => {
+      const { market, draft, author } = await aWorld(Array.from({ length: 200 }, (_, i) => 100 + (i % 3)));
+      const [number] = await Promise.all([
+        publish(draft.id, author),
+        (async () => {
+          for (let i = 0; i < 10; i++) await advance(1);
+        })(),
+      ]);
+      const { content } = await findEdition(String(number));
+      const told = await Market.findByPk(market.id);
+      const bars = content.sections[0].bars;
+      const quarter = 15 * MINUTE;
+      const now = Date.parse(content.marketTime);
+      expect(bars.at(-1)!.time).toBe(Math.floor((now - MINUTE) / quarter) * quarter);
+      expect(told?.toldThrough).toBeGreaterThanOrEqual(now);
+      expect(content.sections[0].market.id).toBe(market.id);
+    },
+  );
   it("twice, or by two at once, is once", async () => {
     const { draft, author } = await aWorld([100]);
     const before = await Edition.count();

@@ -77,24 +77,28 @@ describe("the board of the round", () => {
     expect(kept).toEqual(row);
     expect((await failureOf(boardRow("nowhere", id))).code).toBe("not-found");
   });
-  it("still shows what was kept after the next close, and says that it no longer holds; a changed mark ends it, too", async () => {
-    const { id } = await anAnalyst();
-    const market = await aRichMarket();
-    await boardRow(market.id, id);
-    const rowNow = async () => (await boardOf(id)).rows.find((one) => one.id === market.id);
-    await setClock(START + 121 * DAY);
-    const later = await rowNow();
-    expect(later?.cells.find((cell) => cell?.rung === "P1D")?.close).toBe(bars[118].close);
-    expect(later?.validUntil).toBeLessThanOrEqual(START + 121 * DAY);
-    await setClock(NOW);
-    expect((await rowNow())?.validUntil).toBeGreaterThan(NOW);
-    await applySteps(market.id, [mark("level", { label: "x" }, [{ time: START, price: 200 }])], id);
-    expect((await rowNow())?.validUntil).toBe(0);
-    await boardRow(market.id, id);
-    await market.increment("history");
-    expect((await rowNow())?.standing).toBeNull();
-    expect((await rowNow())?.cells.every((cell) => cell === null)).toBe(true);
-  });
+  it(
+    "still shows what was kept after the next close, and says that it no longer holds; a changed mark ends " +
+      "it, too",
+    async () => {
+      const { id } = await anAnalyst();
+      const market = await aRichMarket();
+      await boardRow(market.id, id);
+      const rowNow = async () => (await boardOf(id)).rows.find((one) => one.id === market.id);
+      await setClock(START + 121 * DAY);
+      const later = await rowNow();
+      expect(later?.cells.find((cell) => cell?.rung === "P1D")?.close).toBe(bars[118].close);
+      expect(later?.validUntil).toBeLessThanOrEqual(START + 121 * DAY);
+      await setClock(NOW);
+      expect((await rowNow())?.validUntil).toBeGreaterThan(NOW);
+      await applySteps(market.id, [mark("level", { label: "x" }, [{ time: START, price: 200 }])], id);
+      expect((await rowNow())?.validUntil).toBe(0);
+      await boardRow(market.id, id);
+      await market.increment("history");
+      expect((await rowNow())?.standing).toBeNull();
+      expect((await rowNow())?.cells.every((cell) => cell === null)).toBe(true);
+    },
+  );
   it(
     "of a feed that stands, of a market without bars, and of a rung that no base can make is whole, and " +
       "holds for a while",
@@ -142,45 +146,48 @@ describe("the board of the round", () => {
     expect(row.standing?.near.map(({ rung }) => rung)).toEqual(["P1W", "P1D"]);
     expect(await BoardStanding.count({ where: { marketId: market.id } })).toBe(1);
   });
-  it("carries looks, this round's verdict, the last words before it, and what of today's events touches the market", async () => {
-    const { id } = await anAnalyst();
-    const market = await aRichMarket();
-    await market.update({ ties: { currencies: ["Olta"], region: "", sector: "" } });
-    await saveEvent({
-      id: "",
-      kind: "release",
-      title: "Wages",
-      at: NOW + 3_600_000,
-      allDay: false,
-      impact: 3,
-      currencies: ["Olta"],
-      region: "",
-      sector: "",
-      markets: [],
-    });
-    await sayInRound(
-      "",
-      [
-        { step: "verdict", market: market.id, rung: "P1D", verdict: "watch", remark: "at the high" },
-        { step: "end", summary: "s", stops: 1, looked: 1 },
-      ],
-      id,
-    );
-    await sayInRound(
-      "",
-      [
-        { step: "look", market: market.id, rung: "P1D", at: NOW },
-        { step: "verdict", market: market.id, rung: "P1D", verdict: "plan", asksAt: START + 120 * DAY },
-      ],
-      id,
-    );
-    const row = await boardRow(market.id, id);
-    expect(row.events).toMatchObject([{ title: "Wages", why: "Olta", impact: 3 }]);
-    expect(row.before).toMatchObject({ verdict: "watch", remark: "at the high" });
-    expect(row.verdict).toMatchObject({ verdict: "plan", asksAt: START + 120 * DAY });
-    expect(row.cells.find((cell) => cell?.rung === "P1D")?.lookedAt).toBe(NOW);
-    // Another analyst has looked at nothing and said nothing.
-    const { id: other } = await anAnalyst();
-    expect(await boardRow(market.id, other)).toMatchObject({ verdict: null, before: null });
-  });
+  it(
+    "carries looks, this round's verdict, the last words before it, and what of today's events touches the " + "market",
+    async () => {
+      const { id } = await anAnalyst();
+      const market = await aRichMarket();
+      await market.update({ ties: { currencies: ["Olta"], region: "", sector: "" } });
+      await saveEvent({
+        id: "",
+        kind: "release",
+        title: "Wages",
+        at: NOW + 3_600_000,
+        allDay: false,
+        impact: 3,
+        currencies: ["Olta"],
+        region: "",
+        sector: "",
+        markets: [],
+      });
+      await sayInRound(
+        "",
+        [
+          { step: "verdict", market: market.id, rung: "P1D", verdict: "watch", remark: "at the high" },
+          { step: "end", summary: "s", stops: 1, looked: 1 },
+        ],
+        id,
+      );
+      await sayInRound(
+        "",
+        [
+          { step: "look", market: market.id, rung: "P1D", at: NOW },
+          { step: "verdict", market: market.id, rung: "P1D", verdict: "plan", asksAt: START + 120 * DAY },
+        ],
+        id,
+      );
+      const row = await boardRow(market.id, id);
+      expect(row.events).toMatchObject([{ title: "Wages", why: "Olta", impact: 3 }]);
+      expect(row.before).toMatchObject({ verdict: "watch", remark: "at the high" });
+      expect(row.verdict).toMatchObject({ verdict: "plan", asksAt: START + 120 * DAY });
+      expect(row.cells.find((cell) => cell?.rung === "P1D")?.lookedAt).toBe(NOW);
+      // Another analyst has looked at nothing and said nothing.
+      const { id: other } = await anAnalyst();
+      expect(await boardRow(market.id, other)).toMatchObject({ verdict: null, before: null });
+    },
+  );
 });

@@ -84,18 +84,21 @@ describe("a round", () => {
       await LookRow.count({ where: { accountId: id } }),
     ]).toEqual([0, 0]);
   });
-  it("nobody went on with for half a day is over, and so is one of a future that a feed was put back from", async () => {
-    const { id } = await anAnalyst();
-    await aMarket("wheat");
-    await setClock(NOW);
-    await sayInRound("", [{ step: "look", market: "wheat", rung: "P1D" }], id);
-    expect((await openRoundOf(id, "", NOW + 11 * HOUR)).round).not.toBeNull();
-    expect((await openRoundOf(id, "", NOW + 13 * HOUR)).round).toBeNull();
-    expect((await openRoundOf(id, "", NOW - HOUR)).round).toBeNull();
-    await setClock(NOW + 13 * HOUR);
-    await sayInRound("", [{ step: "look", market: "wheat", rung: "P1D" }], id);
-    expect((await pastRounds(id)).map(({ endedAt }) => endedAt)).toEqual([null, NOW + 13 * HOUR]);
-  });
+  it(
+    "nobody went on with for half a day is over, and so is one of a future that a feed was put " + "back from",
+    async () => {
+      const { id } = await anAnalyst();
+      await aMarket("wheat");
+      await setClock(NOW);
+      await sayInRound("", [{ step: "look", market: "wheat", rung: "P1D" }], id);
+      expect((await openRoundOf(id, "", NOW + 11 * HOUR)).round).not.toBeNull();
+      expect((await openRoundOf(id, "", NOW + 13 * HOUR)).round).toBeNull();
+      expect((await openRoundOf(id, "", NOW - HOUR)).round).toBeNull();
+      await setClock(NOW + 13 * HOUR);
+      await sayInRound("", [{ step: "look", market: "wheat", rung: "P1D" }], id);
+      expect((await pastRounds(id)).map(({ endedAt }) => endedAt)).toEqual([null, NOW + 13 * HOUR]);
+    },
+  );
   it("of one analyst and list is none of another", async () => {
     const [{ id }, { id: other }] = [await anAnalyst(), await anAnalyst()];
     await aMarket("zinc");
@@ -109,41 +112,44 @@ describe("a round", () => {
 });
 
 describe("lists", () => {
-  it("keep their own order; rarely looked-at ones take their markets from the list of all, which is parted by kind", async () => {
-    const { id } = await anAnalyst();
-    for (const [name, kind] of [
-      ["b-share", "share"],
-      ["a-share", "share"],
-      ["z-pair", "currency"],
-      ["odd", "other"],
-    ])
-      await (await aMarket(name)).update({ kind });
-    const namesOf = async (list: string) =>
-      (await listOf(id, list)).markets.map((market) => market.id).filter((one) => /share|pair|odd/.test(one));
-    expect(await namesOf("")).toEqual(["z-pair", "a-share", "b-share", "odd"]);
-    const own = await saveList(
-      { id: "", name: " Asked for ", markets: ["odd", "b-share", "odd", "nowhere"], rare: true },
-      id,
-    );
-    expect(await namesOf(own)).toEqual(["odd", "b-share"]);
-    expect(await namesOf("")).toEqual(["z-pair", "a-share"]);
-    expect(await listsOf(id)).toEqual([{ id: own, name: "Asked for", markets: ["odd", "b-share"], rare: true }]);
-    // Another analyst's list is none of ours, and a list that is gone is the list of all.
-    const { id: other } = await anAnalyst();
-    expect((await listOf(other, own)).list.id).toBe("");
-    expect((await failureOf(saveList({ id: own, name: "Theirs", markets: ["odd"], rare: false }, other))).code).toBe(
-      "not-found",
-    );
-    expect((await failureOf(saveList({ id: "", name: "Asked for", markets: ["odd"], rare: false }, id))).code).toBe(
-      "taken",
-    );
-    expect((await failureOf(saveList({ id: "", name: "Empty", markets: ["nowhere"], rare: false }, id))).code).toBe(
-      "empty",
-    );
-    await removeList(own, id);
-    expect(await namesOf("")).toContain("odd");
-    expect((await failureOf(removeList(own, id))).code).toBe("not-found");
-  });
+  it(
+    "keep their own order; rarely looked-at ones take their markets from the list of all, which is parted " + "by kind",
+    async () => {
+      const { id } = await anAnalyst();
+      for (const [name, kind] of [
+        ["b-share", "share"],
+        ["a-share", "share"],
+        ["z-pair", "currency"],
+        ["odd", "other"],
+      ])
+        await (await aMarket(name)).update({ kind });
+      const namesOf = async (list: string) =>
+        (await listOf(id, list)).markets.map((market) => market.id).filter((one) => /share|pair|odd/.test(one));
+      expect(await namesOf("")).toEqual(["z-pair", "a-share", "b-share", "odd"]);
+      const own = await saveList(
+        { id: "", name: " Asked for ", markets: ["odd", "b-share", "odd", "nowhere"], rare: true },
+        id,
+      );
+      expect(await namesOf(own)).toEqual(["odd", "b-share"]);
+      expect(await namesOf("")).toEqual(["z-pair", "a-share"]);
+      expect(await listsOf(id)).toEqual([{ id: own, name: "Asked for", markets: ["odd", "b-share"], rare: true }]);
+      // Another analyst's list is none of ours, and a list that is gone is the list of all.
+      const { id: other } = await anAnalyst();
+      expect((await listOf(other, own)).list.id).toBe("");
+      expect((await failureOf(saveList({ id: own, name: "Theirs", markets: ["odd"], rare: false }, other))).code).toBe(
+        "not-found",
+      );
+      expect((await failureOf(saveList({ id: "", name: "Asked for", markets: ["odd"], rare: false }, id))).code).toBe(
+        "taken",
+      );
+      expect((await failureOf(saveList({ id: "", name: "Empty", markets: ["nowhere"], rare: false }, id))).code).toBe(
+        "empty",
+      );
+      await removeList(own, id);
+      expect(await namesOf("")).toContain("odd");
+      expect((await failureOf(removeList(own, id))).code).toBe("not-found");
+    },
+  );
 });
 
 describe("an evening", () => {
