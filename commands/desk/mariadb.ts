@@ -83,6 +83,9 @@ async function prepare(folder: string): Promise<Server> {
   mkdirSync(data, { recursive: true, mode: 0o700 });
   const password = readOrMake(resolve(folder, "database.key"));
   const user = ownUser(data);
+  const scratch = scratchOf(data);
+  mkdirSync(scratch, { recursive: true, mode: 0o700 });
+  if (user) execFileSync("chown", [`${user}:`, scratch]);
   if (isNew)
     execFileSync(
       "mariadb-install-db",
@@ -93,11 +96,14 @@ async function prepare(folder: string): Promise<Server> {
         "--skip-test-db",
         ...asUser(user),
       ],
-      { stdio: "pipe" },
+      { stdio: "pipe", env: { ...process.env, TMPDIR: scratch } },
     );
   if (user) execFileSync("chown", ["-R", `${user}:`, data]);
   return { data, port: await freePort(Number(process.env.COMPASS_DATABASE_PORT) || 13_306), password, user };
 }
+
+/** A server that begins clears away what it finds of others: each has a folder of its own for what it throws away. */
+const scratchOf = (data: string) => join(dirname(data), "scratch");
 
 const asUser = (user: string) => (user ? [`--user=${user}`] : userInfo().username === "root" ? ["--user=root"] : []);
 
@@ -128,6 +134,7 @@ async function start({ data, port, password, user }: Server): Promise<ChildProce
     [
       "--no-defaults",
       `--datadir=${data}`,
+      `--tmpdir=${scratchOf(data)}`,
       `--port=${port}`,
       "--bind-address=127.0.0.1",
       // A socket's path may have 107 letters at most, so it is named relative to the data folder.

@@ -1,10 +1,11 @@
 import { judgeEach, type Condition } from "#core/conditions/condition";
-import { priceText, rungWord } from "#core/marks/wording";
+import { needsOfPrices, plainPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { rungWord } from "#core/marks/wording";
 
 export interface CloseTerms {
   on: "close";
   side: "above" | "below";
-  price: number;
+  price: Price;
   rung?: string;
 }
 
@@ -14,15 +15,18 @@ export const close: Condition<CloseTerms, null> = {
   read: (fields) => ({
     on: "close",
     side: fields.oneOf("side", ["above", "below"]),
-    price: fields.price("price"),
+    price: readPrice(fields, "price"),
     ...fields.rung(),
   }),
-  needs: ({ rung }) => [{ rung, of: "closes" }],
+  needs: ({ rung, price }) => [{ rung, of: "closes" }, ...needsOfPrices([price])],
   start: () => null,
   next({ side, price, rung }, _state, look) {
     const sign = side === "above" ? 1 : -1;
-    return judgeEach(look, rung, ({ bar }) => sign * (bar.close - price) > look.tolerance);
+    return judgeEach(look, rung, ({ bar }) => {
+      const at = priceAt(price, look, bar.time);
+      return at === undefined ? undefined : sign * (bar.close - at) > look.tolerance;
+    });
   },
-  say: ({ side, price, rung }, market) => `a ${rungWord(rung)} closes ${side} ${priceText(price, market)}`,
-  prices: ({ price }) => [price],
+  say: ({ side, price, rung }, market) => `a ${rungWord(rung)} closes ${side} ${sayPrice(price, market)}`,
+  prices: ({ price }) => plainPrices(price),
 };

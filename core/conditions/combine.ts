@@ -28,7 +28,7 @@ function combined<On extends "all" | "any" | "not">(
     on,
     read: (fields) => ({
       on,
-      of: fields.list("of", 1, most).map((one, i) => kinds.read(one, `${fields.path}.of[${i}]`)),
+      of: fields.list("of", 1, most).map((one, i) => kinds.read(one, `${fields.path}.of[${i}]`, fields)),
     }),
     needs: ({ of }) => of.flatMap((terms): readonly Need[] => kinds.of(terms).needs(terms)),
     start: ({ of }) => of.map((terms) => ({ state: kinds.of(terms).start(terms) })),

@@ -15,6 +15,8 @@ export interface Look {
   zone: string;
   /** How the steps before were met, from the first; none outside of steps. */
   met: readonly Met[];
+  /** Which way the trade goes, and the market's tick: what ticks beside a bound price are counted by. */
+  trade?: { sign: 1 | -1; tick: number };
 }
 
 /** What is left of a condition that was met: its rung and the bar it was met with. */
@@ -23,10 +25,13 @@ export interface Met {
   high: number;
   low: number;
   close: number;
-  /** The furthest price of a sweep, or the extreme that a shift came from. */
-  extreme?: number;
-  /** The swing that a shift closed beyond. */
+  /** The furthest price of a sweep. */
+  swept?: number;
+  /** Of a shift: the swing it closed beyond, the extreme it came from, how far it has gone, and the gap it left. */
+  broken?: number;
   swing?: number;
+  legEnd?: number;
+  gap?: { near: number; far: number };
 }
 
 /** One bar that a condition has judged; `met` is absent while that cannot be known. */
@@ -64,7 +69,8 @@ export interface Condition<Own extends { on: string }, State> {
 /** How conditions that are made of others find those: by their terms, and by untrusted data. */
 export interface Kinds {
   of(terms: Terms): Condition<Terms, unknown>;
-  read(raw: unknown, path: string): Terms;
+  /** `fields`: those it stands among, whose way to read instants it shares. */
+  read(raw: unknown, path: string, fields: Fields): Terms;
 }
 
 /** Closes of a rung whose bars opened since a condition began to look. */
@@ -77,8 +83,15 @@ export function metBy({ bar: { high, low, close } }: RungClose, rung?: string): 
   return { ...(rung === undefined ? {} : { rung }), high, low, close };
 }
 
-/** A condition without a memory: each bar of its rung is judged for itself. */
-export function judgeEach(look: Look, rung: string | undefined, isMet: (close: RungClose) => boolean): Judgement<null> {
-  const judged = closesOf(look, rung).map((close): Judged => ({ met: isMet(close), by: metBy(close, rung) }));
+/** A condition without a memory: each bar of its rung is judged for itself, where it can be. */
+export function judgeEach(
+  look: Look,
+  rung: string | undefined,
+  isMet: (close: RungClose) => boolean | undefined,
+): Judgement<null> {
+  const judged = closesOf(look, rung).map((close): Judged => {
+    const met = isMet(close);
+    return { ...(met === undefined ? {} : { met }), by: metBy(close, rung) };
+  });
   return { state: null, judged };
 }

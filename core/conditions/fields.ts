@@ -1,9 +1,17 @@
-import { parseClock } from "#core/time/dates";
+import { isInstant, parseClock } from "#core/time/dates";
 import { parseTimeframe } from "#core/time/timeframe";
 import { isZone } from "#core/time/zone";
 
 /** What is wrong with terms that came from outside, in one sentence. */
 export class ConditionFault extends Error {}
+
+/** An instant in ms UTC from an untrusted value; throws a fault that names it by `path`. */
+export type ReadInstant = (value: unknown, path: string) => number;
+
+function readMilliseconds(value: unknown, path: string): number {
+  if (typeof value !== "number" || !isInstant(value)) throw new ConditionFault(`"${path}" must be an instant.`);
+  return value;
+}
 
 /** Fields of untrusted terms, read one by one; those that nobody asked for are a fault. */
 export class Fields {
@@ -13,17 +21,19 @@ export class Fields {
     private readonly raw: Record<string, unknown>,
     /** Where they stand, for sentences: "if[0].when". */
     readonly path: string,
+    /** Reads an instant that is not given in milliseconds. */
+    readonly instant: ReadInstant,
   ) {}
 
-  static of(raw: unknown, path: string): Fields {
+  static of(raw: unknown, path: string, instant: ReadInstant = readMilliseconds): Fields {
     if (typeof raw !== "object" || raw === null || Array.isArray(raw))
       throw new ConditionFault(`"${path}" must be an object.`);
-    return new Fields(raw as Record<string, unknown>, path);
+    return new Fields(raw as Record<string, unknown>, path, instant);
   }
 
   /** Fields of an object that stands within these. */
   at(raw: unknown, name: string): Fields {
-    return Fields.of(raw, `${this.path}.${name}`);
+    return Fields.of(raw, `${this.path}.${name}`, this.instant);
   }
 
   /** Throws when there is a field that was not asked for. */
@@ -43,6 +53,11 @@ export class Fields {
 
   fault(name: string, why: string): never {
     throw new ConditionFault(`"${this.path}.${name}" ${why}.`);
+  }
+
+  /** An instant in ms UTC. */
+  moment(name: string): number {
+    return this.instant(this.take(name), `${this.path}.${name}`);
   }
 
   price(name: string): number {

@@ -1,10 +1,11 @@
 import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
-import { countText, priceText, rungWord } from "#core/marks/wording";
+import { needsOfPrices, plainPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { countText, rungWord } from "#core/marks/wording";
 
 export interface HoldTerms {
   on: "hold";
   side: "above" | "below";
-  price: number;
+  price: Price;
   bars: number;
   rung?: string;
 }
@@ -15,21 +16,22 @@ export const hold: Condition<HoldTerms, number> = {
   read: (fields) => ({
     on: "hold",
     side: fields.oneOf("side", ["above", "below"]),
-    price: fields.price("price"),
+    price: readPrice(fields, "price"),
     bars: fields.whole("bars", 1, 1000),
     ...fields.rung(),
   }),
-  needs: ({ rung }) => [{ rung, of: "closes" }],
+  needs: ({ rung, price }) => [{ rung, of: "closes" }, ...needsOfPrices([price])],
   start: () => 0,
   next({ side, price, bars, rung }, state, look) {
     const sign = side === "above" ? 1 : -1;
     const judged = closesOf(look, rung).map((close): Judged => {
-      state = sign * (close.bar.close - price) > look.tolerance ? state + 1 : 0;
+      const at = priceAt(price, look, close.bar.time);
+      state = at !== undefined && sign * (close.bar.close - at) > look.tolerance ? state + 1 : 0;
       return { met: state >= bars, by: metBy(close, rung) };
     });
     return { state, judged };
   },
   say: ({ side, price, bars, rung }, market) =>
-    `${countText(bars, `${rungWord(rung)}`, `${rungWord(rung)}s`)} in a row close ${side} ${priceText(price, market)}`,
-  prices: ({ price }) => [price],
+    `${countText(bars, `${rungWord(rung)}`, `${rungWord(rung)}s`)} in a row close ${side} ${sayPrice(price, market)}`,
+  prices: ({ price }) => plainPrices(price),
 };

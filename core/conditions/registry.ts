@@ -1,10 +1,20 @@
+import { beyondBar, type BeyondBarTerms } from "#core/conditions/beyondBar";
 import { candle, type CandleTerms } from "#core/conditions/candle";
 import { close, type CloseTerms } from "#core/conditions/close";
 import { allOf, anyOf, notOf, type CombineTerms } from "#core/conditions/combine";
 import type { Condition, Kinds, Look } from "#core/conditions/condition";
-import { ConditionFault, Fields } from "#core/conditions/fields";
+import { ConditionFault, Fields, type ReadInstant } from "#core/conditions/fields";
 import { hold, type HoldTerms } from "#core/conditions/hold";
+import {
+  average,
+  cloud,
+  oscillator,
+  type AverageTerms,
+  type CloudTerms,
+  type OscillatorTerms,
+} from "#core/conditions/indicator";
 import { leave, type LeaveTerms } from "#core/conditions/leave";
+import { marketOf, type MarketTerms } from "#core/conditions/market";
 import { shift, type ShiftTerms } from "#core/conditions/shift";
 import { advanceSteps, beginSteps, type StepsState, type StepTerms } from "#core/conditions/steps";
 import { sweep, type SweepTerms } from "#core/conditions/sweep";
@@ -16,13 +26,18 @@ import type { Instant } from "#core/observe/instant";
 import type { Need } from "#core/observe/tape";
 
 export type Terms =
+  | AverageTerms
+  | BeyondBarTerms
   | CandleTerms
   | CloseTerms
   | CombineTerms<"all">
   | CombineTerms<"any">
   | CombineTerms<"not">
+  | CloudTerms
   | HoldTerms
   | LeaveTerms
+  | MarketTerms
+  | OscillatorTerms
   | ShiftTerms
   | SweepTerms
   | ThenTerms
@@ -31,14 +46,18 @@ export type Terms =
 
 type AnyCondition = Condition<Terms, unknown>;
 
-const KINDS: Kinds = { of: conditionOf, read: readTerms };
+const KINDS: Kinds = { of: conditionOf, read: (raw, path, fields) => readTerms(raw, path, fields.instant) };
 
 /** Every kind of condition, once; the last ones are made of others. */
 const conditions = [
+  average,
+  beyondBar,
   candle,
   close,
+  cloud,
   hold,
   leave,
+  oscillator,
   shift,
   sweep,
   time,
@@ -47,6 +66,7 @@ const conditions = [
   anyOf(KINDS),
   notOf(KINDS),
   thenOf(KINDS),
+  marketOf(KINDS),
 ] as unknown as readonly AnyCondition[];
 
 export function conditionOf({ on }: Terms): AnyCondition {
@@ -59,9 +79,9 @@ export function conditionOf({ on }: Terms): AnyCondition {
 const DEEPEST = 6;
 
 /** Terms of a condition from untrusted data; throws a `ConditionFault` with one sentence. */
-export function readTerms(raw: unknown, path: string): Terms {
+export function readTerms(raw: unknown, path: string, instant?: ReadInstant): Terms {
   if (path.split(".of[").length > DEEPEST) throw new ConditionFault(`"${path}" lies more than ${DEEPEST} deep.`);
-  const fields = Fields.of(raw, path);
+  const fields = Fields.of(raw, path, instant);
   const on = fields.take("on");
   const condition = conditions.find((one) => one.on === on);
   if (!condition) return fields.fault("on", `must be one of ${conditions.map((one) => one.on).join(", ")}`);

@@ -22,7 +22,9 @@ export const shift: Condition<ShiftTerms, null> = {
   start: () => null,
   next({ direction, rung, inside }, _state, look) {
     const judged = closesOf(look, rung).map((close): Judged => {
-      const by = { ...metBy(close, rung), extreme: close.shift?.extreme, swing: close.shift?.price };
+      const { shift: made } = close;
+      const left = made && { swing: made.extreme, broken: made.price, legEnd: made.end, ...optional(made.gap) };
+      const by = { ...metBy(close, rung), ...left };
       return { met: close.shift?.direction === direction && isInside(close.shift.extreme), by };
     });
     return { state: null, judged };
@@ -36,3 +38,7 @@ export const shift: Condition<ShiftTerms, null> = {
     (inside ? ` inside ${bandText({ bottom: inside[0], top: inside[1] }, market)}` : ""),
   prices: ({ inside }) => inside ?? [],
 };
+
+function optional(gap: { near: number; far: number } | undefined): { gap?: { near: number; far: number } } {
+  return gap ? { gap } : {};
+}

@@ -1,10 +1,11 @@
 import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
-import { countText, priceText, rungWord } from "#core/marks/wording";
+import { needsOfPrices, plainPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { countText, rungWord } from "#core/marks/wording";
 
 export interface SweepTerms {
   on: "sweep";
   side: "high" | "low";
-  price: number;
+  price: Price;
   /** Bars after the wick in which the close may come back. */
   within: number;
   rung?: string;
@@ -19,35 +20,37 @@ export const sweep: Condition<SweepTerms, SweepState> = {
   read: (fields) => ({
     on: "sweep",
     side: fields.oneOf("side", ["high", "low"]),
-    price: fields.price("price"),
+    price: readPrice(fields, "price"),
     within: fields.whole("within", 0, 1000, 0),
     ...fields.rung(),
   }),
-  needs: ({ rung }) => [{ rung, of: "closes" }],
+  needs: ({ rung, price }) => [{ rung, of: "closes" }, ...needsOfPrices([price])],
   start: () => null,
   next({ side, price, within, rung }, state, look) {
     const sign = side === "high" ? 1 : -1;
     const judged = closesOf(look, rung).map((close): Judged => {
       const { bar } = close;
+      const at = priceAt(price, look, bar.time);
+      if (at === undefined) return { by: metBy(close, rung) };
       const wick = side === "high" ? bar.high : bar.low;
-      const isBeyond = sign * (wick - price) > look.tolerance;
+      const isBeyond = sign * (wick - at) > look.tolerance;
       if (isBeyond) state = { since: 0, extreme: further(sign, state?.extreme ?? wick, wick) };
       else if (state) state = { since: state.since + 1, extreme: further(sign, state.extreme, wick) };
       if (!state || state.since > within) {
         state = null;
         return { met: false, by: metBy(close, rung) };
       }
-      const isBack = sign * (bar.close - price) <= look.tolerance;
-      const by = { ...metBy(close, rung), extreme: state.extreme };
+      const isBack = sign * (bar.close - at) <= look.tolerance;
+      const by = { ...metBy(close, rung), swept: state.extreme };
       if (isBack) state = null;
       return { met: isBack, by };
     });
     return { state, judged };
   },
   say: ({ side, price, within, rung }, market) =>
-    `price sweeps the ${side} ${priceText(price, market)} and a ${rungWord(rung)} closes back` +
+    `price sweeps the ${side} ${sayPrice(price, market)} and a ${rungWord(rung)} closes back` +
     (within > 0 ? ` within ${countText(within, "bar")}` : ""),
-  prices: ({ price }) => [price],
+  prices: ({ price }) => plainPrices(price),
 };
 
 function further(sign: number, a: number, b: number): number {

@@ -35,7 +35,7 @@ export const thenOf = (kinds: Kinds): Condition<ThenTerms, StepsState | null> =>
 export function stepsFrom(kinds: Kinds, fields: Fields, name: string, least: number): StepTerms[] {
   return fields.list(name, least, 20).map((raw, i) => {
     const step = fields.at(raw, `${name}[${i}]`);
-    const when = kinds.read(step.take("when"), `${step.path}.when`);
+    const when = kinds.read(step.take("when"), `${step.path}.when`, step);
     const within = step.has("within") ? { within: step.whole("within", 1, 100_000) } : {};
     step.done();
     return { when, ...within };

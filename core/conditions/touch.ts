@@ -1,10 +1,12 @@
 import { judgeEach, type Condition } from "#core/conditions/condition";
+import { needsOfPrices, plainPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { bandText } from "#core/marks/wording";
 
 export interface TouchTerms {
   on: "touch";
-  /** [bottom, top]; a single price is a band without height. */
-  band: readonly [number, number];
+  /** A price, or [bottom, top]: one of the two. */
+  price?: Price;
+  band?: readonly [number, number];
 }
 
 /** A wick that reaches a price or a band; a gap over it is none. Judged by what is told. */
@@ -12,16 +14,22 @@ export const touch: Condition<TouchTerms, null> = {
   on: "touch",
   read(fields) {
     if (fields.has("price") === fields.has("band")) fields.fault("price", `is wanted, or a "band", not both`);
-    if (!fields.has("price")) return { on: "touch", band: fields.band("band") };
-    const price = fields.price("price");
-    return { on: "touch", band: [price, price] };
+    return fields.has("price")
+      ? { on: "touch", price: readPrice(fields, "price") }
+      : { on: "touch", band: fields.band("band") };
   },
-  needs: () => [],
+  needs: ({ price }) => needsOfPrices([price]),
   start: () => null,
-  next({ band: [bottom, top] }, _state, look) {
+  next({ price, band }, _state, look) {
     const { tolerance } = look;
-    return judgeEach(look, undefined, ({ bar: { high, low } }) => low <= top + tolerance && high >= bottom - tolerance);
+    return judgeEach(look, undefined, ({ bar: { time, high, low } }) => {
+      const at = price === undefined ? undefined : priceAt(price, look, time);
+      const [bottom, top] = band ?? [at, at];
+      if (bottom === undefined || top === undefined) return undefined;
+      return low <= top + tolerance && high >= bottom - tolerance;
+    });
   },
-  say: ({ band: [bottom, top] }, market) => `price touches ${bandText({ bottom, top }, market)}`,
-  prices: ({ band }) => [...new Set(band)],
+  say: ({ price, band: [bottom, top] = [0, 0] }, market) =>
+    `price touches ${price === undefined ? bandText({ bottom, top }, market) : sayPrice(price, market)}`,
+  prices: ({ price, band }) => (price === undefined ? [...(band ?? [])] : plainPrices(price)),
 };

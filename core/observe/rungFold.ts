@@ -22,6 +22,11 @@ export class RungFold {
     private readonly calendar: Calendar,
   ) {}
 
+  /** Label of the bar that is being made. */
+  get label(): number | undefined {
+    return this.running?.key;
+  }
+
   /** The bars of the rung that are known with a told bar, oldest first. */
   next(told: ClosedBar): RungBar[] {
     const out: RungBar[] = [];

@@ -3,7 +3,8 @@ import { RungFold, type RungBar } from "#core/observe/rungFold";
 import { Track } from "#core/series/track";
 import { allocate } from "#core/series/series";
 import { candleAt, type Candle } from "#core/structure/candles";
-import { StructureDetector, type Way } from "#core/structure/structure";
+import { Meter, meterName, type MeterTerms } from "#core/observe/meter";
+import { StructureDetector, type StructureEvent, type Way } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
 import type { Calendar } from "#core/time/calendar";
 import { parseTimeframe } from "#core/time/timeframe";
@@ -12,7 +13,11 @@ import { parseTimeframe } from "#core/time/timeframe";
 export interface Need {
   /** ISO 8601; what is told itself where it is left out. */
   rung?: string;
-  of: "closes" | "candles" | "structure";
+  of: "closes" | "candles" | "structure" | "labels" | "meter";
+  /** Another market, by the name its bars are told under. */
+  market?: string;
+  /** What is measured at its closes, of `meter`. */
+  meter?: MeterTerms;
 }
 
 /** A shift of structure that a close made. */
@@ -20,8 +25,11 @@ export interface Shift {
   direction: Way;
   /** The swing that was closed beyond. */
   price: number;
-  /** The extreme it came from. */
+  /** The extreme it came from, and the furthest price since. */
   extreme: number;
+  end: number;
+  /** The last fair value gap within that move, its edges by how price comes back to them. */
+  gap?: { near: number; far: number };
 }
 
 /** A close of a rung, and what its bar is and did. */
@@ -33,6 +41,8 @@ export interface RungClose {
   shift?: Shift;
   /** The valid opposite swing of the trend after this close: where a stop that follows structure stands. */
   line?: { way: Way; price: number };
+  /** What was measured, by the name of the meter; not before it has enough bars. */
+  measured?: ReadonlyMap<string, readonly number[]>;
 }
 
 /** A told bar with the closes that are known with it. */
@@ -40,6 +50,19 @@ export interface Moment {
   told: ClosedBar;
   /** Closes of a rung, oldest first; without a rung the told bar's own. */
   closes(rung: string | undefined): readonly RungClose[];
+  /**
+   * Index of the bar of a rung a label belongs to, counted from the first that was told; `undefined` before that, and for
+   * a label that lies ahead.
+   */
+  indexOf(rung: string | undefined, label: number): number | undefined;
+  /** What another market told since the last moment, and by this one's close. */
+  others(market: string): readonly OtherMoment[];
+}
+
+/** A moment of another market, with that market's tick. */
+export interface OtherMoment {
+  moment: Moment;
+  tick: number;
 }
 
 export interface TapeFacts {
@@ -65,25 +88,34 @@ export class Tape {
 
   /** Whether these needs were told from its beginning: what was not cannot be made up for. */
   has(needs: readonly Need[]): boolean {
-    return needs.every(({ rung = "", of }) => this.rungs.get(rung)?.knows(of) ?? false);
+    return needs.every((need) => (need.market !== undefined || this.rungs.get(need.rung ?? "")?.knows(need)) ?? false);
   }
 
   private need(needs: readonly Need[]): void {
-    for (const { rung = "", of } of needs) {
-      const known = this.rungs.get(rung);
-      if (known) known.need(of);
-      else this.rungs.set(rung, new RungReader(rung, of, this.facts));
+    for (const need of needs) {
+      const { rung = "", market } = need;
+      // Another market's rungs are on that market's tape.
+      if (market !== undefined) continue;
+      const reader = this.rungs.get(rung) ?? new RungReader(rung, this.facts);
+      reader.need(need);
+      this.rungs.set(rung, reader);
     }
   }
 
   next(told: ClosedBar): Moment {
     const closes = new Map<string, readonly RungClose[]>();
     for (const [rung, reader] of this.rungs) closes.set(rung, reader.next(told));
-    return { told, closes: (rung = "") => closes.get(rung) ?? NONE };
+    return {
+      told,
+      closes: (rung = "") => closes.get(rung) ?? NONE,
+      indexOf: (rung = "", label) => (label > told.time ? undefined : this.rungs.get(rung)?.indexOf(label)),
+      others: () => NO_OTHERS,
+    };
   }
 }
 
 const NONE: readonly RungClose[] = [];
+const NO_OTHERS: readonly OtherMoment[] = [];
 
 /** One rung: its bars and, as far as somebody needs it, its candles and its structure. */
 class RungReader {
@@ -92,32 +124,54 @@ class RungReader {
   private swings: SwingDetector | undefined;
   private structure: StructureDetector | undefined;
   private previous: number | undefined;
+  private labels: number[] | undefined;
+  private readonly meters = new Map<string, Meter>();
 
   constructor(
     rung: string,
-    of: Need["of"],
     private readonly facts: TapeFacts,
   ) {
     const timeframe = parseTimeframe(rung);
     this.fold = timeframe && new RungFold(timeframe, facts.calendar);
-    this.need(of);
   }
 
-  need(of: Need["of"]): void {
+  need({ of, meter }: Need): void {
     const { tick, k } = this.facts;
-    if (of !== "closes") this.track ??= new Track(allocate(0), tick);
-    if (of !== "structure" || !this.track || this.structure) return;
+    if (of === "labels") this.labels ??= [];
+    if (of === "closes" || of === "labels") return;
+    this.track ??= new Track(allocate(0), tick);
+    if (meter && !this.meters.has(meterName(meter))) this.meters.set(meterName(meter), new Meter(meter));
+    if (of !== "structure" || this.structure) return;
     this.swings = new SwingDetector(this.track, { k, ties: "last" });
     this.structure = new StructureDetector(this.track, this.swings, k);
   }
 
-  knows(of: Need["of"]): boolean {
-    return of === "closes" || (of === "candles" ? this.track : this.structure) !== undefined;
+  knows({ of, meter }: Need): boolean {
+    if (of === "closes") return true;
+    if (of === "labels") return this.labels !== undefined;
+    if (meter) return this.meters.has(meterName(meter));
+    return (of === "candles" ? this.track : this.structure) !== undefined;
+  }
+
+  indexOf(label: number): number | undefined {
+    const { labels } = this;
+    if (!labels || labels.length === 0 || label < labels[0]) return undefined;
+    // Nearly everybody asks for the newest.
+    return label >= labels[labels.length - 1] ? labels.length - 1 : lastAtOrBeforeIn(labels, label);
   }
 
   next(told: ClosedBar): readonly RungClose[] {
     const bars = this.fold ? this.fold.next(told) : [told];
+    const label = this.fold ? this.fold.label : told.time;
+    // The bar that is being made has a place on a line, too.
+    for (const { time } of bars) this.opened(time);
+    if (label !== undefined) this.opened(label);
     return bars.length === 0 ? NONE : bars.map((bar) => this.close(bar));
+  }
+
+  private opened(label: number): void {
+    const { labels } = this;
+    if (labels && label > (labels[labels.length - 1] ?? -Infinity)) labels.push(label);
   }
 
   private close(bar: RungBar): RungClose {
@@ -127,7 +181,8 @@ class RungReader {
     track.push(bar);
     const i = track.length - 1;
     const candle = candleAt(track, i);
-    if (!swings || !structure) return { bar, previous, candle };
+    const measured = this.meters.size > 0 ? { measured: this.measure(track, i) } : {};
+    if (!swings || !structure) return { bar, previous, candle, ...measured };
     const before = structure.events.length;
     swings.next(i);
     structure.next(i);
@@ -138,8 +193,44 @@ class RungReader {
       bar,
       previous,
       candle,
-      ...(shift ? { shift: { direction: shift.direction, price: shift.price, extreme } } : {}),
+      ...measured,
+      ...(shift ? { shift: shiftOf(track, shift, trend?.origin.index ?? i, extreme) } : {}),
       ...(trend ? { line: { way: trend.way, price: trend.line.price } } : {}),
     };
   }
+
+  private measure(track: Track, i: number): ReadonlyMap<string, readonly number[]> {
+    const out = new Map<string, readonly number[]>();
+    for (const [name, meter] of this.meters) {
+      const values = meter.next(track, i);
+      if (values) out.set(name, values);
+    }
+    return out;
+  }
+}
+
+/** A shift with what the move that made it left behind. O(bars of the move). */
+function shiftOf(track: Track, { direction, price, at }: StructureEvent, from: number, extreme: number): Shift {
+  const up = direction === "up";
+  const { high, low } = track;
+  let end = up ? high[at] : low[at];
+  let gap: Shift["gap"];
+  for (let j = at; j >= Math.max(from, 0); j--) {
+    end = up ? Math.max(end, high[j]) : Math.min(end, low[j]);
+    const far = j - 2 >= from ? (up ? high[j - 2] : low[j - 2]) : NaN;
+    const near = up ? low[j] : high[j];
+    if (!gap && (up ? near > far : near < far)) gap = { near, far };
+  }
+  return { direction, price, extreme, end, ...(gap ? { gap } : {}) };
+}
+
+/** Index of the last label at or before one. */
+function lastAtOrBeforeIn(labels: readonly number[], label: number): number {
+  let [low, high] = [0, labels.length - 1];
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (labels[middle] <= label) low = middle;
+    else high = middle - 1;
+  }
+  return low;
 }
