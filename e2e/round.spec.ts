@@ -213,7 +213,7 @@ test("events are entered, imported and stand at the markets they touch", async (
   await page.getByRole("button", { name: "Enter an event" }).click();
   const form = page.getByRole("form", { name: "Event" });
   await form.getByRole("button", { name: "Save" }).click();
-  await expect(form.getByText("An event has a title.")).toBeVisible();
+  await expect(form.getByText(/^An event has a title/)).toBeVisible();
   await form.getByLabel("Title").fill("Auction of bonds");
   await form.getByLabel("Currencies").fill("Sarn");
   await form.getByRole("button", { name: "Save" }).click();

@@ -13,6 +13,7 @@ const NO_BARS: Input = {
   calendar: new Calendar(ALL_HOURS),
   zone: "UTC",
   tick: () => 1,
+  also: {},
   asOf: undefined,
 };
 
@@ -101,6 +102,10 @@ export function requestSchema(): object {
       },
       timeframe: text,
       asOf: text,
+      also: {
+        type: "object",
+        additionalProperties: { anyOf: [file, { type: "array", minItems: 1, items: file }] },
+      },
       ask: { type: "array", minItems: 1, items: { oneOf: asks } },
     },
     required: ["ask"],

@@ -12,7 +12,7 @@ import { RequestFault } from "./fault.ts";
 import { found } from "./found.ts";
 import { indicators } from "./indicators.ts";
 import { number, oneOf, ratios, raw, readPoint, whole } from "./parameters.ts";
-import { scenario } from "./scenario.ts";
+import { history, scenario } from "./scenario.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { waves } from "./waves.ts";
 import { derive, readMoment, readTimeframeField } from "./request.ts";
@@ -29,6 +29,7 @@ export const quantities: readonly Quantity[] = [
   ...found,
   ...waves,
   scenario,
+  history,
   {
     name: "resample",
     says: "bars of a longer timeframe, by the market's sessions",

@@ -32,6 +32,8 @@ export interface Input {
   zone: string;
   /** Smallest step of prices, as the request names it or as the file shows it. */
   tick(): number;
+  /** Other markets by the names they are called. */
+  also: Readonly<Record<string, { layers: readonly Layer[]; tick(): number }>>;
   /** The moment nothing later of is seen, as the request names it. */
   asOf: unknown;
 }
@@ -49,7 +51,7 @@ const FILE = ["file", "timeframe", "timezone"];
 const MARKET = ["tick", "timezone", "sessions", "holidays", "halfDays"];
 const SESSION = ["days", "open", "close", "opensDayBefore", "kind"];
 /** The fields of a request. */
-export const REQUEST = ["bars", "market", "timeframe", "asOf", "ask"];
+export const REQUEST = ["bars", "market", "timeframe", "asOf", "also", "ask"];
 
 export function readTimeframeField(value: unknown, name: string): Timeframe {
   const found = typeof value === "string" ? parseTimeframe(value) : undefined;
@@ -60,33 +62,50 @@ export function readTimeframeField(value: unknown, name: string): Timeframe {
 /** The bars a request names, on the timeframe and as of the moment it asks for. */
 export function readInput(request: Fields): Input | undefined {
   if (request.bars === undefined) return undefined;
-  const files = Array.isArray(request.bars)
-    ? request.bars.map((bars, i) => asFields(bars, `bars[${i}]`, FILE))
-    : [asFields(request.bars, "bars", FILE)];
-  if (files.length === 0) throw new RequestFault(`"bars" names no file.`);
+  const files = readFiles(request.bars, "bars");
   const zone = readZone(files[0].timezone, "bars.timezone", "UTC");
   const market = request.market === undefined ? {} : asFields(request.market, "market", MARKET);
   const calendar = readCalendar(market, zone);
-  const layers = readLayers(files, zone, calendar, request.asOf);
+  const layers = readLayers(files, "bars", zone, calendar, request.asOf);
   const named = market.tick;
   if (named !== undefined && !(typeof named === "number" && named > 0 && named < 1e12))
     throw new RequestFault(`"market.tick" must be a number above zero.`);
   const finest = layers[layers.length - 1];
-  const input = { layers, calendar, zone, tick: () => named ?? tickOf(finest.series), asOf: request.asOf };
+  const also = readAlso(request, calendar);
+  const input = { layers, calendar, zone, tick: () => named ?? tickOf(finest.series), also, asOf: request.asOf };
   const timeframe = request.timeframe === undefined ? finest.base : readTimeframeField(request.timeframe, "timeframe");
   return { series: seriesFrom(layers, timeframe, calendar), timeframe, ...input };
 }
 
+function readFiles(value: unknown, name: string): Fields[] {
+  const files = Array.isArray(value)
+    ? value.map((bars, i) => asFields(bars, `${name}[${i}]`, FILE))
+    : [asFields(value, name, FILE)];
+  if (files.length === 0) throw new RequestFault(`"${name}" names no file.`);
+  return files;
+}
+
+/** Bars of other markets, by the sessions of the asked one. */
+function readAlso({ also, asOf }: Fields, calendar: Calendar): Input["also"] {
+  const read = Object.entries(asFields(also ?? {}, "also")).map(([market, value]) => {
+    const files = readFiles(value, `also.${market}`);
+    const zone = readZone(files[0].timezone, `also.${market}.timezone`, "UTC");
+    const layers = readLayers(files, `also.${market}`, zone, calendar, asOf);
+    return [market, { layers, tick: () => tickOf(layers[layers.length - 1].series) }] as const;
+  });
+  return Object.fromEntries(read);
+}
+
 /** The resolutions of one market, the longest first. */
-function readLayers(files: readonly Fields[], zone: string, calendar: Calendar, asOf: unknown): Layer[] {
+function readLayers(files: readonly Fields[], field: string, zone: string, calendar: Calendar, asOf: unknown): Layer[] {
   const layers = files.map((file, i): Layer => {
-    const name = files.length > 1 ? `bars[${i}]` : "bars";
+    const name = files.length > 1 ? `${field}[${i}]` : field;
     const { series, base } = readCut(file, name, readZone(file.timezone, `${name}.timezone`, zone), calendar, asOf);
     return { base, series };
   });
   const names = layers.map(({ base }) => formatTimeframe(base));
   const twice = names.find((name, i) => names.indexOf(name) < i);
-  if (twice) throw new RequestFault(`"bars" names two files of ${twice}.`);
+  if (twice) throw new RequestFault(`"${field}" names two files of ${twice}.`);
   return layers.sort((a, b) => nominalLength(b.base) - nominalLength(a.base));
 }
 

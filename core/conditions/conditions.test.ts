@@ -88,7 +88,7 @@ describe("conditions", () => {
       state = step.state;
       met = step.judged.find((one) => one.met)?.by ?? met;
     }
-    expect(met).toMatchObject({ extreme: 8.2, close: 9.3 });
+    expect(met).toMatchObject({ swept: 8.2, close: 9.3 });
   });
   it("time: the bar opens within a window of the day, over midnight, in a zone, on its days", () => {
     const bars = hours(...Array.from({ length: 24 }, (): Row => [1, 1, 1, 1]));

@@ -19,10 +19,7 @@ export const marketOf = (kinds: Kinds): Condition<MarketTerms, unknown> => ({
     return { on: "market", market: market as string, when };
   },
   needs: ({ market, when }) =>
-    kinds
-      .of(when)
-      .needs(when)
-      .map((need) => ({ ...need, market })),
+    [{ of: "closes" as const }, ...kinds.of(when).needs(when)].map((need) => ({ ...need, market })),
   start: ({ when }) => kinds.of(when).start(when),
   next({ market, when }, state, look) {
     const judged: Judged[] = [];

@@ -3,6 +3,7 @@ import type { Look, Met } from "#core/conditions/condition";
 import { priceText, rungText } from "#core/marks/wording";
 import type { MarketFacts } from "#core/marks/kind";
 import type { Moment, Need } from "#core/observe/tape";
+import { DAY, parseDate } from "#core/time/dates";
 
 /** A straight line over the bars of a rung, through two anchors and past the last one. */
 export interface LinePrice {
@@ -66,12 +67,19 @@ export function readPrice(fields: Fields, name: string): Price {
 function readLine(own: Fields): LinePrice {
   const [a, b] = own.list("line", 2, 2).map((raw, i): LineAnchor => {
     const anchor = own.at(raw, `line[${i}]`);
-    const read = { time: anchor.moment("time"), price: anchor.price("price") };
+    const read = { time: readLabel(anchor), price: anchor.price("price") };
     anchor.done();
     return read;
   });
   if (b.time <= a.time) own.fault("line", "must have its second anchor after the first");
   return { line: [a, b], ...own.rung() };
+}
+
+/** A date alone is a label, the same in every zone; anything else an instant. */
+function readLabel(anchor: Fields): number {
+  const raw = anchor.take("time");
+  const day = typeof raw === "string" ? parseDate(raw) : undefined;
+  return day === undefined ? anchor.moment("time") : day * DAY;
 }
 
 function readBound(own: Fields): BoundPrice {

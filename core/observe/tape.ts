@@ -51,8 +51,8 @@ export interface Moment {
   /** Closes of a rung, oldest first; without a rung the told bar's own. */
   closes(rung: string | undefined): readonly RungClose[];
   /**
-   * Index of the bar of a rung a label belongs to, counted from the first that was told; `undefined` before that, and for
-   * a label that lies ahead.
+   * Index of the bar of a rung a label belongs to, counted from the first that was told; `undefined` before that, and
+   * for a label that lies ahead.
    */
   indexOf(rung: string | undefined, label: number): number | undefined;
   /** What another market told since the last moment, and by this one's close. */

@@ -4,7 +4,7 @@ import type { TradeEvent } from "#core/scenarios/trade";
 export type FollowUpName = TradeEvent["event"] | "step" | "triggered" | "trailed" | "expired" | "cancelled" | "passed";
 
 /** Why a scenario was given up before an entry. */
-export type Reason = "while" | "unless" | "late" | "geometry";
+export type Reason = "while" | "unless" | "late" | "geometry" | "bind" | "leg";
 
 /** Something that happened to a scenario: numbers; the words are made of them in `say.ts`. */
 export interface FollowUp {
@@ -24,6 +24,10 @@ export interface FollowUp {
   reason?: Reason;
   /** Which condition of its list cancelled it, from 1. */
   which?: number;
+  /** The price that could not be bound, by its field. */
+  field?: string;
+  /** Which leg, from 1, of a scenario of several. */
+  leg?: number;
 }
 
 /** A follow-up as it is stored: early ones had one time, the bar's opening or the close that triggered. */

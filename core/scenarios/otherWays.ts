@@ -1,5 +1,5 @@
 import type { ClosedBar } from "#core/observe/closedBar";
-import { atOpen, throughBar, trailed, type Orders, type Trade } from "#core/scenarios/trade";
+import { atOpen, standing, throughBar, trailed, type Orders, type Trade } from "#core/scenarios/trade";
 
 /** What became of a trade on the ways that were not counted. */
 export interface Others {
@@ -16,7 +16,7 @@ export function otherWays(orders: Orders, { done, open }: Others, told: ClosedBa
   const best = new Map<string, Trade>();
   let most = done;
   for (const trade of open) {
-    const opened = atOpen(orders, trade, told.open).trade;
+    const opened = atOpen(orders, standing(orders, trade), told.open).trade;
     const { counted, others } = throughBar(orders, opened, told);
     for (const course of [counted, ...others]) {
       const next = trailed(orders, course.trade, told.close, line);
@@ -28,8 +28,8 @@ export function otherWays(orders: Orders, { done, open }: Others, told: ClosedBa
 }
 
 function keepBest(best: Map<string, Trade>, trade: Trade): void {
-  const { phase, fill, stop, hit, free } = trade;
-  const key = `${phase} ${fill} ${stop} ${hit} ${free}`;
+  const { phase, fill, stop, hit, free, moved } = trade;
+  const key = `${phase} ${fill} ${stop} ${hit} ${free} ${moved}`;
   const known = best.get(key);
   if (!known || trade.realised > known.realised) best.set(key, trade);
 }

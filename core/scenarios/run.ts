@@ -2,16 +2,18 @@ import { conditionOf, nextStep, startSteps, type Terms } from "#core/conditions/
 import type { Look } from "#core/conditions/condition";
 import type { StepsState } from "#core/conditions/steps";
 import type { ClosedBar } from "#core/observe/closedBar";
-import type { Instant } from "#core/observe/instant";
+import { asInstant, type Instant } from "#core/observe/instant";
 import type { Moment } from "#core/observe/tape";
 import type { Step, Watcher } from "#core/observe/watcher";
 import type { FollowUp, Reason } from "#core/scenarios/events";
 import { otherWays, type Others } from "#core/scenarios/otherWays";
+import { bindStep, OrdersOn, type BoundPrices } from "#core/scenarios/prices";
 import { needsOfTerms, type ScenarioTerms } from "#core/scenarios/terms";
 import {
   arm,
   atOpen,
   inR,
+  standing,
   throughBar,
   trailed,
   valueAt,
@@ -36,6 +38,8 @@ export interface ScenarioState {
   ambiguous: boolean;
   /** The last close it was shown while it was open. */
   close: number;
+  /** Prices that steps have made known; none where nothing is bound. */
+  bound?: BoundPrices;
 }
 
 /** What a scenario is followed with besides its terms. */
@@ -74,49 +78,62 @@ export function scenarioWatcher(terms: ScenarioTerms, facts: ScenarioFacts): Wat
 /** What it has come to, or stands at. */
 export function resultOf(terms: ScenarioTerms, facts: ScenarioFacts, state: ScenarioState): ScenarioResult {
   const { trade, others, best, worst, ambiguous, phase, close } = state;
-  const orders = ordersOf(terms, facts);
+  const orders = fixedOf(terms, facts);
   const entered = trade && trade.risk !== 0 && (phase === "open" || phase === "done");
   const r = entered ? valueAt(orders, trade, close) : 0;
   const rBest = others ? Math.max(r, others.done ?? r, ...others.open.map((one) => valueAt(orders, one, close))) : r;
   return { r, ...(ambiguous ? { rBest } : {}), best, worst, ambiguous, state: phase };
 }
 
-function ordersOf(terms: ScenarioTerms, { tick }: ScenarioFacts): Orders {
-  const { direction, entry, stop, targets, breakEven, wrong, cost, through } = terms;
+/** What is risked and aimed at, at the prices of a moment; risk in price units, as planned. */
+export function plannedOf(
+  terms: ScenarioTerms,
+  facts: Omit<ScenarioFacts, "since">,
+  { trade, bound }: ScenarioState,
+  moment: Moment,
+): { risk: number; targets: number[] } {
+  const orders = new OrdersOn(terms, fixedOf(terms, facts)).at(bound ?? NOTHING_BOUND, moment);
+  return { risk: trade?.risk ?? NaN, targets: orders.targets.map(({ price }) => price) };
+}
+
+/** What of its orders is no price, and the shares of its targets. */
+function fixedOf(terms: ScenarioTerms, { tick }: Pick<ScenarioFacts, "tick">): Omit<Orders, "entry" | "wrong"> {
+  const { direction, entry, targets, breakEven, cost, through } = terms;
   return {
     sign: direction === "long" ? 1 : -1,
     order: entry.order,
-    entry: entry.price,
-    stop,
-    targets,
+    stop: NaN,
+    targets: targets.map(({ share }) => ({ price: NaN, share })),
     breakEven,
-    wrong,
     cost,
     through: through * tick,
     tolerance: tick * SAME,
   };
 }
 
+const NOTHING_BOUND: BoundPrices = {};
+
 class Run {
-  private readonly orders: Orders;
+  private readonly prices: OrdersOn;
+  private readonly fixed: ReturnType<typeof fixedOf>;
 
   constructor(
     private readonly terms: ScenarioTerms,
     private readonly facts: ScenarioFacts,
   ) {
-    this.orders = ordersOf(terms, facts);
+    this.fixed = fixedOf(terms, facts);
+    this.prices = new OrdersOn(terms, this.fixed);
   }
 
   start(): ScenarioState {
-    const { terms, facts, orders } = this;
+    const { terms, facts } = this;
     const begin = (of: readonly Terms[]) => of.map((one) => conditionOf(one).start(one));
-    const armed = terms.if.length === 0;
     return {
-      phase: armed ? "armed" : "waiting",
+      phase: terms.if.length === 0 ? "armed" : "waiting",
       steps: startSteps(terms.if, facts.since),
       holds: begin(terms.while),
       unless: begin(terms.unless),
-      trade: armed ? arm(orders) : null,
+      trade: null,
       others: null,
       best: 0,
       worst: 0,
@@ -129,20 +146,31 @@ class Run {
     const { told } = moment;
     const out = new Said(told);
     const line = this.lineOf(moment);
-    const others = before.others && otherWays(this.orders, before.others, told, line);
+    const orders = this.prices.at(before.bound ?? NOTHING_BOUND, moment);
+    const others = before.others && otherWays(orders, before.others, told, line);
     // Only an open trade is worth something else at every close: what waits stays the same, and need not be kept anew.
     const close = before.phase === "open" || others ? told.close : before.close;
     let state: ScenarioState = { ...before, others, close };
     if (state.phase === "done") return { state, events: [] };
-    if (state.phase === "open") return { state: this.manage(state, told, line, out), events: out.events };
-    state = this.untilEntry(state, told, line, out);
+    // Without steps the order rests from the beginning, as soon as its prices are known.
+    if (state.phase === "armed" && !state.trade && this.prices.isKnown(orders))
+      state = { ...state, trade: arm(orders) };
+    if (state.trade) state = { ...state, trade: standing(orders, state.trade) };
+    if (state.phase === "open") return { state: this.manage(state, orders, told, line, out), events: out.events };
+    state = this.untilEntry(state, orders, told, line, out);
     if (state.phase === "waiting" || state.phase === "armed") state = this.atClose(state, moment, out);
     return { state, events: out.events };
   }
 
   /** Before an entry: what is known at the open, then the ways through the bar. */
-  private untilEntry(state: ScenarioState, told: ClosedBar, line: number | undefined, out: Said): ScenarioState {
-    const { orders, terms } = this;
+  private untilEntry(
+    state: ScenarioState,
+    orders: Orders,
+    told: ClosedBar,
+    line: number | undefined,
+    out: Said,
+  ): ScenarioState {
+    const { terms } = this;
     const { sign, wrong, tolerance } = orders;
     if (told.from >= terms.expires) return out.end(state, "expired", told.open);
     const { trade } = state;
@@ -154,21 +182,32 @@ class Run {
     }
     const opened = atOpen(orders, trade, told.open);
     out.tell(opened);
-    return this.through({ ...state, trade: opened.trade, phase: opened.trade.phase }, told, line, out);
+    return this.through({ ...state, trade: opened.trade, phase: opened.trade.phase }, orders, told, line, out);
   }
 
-  private manage(state: ScenarioState, told: ClosedBar, line: number | undefined, out: Said): ScenarioState {
+  private manage(
+    state: ScenarioState,
+    orders: Orders,
+    told: ClosedBar,
+    line: number | undefined,
+    out: Said,
+  ): ScenarioState {
     if (!state.trade) return state;
-    const opened = atOpen(this.orders, state.trade, told.open);
+    const opened = atOpen(orders, state.trade, told.open);
     out.tell(opened);
     // What it passed at the open belongs to its furthest prices, though a gap ended it there.
     const passed = this.furthest(state, state.trade, told.open, told.open);
-    return this.through({ ...passed, trade: opened.trade, phase: opened.trade.phase }, told, line, out);
+    return this.through({ ...passed, trade: opened.trade, phase: opened.trade.phase }, orders, told, line, out);
   }
 
   /** From the open to the close, by the way that counts; the other ways are kept beside it. */
-  private through(state: ScenarioState, told: ClosedBar, line: number | undefined, out: Said): ScenarioState {
-    const { orders } = this;
+  private through(
+    state: ScenarioState,
+    orders: Orders,
+    told: ClosedBar,
+    line: number | undefined,
+    out: Said,
+  ): ScenarioState {
     const { trade } = state;
     if (!trade || trade.phase === "done") return state;
     const { counted, others, high, low } = throughBar(orders, trade, told);
@@ -189,9 +228,9 @@ class Run {
   }
 
   private furthest(state: ScenarioState, trade: Trade, high: number, low: number): ScenarioState {
-    const [with_, against] = this.orders.sign > 0 ? [high, low] : [low, high];
-    const best = Math.max(state.best, inR(this.orders, trade, with_));
-    return { ...state, best, worst: Math.min(state.worst, inR(this.orders, trade, against)) };
+    const [with_, against] = this.fixed.sign > 0 ? [high, low] : [low, high];
+    const best = Math.max(state.best, inR(this.fixed, trade, with_));
+    return { ...state, best, worst: Math.min(state.worst, inR(this.fixed, trade, against)) };
   }
 
   /** Where structure would have the stop after this moment's closes. */
@@ -204,8 +243,9 @@ class Run {
 
   /** What closes say while there is no entry: what must hold, what must not come, then the next step. */
   private atClose(state: ScenarioState, moment: Moment, out: Said): ScenarioState {
-    const { terms, facts, orders } = this;
-    const look = { moment, tolerance: orders.tolerance, zone: facts.zone };
+    const { terms, facts, fixed } = this;
+    const trade = { sign: fixed.sign, tick: facts.tick };
+    const look = { moment, tolerance: fixed.tolerance, zone: facts.zone, trade };
     const kept = this.judge(terms.while, state.holds, look, (met) => met === false);
     if (kept.at >= 0) return out.cancel(state, "while", kept.at + 1);
     const came = this.judge(terms.unless, state.unless, look, (met) => met === true);
@@ -218,7 +258,16 @@ class Run {
     if (!step.isMet) return { ...next, steps: step.state };
     const last = number === terms.if.length;
     out.say(last ? "triggered" : "step", moment.told.close, { step: number });
-    return last ? this.triggered({ ...next, steps: step.state }, moment.told, out) : { ...next, steps: step.state };
+    const { bound, unbound } = bindStep(
+      terms,
+      next.bound ?? NOTHING_BOUND,
+      step.state.met,
+      asInstant(moment.told.to),
+      trade,
+    );
+    const met = { ...next, steps: step.state, ...(Object.keys(bound).length > 0 ? { bound } : {}) };
+    if (unbound !== undefined) return out.cancel(met, "bind", undefined, unbound);
+    return last ? this.triggered(met, moment, out) : met;
   }
 
   private judge(
@@ -234,8 +283,11 @@ class Run {
   }
 
   /** The order rests from now on, if its prices stand as they must and are worth it. */
-  private triggered(state: ScenarioState, told: ClosedBar, out: Said): ScenarioState {
-    const { orders, terms } = this;
+  private triggered(state: ScenarioState, moment: Moment, out: Said): ScenarioState {
+    const { terms } = this;
+    const { told } = moment;
+    const orders = this.prices.at(state.bound ?? NOTHING_BOUND, moment);
+    if (!this.prices.isKnown(orders)) return out.cancel(state, "bind");
     const { sign, stop, targets } = orders;
     const entry = orders.entry ?? told.close;
     const risk = sign * (entry - stop);
@@ -275,8 +327,9 @@ class Said {
     return { ...state, phase: "done" };
   }
 
-  cancel(state: ScenarioState, reason: Reason, which?: number): ScenarioState {
-    this.say("cancelled", this.told.close, { reason, ...(which === undefined ? {} : { which }) });
+  cancel(state: ScenarioState, reason: Reason, which?: number, field?: string): ScenarioState {
+    const more = { ...(which === undefined ? {} : { which }), ...(field === undefined ? {} : { field }) };
+    this.say("cancelled", this.told.close, { reason, ...more });
     return { ...state, phase: "done" };
   }
 }

@@ -77,6 +77,8 @@ const WHY: Record<Reason, string> = {
   unless: "what must not come came",
   late: "its next step did not come in time",
   geometry: "its stop would have stood on the wrong side of its entry",
+  bind: "what happened left no such price as it asks for",
+  leg: "the leg it follows has ended otherwise",
 };
 
 /** What a note on an outcome says: that bars changed or finer ones came, and what they would have led to. */

@@ -1,7 +1,7 @@
 import { furthestOn, waysThrough, type Extent, type Meeting, type Passage } from "#core/observe/ways";
 import type { Order } from "#core/scenarios/terms";
 
-/** The prices of a scenario that has been triggered; they do not change any more. */
+/** The prices of a scenario on a bar: numbers, whatever rule they follow. */
 export interface Orders {
   /** 1 for a long, -1 for a short. */
   sign: 1 | -1;
@@ -9,6 +9,8 @@ export interface Orders {
   /** Planned price; a market order may be without one. */
   entry?: number;
   stop: number;
+  /** The stop follows a line of its own, until something else moves it. */
+  stopMoves?: true;
   /** Nearest first; shares of the position, together 1. */
   targets: readonly { price: number; share: number }[];
   breakEven: { after: "target" } | { r: number } | null;
@@ -34,6 +36,8 @@ export interface Trade {
   hit: number;
   /** Whether the stop has been moved to the fill. */
   free: boolean;
+  /** Whether it has been moved from where it was planned, to the fill or along structure. */
+  moved?: true;
   /** In R, the cost taken off. */
   realised: number;
 }
@@ -154,7 +158,10 @@ function reach(orders: Orders, { trade, events }: Course, price: number): Course
 function breakEvenOf({ sign }: Orders, { trade, events }: Course): Course {
   const free = { ...trade, free: true };
   if (sign * (trade.stop - trade.fill) >= 0) return { trade: free, events };
-  return { trade: { ...free, stop: trade.fill }, events: [...events, { event: "breakEven", price: trade.fill }] };
+  return {
+    trade: { ...free, stop: trade.fill, moved: true },
+    events: [...events, { event: "breakEven", price: trade.fill }],
+  };
 }
 
 function stopped(orders: Orders, { trade, events }: Course, price: number): Course {
@@ -257,5 +264,10 @@ function isWorse(orders: Orders, one: Course, than: Course, close: number): bool
 export function trailed({ sign, tolerance }: Orders, trade: Trade, close: number, line: number | undefined): Trade {
   if (line === undefined || trade.phase !== "open") return trade;
   const better = sign * (line - trade.stop) > tolerance && sign * (close - line) > tolerance;
-  return better ? { ...trade, stop: line } : trade;
+  return better ? { ...trade, stop: line, moved: true } : trade;
+}
+
+/** A trade at the beginning of a bar: a stop that follows a line stands where the line does. */
+export function standing({ stop, stopMoves }: Orders, trade: Trade): Trade {
+  return stopMoves && !trade.moved && trade.stop !== stop ? { ...trade, stop } : trade;
 }

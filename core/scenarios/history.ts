@@ -1,0 +1,219 @@
+import type { ClosedBar } from "#core/observe/closedBar";
+import { asInstant, type Instant } from "#core/observe/instant";
+import type { Moment } from "#core/observe/tape";
+import type { FollowUp } from "#core/scenarios/events";
+import { momentsOf, type Told } from "#core/scenarios/follow";
+import type { BoundPrices } from "#core/scenarios/prices";
+import { plannedOf, resultOf, scenarioWatcher, type ScenarioFacts, type ScenarioResult } from "#core/scenarios/run";
+import type { ScenarioTerms } from "#core/scenarios/terms";
+import { drawsOf } from "#core/statistics/intervals";
+import { summaryOf, type HistorySummary } from "#core/scenarios/summary";
+
+/** One time a rule was triggered. */
+export interface Instance {
+  /** When it began to look. */
+  since: Instant;
+  events: readonly FollowUp[];
+  bound: BoundPrices;
+  result: ScenarioResult;
+}
+
+/** How a rule is run over a market's past. */
+export interface HistoryAsk {
+  from: Instant;
+  to: Instant;
+  /** How long each time it may wait for its trigger and its entry (ms); its own expiry holds where this is left out. */
+  life?: number;
+  /** Of whatever is drawn: the same seed gives the same numbers. */
+  seed: number;
+  /** Entries at random times that it is compared with. */
+  draws: number;
+  /** Told now and then, with the share that is done; `false` stops. */
+  onProgress?(share: number): boolean;
+}
+
+export interface RuleHistory {
+  instances: Instance[];
+  summary: HistorySummary;
+  /** The same distances of stop and targets, entered at the open of bars drawn at random. */
+  chance: HistorySummary;
+}
+
+/**
+ * A rule over a market's past: looked for anew as soon as it has ended, so that no two instances overlap and every one
+ * is followed by the very code that follows it live. `undefined` when it was stopped. O(bars).
+ */
+export function scenarioHistory(
+  terms: ScenarioTerms,
+  facts: Omit<ScenarioFacts, "since">,
+  told: Told,
+  ask: HistoryAsk,
+): RuleHistory | undefined {
+  const search = new Search(terms, facts, ask);
+  const bars = new ToldBars();
+  const needs = scenarioWatcher(terms, { ...facts, since: ask.from }).needs;
+  let n = 0;
+  for (const moment of momentsOf({ ...told, until: ask.to }, facts.tick, needs)) {
+    if (moment.told.from < ask.from) continue;
+    bars.push(moment.told);
+    search.next(moment);
+    if (++n % PACE !== 0 || !ask.onProgress) continue;
+    if (!ask.onProgress((moment.told.to - ask.from) / (ask.to - ask.from))) return undefined;
+  }
+  const instances = search.instances();
+  const random = chanceOf(terms, facts, search.shapes, bars, ask);
+  return { instances, summary: summaryOf(instances, ask.seed), chance: summaryOf(random, ask.seed) };
+}
+
+/** Bars between two words of progress. */
+const PACE = 20_000;
+
+/** Distances of an entry's stop and targets as shares of its fill: what an entry at another time is given. */
+interface Shape {
+  risk: number;
+  rewards: readonly number[];
+}
+
+/** Looks for a rule, instance after instance. */
+class Search {
+  readonly shapes: Shape[] = [];
+  private readonly found: Instance[] = [];
+  private events: FollowUp[] = [];
+  private since: Instant;
+  private terms: ScenarioTerms;
+  private watcher: ReturnType<typeof scenarioWatcher>;
+  private state: ReturnType<typeof scenarioWatcher>["start"];
+
+  constructor(
+    private readonly rule: ScenarioTerms,
+    private readonly facts: Omit<ScenarioFacts, "since">,
+    private readonly ask: HistoryAsk,
+  ) {
+    [this.since, this.terms, this.watcher, this.state] = this.begun(ask.from);
+  }
+
+  private begun(since: Instant): [Instant, ScenarioTerms, ReturnType<typeof scenarioWatcher>, typeof this.state] {
+    const { life } = this.ask;
+    const terms = life === undefined ? this.rule : { ...this.rule, expires: asInstant(since + life) };
+    const watcher = scenarioWatcher(terms, { ...this.facts, since });
+    return [since, terms, watcher, watcher.start];
+  }
+
+  next(moment: Moment): void {
+    const { told } = moment;
+    if (told.from < this.since) return;
+    const { state, events } = this.watcher.next(this.state, moment);
+    this.state = state;
+    if (events.length > 0) this.events.push(...events);
+    const entered = events.some(({ event }) => event === "entered");
+    if (entered) this.shapes.push(shapeOf(plannedOf(this.terms, this.facts, state, moment), state.trade?.fill ?? NaN));
+    if (!this.watcher.isDone(state)) return;
+    this.keep();
+    [this.since, this.terms, this.watcher, this.state] = this.begun(told.to);
+  }
+
+  /** What was triggered, with what is still under way. */
+  instances(): Instance[] {
+    this.keep();
+    return this.found;
+  }
+
+  private keep(): void {
+    const { since, events, state } = this;
+    this.events = [];
+    // Without steps there is no trigger: what was entered counts.
+    if (!events.some(({ event }) => event === "triggered" || event === "entered")) return;
+    const result = resultOf(this.terms, { ...this.facts, since }, state);
+    this.found.push({ since, events, bound: state.bound ?? {}, result });
+  }
+}
+
+function shapeOf({ risk, targets }: { risk: number; targets: readonly number[] }, fill: number): Shape {
+  return { risk: risk / fill, rewards: targets.map((price) => Math.abs(price - fill) / fill) };
+}
+
+/** Told bars by the column: a million of them take no room as objects. */
+class ToldBars {
+  private readonly columns = { from: [], to: [], open: [], high: [], low: [], close: [] } as Record<
+    "from" | "to" | "open" | "high" | "low" | "close",
+    number[]
+  >;
+  private base: ClosedBar["base"] | undefined;
+
+  push(told: ClosedBar): void {
+    for (const [name, column] of Object.entries(this.columns)) column.push(told[name as keyof typeof this.columns]);
+    this.base ??= told.base;
+  }
+
+  get length(): number {
+    return this.columns.from.length;
+  }
+
+  /** A moment of which nothing is known but its bar. */
+  moment(i: number): Moment {
+    const { from, to, open, high, low, close } = this.columns;
+    const told = {
+      from: from[i],
+      to: to[i],
+      time: from[i],
+      open: open[i],
+      high: high[i],
+      low: low[i],
+      close: close[i],
+      volume: 0,
+      base: this.base,
+    } as unknown as ClosedBar;
+    return { told, closes: () => [], indexOf: () => undefined, others: () => [] };
+  }
+}
+
+/** The longest an entry at a random time is followed, in bars. */
+const LONGEST = 50_000;
+
+/** Entries at the open of bars drawn at random, with distances drawn from the instances; unfinished ones are left out. */
+function chanceOf(
+  terms: ScenarioTerms,
+  facts: Omit<ScenarioFacts, "since">,
+  shapes: readonly Shape[],
+  bars: ToldBars,
+  { seed, draws }: HistoryAsk,
+): Instance[] {
+  if (shapes.length === 0 || bars.length === 0) return [];
+  const draw = drawsOf(seed);
+  const sign = terms.direction === "long" ? 1 : -1;
+  const out: Instance[] = [];
+  for (let n = 0; n < draws; n++) {
+    const first = draw(bars.length);
+    const { risk, rewards } = shapes[draw(shapes.length)];
+    const { told } = bars.moment(first);
+    const at = (share: number) => told.open * (1 + sign * share);
+    const random: ScenarioTerms = {
+      ...terms,
+      while: [],
+      if: [],
+      unless: [],
+      entry: { order: "market", price: told.open },
+      stop: at(-risk),
+      targets: terms.targets.map(({ share }, i) => ({ price: at(rewards[i]), share })),
+      trail: null,
+      wrong: at(-2 * risk),
+      expires: asInstant(told.to),
+    };
+    const one = follow(random, { ...facts, since: told.from }, bars, first);
+    if (one.result.state === "done") out.push(one);
+  }
+  return out;
+}
+
+function follow(terms: ScenarioTerms, facts: ScenarioFacts, bars: ToldBars, first: number): Instance {
+  const watcher = scenarioWatcher(terms, facts);
+  let state = watcher.start;
+  const events: FollowUp[] = [];
+  const end = Math.min(bars.length, first + LONGEST);
+  for (let i = first; i < end && !watcher.isDone(state); i++) {
+    const step = watcher.next(state, bars.moment(i));
+    state = step.state;
+    events.push(...step.events);
+  }
+  return { since: facts.since, events, bound: {}, result: resultOf(terms, facts, state) };
+}

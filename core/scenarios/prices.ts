@@ -1,0 +1,88 @@
+import { boundPrice, isBound, isLine, lineAt, type Price } from "#core/conditions/price";
+import type { Met } from "#core/conditions/condition";
+import type { Instant } from "#core/observe/instant";
+import type { Moment } from "#core/observe/tape";
+import type { Orders } from "#core/scenarios/trade";
+import type { ScenarioTerms } from "#core/scenarios/terms";
+
+/** Prices that a step has made known, by their field, each with when. */
+export type BoundPrices = Readonly<Record<string, { price: number; knownAt: Instant }>>;
+
+/** The prices of a scenario by their field: "entry.price", "stop", "targets[0].price", "wrong". */
+export function pricesOf({ entry, stop, targets, wrong }: ScenarioTerms): [field: string, price: Price][] {
+  return [
+    ...(entry.price === undefined ? [] : [["entry.price", entry.price] as [string, Price]]),
+    ["stop", stop],
+    ...targets.map(({ price }, i): [string, Price] => [`targets[${i}].price`, price]),
+    ...(wrong === undefined ? [] : [["wrong", wrong] as [string, Price]]),
+  ];
+}
+
+/**
+ * Binds the prices whose step is the last one that was met. `unbound` names the first that cannot be: its step has left
+ * no such thing.
+ */
+export function bindStep(
+  terms: ScenarioTerms,
+  before: BoundPrices,
+  met: readonly Met[],
+  knownAt: Instant,
+  trade: { sign: 1 | -1; tick: number },
+): { bound: BoundPrices; unbound?: string } {
+  const bound = { ...before };
+  for (const [field, price] of pricesOf(terms)) {
+    if (!isBound(price) || price.step !== met.length) continue;
+    const value = boundPrice(price, met[price.step - 1], trade);
+    if (value === undefined) return { bound, unbound: field };
+    bound[field] = { price: value, knownAt };
+  }
+  return { bound };
+}
+
+type Fixed = Pick<Orders, "sign" | "order" | "breakEven" | "cost" | "through" | "tolerance">;
+
+/** What a scenario's prices are on one bar after the other. */
+export class OrdersOn {
+  private readonly hasLines: boolean;
+  /** Without lines they change with what is bound alone. */
+  private last: { bound: BoundPrices; orders: Orders } | undefined;
+
+  constructor(
+    private readonly terms: ScenarioTerms,
+    private readonly fixed: Fixed,
+  ) {
+    this.hasLines = pricesOf(terms).some(([, price]) => isLine(price));
+  }
+
+  /** A price that is not known yet is NaN; a price that is wrong beyond, or an entry, is then missing. */
+  at(bound: BoundPrices, moment: Moment): Orders {
+    if (!this.hasLines && this.last?.bound === bound) return this.last.orders;
+    const { entry, stop, targets, wrong } = this.terms;
+    const value = (field: string, price: Price): number => {
+      if (typeof price === "number") return price;
+      if (isLine(price)) return lineAt(price, moment, moment.told.time) ?? NaN;
+      return bound[field]?.price ?? NaN;
+    };
+    const optional = (field: string, price: Price | undefined): number | undefined => {
+      const known = price === undefined ? NaN : value(field, price);
+      return Number.isNaN(known) ? undefined : known;
+    };
+    const [at, beyond] = [optional("entry.price", entry.price), optional("wrong", wrong)];
+    const orders: Orders = {
+      ...this.fixed,
+      ...(at === undefined ? {} : { entry: at }),
+      stop: value("stop", stop),
+      ...(isLine(stop) ? { stopMoves: true } : {}),
+      targets: targets.map(({ price, share }, i) => ({ price: value(`targets[${i}].price`, price), share })),
+      ...(beyond === undefined ? {} : { wrong: beyond }),
+    };
+    this.last = { bound, orders };
+    return orders;
+  }
+
+  /** Whether everything an order needs is known. */
+  isKnown({ entry, stop, targets }: Orders): boolean {
+    const wanted = this.terms.entry.price === undefined ? 0 : entry;
+    return wanted !== undefined && [stop, ...targets.map(({ price }) => price)].every(Number.isFinite);
+  }
+}
