@@ -7,6 +7,7 @@ import { grownLines } from "../bench/grown.ts";
 import { cleanImport, importSides } from "../bench/import.ts";
 import { withDesk } from "../bench/desk.ts";
 import { roundLines } from "../bench/round.ts";
+import { scenarioLines } from "../bench/scenarios.ts";
 import { compare, ratioLine } from "../bench/side.ts";
 import { waveLines, waveSides } from "../bench/waves.ts";
 import { storeLines, withMillion } from "../bench/store.ts";
@@ -17,7 +18,7 @@ process.env.COMPASS_LOG ??= "warn";
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
 
-/** Everything, or the parts that are named: core, found, grown, waves, import, store, first, chart, round. */
+/** Everything, or parts by name: core, found, grown, scenarios, waves, import, store, first, chart, round. */
 runCommand(async () => {
   const asked = process.argv.slice(2);
   const wants = (part: string) => asked.length === 0 || asked.includes(part);
@@ -32,6 +33,10 @@ runCommand(async () => {
   if (wants("grown")) {
     say("\nOne new minute on a market of 1,000,000 with 10 rungs, 200 marks and 50 watchers:");
     for await (const line of grownLines()) say(line);
+    say("");
+  }
+  if (wants("scenarios")) {
+    for await (const line of scenarioLines()) say(line);
     say("");
   }
   if (wants("waves")) {

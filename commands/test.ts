@@ -70,7 +70,7 @@ async function trials(): Promise<Count[]> {
   await ensureBuild();
   const beside = await Promise.all([
     hostileCheck(),
-    smallRuns("Benches in small", "bench.ts core found grown waves import chart"),
+    smallRuns("Benches in small", "bench.ts core found grown scenarios waves import chart"),
   ]);
   return [
     ...beside,

@@ -16,6 +16,19 @@ const ask = (...list: object[]) =>
   compute({ bars: { file: SP500_FILE }, ask: list }).answers.map(({ values }) => values);
 
 const EXAMPLES: Record<string, object> = {
+  scenarioHistory: {
+    scenario: {
+      direction: "long",
+      if: [{ when: { on: "close", side: "above", price: 104, rung: "P1D" } }],
+      entry: { order: "market" },
+      stop: { bind: "barLow", step: 1, ticks: -1 },
+      targets: [{ price: { bind: "barHigh", step: 1, ticks: 300 }, share: 1 }],
+      wrong: 50,
+      expires: "P10D",
+    },
+    seed: 3,
+    draws: 20,
+  },
   scenario: {
     since: "2024-01-05",
     scenario: {
@@ -262,79 +275,6 @@ describe("a request", () => {
       "2024-07-01T17:30:00Z",
       "2024-07-02T13:30:00Z",
     ]);
-  });
-});
-
-describe("a scenario", () => {
-  const days = file(
-    "date,open,high,low,close\n2024-01-01,98,99,97,98\n2024-01-02,98,102,97,101\n2024-01-03,101,106,94,104",
-  );
-  const hours = file(
-    "time,open,high,low,close\n2024-01-03T00:00Z,101,106,101,106\n" +
-      "2024-01-03T01:00Z,106,106,94,94\n2024-01-03T02:00Z,94,104,94,104",
-  );
-  const scenario = {
-    direction: "long",
-    if: [{ when: { on: "close", side: "above", price: 100, rung: "P1D" } }],
-    entry: { order: "market", price: 101 },
-    stop: 95,
-    targets: [
-      { price: 105, share: 0.5 },
-      { price: 110, share: 0.5 },
-    ],
-    breakEven: { after: "target" },
-    wrong: 90,
-    expires: "2024-02-01T00:00:00Z",
-  };
-  const follow = (bars: unknown, change: object = {}) => {
-    const asked = { quantity: "scenario", since: "2024-01-01T00:00:00Z", scenario: { ...scenario, ...change } };
-    return compute({ bars, ask: [asked] } as never).answers[0].values[0];
-  };
-  it("is told each stretch once, from the finest file that covers it", () => {
-    const coarse = follow({ file: days });
-    expect(coarse).toEqual({
-      events: [
-        { event: "triggered", price: 101, step: 1, at: "2024-01-02T00:00:00Z", knownAt: "2024-01-03T00:00:00Z" },
-        { event: "entered", price: 101, at: "2024-01-03T00:00:00Z", knownAt: "2024-01-04T00:00:00Z" },
-        {
-          event: "stopped",
-          price: 95,
-          r: -1,
-          at: "2024-01-03T00:00:00Z",
-          knownAt: "2024-01-04T00:00:00Z",
-          ambiguous: true,
-        },
-      ],
-      bound: {},
-      result: {
-        r: -1,
-        rBest: expect.closeTo(1 / 3, 9) as number,
-        best: 0,
-        worst: -1,
-        ambiguous: true,
-        state: "done",
-      },
-    });
-    const fine = follow([{ file: days }, { file: hours, timeframe: "PT1H" }]);
-    expect((fine.events as { event: string }[]).map(({ event }) => event)).toEqual([
-      "triggered",
-      "entered",
-      "target",
-      "breakEven",
-      "stopped",
-    ]);
-    expect(fine.result).toMatchObject({ r: expect.closeTo(1 / 3, 9) as number, state: "done" });
-  });
-  it("that is nonsense is a fault in one sentence", () => {
-    expect(() => follow({ file: days }, { direction: "up" })).toThrow(
-      /"scenario\.direction" must be "long" or "short"/,
-    );
-    expect(() => follow({ file: days }, { tragets: [] })).toThrow(/"scenario\.tragets" is not known/);
-    expect(() => follow({ file: days }, { targets: [{ price: 1, share: 0.5 }] })).toThrow(/sum to 0\.5/);
-    expect(() => follow({ file: days }, { if: [{ when: { on: "closes" } }] })).toThrow(/"scenario\.if\[0\]\.when\.on"/);
-    expect(() => follow({ file: days }, { expires: "soon" })).toThrow(/"scenario\.expires"/);
-    expect(() => follow([{ file: days }, { file: days }])).toThrow(/two files of P1D/);
-    expect(() => follow([])).toThrow(/names no file/);
   });
 });
 

@@ -38,7 +38,7 @@ export class Fields {
 
   /** Throws when there is a field that was not asked for. */
   done(): void {
-    const stray = Object.keys(this.raw).find((name) => !this.asked.has(name));
+    const stray = Object.keys(this.raw).find((name) => this.raw[name] !== undefined && !this.asked.has(name));
     if (stray !== undefined) this.fault(stray, `is not known here; known are ${[...this.asked].join(", ")}`);
   }
 

@@ -1,5 +1,6 @@
 import type { Kinds, Look, Met } from "#core/conditions/condition";
 import type { Terms } from "#core/conditions/registry";
+import type { Moment } from "#core/observe/tape";
 import { asInstant, type Instant } from "#core/observe/instant";
 
 /** One step of a sequence. */
@@ -31,6 +32,11 @@ export function beginSteps(
   return { since, met, judged: 0, own: step ? kinds.of(step.when).start(step.when) : null };
 }
 
+/** A condition of a rung has nothing to judge while no bar of that rung has closed. */
+export function isDeaf(when: Terms, moment: Moment): boolean {
+  return "rung" in when && when.rung !== undefined && moment.closes(when.rung).length === 0;
+}
+
 /**
  * Shows a moment to the step that is waited for. A step is looked for only in bars that opened when the step before was
  * known, so one moment meets one step at most. `lapsed`: its bars have gone by.
@@ -42,7 +48,7 @@ export function advanceSteps(
   look: Omit<Look, "since" | "met">,
 ): { state: StepsState; isMet: boolean; lapsed: boolean } {
   const step = steps.at(state.met.length);
-  if (!step) return { state, isMet: false, lapsed: false };
+  if (!step || isDeaf(step.when, look.moment)) return { state, isMet: false, lapsed: false };
   const { state: own, judged } = kinds.of(step.when).next(step.when, state.own, { ...look, ...state });
   let count = state.judged;
   for (const one of judged) {

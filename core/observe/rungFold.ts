@@ -1,6 +1,6 @@
 import type { ClosedBar } from "#core/observe/closedBar";
 import { bucketOfTold } from "#core/observe/closedBars";
-import { asLabel, type Instant } from "#core/observe/instant";
+import { asInstant, asLabel } from "#core/observe/instant";
 import type { Bucket } from "#core/time/boundaries";
 import type { Calendar } from "#core/time/calendar";
 import { isIntraday, nominalLength, type Timeframe } from "#core/time/timeframe";
@@ -14,7 +14,15 @@ export type RungBar = Omit<ClosedBar, "to" | "base">;
  * the rung, or longer, is a bar of the rung itself. O(1) a bar.
  */
 export class RungFold {
-  private running: (RungBar & { key: number; until: Instant }) | undefined;
+  /** The bar that is being made, as numbers: open, high, low, close, volume. */
+  private readonly made = new Float64Array(5);
+  private opened = NaN;
+  private key = NaN;
+  private until = NaN;
+  private isMaking = false;
+  private base: Timeframe | undefined;
+  private whole = false;
+  private isByClock = false;
   private bucket: Bucket = { time: NaN, from: NaN, to: NaN };
 
   constructor(
@@ -24,43 +32,59 @@ export class RungFold {
 
   /** Label of the bar that is being made. */
   get label(): number | undefined {
-    return this.running?.key;
+    return this.isMaking ? this.key : undefined;
   }
 
   /** The bars of the rung that are known with a told bar, oldest first. */
-  next(told: ClosedBar): RungBar[] {
-    const out: RungBar[] = [];
-    if (nominalLength(told.base) >= nominalLength(this.rung)) {
-      this.end(out);
-      out.push(plain(told));
-      return out;
-    }
-    const { time: key, to } = this.bucketOf(told);
-    if (this.running && this.running.key !== key) this.end(out);
-    this.running = this.running
-      ? joined(this.running, told)
-      : { ...plain(told), time: asLabel(key), key, until: to as Instant };
-    if (told.to >= to) this.end(out);
-    return out;
-  }
-
-  private end(out: RungBar[]): void {
-    if (this.running) out.push(plain(this.running));
-    this.running = undefined;
-  }
-
-  private bucketOf({ time, base }: ClosedBar): Bucket {
+  next(told: ClosedBar): readonly RungBar[] {
+    if (this.base !== told.base) this.take(told.base);
+    if (this.whole) return this.isMaking ? [this.bar(), plain(told)] : [plain(told)];
     const { bucket } = this;
+    const { time } = told;
     // Bars within one bucket need no calendar; by dates each is looked up, for there are few.
-    if (isIntraday(base) && time >= bucket.from && time < bucket.to) return bucket;
-    return (this.bucket = bucketOfTold(time, base, this.rung, this.calendar));
+    if (!(this.isByClock && time >= bucket.from && time < bucket.to))
+      this.bucket = bucketOfTold(time, told.base, this.rung, this.calendar);
+    const before = this.isMaking && this.bucket.time !== this.key ? this.bar() : undefined;
+    if (this.isMaking) this.join(told);
+    else this.begin(told);
+    const ended = told.to >= this.until ? this.bar() : undefined;
+    if (!before && !ended) return NO_BARS;
+    return before && ended ? [before, ended] : [(before ?? ended) as RungBar];
+  }
+
+  /** Told bars of one resolution share their timeframe: what hangs on it is asked once. */
+  private take(base: Timeframe): void {
+    this.base = base;
+    // As long as the rung, or longer, it is a bar of the rung itself.
+    this.whole = nominalLength(base) >= nominalLength(this.rung);
+    this.isByClock = isIntraday(base);
+  }
+
+  private begin({ open, high, low, close, volume, from }: ClosedBar): void {
+    this.made.set([open, high, low, close, volume]);
+    this.opened = from;
+    this.key = this.bucket.time;
+    this.until = this.bucket.to;
+    this.isMaking = true;
+  }
+
+  private join({ high, low, close, volume }: ClosedBar): void {
+    const { made } = this;
+    if (high > made[1]) made[1] = high;
+    if (low < made[2]) made[2] = low;
+    made[3] = close;
+    made[4] += volume;
+  }
+
+  /** The bar that was being made, which is over. */
+  private bar(): RungBar {
+    const [open, high, low, close, volume] = this.made;
+    this.isMaking = false;
+    return { time: asLabel(this.key), open, high, low, close, volume, from: asInstant(this.opened) };
   }
 }
 
-function joined<B extends RungBar>(running: B, { high, low, close, volume }: ClosedBar): B {
-  const { high: highest, low: lowest, volume: so } = running;
-  return { ...running, high: Math.max(highest, high), low: Math.min(lowest, low), close, volume: so + volume };
-}
+const NO_BARS: readonly RungBar[] = [];
 
 function plain({ time, open, high, low, close, volume, from }: RungBar): RungBar {
   return { time, open, high, low, close, volume, from };

@@ -102,20 +102,38 @@ export class Tape {
     }
   }
 
-  next(told: ClosedBar): Moment {
-    const closes = new Map<string, readonly RungClose[]>();
-    for (const [rung, reader] of this.rungs) closes.set(rung, reader.next(told));
-    return {
-      told,
-      closes: (rung = "") => closes.get(rung) ?? NONE,
-      indexOf: (rung = "", label) => (label > told.time ? undefined : this.rungs.get(rung)?.indexOf(label)),
-      others: () => NO_OTHERS,
-    };
+  /** `others`: what other markets told since the last moment. */
+  next(told: ClosedBar, others: Moment["others"] = nobody): Moment {
+    let closes: Map<string, readonly RungClose[]> | undefined;
+    for (const [rung, reader] of this.rungs) {
+      const own = reader.next(told);
+      if (own.length > 0) (closes ??= new Map()).set(rung, own);
+    }
+    return new Told(told, closes, this.rungs, others);
+  }
+}
+
+/** One of a million: it has no closures of its own. */
+class Told implements Moment {
+  constructor(
+    readonly told: ClosedBar,
+    private readonly known: ReadonlyMap<string, readonly RungClose[]> | undefined,
+    private readonly rungs: ReadonlyMap<string, RungReader>,
+    readonly others: Moment["others"],
+  ) {}
+
+  closes(rung = ""): readonly RungClose[] {
+    return this.known?.get(rung) ?? NONE;
+  }
+
+  indexOf(rung: string | undefined, label: number): number | undefined {
+    return label > this.told.time ? undefined : this.rungs.get(rung ?? "")?.indexOf(label);
   }
 }
 
 const NONE: readonly RungClose[] = [];
 const NO_OTHERS: readonly OtherMoment[] = [];
+const nobody = () => NO_OTHERS;
 
 /** One rung: its bars and, as far as somebody needs it, its candles and its structure. */
 class RungReader {
@@ -162,10 +180,12 @@ class RungReader {
 
   next(told: ClosedBar): readonly RungClose[] {
     const bars = this.fold ? this.fold.next(told) : [told];
-    const label = this.fold ? this.fold.label : told.time;
-    // The bar that is being made has a place on a line, too.
-    for (const { time } of bars) this.opened(time);
-    if (label !== undefined) this.opened(label);
+    if (this.labels) {
+      // The bar that is being made has a place on a line, too.
+      for (const { time } of bars) this.opened(time);
+      const label = this.fold ? this.fold.label : told.time;
+      if (label !== undefined) this.opened(label);
+    }
     return bars.length === 0 ? NONE : bars.map((bar) => this.close(bar));
   }
 

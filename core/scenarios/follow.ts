@@ -44,13 +44,12 @@ export function* momentsOf(told: Told, tick: number, needs: readonly Need[]): Ge
     .filter(([name]) => needs.some(({ market }) => market === name))
     .map(([name, other]) => new Beside(name, other, needs));
   for (const bar of closedBars(layers, calendar, undefined, until)) {
-    const moment = tape.next(bar);
     if (others.length === 0) {
-      yield moment;
+      yield tape.next(bar);
       continue;
     }
     const said = new Map(others.map((other) => [other.name, other.until(bar.to)]));
-    yield { ...moment, others: (market) => said.get(market) ?? [] };
+    yield tape.next(bar, (market) => said.get(market) ?? []);
   }
 }
 

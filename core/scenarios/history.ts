@@ -35,7 +35,10 @@ export interface HistoryAsk {
 export interface RuleHistory {
   instances: Instance[];
   summary: HistorySummary;
-  /** The same distances of stop and targets, entered at the open of bars drawn at random. */
+  /**
+   * The same distances of stop and targets, entered at the open of bars drawn at random. Those overlap: their interval
+   * says how exactly they were drawn, not what another past would have given.
+   */
   chance: HistorySummary;
 }
 
@@ -49,19 +52,20 @@ export function scenarioHistory(
   told: Told,
   ask: HistoryAsk,
 ): RuleHistory | undefined {
-  const search = new Search(terms, facts, ask);
+  let search: Search | undefined;
   const bars = new ToldBars();
   const needs = scenarioWatcher(terms, { ...facts, since: ask.from }).needs;
   let n = 0;
   for (const moment of momentsOf({ ...told, until: ask.to }, facts.tick, needs)) {
     if (moment.told.from < ask.from) continue;
     bars.push(moment.told);
+    search ??= new Search(terms, facts, ask, moment.told.from);
     search.next(moment);
     if (++n % PACE !== 0 || !ask.onProgress) continue;
     if (!ask.onProgress((moment.told.to - ask.from) / (ask.to - ask.from))) return undefined;
   }
-  const instances = search.instances();
-  const random = chanceOf(terms, facts, search.shapes, bars, ask);
+  const instances = search?.instances() ?? [];
+  const random = chanceOf(terms, facts, search?.shapes ?? [], bars, ask);
   return { instances, summary: summaryOf(instances, ask.seed), chance: summaryOf(random, ask.seed) };
 }
 
@@ -88,8 +92,9 @@ class Search {
     private readonly rule: ScenarioTerms,
     private readonly facts: Omit<ScenarioFacts, "since">,
     private readonly ask: HistoryAsk,
+    since: Instant,
   ) {
-    [this.since, this.terms, this.watcher, this.state] = this.begun(ask.from);
+    [this.since, this.terms, this.watcher, this.state] = this.begun(since);
   }
 
   private begun(since: Instant): [Instant, ScenarioTerms, ReturnType<typeof scenarioWatcher>, typeof this.state] {
@@ -141,7 +146,13 @@ class ToldBars {
   private base: ClosedBar["base"] | undefined;
 
   push(told: ClosedBar): void {
-    for (const [name, column] of Object.entries(this.columns)) column.push(told[name as keyof typeof this.columns]);
+    const { from, to, open, high, low, close } = this.columns;
+    from.push(told.from);
+    to.push(told.to);
+    open.push(told.open);
+    high.push(told.high);
+    low.push(told.low);
+    close.push(told.close);
     this.base ??= told.base;
   }
 
@@ -163,14 +174,16 @@ class ToldBars {
       volume: 0,
       base: this.base,
     } as unknown as ClosedBar;
-    return { told, closes: () => [], indexOf: () => undefined, others: () => [] };
+    return { told, ...KNOWS_NOTHING };
   }
 }
+
+const KNOWS_NOTHING = { closes: () => [], indexOf: () => undefined, others: () => [] };
 
 /** The longest an entry at a random time is followed, in bars. */
 const LONGEST = 50_000;
 
-/** Entries at the open of bars drawn at random, with distances drawn from the instances; unfinished ones are left out. */
+/** Entries at the open of bars drawn at random, distances drawn from the instances; unfinished ones are left out. */
 function chanceOf(
   terms: ScenarioTerms,
   facts: Omit<ScenarioFacts, "since">,

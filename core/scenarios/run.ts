@@ -1,5 +1,6 @@
 import { conditionOf, nextStep, startSteps, type Terms } from "#core/conditions/registry";
 import type { Look } from "#core/conditions/condition";
+import { isBound } from "#core/conditions/price";
 import type { StepsState } from "#core/conditions/steps";
 import type { ClosedBar } from "#core/observe/closedBar";
 import { asInstant, type Instant } from "#core/observe/instant";
@@ -13,6 +14,8 @@ import {
   arm,
   atOpen,
   inR,
+  isFilledAt,
+  reaches,
   standing,
   throughBar,
   trailed,
@@ -112,10 +115,14 @@ function fixedOf(terms: ScenarioTerms, { tick }: Pick<ScenarioFacts, "tick">): O
 }
 
 const NOTHING_BOUND: BoundPrices = {};
+const NO_EVENTS: readonly FollowUp[] = [];
 
 class Run {
   private readonly prices: OrdersOn;
   private readonly fixed: ReturnType<typeof fixedOf>;
+  /** The rungs at whose closes something may change before its trigger; none where other bars may change it, too. */
+  private readonly rungs: readonly string[] | undefined;
+  private readonly wrong: number | undefined;
 
   constructor(
     private readonly terms: ScenarioTerms,
@@ -123,6 +130,12 @@ class Run {
   ) {
     this.fixed = fixedOf(terms, facts);
     this.prices = new OrdersOn(terms, this.fixed);
+    const { while: holds, unless, if: steps, wrong } = terms;
+    if (typeof wrong === "number") this.wrong = wrong;
+    const isFixed = typeof wrong !== "object" || isBound(wrong);
+    const rungs = steps.map(({ when }) => ("rung" in when ? when.rung : undefined));
+    if (isFixed && holds.length + unless.length === 0 && !rungs.includes(undefined))
+      this.rungs = [...new Set(rungs as string[])];
   }
 
   start(): ScenarioState {
@@ -145,13 +158,16 @@ class Run {
   next(before: ScenarioState, moment: Moment): Step<ScenarioState, FollowUp> {
     const { told } = moment;
     const out = new Said(told);
-    const line = this.lineOf(moment);
+    if (this.isIdle(before, moment)) return { state: before, events: NO_EVENTS };
+    const line = this.terms.trail ? this.lineOf(moment) : undefined;
     const orders = this.prices.at(before.bound ?? NOTHING_BOUND, moment);
     const others = before.others && otherWays(orders, before.others, told, line);
     // Only an open trade is worth something else at every close: what waits stays the same, and need not be kept anew.
     const close = before.phase === "open" || others ? told.close : before.close;
     let state: ScenarioState = { ...before, others, close };
     if (state.phase === "done") return { state, events: [] };
+    const calm = this.calm(state, orders, told);
+    if (calm) return { state: calm, events: NO_EVENTS };
     // Without steps the order rests from the beginning, as soon as its prices are known.
     if (state.phase === "armed" && !state.trade && this.prices.isKnown(orders))
       state = { ...state, trade: arm(orders) };
@@ -160,6 +176,39 @@ class Run {
     state = this.untilEntry(state, orders, told, line, out);
     if (state.phase === "waiting" || state.phase === "armed") state = this.atClose(state, moment, out);
     return { state, events: out.events };
+  }
+
+  /**
+   * Whether a bar changes nothing for a scenario that waits: it has not expired, is not wrong, and no rung it listens
+   * to has closed.
+   */
+  private isIdle({ phase, others, bound }: ScenarioState, moment: Moment): boolean {
+    if (phase !== "waiting" || others || !this.rungs) return false;
+    for (const rung of this.rungs) if (moment.closes(rung).length > 0) return false;
+    const { told } = moment;
+    if (told.from >= this.terms.expires) return false;
+    const price = this.wrong ?? bound?.wrong?.price;
+    if (price === undefined) return true;
+    const { sign, tolerance } = this.fixed;
+    return sign * ((sign > 0 ? told.low : told.high) - price) >= -tolerance;
+  }
+
+  /**
+   * An order or an open trade after a bar that reached nothing, not even at its open: of a trade the furthest prices
+   * and the close change, of an order nothing.
+   */
+  private calm(state: ScenarioState, orders: Orders, told: ClosedBar): ScenarioState | undefined {
+    const { trade, best, worst, phase } = state;
+    if (!trade || this.terms.trail || orders.stopMoves || reaches(orders, trade, told)) return undefined;
+    const { sign } = this.fixed;
+    if (phase === "open") {
+      const [up, down] = sign > 0 ? [told.high, told.low] : [told.low, told.high];
+      const [further, deeper] = [inR(orders, trade, up), inR(orders, trade, down)];
+      return { ...state, close: told.close, best: Math.max(best, further), worst: Math.min(worst, deeper) };
+    }
+    const { while: holds, unless, expires } = this.terms;
+    if (holds.length + unless.length > 0 || told.from >= expires || isFilledAt(orders, told.open)) return undefined;
+    return state;
   }
 
   /** Before an entry: what is known at the open, then the ways through the bar. */

@@ -85,13 +85,18 @@ export function atOpen(orders: Orders, trade: Trade, open: number): Course {
 }
 
 function fillAtOpen(orders: Orders, trade: Trade, open: number): Course {
-  const { sign, order, entry, stop, wrong, tolerance } = orders;
+  const { sign, stop, wrong, tolerance } = orders;
   const isWrong = wrong !== undefined && sign * (open - wrong) < -tolerance;
   if (isWrong || sign * (open - stop) <= tolerance)
     return over({ trade, events: [] }, { event: "invalid", price: open });
+  return isFilledAt(orders, open) ? enter(orders, trade, open) : { trade, events: [] };
+}
+
+/** Whether a resting order fills at an open that is at or beyond its price. */
+export function isFilledAt({ sign, order, entry, tolerance }: Orders, open: number): boolean {
+  if (order === "market") return true;
   const against = sign * (open - (entry ?? open));
-  const fills = order === "market" || (order === "limit" ? against <= tolerance : against >= -tolerance);
-  return fills ? enter(orders, trade, open) : { trade, events: [] };
+  return order === "limit" ? against <= tolerance : against >= -tolerance;
 }
 
 /**
@@ -240,6 +245,9 @@ export interface Passed {
  * the close; of equal ones that which ends it, then that with fewer events.
  */
 export function throughBar(orders: Orders, trade: Trade, bar: Extent): Passed {
+  // Most bars reach nothing: then there is one way for all that matters, and it passes both extremes.
+  if (!reaches(orders, trade, bar))
+    return { counted: { trade, events: NOTHING }, others: NO_OTHERS, high: bar.high, low: bar.low };
   const passage = passageOf(orders);
   const start: Course = { trade, events: [] };
   const courses = [...waysThrough(passage, start, bar).values()];
@@ -249,6 +257,26 @@ export function throughBar(orders: Orders, trade: Trade, bar: Extent): Passed {
   const isOpen = (before: Course, after: Course) =>
     before.trade.phase === "open" || after.trade.phase === "open" || after.trade.fill !== before.trade.fill;
   return { counted, others, ...furthestOn(passage, start, bar, key(counted), isOpen) };
+}
+
+const NOTHING: readonly TradeEvent[] = [];
+const NO_OTHERS: Course[] = [];
+
+/** Whether anything a trade may meet lies within a bar, its open included. */
+export function reaches(orders: Orders, trade: Trade, { high, low }: Extent): boolean {
+  const { sign, order, entry, wrong, targets, breakEven, tolerance } = orders;
+  const isIn = (price: number) => price <= high + tolerance && price >= low - tolerance;
+  // The furthest price against, and with, the trade.
+  const [against, with_] = sign > 0 ? [low, high] : [high, low];
+  if (trade.phase === "open") {
+    // An open at the target fills it, whatever it must be passed by within the bar.
+    const next = targets[trade.hit].price;
+    if (sign * (against - trade.stop) <= tolerance || sign * (with_ - next) >= -tolerance) return true;
+    return breakEven !== null && "r" in breakEven && !trade.free && isIn(freeAt(orders, trade, breakEven.r));
+  }
+  if (sign * (against - orders.stop) <= tolerance) return true;
+  if (wrong !== undefined && sign * (against - wrong) <= tolerance) return true;
+  return entry !== undefined && order !== "market" && isIn(fillOf(orders, entry).price);
 }
 
 function isWorse(orders: Orders, one: Course, than: Course, close: number): boolean {
