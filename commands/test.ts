@@ -26,27 +26,16 @@ async function check(what: string, command: string, args: string[], env: Record<
   return status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 }
 
-/** Types, lint and layers, beside each other: each keeps one processor busy. */
+/** Types, lint, format and layers, one after the other: each keeps a processor busy. */
 async function staticChecks(): Promise<Count[]> {
-  const types = await check("Route types", bin("react-router"), ["typegen"]);
-  const others = await Promise.all([
-    check("Lint", bin("eslint"), ["."]),
-    check("Format", bin("prettier"), ["--check", "--log-level", "warn", "."]),
-    check("Type check", bin("tsc"), ["--noEmit"]),
-    check("Layers", bin("depcruise"), [
-      "--config",
-      ".dependency-cruiser.cjs",
-      "app",
-      "bench",
-      "chart",
-      "commands",
-      "contracts",
-      "core",
-      "demo",
-      "server",
-    ]),
-  ]);
-  return [types, ...others];
+  const layers = ["app", "bench", "chart", "commands", "contracts", "core", "demo", "server"];
+  return [
+    await check("Route types", bin("react-router"), ["typegen"]),
+    await check("Type check", bin("tsc"), ["--noEmit"]),
+    await check("Lint", bin("eslint"), ["."]),
+    await check("Format", bin("prettier"), ["--check", "--log-level", "warn", "."]),
+    await check("Layers", bin("depcruise"), ["--config", ".dependency-cruiser.cjs", ...layers]),
+  ];
 }
 
 /** Every bench and every trial in small: what they print says nothing then, but they run. */
@@ -85,14 +74,16 @@ async function trials(): Promise<Count[]> {
   ];
 }
 
-/** Core and server tests beside each other, the latter against a MariaDB of their own. */
-async function unitTests(): Promise<Count[]> {
+/** Tests of what is computed alone. */
+const computedTests = () => vitest("computed", {});
+
+/** Tests of what is stored, against a MariaDB of their own. */
+async function storedTests(): Promise<Count> {
   rmSync("var/unit", { recursive: true, force: true });
   mkdirSync("var/unit", { recursive: true });
   const database = await timed("Starting MariaDB for the tests", () => startMariaDb("var/unit"));
-  const env = { COMPASS_DATABASE: database.url, COMPASS_VAR: "var/unit", COMPASS_LOG: "silent" };
   try {
-    return await Promise.all(["computed", "stored"].map((project) => vitest(project, env)));
+    return await vitest("stored", { COMPASS_DATABASE: database.url, COMPASS_VAR: "var/unit" });
   } finally {
     await database.stop();
   }
@@ -103,7 +94,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
   const runner = spawn(
     bin("vitest"),
     ["run", "--project", project, "--reporter=default", "--reporter=json", `--outputFile.json=${result}`],
-    { stdio: "inherit", env: { ...process.env, ...env } },
+    { stdio: "inherit", env: { ...process.env, COMPASS_LOG: "silent", ...env } },
   );
   const status = await new Promise((done) => runner.once("close", done));
   const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(result, "utf8")) as Record<string, number>;
@@ -194,14 +185,16 @@ runCommand(async () => {
   const only = process.argv[2];
   mkdirSync("test-results", { recursive: true });
   const counts: Count[] = [];
-  const first = [
-    ...(!only || only === "static" ? [staticChecks] : []),
-    ...(!only || only === "unit" ? [unitTests] : []),
+  const wants = (part: string) => !only || only === part;
+  // Two processors: what is stored waits for the disk as long as it computes, everything else computes.
+  const computing = async () => [
+    ...(wants("static") ? await staticChecks() : []),
+    ...(wants("unit") ? [await computedTests()] : []),
   ];
-  // The tests of what is stored wait for the disk as long as they compute: types and lint are checked meanwhile.
-  counts.push(...(await Promise.all(first.map((run) => run()))).flat());
-  if (!only || only === "hostile") counts.push(...(await trials()));
-  if (!only || only === "browser") counts.push(...(await browserTests()));
+  const storing = async () => (wants("unit") ? [await storedTests()] : []);
+  counts.push(...(await Promise.all([computing(), storing()])).flat());
+  if (wants("hostile")) counts.push(...(await trials()));
+  if (wants("browser")) counts.push(...(await browserTests()));
   const sum = (key: keyof Count) => counts.reduce((total, count) => total + count[key], 0);
   process.stdout.write(`\n${sum("passed")} passed, ${sum("failed")} failed\n`);
   process.exitCode = sum("failed") === 0 ? 0 : 1;
