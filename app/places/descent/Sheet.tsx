@@ -280,6 +280,7 @@ function ArgumentLine({
         sx={{
           display: "flex",
           justifyContent: "flex-start",
+          alignItems: "flex-start",
           gap: 1.25,
           width: "100%",
           p: 0.5,
