@@ -33,7 +33,7 @@ export function beginSteps(
 }
 
 /** A condition of a rung has nothing to judge while no bar of that rung has closed. */
-export function isDeaf(when: Terms, moment: Moment): boolean {
+function isDeaf(when: Terms, moment: Moment): boolean {
   return "rung" in when && when.rung !== undefined && moment.closes(when.rung).length === 0;
 }
 

@@ -117,6 +117,14 @@ function fixedOf(terms: ScenarioTerms, { tick }: Pick<ScenarioFacts, "tick">): O
 const NOTHING_BOUND: BoundPrices = {};
 const NO_EVENTS: readonly FollowUp[] = [];
 
+/** What a told bar is met with: the prices of then, where structure would have the stop, and who writes it down. */
+interface OnBar {
+  orders: Orders;
+  told: ClosedBar;
+  line: number | undefined;
+  out: Said;
+}
+
 class Run {
   private readonly prices: OrdersOn;
   private readonly fixed: ReturnType<typeof fixedOf>;
@@ -172,8 +180,9 @@ class Run {
     if (state.phase === "armed" && !state.trade && this.prices.isKnown(orders))
       state = { ...state, trade: arm(orders) };
     if (state.trade) state = { ...state, trade: standing(orders, state.trade) };
-    if (state.phase === "open") return { state: this.manage(state, orders, told, line, out), events: out.events };
-    state = this.untilEntry(state, orders, told, line, out);
+    const bar: OnBar = { orders, told, line, out };
+    if (state.phase === "open") return { state: this.manage(state, bar), events: out.events };
+    state = this.untilEntry(state, bar);
     if (state.phase === "waiting" || state.phase === "armed") state = this.atClose(state, moment, out);
     return { state, events: out.events };
   }
@@ -212,13 +221,8 @@ class Run {
   }
 
   /** Before an entry: what is known at the open, then the ways through the bar. */
-  private untilEntry(
-    state: ScenarioState,
-    orders: Orders,
-    told: ClosedBar,
-    line: number | undefined,
-    out: Said,
-  ): ScenarioState {
+  private untilEntry(state: ScenarioState, bar: OnBar): ScenarioState {
+    const { orders, told, out } = bar;
     const { terms } = this;
     const { sign, wrong, tolerance } = orders;
     if (told.from >= terms.expires) return out.end(state, "expired", told.open);
@@ -231,32 +235,21 @@ class Run {
     }
     const opened = atOpen(orders, trade, told.open);
     out.tell(opened);
-    return this.through({ ...state, trade: opened.trade, phase: opened.trade.phase }, orders, told, line, out);
+    return this.through({ ...state, trade: opened.trade, phase: opened.trade.phase }, bar);
   }
 
-  private manage(
-    state: ScenarioState,
-    orders: Orders,
-    told: ClosedBar,
-    line: number | undefined,
-    out: Said,
-  ): ScenarioState {
+  private manage(state: ScenarioState, bar: OnBar): ScenarioState {
+    const { orders, told, out } = bar;
     if (!state.trade) return state;
     const opened = atOpen(orders, state.trade, told.open);
     out.tell(opened);
     // What it passed at the open belongs to its furthest prices, though a gap ended it there.
     const passed = this.furthest(state, state.trade, told.open, told.open);
-    return this.through({ ...passed, trade: opened.trade, phase: opened.trade.phase }, orders, told, line, out);
+    return this.through({ ...passed, trade: opened.trade, phase: opened.trade.phase }, bar);
   }
 
   /** From the open to the close, by the way that counts; the other ways are kept beside it. */
-  private through(
-    state: ScenarioState,
-    orders: Orders,
-    told: ClosedBar,
-    line: number | undefined,
-    out: Said,
-  ): ScenarioState {
+  private through(state: ScenarioState, { orders, told, line, out }: OnBar): ScenarioState {
     const { trade } = state;
     if (!trade || trade.phase === "done") return state;
     const { counted, others, high, low } = throughBar(orders, trade, told);
