@@ -38,3 +38,8 @@ export function gridDecimals(prices: readonly number[], written: number): number
   }
   return written;
 }
+
+/** Whether a price lies on a market's grid, but for a thousandth of a tick. */
+export function isOnGrid(price: number, tick: number): boolean {
+  return Math.abs(price / tick - Math.round(price / tick)) < 1e-3;
+}

@@ -1,0 +1,52 @@
+import { isBound, isLine, type BoundPrice, type Price } from "#core/conditions/price";
+import type { Terms } from "#core/conditions/registry";
+import type { StepTerms } from "#core/conditions/steps";
+
+/**
+ * About where a price will be, before anything has been met: a number as it is, a line at its last anchor, a bound
+ * price near the price its step is about; `undefined` where nothing of that is known.
+ */
+export function guess(price: Price | undefined, steps: readonly StepTerms[]): number | undefined {
+  if (price === undefined || typeof price === "number") return price;
+  if (isLine(price)) return price.line[1].price;
+  return guessBound(price, steps);
+}
+
+function guessBound({ bind, step }: BoundPrice, steps: readonly StepTerms[]): number | undefined {
+  const of = steps.at(step - 1)?.when;
+  if (!of) return undefined;
+  // What a shift comes from is what was swept or touched before it.
+  const from = of.on === "shift" && (bind === "swing" || bind === "midOfLeg") ? steps.at(step - 2)?.when : undefined;
+  return aboutOf(from ?? of, steps);
+}
+
+/** The price a condition is about; of a band its middle. */
+export function aboutOf(of: Terms, steps: readonly StepTerms[]): number | undefined {
+  switch (of.on) {
+    case "touch":
+      return of.band ? (of.band[0] + of.band[1]) / 2 : guess(of.price, steps);
+    case "close":
+    case "hold":
+    case "sweep":
+      return guess(of.price, steps);
+    case "leave":
+      return of.side === "above" ? of.band[1] + of.by : of.band[0] - of.by;
+    case "shift":
+      return of.inside && (of.inside[0] + of.inside[1]) / 2;
+    case "candle":
+      return of.at && (of.at[0] + of.at[1]) / 2;
+    case "all":
+    case "any":
+      return of.of.map((one) => aboutOf(one, steps)).find((price) => price !== undefined);
+    default:
+      return undefined;
+  }
+}
+
+/** Whether a price is known before anything has been met. */
+export const isKnown = (price: Price | undefined): price is number => typeof price === "number";
+
+/** The step a price waits for, where it waits for one. */
+export const waitsFor = (price: Price | undefined): number | undefined =>
+  price !== undefined && typeof price === "object" && isBound(price) ? price.step : undefined;
+

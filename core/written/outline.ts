@@ -1,0 +1,90 @@
+import type { Price } from "#core/conditions/price";
+import type { Terms } from "#core/conditions/registry";
+import type { StepTerms } from "#core/conditions/steps";
+import { isSeveral, legTerms, type WholeTerms } from "#core/scenarios/legs";
+import type { ScenarioTerms } from "#core/scenarios/terms";
+import { guess } from "#core/written/guess";
+
+/** A price on a chart, by the field it stands in; `about` where it is a guess of what a step will bind. */
+export interface OutlinePrice {
+  /** "entry.price", "stop", "targets[0].price", "wrong", of the first order or of that one: "orders[1].stop". */
+  field: string;
+  what: "entry" | "stop" | "target" | "wrong";
+  price: number;
+  about: boolean;
+}
+
+/** A scenario as it is drawn: the way price is expected to take, and the prices that matter. */
+export interface Outline {
+  direction: "long" | "short";
+  /** Turns in time, from where price stands. */
+  path: number[];
+  prices: OutlinePrice[];
+}
+
+/** How far beyond a price a close or a wick is drawn, as a share of the room between entry and stop. */
+const BEYOND = 0.4;
+
+export function outlineOf(whole: WholeTerms, close: number): Outline {
+  const orders = isSeveral(whole) ? whole.legs.map((leg) => legTerms(whole, leg)) : [whole];
+  const [first] = orders;
+  const prices = orders.flatMap((terms, i) => pricesOf(terms, i));
+  const of = (field: string) => prices.find((one) => one.field === `orders[0].${field}`)?.price;
+  const [entry, stop] = [of("entry.price"), of("stop")];
+  const room = Math.abs((entry ?? close) - (stop ?? close)) || Math.abs(close) * 0.002;
+  const turns = first.if.flatMap(({ when }) => turnsOf(when, first.if, BEYOND * room));
+  const aims = first.targets.flatMap(({ price }) => guess(price, first.if) ?? []);
+  const path = [close, ...turns, ...(entry === undefined ? [] : [entry]), ...aims];
+  return { direction: whole.direction, path: path.filter((price, i) => i === 0 || price !== path[i - 1]), prices };
+}
+
+function pricesOf(terms: ScenarioTerms, order: number): OutlinePrice[] {
+  const one = (field: string, what: OutlinePrice["what"], price: Price | undefined): OutlinePrice[] => {
+    const at = guess(price, terms.if);
+    return at === undefined ? [] : [{ field, what, price: at, about: typeof price !== "number" }];
+  };
+  const own = (field: string) => `orders[${order}].${field}`;
+  return [
+    ...one(own("entry.price"), "entry", terms.entry.price),
+    ...one(own("stop"), "stop", terms.stop),
+    ...terms.targets.flatMap(({ price }, i) => one(own(`targets[${i}].price`), "target", price)),
+    ...(order === 0 ? one("wrong", "wrong", terms.wrong) : []),
+  ];
+}
+
+/** The turns that a step makes price take: to its price, beyond it, back from it. */
+function turnsOf(when: Terms, steps: readonly StepTerms[], beyond: number): number[] {
+  switch (when.on) {
+    case "close": {
+      const at = guess(when.price, steps);
+      return at === undefined ? [] : [at + (when.side === "above" ? beyond : -beyond)];
+    }
+    case "hold": {
+      const at = guess(when.price, steps);
+      const sign = when.side === "above" ? 1 : -1;
+      return at === undefined ? [] : [at + sign * beyond, at + sign * beyond * 0.4];
+    }
+    case "touch": {
+      const at = when.band ? (when.band[0] + when.band[1]) / 2 : guess(when.price, steps);
+      return at === undefined ? [] : [at];
+    }
+    case "leave":
+      return [when.side === "above" ? when.band[1] + when.by : when.band[0] - when.by];
+    case "sweep": {
+      const at = guess(when.price, steps);
+      const sign = when.side === "high" ? 1 : -1;
+      return at === undefined ? [] : [at + sign * beyond, at - sign * beyond];
+    }
+    case "shift": {
+      const from = when.inside && (when.inside[0] + when.inside[1]) / 2;
+      return from === undefined ? [] : [from, from + (when.direction === "up" ? beyond : -beyond)];
+    }
+    case "all":
+    case "any": {
+      const made = when.of.map((one) => turnsOf(one, steps, beyond));
+      return made.find((turns) => turns.length > 0) ?? [];
+    }
+    default:
+      return [];
+  }
+}
