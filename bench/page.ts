@@ -4,6 +4,7 @@ import { kindOf } from "#core/marks/registry";
 import { slice, type Series } from "#core/series/series";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { ChartController } from "../app/canvas/controller.ts";
+import { MarkReach } from "../app/canvas/markReach.ts";
 import { Scene } from "../app/canvas/scene.ts";
 import { drawCandles } from "../chart/candles.ts";
 import type { Picture } from "../chart/picture.ts";
@@ -88,7 +89,10 @@ window.benchFrames = (bars, count) => {
     );
     if (!first) continue;
     const move = (i: number) => {
-      const mark = controller.drag({ mark: first.mark, anchor: 0 }, { x: 300 + i, y: 300 - i });
+      const mark = new MarkReach(picture, controller.scale).dragged(
+        { mark: first.mark, anchor: 0 },
+        { x: 300 + i, y: 300 - i },
+      );
       controller.setPicture(
         {
           ...picture,

@@ -1,6 +1,5 @@
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
-import type { Scenario } from "#core/scenarios/scenario";
 import { atr } from "#core/indicators/atr";
 import { hasOvernight } from "#core/series/hours";
 import { lastAtOrBefore, type Series } from "#core/series/series";
@@ -30,7 +29,7 @@ import { pivotBar } from "#core/marks/pivotBar";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
 import { drawNights, nights, type Stretch } from "./nights.ts";
-import { drawScenario } from "./scenario.ts";
+import { drawScenario, type DrawnScenario } from "./scenario.ts";
 import type { Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
 import { drawVolume } from "./volume.ts";
@@ -50,7 +49,7 @@ export interface Picture {
   /** Times of the bars to come, for the room on the right. */
   future: readonly number[];
   marks: readonly LivedMark[];
-  scenarios: readonly Scenario[];
+  scenarios: readonly DrawnScenario[];
   /** Ids of the marks that are chosen. */
   selected: readonly string[];
   /** What the machine offers: outlines. */

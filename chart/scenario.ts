@@ -1,78 +1,113 @@
 import type { MarketFacts } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
-import type { Scenario } from "#core/scenarios/scenario";
+import { outlineOfWritten, type Outline, type OutlinePrice } from "#core/written/outline";
+import type { Written } from "#core/written/written";
 import type { Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
 
+/** A scenario on a chart. */
+export interface DrawnScenario extends Outline {
+  /** Drawn dashed: it stands beside the preferred one. */
+  alternate: boolean;
+  /** Its prices can be taken hold of. */
+  held?: boolean;
+}
+
+export function drawnScenario(written: Pick<Written, "terms" | "role">): DrawnScenario {
+  return { ...outlineOfWritten(written), alternate: written.role === "alternate" };
+}
+
 /** Every price that a picture of a scenario must show. */
-export function scenarioPrices({ stop, invalidation, targets }: Scenario): number[] {
-  return [stop, invalidation, ...targets.map(({ price }) => price)];
+export function scenarioPrices({ prices, path }: Pick<Outline, "prices" | "path">): number[] {
+  return [...path, ...prices.map(({ price }) => price)];
+}
+
+/** Pixels of future that are needed to draw a way into it. */
+const LEAST_ROOM = 30;
+/** Where the short lines of its prices begin, as a share of the room. */
+const LINES_FROM = 0.3;
+
+/** Where the prices of a scenario that is held are taken hold of. */
+export function scenarioHandles(
+  { prices }: Outline,
+  scale: Scale,
+  last: number,
+): { field: string; x: number; y: number }[] {
+  const { from } = roomOf(scale, last);
+  return prices.map(({ field, price }) => ({ field, x: from, y: scale.y(price) }));
 }
 
 /**
- * A scenario as a path into the future's room: from the last close by the trigger to the entry, on to each target. The
- * stop and the price that proves it wrong are ink: a short bar and a cross.
+ * A scenario as the way price is expected to take, from the last close through its steps to each target; alternates are
+ * dashed. Its entry, its stop and the price that proves it wrong are ink: short lines with their names.
  */
 export function drawScenario(
-  scenario: Scenario,
+  scenario: DrawnScenario,
   scale: Scale,
   last: number,
   close: number,
   market: MarketFacts,
 ): Shape[] {
-  const { plot } = scale;
-  const room = plot.left + plot.width - 8 - scale.x(last);
-  if (room < 30) return [];
-  const points = [close, scenario.trigger.price, scenario.entry.price, ...scenario.targets.map(({ price }) => price)];
-  const kept = points.filter((price, i) => i === 0 || price !== points[i - 1]);
-  const path = kept.map((price, i) => ({ x: scale.x(last) + (room * i) / (kept.length - 1 || 1), y: scale.y(price) }));
+  const { room, from, end } = roomOf(scale, last);
+  if (room < LEAST_ROOM) return [];
+  const points = [close, ...scenario.path];
+  const path = points.map((price, i) => ({
+    x: scale.x(last) + (room * i) / (points.length - 1 || 1),
+    y: scale.y(price),
+  }));
   const [tail, head] = path.slice(-2);
-  const line: number[] = path.flatMap(({ x, y }) => [x, y]);
-  const short = (price: number, from: number) => [
-    from,
-    Math.round(scale.y(price)) + 0.5,
-    plot.left + plot.width,
-    Math.round(scale.y(price)) + 0.5,
-  ];
-  const middle = scale.x(last) + room * 0.3;
+  const way = { stroke: "carmine" as const, width: 1.8 };
+  const dash = scenario.alternate ? { dash: [6, 4] } : {};
   return [
-    { kind: "path", paths: [line], stroke: "carmine", width: 1.8 },
-    ...(tail && head
-      ? [{ kind: "path" as const, paths: [arrowHead(tail, head)], stroke: "carmine" as const, width: 1.8 }]
-      : []),
-    { kind: "path", paths: [short(scenario.stop, middle)], stroke: "ink", width: 1.4 },
-    label(
-      `stop ${priceText(scenario.stop, market)}`,
-      plot.left + plot.width - 6,
-      scale.y(scenario.stop),
-      scenario.direction === "long" ? "top" : "bottom",
-    ),
-    ...(scenario.invalidation === scenario.stop
-      ? []
-      : [
-          label(
-            `\u00d7 wrong ${priceText(scenario.invalidation, market)}`,
-            plot.left + plot.width - 6,
-            scale.y(scenario.invalidation),
-            scenario.direction === "long" ? "top" : "bottom",
-          ),
-        ]),
+    { kind: "path", paths: [path.flatMap(({ x, y }) => [x, y])], ...way, ...dash },
+    ...(tail && head ? [{ kind: "path" as const, paths: [arrowHead(tail, head)], ...way }] : []),
+    ...drawnPrices(scenario).flatMap((price) => drawPrice(price, { from, end }, scenario, scale, market)),
   ];
 }
 
-function label(text: string, x: number, y: number, baseline: "top" | "bottom"): Shape {
-  return {
+function roomOf(scale: Scale, last: number): { room: number; from: number; end: number } {
+  const { plot } = scale;
+  const [begin, end] = [Math.max(scale.x(last), plot.left), plot.left + plot.width];
+  return { room: end - 8 - scale.x(last), from: begin + Math.max(0, end - 8 - begin) * LINES_FROM, end };
+}
+
+/** Wrong at the stop is said once, at the stop. */
+function drawnPrices({ prices }: Outline): OutlinePrice[] {
+  const stops = prices.filter(({ what }) => what === "stop").map(({ price }) => price);
+  return prices.filter(({ what, price }) => what !== "wrong" || !stops.includes(price));
+}
+
+const NAMES = { entry: "enter", stop: "stop", target: "target", wrong: "\u00d7 wrong" } as const;
+
+function drawPrice(
+  { what, price, about, field }: OutlinePrice,
+  { from, end }: { from: number; end: number },
+  { direction }: Outline,
+  scale: Scale,
+  market: MarketFacts,
+): Shape[] {
+  const y = Math.round(scale.y(price)) + 0.5;
+  const nth = what === "target" ? ` ${Number(/targets\[(\d+)\]/.exec(field)?.[1] ?? 0) + 1}` : "";
+  const isBelow = (what === "stop" || what === "wrong") === (direction === "long");
+  const text: Shape = {
     kind: "text",
-    x,
-    y: y + (baseline === "top" ? 3 : -3),
-    text,
+    x: end - 6,
+    y: scale.y(price) + (isBelow ? 3 : -3),
+    text: `${NAMES[what]}${nth} ${about ? "about " : ""}${priceText(price, market)}`,
     color: "ink",
     size: 11,
     movable: true,
     align: "right",
-    baseline,
+    baseline: isBelow ? "top" : "bottom",
     halo: "paper",
   };
+  // Where it is wrong needs no line of its own: its cross and its price say it.
+  if (what === "wrong") return [text];
+  const dash = about ? { dash: [2, 3] } : {};
+  return [
+    { kind: "path", paths: [[from, y, end, y]], stroke: "ink", width: what === "target" ? 1 : 1.4, ...dash },
+    text,
+  ];
 }
 
 function arrowHead(from: { x: number; y: number }, to: { x: number; y: number }): number[] {

@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { writtenOf } from "#core/written/former";
 import { kindOf } from "#core/marks/registry";
 import type { Mark } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
@@ -87,7 +88,7 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
     invalidation: round(close - height * 0.16),
     expiry: now + 14 * 86_400_000,
   };
-  await saveScenario(marketId, { version: 0, step: "save", scenario }, author.id);
+  await saveScenario(marketId, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
 
   const price = (value: number) => priceText(value, facts);
   const kill = readImpulse(minor.anchors, "log").statements.at(0);

@@ -1,3 +1,4 @@
+import { writtenOf } from "#core/written/former";
 import { randomUUID } from "node:crypto";
 import { QueryTypes, type Sequelize } from "sequelize";
 import { beforeAll, beforeEach } from "vitest";
@@ -75,7 +76,7 @@ async function fill(ids: string[]): Promise<void> {
       invalidation: 99,
       expiry: START + 10_000 * MINUTE,
     };
-    await saveScenario(market.id, { version: 0, step: "save", scenario }, author.id);
+    await saveScenario(market.id, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
     const draft = await createDraft(author.id);
     await saveDraft(draft.id, {
       version: 1,

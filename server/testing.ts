@@ -6,6 +6,7 @@ import type { ReadableStream } from "node:stream/web";
 import { Op } from "sequelize";
 import { afterAll, beforeAll } from "vitest";
 import type { ConfirmImportDto } from "#contracts/market";
+import { writtenOf } from "#core/written/former";
 import type { Scenario } from "#core/scenarios/scenario";
 import { fromBars, type Bar, type Series } from "#core/series/series";
 import { createAccount } from "./accounts/accounts.ts";
@@ -155,7 +156,7 @@ export async function aPublishedScenario(marketId: string, change: Partial<Scena
     expiry: 8e14,
     ...change,
   };
-  await saveScenario(marketId, { version: 0, step: "save", scenario }, author.id);
+  await saveScenario(marketId, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
   const draft = await createDraft(author.id);
   await saveDraft(draft.id, {
     version: 1,

@@ -9,6 +9,7 @@ import { pressKey, type KeyedChart } from "./chartKeys.ts";
 import { anchorAt, instantText, readAt, stepped, type ReadAt } from "./crosshair.ts";
 import { Gestures, type GesturedChart, type Grip, type Point } from "./gestures.ts";
 import { MarkReach } from "./markReach.ts";
+import { heldPrices, priceGripAt } from "./scenarioGrip.ts";
 import { Scene } from "./scene.ts";
 
 /** Where the pointer is: what stands under it, and the instant and price that other charts draw it at. */
@@ -31,6 +32,8 @@ export interface ChartHandlers {
   /** A mark is being dragged (drawn at once), and marks were let go or nudged (kept). */
   onDrag(mark: Mark): void;
   onDrop(marks: Mark[]): void;
+  /** A price of the scenario that is written is dragged, by its field. */
+  onPrice?(field: string, price: number): void;
   /** What is under the crosshair. */
   onPointed(at: Pointed | undefined): void;
   /** Another part of the market is in view. */
@@ -246,17 +249,24 @@ export class ChartController implements KeyedChart, GesturedChart {
   }
 
   gripAt(point: Point, reach: number): Grip | undefined {
-    return this.reach?.gripAt(point, reach);
-  }
-
-  drag(grip: Grip, point: Point): Mark {
-    const moved = this.reach?.dragged(grip, point) ?? grip.mark;
-    this.handlers.onDrag(moved);
-    return moved;
-  }
-
-  drop(mark: Mark): void {
-    this.handlers.onDrop([mark]);
+    const { picture, handlers } = this;
+    const price =
+      picture &&
+      priceGripAt(
+        picture,
+        () => this.scale,
+        point,
+        reach + 4,
+        (field, to) => handlers.onPrice?.(field, to),
+      );
+    if (price) return price;
+    const held = this.reach?.gripAt(point, reach);
+    if (!held) return undefined;
+    let moved = held.mark;
+    return {
+      drag: (to) => this.handlers.onDrag((moved = this.reach?.dragged(held, to) ?? moved)),
+      drop: () => this.handlers.onDrop([moved]),
+    };
   }
 
   selectAt(point: Point, reach: number, add: boolean): void {
@@ -356,9 +366,10 @@ export class ChartController implements KeyedChart, GesturedChart {
         instant: instantOf(picture, read.at.index),
         price: scale.price(pointer.y),
       });
-    const handles = chosen.flatMap((mark) =>
-      mark.locked ? [] : mark.anchors.map((anchor) => reach.pixelsOf(mark, anchor)),
-    );
+    const handles = [
+      ...chosen.flatMap((mark) => (mark.locked ? [] : mark.anchors.map((anchor) => reach.pixelsOf(mark, anchor)))),
+      ...heldPrices(picture, scale),
+    ];
     // Where they stand, for whoever drives the chart by script.
     this.host.dataset.handles = handles.map(({ x, y }) => `${Math.round(x)},${Math.round(y)}`).join(" ");
     const momentAt = this.moment === undefined ? undefined : indexOfInstant(picture, this.moment);

@@ -1,4 +1,3 @@
-import type { Mark } from "#core/marks/kind";
 import type { Scale } from "../../chart/scale.ts";
 
 export interface Point {
@@ -6,10 +5,10 @@ export interface Point {
   y: number;
 }
 
-/** An anchor of a mark that is held by its handle. */
+/** Something on a chart that is held by its handle. */
 export interface Grip {
-  mark: Mark;
-  anchor: number;
+  drag(point: Point): void;
+  drop(): void;
 }
 
 /** What a pointer can do with a chart. */
@@ -21,8 +20,6 @@ export interface GesturedChart {
   hover(point: Point | undefined): void;
   anchorHere(): boolean;
   gripAt(point: Point, reach: number): Grip | undefined;
-  drag(grip: Grip, point: Point): Mark;
-  drop(mark: Mark): void;
   /** Chooses what is at a point; `add` keeps what was chosen before. */
   selectAt(point: Point, reach: number, add: boolean): void;
   selectWithin(from: Point, to: Point): void;
@@ -43,7 +40,7 @@ type Mode =
   | { mode: "boxing"; start: Point; moved: boolean }
   | { mode: "pinching"; apart: number; middle: number }
   | { mode: "scaling"; y: number; bottom: number; top: number }
-  | { mode: "dragging"; grip: Grip; mark: Mark };
+  | { mode: "dragging"; grip: Grip };
 
 const REACH = { mouse: 6, touch: 16, pen: 10 };
 /** Pixels a pointer may stray in a click, and milliseconds a finger rests until the menu opens. */
@@ -114,7 +111,7 @@ export class Gestures {
       return;
     }
     const grip = chart.gripAt(point, reach);
-    if (grip) this.mode = { mode: "dragging", grip, mark: grip.mark };
+    if (grip) this.mode = { mode: "dragging", grip };
     else if (event.shiftKey) this.mode = { mode: "boxing", start: point, moved: false };
     else
       this.mode = {
@@ -166,7 +163,7 @@ export class Gestures {
         return;
       case "dragging":
         chart.hover(point);
-        mode.mark = chart.drag(mode.grip, point);
+        mode.grip.drag(point);
         return;
       case "aiming":
       case "idle":
@@ -186,7 +183,7 @@ export class Gestures {
     clearTimeout(this.resting);
     this.fingers.delete(event.pointerId);
     this.mode = { mode: "idle" };
-    if (mode.mode === "dragging") chart.drop(mode.mark);
+    if (mode.mode === "dragging") mode.grip.drop();
     if (mode.mode === "aiming") {
       chart.hover(point);
       chart.anchorHere();
@@ -201,7 +198,7 @@ export class Gestures {
     clearTimeout(this.resting);
     this.fingers.delete(event.pointerId);
     // What was dragged stays where it was last drawn; a box that was not closed chooses nothing.
-    if (this.mode.mode === "dragging") this.chart.drop(this.mode.mark);
+    if (this.mode.mode === "dragging") this.mode.grip.drop();
     this.mode = { mode: "idle" };
   };
 

@@ -5,7 +5,13 @@ import { hits } from "../../chart/hit.ts";
 import type { Scale } from "../../chart/scale.ts";
 import { toTick } from "../../chart/snap.ts";
 import { anchorAt } from "./crosshair.ts";
-import type { Grip, Point } from "./gestures.ts";
+import type { Point } from "./gestures.ts";
+
+/** An anchor of a mark that is held by its handle. */
+export interface HeldAnchor {
+  mark: Mark;
+  anchor: number;
+}
 
 /** The marks of a picture as they lie on the screen: which one a point means, and where they are moved to. */
 export class MarkReach {
@@ -35,7 +41,7 @@ export class MarkReach {
   }
 
   /** The handle at a point, of the one mark that is chosen; a locked one has none. */
-  gripAt({ x, y }: Point, reach: number): Grip | undefined {
+  gripAt({ x, y }: Point, reach: number): HeldAnchor | undefined {
     const [mark, ...others] = this.chosen;
     if (!mark || others.length > 0 || mark.locked) return undefined;
     const anchor = mark.anchors
@@ -45,7 +51,7 @@ export class MarkReach {
   }
 
   /** The mark with the anchor that is held put where a point means. */
-  dragged({ mark, anchor }: Grip, point: Point): Mark {
+  dragged({ mark, anchor }: HeldAnchor, point: Point): Mark {
     return {
       ...mark,
       anchors: mark.anchors.map((one, i) => (i === anchor ? anchorAt(this.picture, this.scale, point) : one)),

@@ -24,6 +24,7 @@ export const COMMANDS: readonly Command[] = [
   { id: "promoteCount", name: "Promote the selected count: the preferred one", where: "Descent", key: "8" },
   { id: "scenarioFromCount", name: "Make a scenario of the selected count", where: "Descent", key: "9" },
   { id: "countMachine", name: "Have the waves in view counted by machine", where: "Descent", key: "0" },
+  { id: "writeScenario", name: "Write a scenario", where: "Descent", key: "/" },
   { id: "retracement", name: "Place a retracement", where: "Descent", key: "r" },
   { id: "path", name: "Place a future path", where: "Descent", key: "p" },
   { id: "note", name: "Place a note", where: "Descent", key: "o" },

@@ -11,6 +11,9 @@ export function momentText(time: number, zone: string): string {
   return `${DAYS[weekday(dayNumber(civil)) - 1]} ${dateText(civil)}, ${new Date(civil).toISOString().slice(11, 16)}`;
 }
 
+/** "Wed 14 Oct 2026, 13:42 UTC" */
+export const utcText = (time: number) => `${momentText(time, "utc")} UTC`;
+
 /** "14 Oct 2026", for labels of days and longer (midnight UTC). */
 export function dateText(time: number): string {
   const date = new Date(time);

@@ -62,7 +62,7 @@ describe("a scenario as readers see it", () => {
   const at = asInstant(Date.UTC(2026, 9, 14, 12));
   const knownAt = asInstant(Date.UTC(2026, 9, 14, 13));
   const shown = (followUps: FollowUp[], notes: OutcomeNote[] = []) =>
-    textOf(h(ReaderScenario, { scenario, market, followUps, notes }));
+    textOf(h(ReaderScenario, { scenario, market, close: 100, standing: undefined, followUps, notes }));
   it("has its number and the price that proves it wrong, and waits", () => {
     const text = shown([]);
     expect(text).toMatch(/Wrong below 98\.00/);

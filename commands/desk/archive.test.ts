@@ -4,6 +4,7 @@ import { gunzipSync, gzipSync } from "node:zlib";
 import { QueryTypes } from "sequelize";
 import { expect, it } from "vitest";
 import type { ScenarioDto } from "#contracts/scenario";
+import { writtenOf } from "#core/written/former";
 import { appendBars, readBars } from "../../server/bars/chunks.ts";
 import { openDatabase, transact } from "../../server/database/connection.ts";
 import { migrator } from "../../server/database/migrate.ts";
@@ -54,7 +55,7 @@ function resealed(text: string): Buffer {
   return gzipSync(`${[head, ...rows, JSON.stringify({ rows: rows.length, sha256 })].join("\n")}\n`);
 }
 
-const SCENARIO: ScenarioDto = {
+const SCENARIO: ScenarioDto = writtenOf({
   id: randomUUID(),
   title: "Kept",
   premise: "",
@@ -65,7 +66,7 @@ const SCENARIO: ScenarioDto = {
   targets: [{ price: 14, share: 1 }],
   invalidation: 11,
   expiry: Date.UTC(2024, 1, 1),
-};
+});
 
 async function emptyTables(): Promise<void> {
   const tables = migrator(openDatabase(""));

@@ -26,6 +26,8 @@ const TABLES = [
   "marks",
   "mark_steps",
   "scenarios",
+  "scenario_steps",
+  "own_sentences",
   "drafts",
   "editions",
   "edition_pictures",

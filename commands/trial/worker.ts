@@ -1,3 +1,4 @@
+import { writtenOf } from "#core/written/former";
 import { randomUUID } from "node:crypto";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
@@ -65,7 +66,7 @@ async function publishNext(author: { id: string; name: string }): Promise<void> 
     invalidation: 8,
     expiry: 8e14,
   };
-  await saveScenario(TRIAL_MARKET, { version: 0, step: "save", scenario }, author.id);
+  await saveScenario(TRIAL_MARKET, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
   const draft = await createDraft(author.id);
   const sections = [{ market: TRIAL_MARKET, rung: "P1D", scenarios: [scenario.id] }];
   await saveDraft(draft.id, { version: 1, title: "Trial", body: "Words.", sections });

@@ -28,8 +28,9 @@ export interface Reading {
   legs: { direction: Way; bottom: number; top: number; speed: number; retraced: number | undefined }[];
   /** The last swings as higher and lower highs and lows. */
   labels: { time: number; price: number; side: "high" | "low"; label: SwingLabel }[];
-  /** The last closed bar's own range, and what candle it is. */
+  /** The own range of the last closed bar and of the one before it, and what candle the last one is. */
   lastBar: { bottom: number; top: number } | undefined;
+  barBefore: { bottom: number; top: number } | undefined;
   candle: Candle | undefined;
   /** Bars since the trend of structure began. */
   sinceShift: number | undefined;
@@ -108,10 +109,15 @@ export function readingOf(reader: RungReader): Reading {
     labels: labelled(lately, track.atr).flatMap(({ time, price, side, label }) =>
       label ? [{ time, price, side, label }] : [],
     ),
-    lastBar: last >= 0 ? { bottom: track.low[last], top: track.high[last] } : undefined,
+    lastBar: rangeAt(track, last),
+    barBefore: rangeAt(track, last - 1),
     candle: last >= 0 ? candleAt(track, last) : undefined,
     sinceShift: trend && last - trend.since,
     bearing: machineBearing(reader),
     found: findingsOf(reader),
   };
+}
+
+function rangeAt({ low, high }: RungReader["track"], i: number): { bottom: number; top: number } | undefined {
+  return i >= 0 ? { bottom: low[i], top: high[i] } : undefined;
 }

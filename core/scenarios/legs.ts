@@ -1,6 +1,7 @@
 import type { StepTerms } from "#core/conditions/steps";
 import type { Watcher } from "#core/observe/watcher";
 import type { Instant } from "#core/observe/instant";
+import type { Need } from "#core/observe/tape";
 import type { FollowUp, FollowUpName } from "#core/scenarios/events";
 import type { BoundPrices } from "#core/scenarios/prices";
 import {
@@ -109,6 +110,12 @@ export function severalResult(terms: SeveralTerms, facts: ScenarioFacts, { legs 
 const isWaiting = (leg: LegState) => ("waits" in leg ? "waiting" : "done");
 const EMPTY = { r: 0, best: 0, worst: 0, ambiguous: false };
 const NOTHING = { waiting: { ...EMPTY, state: "waiting" }, done: { ...EMPTY, state: "done" } } as const;
+
+/** What must be known of rungs to follow it. */
+export function wholeNeeds(terms: WholeTerms): Need[] {
+  const legs = isSeveral(terms) ? terms.legs.map((leg) => legTerms(terms, leg)) : [terms];
+  return legs.flatMap(needsOfTerms);
+}
 
 /** A scenario of one leg or of several, as one watcher. */
 export type WholeState = ScenarioState | SeveralState;

@@ -2,7 +2,7 @@ import { isBound, sayPrice, type Price } from "#core/conditions/price";
 import { conditionOf, saySteps, type Terms } from "#core/conditions/registry";
 import type { MarketFacts } from "#core/marks/kind";
 import { countText, percentText, rungText } from "#core/marks/wording";
-import { isSeveral, legTerms, type WholeTerms } from "#core/scenarios/legs";
+import { isSeveral, legTerms, type SeveralState, type WholeState, type WholeTerms } from "#core/scenarios/legs";
 import type { ScenarioState } from "#core/scenarios/run";
 import type { ScenarioTerms } from "#core/scenarios/terms";
 
@@ -102,6 +102,19 @@ function sayEnd(
 
 function wrongText(terms: Pick<ScenarioTerms, "direction">, wrong: Price, market: Decimals): string {
   return `${terms.direction === "long" ? "below" : "above"} ${said(wrong, terms, market)}`;
+}
+
+/** Where a scenario of one leg or of several stands. */
+export function sayWholeStanding(terms: WholeTerms, state: WholeState, market: Decimals): string {
+  if (!isSeveral(terms)) return sayStanding(terms, state as ScenarioState, market);
+  return (state as SeveralState).legs
+    .map((leg, i) => {
+      const own = terms.legs[i];
+      if ("state" in leg) return `leg ${i + 1}: ${sayStanding(legTerms(terms, own), leg.state, market)}`;
+      if ("over" in leg) return `leg ${i + 1}: will not come`;
+      return `leg ${i + 1}: waits until leg ${own.after?.leg ?? 1} ${HAPPENED[own.after?.event ?? "entered"]}`;
+    })
+    .join(". ");
 }
 
 /**

@@ -4,7 +4,8 @@ import { plainNumber, priceText } from "#core/marks/wording";
 import { isOnGrid } from "#core/series/tick";
 import { pathInWritten } from "#core/written/ground";
 import { termsOfWritten } from "#core/written/read";
-import { isFollowed, plainOf, type Written, type WrittenCondition, type WrittenTerms } from "#core/written/written";
+import { visit } from "#core/written/visit";
+import { plainOf, type Written, type WrittenCondition, type WrittenTerms } from "#core/written/written";
 
 export interface WrittenProblem {
   /** The field it stands at: "if[0].when.price", "orders[0].stop", "expires"; "" for the whole. */
@@ -158,7 +159,9 @@ function otherMarkets(terms: WrittenTerms, markets: readonly string[] | undefine
   visit(terms, "", (value, path) => {
     const { on, market } = (value ?? {}) as Partial<WrittenCondition>;
     if (on === "market" && !markets.includes(market as string))
-      out.push(fault(`${path}.market`, `There is no market "${String(market)}" any more; choose another or leave it out.`));
+      out.push(
+        fault(`${path}.market`, `There is no market "${String(market)}" any more; choose another or leave it out.`),
+      );
   });
   return out;
 }
@@ -167,19 +170,14 @@ function offGrid(terms: WrittenTerms, { tick }: Pick<MarketFacts, "tick">): Writ
   const out: WrittenProblem[] = [];
   visit(terms, "", (value, path) => {
     if (typeof value !== "number" || !PRICE.test(path) || isOnGrid(value, tick)) return;
-    out.push(warning(path, `${plainNumber(value)} lies between two prices of the market, which moves by ${plainNumber(tick)}.`));
+    out.push(
+      warning(
+        path,
+        `${plainNumber(value)} lies between two prices of the market, which moves by ${plainNumber(tick)}.`,
+      ),
+    );
   });
   return out;
 }
 
 const PRICE = /(^|\.)(price|stop|wrong)$/;
-
-/** Everything that terms are made of, by its path; what marks say is one thing. */
-export function visit(value: unknown, path: string, seen: (value: unknown, path: string) => void): void {
-  seen(value, path);
-  if (typeof value !== "object" || value === null || isFollowed(value)) return;
-  const within = Array.isArray(value)
-    ? value.map((one: unknown, i): [string, unknown] => [`${path}[${i}]`, one])
-    : Object.entries(value).map(([name, one]): [string, unknown] => [path === "" ? name : `${path}.${name}`, one]);
-  for (const [at, one] of within) if (one !== undefined) visit(one, at, seen);
-}

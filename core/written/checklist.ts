@@ -77,7 +77,13 @@ export function checklistOf(facts: CheckFacts): CheckLine[] {
       : [line("touched", facts.touches > 2, `Touched ${countText(facts.touches, "time")} so far.`)]),
     ...(facts.overnight === undefined
       ? []
-      : [line("thin", facts.overnight, facts.overnight ? "It may be entered overnight." : "Entered in the day's hours.")]),
+      : [
+          line(
+            "thin",
+            facts.overnight,
+            facts.overnight ? "It may be entered overnight." : "Entered in the day's hours.",
+          ),
+        ]),
     twiceLine(facts),
   ];
 }
@@ -95,7 +101,11 @@ function bearingLine({ higher, direction }: CheckFacts): CheckLine {
 function middleLine({ range, rung }: CheckFacts, first: OrderFigures | undefined): CheckLine {
   if (!range || !first) return unknown("middle", first ? `${rungText(rung)} has no range.` : NO_ENTRY);
   const at = (first.entry - range.bottom) / (range.top - range.bottom);
-  return line("middle", at > 0.382 && at < 0.618, `The entry stands at ${percentText(at, 0)} of the range of ${rungText(rung)}.`);
+  return line(
+    "middle",
+    at > 0.382 && at < 0.618,
+    `The entry stands at ${percentText(at, 0)} of the range of ${rungText(rung)}.`,
+  );
 }
 
 function meanLine({ mean, atr, direction }: CheckFacts, first: OrderFigures | undefined): CheckLine {
@@ -103,7 +113,11 @@ function meanLine({ mean, atr, direction }: CheckFacts, first: OrderFigures | un
   if (mean === undefined || !atr) return unknown("mean", "There are no 20 bars yet.");
   const away = (first.entry - mean) / atr;
   const against = (direction === "long" ? away : -away) > 2;
-  return line("mean", against, `The entry stands ${away.toFixed(1).replace("-", "\u2212")} ATR from the average of 20.`);
+  return line(
+    "mean",
+    against,
+    `The entry stands ${away.toFixed(1).replace("-", "\u2212")} ATR from the average of 20.`,
+  );
 }
 
 function stopLines({ atr }: CheckFacts, first: OrderFigures | undefined): CheckLine[] {
@@ -116,7 +130,11 @@ function stopLines({ atr }: CheckFacts, first: OrderFigures | undefined): CheckL
 function rewardLine({ figures: { blended, waitsFor } }: CheckFacts): CheckLine {
   if (blended === undefined)
     return unknown("reward", waitsFor === undefined ? "Not known yet." : `Known with step ${waitsFor}.`);
-  return line("reward", blended < 1, `Reward to risk is ${blended.toFixed(2)} : 1${waitsFor === undefined ? "" : ", about"}.`);
+  return line(
+    "reward",
+    blended < 1,
+    `Reward to risk is ${blended.toFixed(2)} : 1${waitsFor === undefined ? "" : ", about"}.`,
+  );
 }
 
 function calendarLines({ events, holidays, halfDays }: CheckFacts): CheckLine[] {

@@ -102,7 +102,9 @@ function orderFigures(
     stop: figures(stop, !isKnown(stopAsked)),
     targets,
     blended:
-      targets.length === terms.targets.length ? targets.reduce((sum, { r, share: part }) => sum + r * part, 0) : undefined,
+      targets.length === terms.targets.length
+        ? targets.reduce((sum, { r, share: part }) => sum + r * part, 0)
+        : undefined,
     size: account && (account.account * account.share * share) / (risk * account.pointValue),
   };
 }

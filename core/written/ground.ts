@@ -31,7 +31,7 @@ export function contractOf(terms: WrittenTerms): Record<string, unknown> {
 }
 
 /** A scenario as it is published. */
-export function frozenOf({ restsOn: _, terms, ...written }: Written): Frozen {
+export function frozenOf({ restsOn: _, waived: __, terms, ...written }: Written): Frozen {
   return { ...written, terms: contractOf(terms) };
 }
 

@@ -49,4 +49,3 @@ export const isKnown = (price: Price | undefined): price is number => typeof pri
 /** The step a price waits for, where it waits for one. */
 export const waitsFor = (price: Price | undefined): number | undefined =>
   price !== undefined && typeof price === "object" && isBound(price) ? price.step : undefined;
-

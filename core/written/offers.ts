@@ -76,19 +76,31 @@ function bandOffers(subject: Subject, band: NonNullable<WrittenBand>, facts: Off
       name: "close beyond it",
       steps: [{ when: { on: "close", side: isBelow ? "below" : "above", price: far, rung } }],
     },
-    { name: "turning candle there", steps: [touch, { when: { on: "candle", pattern: "either", rung: finer, at: band } }] },
+    {
+      name: "turning candle there",
+      steps: [touch, { when: { on: "candle", pattern: "either", rung: finer, at: band } }],
+    },
   ];
 }
 
 /** What must hold, or must not come, about something on a chart. */
-export function guardOffers(subject: Subject, { close, rung }: OfferFacts): { name: string; condition: WrittenCondition }[] {
+export function guardOffers(
+  subject: Subject,
+  { close, rung }: OfferFacts,
+): { name: string; condition: WrittenCondition }[] {
   const { bottom, low, high, price } = subject;
   const isAbove = bottom > close;
   const side = isAbove ? "below" : "above";
   const at = (isAbove ? high : low) ?? price;
   return [
     { name: `closes stay ${side}`, condition: { on: "close", side, price: at, rung } },
-    { name: `a close ${isAbove ? "above" : "below"}`, condition: { on: "close", side: isAbove ? "above" : "below", price: at, rung } },
-    { name: "price touches it", condition: subject.band ? { on: "touch", band: subject.band } : { on: "touch", price } },
+    {
+      name: `a close ${isAbove ? "above" : "below"}`,
+      condition: { on: "close", side: isAbove ? "above" : "below", price: at, rung },
+    },
+    {
+      name: "price touches it",
+      condition: subject.band ? { on: "touch", band: subject.band } : { on: "touch", price },
+    },
   ];
 }

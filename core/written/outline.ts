@@ -1,9 +1,12 @@
+import { ConditionFault } from "#core/conditions/fields";
 import type { Price } from "#core/conditions/price";
 import type { Terms } from "#core/conditions/registry";
 import type { StepTerms } from "#core/conditions/steps";
 import { isSeveral, legTerms, type WholeTerms } from "#core/scenarios/legs";
 import type { ScenarioTerms } from "#core/scenarios/terms";
 import { guess } from "#core/written/guess";
+import { termsOfWritten } from "#core/written/read";
+import { plainOf, type Written, type WrittenPrice } from "#core/written/written";
 
 /** A price on a chart, by the field it stands in; `about` where it is a guess of what a step will bind. */
 export interface OutlinePrice {
@@ -17,24 +20,29 @@ export interface OutlinePrice {
 /** A scenario as it is drawn: the way price is expected to take, and the prices that matter. */
 export interface Outline {
   direction: "long" | "short";
-  /** Turns in time, from where price stands. */
+  /** Turns in time, after where price stands. */
   path: number[];
   prices: OutlinePrice[];
 }
 
 /** How far beyond a price a close or a wick is drawn, as a share of the room between entry and stop. */
 const BEYOND = 0.4;
+/** That room where one of the two is unknown, as a share of a price. */
+const SMALL = 0.002;
 
-export function outlineOf(whole: WholeTerms, close: number): Outline {
+export function outlineOf(whole: WholeTerms): Outline {
   const orders = isSeveral(whole) ? whole.legs.map((leg) => legTerms(whole, leg)) : [whole];
   const [first] = orders;
   const prices = orders.flatMap((terms, i) => pricesOf(terms, i));
   const of = (field: string) => prices.find((one) => one.field === `orders[0].${field}`)?.price;
   const [entry, stop] = [of("entry.price"), of("stop")];
-  const room = Math.abs((entry ?? close) - (stop ?? close)) || Math.abs(close) * 0.002;
+  const room =
+    entry !== undefined && stop !== undefined && entry !== stop
+      ? Math.abs(entry - stop)
+      : SMALL * Math.abs(prices.at(0)?.price ?? 0);
   const turns = first.if.flatMap(({ when }) => turnsOf(when, first.if, BEYOND * room));
   const aims = first.targets.flatMap(({ price }) => guess(price, first.if) ?? []);
-  const path = [close, ...turns, ...(entry === undefined ? [] : [entry]), ...aims];
+  const path = [...turns, ...(entry === undefined ? [] : [entry]), ...aims];
   return { direction: whole.direction, path: path.filter((price, i) => i === 0 || price !== path[i - 1]), prices };
 }
 
@@ -87,4 +95,26 @@ function turnsOf(when: Terms, steps: readonly StepTerms[], beyond: number): numb
     default:
       return [];
   }
+}
+
+/**
+ * The outline of a scenario that is being written: while its terms cannot be followed yet, the prices that stand, and
+ * no way.
+ */
+export function outlineOfWritten({ terms }: Pick<Written, "terms">): Outline {
+  try {
+    return outlineOf(termsOfWritten({ terms }));
+  } catch (error) {
+    if (!(error instanceof ConditionFault)) throw error;
+  }
+  const one = (field: string, what: OutlinePrice["what"], written: WrittenPrice | undefined): OutlinePrice[] => {
+    const price = plainOf(written);
+    return price === undefined ? [] : [{ field, what, price, about: false }];
+  };
+  const orders = terms.orders.flatMap(({ entry, stop, targets }, i) => [
+    ...one(`orders[${i}].entry.price`, "entry", entry.price),
+    ...one(`orders[${i}].stop`, "stop", stop),
+    ...targets.flatMap(({ price }, n) => one(`orders[${i}].targets[${n}].price`, "target", price)),
+  ]);
+  return { direction: terms.direction, path: [], prices: [...orders, ...one("wrong", "wrong", terms.wrong)] };
 }

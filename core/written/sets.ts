@@ -28,7 +28,8 @@ export function setOf<T extends Member>(scenarios: readonly T[]): ScenarioSet<T>
 export function setProblem(members: readonly Pick<Written, "role" | "weight">[]): string | undefined {
   const whole = members.reduce((sum, { weight }) => sum + weight, 0);
   if (whole > 100) return `Their weights sum to ${whole} %, which leaves less than nothing for neither.`;
-  if (members.filter(({ role }) => role === "preferred").length > 1) return "Only one of them can be the preferred one.";
+  if (members.filter(({ role }) => role === "preferred").length > 1)
+    return "Only one of them can be the preferred one.";
   return undefined;
 }
 
@@ -50,4 +51,3 @@ export interface Separable {
 export function separableOf({ terms: { direction, wrong } }: Pick<Written, "terms">): Separable {
   return { direction, wrong: plainOf(wrong) };
 }
-

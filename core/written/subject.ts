@@ -39,7 +39,9 @@ export function subjectsOf(
   market: Decimals,
 ): Subject[] {
   const of = [
-    ...marks.filter(({ life, mark }) => !life.dead && !mark.hidden).flatMap((one) => subjectsOfMark(one, close, market)),
+    ...marks
+      .filter(({ life, mark }) => !life.dead && !mark.hidden)
+      .flatMap((one) => subjectsOfMark(one, close, market)),
     ...areas.map(({ bottom, top, rungs }): Subject => ({
       name: `Area ${bandText({ bottom, top }, market)}`,
       kind: "area",

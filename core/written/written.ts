@@ -90,8 +90,11 @@ export interface Written {
   pair?: string;
 }
 
-/** A scenario as it is published: its terms as the contract has them, every price of a mark a number. */
-export interface Frozen extends Omit<Written, "terms" | "restsOn"> {
+/**
+ * A scenario as it is published: its terms as the contract has them, every price of a mark a number. What was waived,
+ * and why, stays on the desk.
+ */
+export interface Frozen extends Omit<Written, "terms" | "restsOn" | "waived"> {
   terms: Record<string, unknown>;
 }
 

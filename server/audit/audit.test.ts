@@ -1,3 +1,4 @@
+import { writtenOf } from "#core/written/former";
 import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import { AuditRow, Market } from "../database/models.ts";
@@ -137,13 +138,13 @@ describe("the log of what was done", () => {
     const own = await acts(person, async () => {
       await applySteps(market.id, [level(id, 1, 0)], person.id);
       await applySteps(market.id, [level(id, 2, 1)], person.id);
-      await saveScenario(market.id, { version: 0, step: "save", scenario }, person.id);
+      await saveScenario(market.id, { version: 0, step: "save", scenario: writtenOf(scenario) }, person.id);
     });
     expect(own).toEqual([]);
     const theirs = await acts(colleague, async () => {
       await applySteps(market.id, [level(id, 3, 2)], colleague.id);
       await applySteps(market.id, [level(id, 3, 3, "remove")], colleague.id);
-      await saveScenario(market.id, { version: 1, step: "remove", scenario }, colleague.id);
+      await saveScenario(market.id, { version: 1, step: "remove", scenario: writtenOf(scenario) }, colleague.id);
     });
     expect(theirs.map(({ what }) => what)).toEqual(["mark changed", "mark removed", "scenario changed"]);
     expect(theirs[0].detail).toMatchObject({ of: person.id, before: { anchors: [{ time: 0, price: 2 }] } });

@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { QueryTypes } from "sequelize";
 import { describe, expect, it } from "vitest";
+import { writtenOf } from "#core/written/former";
 import { appendBars } from "../bars/chunks.ts";
 import { readClock } from "../clock.ts";
 import { applySteps } from "../desk/marks.ts";
@@ -74,7 +75,7 @@ describe("saving at once", () => {
   const scenario = () => ({
     version: 0,
     step: "save" as const,
-    scenario: {
+    scenario: writtenOf({
       id: randomUUID(),
       title: "A",
       premise: "",
@@ -85,7 +86,7 @@ describe("saving at once", () => {
       targets: [{ price: 3, share: 1 }],
       invalidation: 1,
       expiry: 8e14,
-    },
+    }),
   });
   it(
     "forty marks and forty scenarios of one market are all saved, and health is told meanwhile",

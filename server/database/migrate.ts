@@ -9,6 +9,7 @@ import * as counts from "./migrations/0006-counts.ts";
 import * as heldToAccount from "./migrations/0007-held-to-account.ts";
 import * as watchers from "./migrations/0008-watchers.ts";
 import * as scenarioNamed from "./migrations/0009-scenario-named.ts";
+import * as ownSentences from "./migrations/0010-own-sentences.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -21,6 +22,7 @@ const migrations = [
   { name: "0007-held-to-account", ...heldToAccount },
   { name: "0008-watchers", ...watchers },
   { name: "0009-scenario-named", ...scenarioNamed },
+  { name: "0010-own-sentences", ...ownSentences },
 ];
 
 export function migrator(sequelize: Sequelize) {

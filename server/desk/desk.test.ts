@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { SaveScenarioDto, type ScenarioDto } from "#contracts/scenario";
 import { StepsDto, type StepDto } from "#contracts/mark";
 import { readDto } from "#contracts/read";
+import { writtenOf } from "#core/written/former";
 import { StepRow } from "../database/models.ts";
 import { appendBars } from "../bars/chunks.ts";
 import { transact } from "../database/connection.ts";
@@ -27,18 +28,19 @@ const step = (mark: StepDto["mark"], version: number, kind: StepDto["step"] = "s
   mark,
 });
 
-const scenarioOf = (id: string) => ({
-  id,
-  title: "A",
-  premise: "",
-  direction: "long" as const,
-  trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" },
-  entry: { order: "market" as const, price: 2 },
-  stop: 1,
-  targets: [{ price: 3, share: 1 }],
-  invalidation: 1,
-  expiry: 8e14,
-});
+const scenarioOf = (id: string) =>
+  writtenOf({
+    id,
+    title: "A",
+    premise: "",
+    direction: "long" as const,
+    trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" },
+    entry: { order: "market" as const, price: 2 },
+    stop: 1,
+    targets: [{ price: 3, share: 1 }],
+    invalidation: 1,
+    expiry: 8e14,
+  });
 
 describe("steps of marks", () => {
   it("place, move, remove and bring back a mark; each is logged", async () => {
@@ -144,21 +146,22 @@ describe("steps of marks", () => {
   });
 });
 
-const aScenario = (): ScenarioDto => ({
-  id: randomUUID(),
-  title: "A",
-  premise: "",
-  direction: "long",
-  trigger: { event: "closeAbove", price: 10, timeframe: "PT1H" },
-  entry: { order: "market", price: 10 },
-  stop: 9,
-  targets: [
-    { price: 12, share: 0.5 },
-    { price: 14, share: 0.5 },
-  ],
-  invalidation: 8,
-  expiry: 1e13,
-});
+const aScenario = (): ScenarioDto =>
+  writtenOf({
+    id: randomUUID(),
+    title: "A",
+    premise: "",
+    direction: "long",
+    trigger: { event: "closeAbove", price: 10, timeframe: "PT1H" },
+    entry: { order: "market", price: 10 },
+    stop: 9,
+    targets: [
+      { price: 12, share: 0.5 },
+      { price: 14, share: 0.5 },
+    ],
+    invalidation: 8,
+    expiry: 1e13,
+  });
 
 describe("scenarios", () => {
   it("are saved, and a stale save is refused with what was kept", async () => {
@@ -167,7 +170,9 @@ describe("scenarios", () => {
     await saveScenario(market, { version: 0, step: "save", scenario }, author);
     const failure = await failureOf(saveScenario(market, { version: 0, step: "save", scenario }, author));
     expect(failure).toMatchObject({ code: "stale", details: { status: 409 } });
-    expect((await scenariosOf(market))[0].scenario.targets.map(({ share }) => share)).toEqual([0.5, 0.5]);
+    expect((await scenariosOf(market))[0].scenario.terms.orders[0].targets.map(({ share }) => share)).toEqual([
+      0.5, 0.5,
+    ]);
   });
 });
 
@@ -200,6 +205,11 @@ describe("what comes over the border", () => {
     return read.ok ? [] : Object.keys(read.fields);
   };
   const whole = () => ({ version: 0, step: "save", scenario: aScenario() });
+  const terms = (change: object) => (value: ReturnType<typeof whole>) => ({
+    ...value,
+    scenario: { ...value.scenario, terms: { ...value.scenario.terms, ...change } },
+  });
+  const order = (change: object) => ({ ...aScenario().terms.orders[0], ...change });
   it("a whole scenario passes", () => expect(fields(whole())).toEqual([]));
   it.each<[string, (value: ReturnType<typeof whole>) => unknown, string]>([
     ["an empty title", (value) => ({ ...value, scenario: { ...value.scenario, title: "" } }), "scenario.title"],
@@ -208,26 +218,42 @@ describe("what comes over the border", () => {
       (value) => ({ ...value, scenario: { ...value.scenario, title: "x".repeat(81) } }),
       "scenario.title",
     ],
-    ["a stop that is text", (value) => ({ ...value, scenario: { ...value.scenario, stop: "9" } }), "scenario.stop"],
-    ["a price below zero", (value) => ({ ...value, scenario: { ...value.scenario, stop: -9 } }), "scenario.stop"],
+    ["a stop that is text", terms({ orders: [order({ stop: "9" })] }), "scenario.terms"],
     [
       "a price that is no number",
-      (value) => ({ ...value, scenario: { ...value.scenario, entry: { order: "market", price: NaN } } }),
-      "scenario.entry.price",
+      terms({ orders: [order({ entry: { order: "limit", price: NaN } })] }),
+      "scenario.terms",
     ],
-    ["no targets", (value) => ({ ...value, scenario: { ...value.scenario, targets: [] } }), "scenario.targets"],
+    ["no targets", terms({ orders: [order({ targets: [] })] }), "scenario.terms"],
+    ["no order", terms({ orders: [] }), "scenario.terms"],
+    ["orders that are none", terms({ orders: [null] }), "scenario.terms"],
     [
-      "a timeframe in words",
-      (value) => ({
-        ...value,
-        scenario: { ...value.scenario, trigger: { event: "closeAbove", price: 1, timeframe: "daily" } },
-      }),
-      "scenario.trigger.timeframe",
+      "a rung in words",
+      terms({ if: [{ when: { on: "close", side: "above", price: 1, rung: "daily" } }] }),
+      "scenario.terms",
     ],
+    [
+      "a rung of 999 years",
+      terms({ if: [{ when: { on: "close", side: "above", price: 1, rung: "P999Y" } }] }),
+      "scenario.terms",
+    ],
+    ["a condition nobody knows", terms({ while: [{ on: "hope" }] }), "scenario.terms"],
+    ["a price that follows nothing", terms({ wrong: { follows: "", part: "at level", value: 1 } }), "scenario.terms"],
+    [
+      "terms longer than they can be",
+      terms({ while: [{ on: "time", from: "x".repeat(50_000), to: "1" }] }),
+      "scenario.terms",
+    ],
+    [
+      "a rule that is no rule, waived",
+      (value) => ({ ...value, scenario: { ...value.scenario, waived: { luck: "I feel it" } } }),
+      "scenario.waived",
+    ],
+    ["a weight beyond all", (value) => ({ ...value, scenario: { ...value.scenario, weight: 101 } }), "scenario.weight"],
     [
       "a field nobody asked for",
-      (value) => ({ ...value, scenario: { ...value.scenario, role: "analyst" } }),
-      "scenario.role",
+      (value) => ({ ...value, scenario: { ...value.scenario, owner: "me" } }),
+      "scenario.owner",
     ],
     ["an id that is none", (value) => ({ ...value, scenario: { ...value.scenario, id: "1' OR 1=1" } }), "scenario.id"],
     ["no scenario", ({ version, step }) => ({ version, step }), "scenario"],

@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import type { StepDto } from "#contracts/mark";
+import { writtenOf } from "#core/written/former";
 import type { Scenario } from "#core/scenarios/scenario";
 import { appendBars } from "../bars/chunks.ts";
 import { findMarket } from "../bars/markets.ts";
@@ -96,11 +97,15 @@ describe("a desk put to a past moment", () => {
       expiry: 8e14,
     };
     await setClock(MONDAY + 2 * DAY);
-    await saveScenario(market.id, { version: 0, step: "save", scenario }, author);
+    await saveScenario(market.id, { version: 0, step: "save", scenario: writtenOf(scenario) }, author);
     await setClock(MONDAY + 4 * DAY);
-    await saveScenario(market.id, { version: 1, step: "save", scenario: { ...scenario, title: "Second" } }, author);
+    await saveScenario(
+      market.id,
+      { version: 1, step: "save", scenario: writtenOf({ ...scenario, title: "Second" }) },
+      author,
+    );
     await setClock(MONDAY + 6 * DAY);
-    await saveScenario(market.id, { version: 2, step: "remove", scenario }, author);
+    await saveScenario(market.id, { version: 2, step: "remove", scenario: writtenOf(scenario) }, author);
     const titles = async (moment: number) =>
       (await scenariosAt(market.id, moment)).map(({ scenario }) => scenario.title);
     expect(await titles(MONDAY + DAY)).toEqual([]);

@@ -18,7 +18,7 @@ import { ReadingRow } from "../database/models.ts";
 import { readClock } from "../clock.ts";
 
 /** Goes up when detectors change what they find: what was kept by older ones is not read any more. */
-const DETECTORS = 5;
+const DETECTORS = 6;
 /** Readers that wait for the next bar of their rung. */
 const MOST_READERS = 400;
 
@@ -65,10 +65,11 @@ function withoutFound({
   legs,
   labels,
   lastBar,
+  barBefore,
   candle,
   bearing,
 }: Reading): RungReading {
-  return { rung, until, atr, close, trend, legs, labels, lastBar, candle, bearing };
+  return { rung, until, atr, close, trend, legs, labels, lastBar, barBefore, candle, bearing };
 }
 
 async function pastReadings(

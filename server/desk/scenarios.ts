@@ -1,6 +1,8 @@
 import { Op } from "sequelize";
 import type { SaveScenarioDto } from "#contracts/scenario";
-import type { Scenario } from "#core/scenarios/scenario";
+import { writtenOf } from "#core/written/former";
+import { readWrittenTerms } from "#core/written/readWritten";
+import type { Written } from "#core/written/written";
 import { findMarket } from "../bars/markets.ts";
 import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
@@ -12,7 +14,7 @@ import { momentOf } from "./moment.ts";
 const MOST_SCENARIOS = 500;
 
 export interface StoredScenario {
-  scenario: Scenario;
+  scenario: Written;
   version: number;
   market: string;
   /** Market clock at which it was first saved. */
@@ -28,13 +30,20 @@ export async function scenariosAt(marketId: string, moment: number): Promise<Sto
   const last = new Map(steps.map((step) => [step.scenarioId, step]));
   return rows.flatMap(({ id, version, writtenAt }): StoredScenario[] => {
     const stood = last.get(id);
-    return stood && !stood.removed ? [{ scenario: stood.scenario, version, writtenAt, market: marketId }] : [];
+    return stood && !stood.removed
+      ? [{ scenario: writtenOf(stood.scenario), version, writtenAt, market: marketId }]
+      : [];
   });
 }
 
 export async function scenariosOf(marketId: string): Promise<StoredScenario[]> {
   const rows = await ScenarioRow.findAll({ where: { marketId, removed: false }, order: [["id", "ASC"]] });
-  return rows.map(({ scenario, version, writtenAt }) => ({ scenario, version, writtenAt, market: marketId }));
+  return rows.map(({ scenario, version, writtenAt }) => ({
+    scenario: writtenOf(scenario),
+    version,
+    writtenAt,
+    market: marketId,
+  }));
 }
 
 /** Saves or removes a scenario; refuses when somebody else saved another version meanwhile. */
@@ -43,7 +52,7 @@ export function saveScenario(
   { scenario: said, version, step, writtenAt: asked }: SaveScenarioDto,
   accountId: string,
 ): Promise<StoredScenario> {
-  const scenario = plainScenarioOf(said);
+  const scenario = plainOf(said);
   return transact(async (transaction) => {
     const market = await findMarket(marketId, transaction);
     const row = await ScenarioRow.findByPk(scenario.id, { transaction, lock: transaction.LOCK.UPDATE });
@@ -80,20 +89,19 @@ export function saveScenario(
   });
 }
 
-/** Class instances of the border become plain data; the shares are made to sum to one. */
-function plainScenarioOf(dto: SaveScenarioDto["scenario"]): Scenario {
-  const total = dto.targets.reduce((sum, { share }) => sum + share, 0);
+/** Class instances of the border become plain data. */
+function plainOf({ terms, restsOn, pair, ...dto }: SaveScenarioDto["scenario"]): Written {
   return {
+    format: 2,
     id: dto.id,
     title: dto.title,
     premise: dto.premise,
-    direction: dto.direction,
-    trigger: { ...dto.trigger },
-    entry: { ...dto.entry },
-    stop: dto.stop,
-    targets: dto.targets.map(({ price, share }) => ({ price, share: share / total })),
-    invalidation: dto.invalidation,
-    expiry: dto.expiry,
-    ...(dto.restsOn ? { restsOn: dto.restsOn } : {}),
+    rank: dto.rank,
+    role: dto.role,
+    weight: dto.weight,
+    terms: readWrittenTerms(terms),
+    waived: { ...dto.waived },
+    ...(restsOn ? { restsOn } : {}),
+    ...(pair ? { pair } : {}),
   };
 }

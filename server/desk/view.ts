@@ -10,6 +10,7 @@ import { ahead, isUnfinished, shownMarks } from "../../chart/compose.ts";
 import type { LivedMark, Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
 import type { View } from "../../chart/scale.ts";
+import { drawnScenario } from "../../chart/scenario.ts";
 import { factsOf, calendarOf } from "../bars/markets.ts";
 import { hoursOf, seriesAsOf, seriesOf } from "../bars/series.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
@@ -99,7 +100,7 @@ export async function composeSeen(
       calendar,
       future: ahead(on, room),
       marks,
-      scenarios,
+      scenarios: scenarios.map(drawnScenario),
       selected: [],
       unfinished: isUnfinished(on, now),
     },

@@ -54,30 +54,25 @@ export async function eventsTouching(markets: readonly Market[], now: number): P
   if (events.length === 0) return new Map();
   return new Map(
     await Promise.all(
-      markets.map(async (market): Promise<[string, TouchingEvent[]]> => {
-        const ties = await tiesOf(market);
-        return [
-          market.id,
-          events.flatMap((event) => {
-            const why = touches(event, { id: market.id, ties });
-            return why === undefined
-              ? []
-              : [
-                  {
-                    id: event.id,
-                    title: event.title,
-                    at: event.at,
-                    allDay: event.allDay,
-                    impact: event.impact,
-                    kind: event.kind,
-                    why,
-                  },
-                ];
-          }),
-        ];
-      }),
+      markets.map(async (market): Promise<[string, TouchingEvent[]]> => [
+        market.id,
+        touching(events, market.id, await tiesOf(market)),
+      ]),
     ),
   );
+}
+
+/** What touches one market in [from, to), in order of time. */
+export async function eventsOn(market: Market, from: number, to: number): Promise<TouchingEvent[]> {
+  return touching(await eventsBetween(from, to), market.id, await tiesOf(market));
+}
+
+function touching(events: readonly StoredEvent[], market: string, ties: readonly Ties[]): TouchingEvent[] {
+  return events.flatMap((event) => {
+    const { id, title, at, allDay, impact, kind } = event;
+    const why = touches(event, { id: market, ties });
+    return why === undefined ? [] : [{ id, title, at, allDay, impact, kind, why }];
+  });
 }
 
 /** Names of the markets each event touches. */

@@ -17,11 +17,13 @@ interface Budget {
 const BUDGETS = {
   pictures: { processes: 2, memory: 512, waiting: 60 },
   files: { processes: 2, memory: 3072, waiting: 20 },
+  rules: { processes: 1, memory: 2048, waiting: 8 },
 } satisfies Record<string, Budget>;
 
 const TASKS: Record<TaskName, { pool: keyof typeof BUDGETS; deadline: number; what: string }> = {
   readBars: { pool: "files", deadline: 90_000, what: "The file" },
   readEvents: { pool: "files", deadline: 5_000, what: "The calendar" },
+  ruleHistory: { pool: "rules", deadline: 120_000, what: "The history of the rule" },
   drawSvg: { pool: "pictures", deadline: 15_000, what: "The picture" },
   drawBoth: { pool: "pictures", deadline: 15_000, what: "The picture" },
 };
@@ -60,11 +62,15 @@ export async function runTask<Name extends TaskName>(
   name: Name,
   given: Tasks[Name]["given"],
   signal?: AbortSignal,
+  /** Told what the process says of its progress: the share that is done. */
+  onProgress?: (share: number) => void,
 ): Promise<Tasks[Name]["made"]> {
   const { pool, deadline, what } = TASKS[name];
   if (signal?.aborted) throw new Failure("gone", "Nobody is waiting for this any more.", { status: 499 });
   try {
-    const working = poolOf(pool).exec(name, [given]).timeout(deadline);
+    const working = poolOf(pool)
+      .exec(name, [given], { on: (share) => onProgress?.(Number(share)) })
+      .timeout(deadline);
     const stop = () => working.cancel();
     signal?.addEventListener("abort", stop, { once: true });
     try {

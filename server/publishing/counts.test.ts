@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import { QueryTypes } from "sequelize";
 import { describe, expect, it } from "vitest";
 import type { StepDto } from "#contracts/mark";
+import { writtenOf } from "#core/written/former";
 import type { Scenario } from "#core/scenarios/scenario";
 import { barsAppended } from "../watch/changes.ts";
 import { appendBars } from "../bars/chunks.ts";
@@ -74,7 +75,7 @@ describe("the counts of every market", () => {
         author.id,
       );
       const own = scenario(alive.id);
-      await saveScenario(market.id, { step: "save", version: 0, scenario: own }, author.id);
+      await saveScenario(market.id, { step: "save", version: 0, scenario: writtenOf(own) }, author.id);
       expect((await scenariosOf(market.id))[0].scenario.restsOn).toBe(alive.id);
       const before = (await liveCounts()).markets.find((one) => one.market.id === market.id);
       expect(before?.counts.map(({ id }) => id)).not.toContain(archived.id);

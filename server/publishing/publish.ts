@@ -1,6 +1,8 @@
-import { scenarioWatcher } from "#core/scenarios/run";
-import { termsOf } from "#core/scenarios/terms";
-import { checkScenario, type Scenario } from "#core/scenarios/scenario";
+import { wholeWatcher } from "#core/scenarios/legs";
+import type { Scenario } from "#core/scenarios/scenario";
+import { checkWritten } from "#core/written/check";
+import { termsOfWritten } from "#core/written/read";
+import type { Written } from "#core/written/written";
 import type { Transaction } from "sequelize";
 import { readClock } from "../clock.ts";
 import { subjectOf } from "../record/subject.ts";
@@ -37,7 +39,7 @@ export interface EditionContent {
 /** Editions of the first format hold whole marks, and no pictures. */
 export interface FirstContent extends Omit<EditionContent, "format" | "sections"> {
   format: "even-compass-edition-1";
-  sections: Section[];
+  sections: (Omit<Section, "scenarios"> & { scenarios: Scenario[] })[];
 }
 
 export interface Author {
@@ -82,7 +84,7 @@ async function authorOf({ accountId }: Draft, publisher: Author, another: boolea
 /** A section frozen, with its picture in both forms. */
 interface Frozen {
   section: FrozenSection;
-  scenarios: readonly Scenario[];
+  scenarios: readonly Written[];
   picture: DrawnPicture;
 }
 
@@ -118,7 +120,7 @@ function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], n
     scenarios,
   } of sections)
     for (const scenario of scenarios) {
-      const fault = checkScenario(scenario, now).find(({ severity }) => severity === "fault");
+      const fault = checkWritten(scenario, { market, now }).find(({ severity }) => severity === "fault");
       if (fault) fields.sections = `${market.name}, ${scenario.title}: ${fault.sentence}`;
     }
   if (Object.keys(fields).length > 0)
@@ -224,7 +226,7 @@ async function follow(
   const watchers = [...once.values()].map((scenario) => ({
     kind: "scenario" as const,
     subject: subjectOf(edition, scenario.id),
-    start: scenarioWatcher(termsOf(scenario), factsOfWatch(market, now)).start,
+    start: wholeWatcher(termsOfWritten(scenario), factsOfWatch(market, now)).start,
   }));
   if (watchers.length > 0) await beginToWatch(market, watchers, now, transaction);
 }

@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
+import { writtenOf } from "#core/written/former";
 import type { Scenario } from "#core/scenarios/scenario";
 import { appendBars } from "../bars/chunks.ts";
 import { transact } from "../database/connection.ts";
@@ -54,7 +55,7 @@ async function aWorld(tape: number[], other?: Partial<Scenario>) {
     expiry: START + 10_000 * MINUTE,
     ...other,
   };
-  await saveScenario(market.id, { version: 0, step: "save", scenario }, author.id);
+  await saveScenario(market.id, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
   const draft = await createDraft(author.id, { market: market.id, rung: "PT15M", scenarios: [scenario.id] });
   const words = { title: "A title", body: "Words.", sections: draft.sections, version: 1 };
   await saveDraft(draft.id, words);
@@ -148,7 +149,7 @@ describe("publishing", () => {
       ]);
       for (const own of ["between us", author.id, ...marks.map(({ id }) => id), "at 100.1"])
         expect(canonical).not.toContain(own);
-      expect(Object.keys(sections[0].scenarios[0])).toEqual(expect.arrayContaining(["id", "title", "stop"]));
+      expect(Object.keys(sections[0].scenarios[0])).toEqual(expect.arrayContaining(["id", "title", "terms"]));
       expect(canonical).toContain(scenario.title);
     },
   );

@@ -6,10 +6,14 @@ import { dismissal } from "#core/marks/dismissal";
 import { levelLines, type LevelLine } from "#core/marks/levels";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
+import { writtenOf } from "#core/written/former";
+import { marksFollowed, valuesOf } from "#core/written/followMarks";
+import { frozenOf, renewed } from "#core/written/ground";
+import type { Frozen, Written } from "#core/written/written";
 import { barAt, fromBars, slice, type Bar } from "#core/series/series";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { fitPrices, includePrices } from "../../chart/candles.ts";
-import { scenarioPrices } from "../../chart/scenario.ts";
+import { drawnScenario, scenarioPrices } from "../../chart/scenario.ts";
 import { axisRoom } from "../../chart/axisRoom.ts";
 import { bounded } from "../../chart/bounds.ts";
 import { ahead } from "../../chart/compose.ts";
@@ -38,7 +42,7 @@ export interface Section {
   bars: Bar[];
   marks: SaidMark[];
   levels: LevelLine[];
-  scenarios: Scenario[];
+  scenarios: Written[];
   /** The view by horizon; editions from before there was one have none. */
   horizons?: HorizonView[];
 }
@@ -49,7 +53,8 @@ export type FrozenMark = Pick<Mark, "kind" | "rung" | "anchors" | "props">;
 /** A market's part of an edition as it is frozen: what readers are shown, and what that was made from. */
 export interface FrozenSection extends Omit<Section, "marks" | "scenarios"> {
   marks: FrozenMark[];
-  scenarios: Omit<Scenario, "restsOn">[];
+  /** Editions of before the second format of scenarios hold the first. */
+  scenarios: (Frozen | Omit<Scenario, "restsOn">)[];
   /** Digests (SHA-256) of the picture as SVG and as PNG. */
   picture: { svg: string; png: string };
 }
@@ -68,7 +73,7 @@ export function publicPart(section: Section): Omit<FrozenSection, "picture"> {
   return {
     ...section,
     marks: drawn.map(({ mark: { kind, rung, anchors, props } }) => ({ kind, rung, anchors, props })),
-    scenarios: section.scenarios.map(({ restsOn: _, ...scenario }) => scenario),
+    scenarios: section.scenarios.map(frozenOf),
   };
 }
 
@@ -122,13 +127,25 @@ export async function composeSection(
   const facts = factsOf(market);
   const calendar = calendarOf(market);
   const series = await seriesOf(market, rung);
-  const shownMarks = (await marksOf(marketId))
+  const all = await marksOf(marketId);
+  const shownMarks = all
     .filter(({ hidden, kind }) => !hidden && kind !== dismissal.kind)
     .flatMap((mark) => countShown(mark, counts));
-  const marks = await livesOf(shownMarks, (own) => seriesOf(market, own), facts, calendar);
-  const scenarios = (await scenariosOf(marketId))
+  const livesAt = (of: readonly Mark[]) => livesOf(of, (own) => seriesOf(market, own), facts, calendar);
+  const marks = await livesAt(shownMarks);
+  const written = (await scenariosOf(marketId))
     .map(({ scenario }) => scenario)
     .filter(({ id }) => scenarioIds.includes(id));
+  // Their prices follow marks up to now, hidden ones too.
+  const followed = new Set(written.flatMap(marksFollowed));
+  const lived = new Map((await livesAt(all.filter(({ id }) => followed.has(id)))).map((one) => [one.mark.id, one]));
+  const scenarios = written.map(
+    (one) =>
+      renewed(
+        one,
+        valuesOf((id) => lived.get(id)),
+      ).written,
+  );
   const shown = slice(series, Math.max(0, series.length - SHOWN), series.length);
   const close = series.length > 0 ? series.close[series.length - 1] : NaN;
   return {
@@ -163,7 +180,10 @@ async function viewOf(market: Market, marks: readonly Mark[], accountId: string)
  * The picture of a section and the part of it to show: the bars frozen with it and a fifth of future. Which marks it
  * draws is decided here, not by what the charts of a desk show: editions that were frozen are drawn as they were.
  */
-export function pictureOf(section: Section): { picture: Picture; view: View } {
+export function pictureOf(section: Omit<Section, "scenarios"> & { scenarios: readonly (Written | Scenario)[] }): {
+  picture: Picture;
+  view: View;
+} {
   const series = fromBars(section.bars);
   const calendar = new Calendar(section.calendar);
   const timeframe = readTimeframe(section.rung);
@@ -172,6 +192,7 @@ export function pictureOf(section: Section): { picture: Picture; view: View } {
   const from = -0.5;
   const to = series.length - 0.5 + Math.max(6, room);
   const first = section.bars.at(0)?.time ?? 0;
+  const drawn = section.scenarios.map((one) => drawnScenario(writtenOf(one)));
   return {
     picture: {
       pyramid,
@@ -182,10 +203,10 @@ export function pictureOf(section: Section): { picture: Picture; view: View } {
       marks: section.marks
         .map(asToday)
         .filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),
-      scenarios: section.scenarios,
+      scenarios: drawn,
       selected: [],
       unfinished: false,
     },
-    view: { from, to, ...includePrices(fitPrices(pyramid, from, to), section.scenarios.flatMap(scenarioPrices)) },
+    view: { from, to, ...includePrices(fitPrices(pyramid, from, to), drawn.flatMap(scenarioPrices)) },
   };
 }

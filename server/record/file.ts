@@ -1,6 +1,6 @@
 import { Op } from "sequelize";
 import type { StoredFollowUpEvent } from "#core/scenarios/events";
-import type { ScenarioState } from "#core/scenarios/run";
+import type { WholeState } from "#core/scenarios/legs";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { snapshot } from "../database/connection.ts";
 import { Edition, EditionPicture, FollowUpRow, OutcomeNoteRow, RecordEntry, WatcherRow } from "../database/models.ts";
@@ -35,7 +35,7 @@ export interface RecordFile {
     edition: number;
     scenarioId: string;
     marketId: string;
-    state: ScenarioState;
+    state: WholeState;
     since: number;
     done: boolean;
   }[];
@@ -154,7 +154,7 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
       ...(followed
         ? {
             followed: watched.map(({ subject, marketId, state, since, done }) => {
-              return { ...partsOf(subject), marketId, state: state as ScenarioState, since, done };
+              return { ...partsOf(subject), marketId, state: state as WholeState, since, done };
             }),
           }
         : {}),

@@ -1,6 +1,10 @@
 import { LRUCache } from "lru-cache";
 import { Op, type Transaction } from "sequelize";
+import { ConditionFault } from "#core/conditions/fields";
+import type { WholeTerms } from "#core/scenarios/legs";
 import type { Scenario } from "#core/scenarios/scenario";
+import { termsOfFrozen } from "#core/written/read";
+import type { Frozen } from "#core/written/written";
 import { Edition, RecordEntry } from "../database/models.ts";
 import { log } from "../log.ts";
 import { sha256 } from "./canonical.ts";
@@ -9,8 +13,15 @@ import { entryOf } from "./file.ts";
 import { isSigned, publicKeys } from "./keys.ts";
 import { readFrozen } from "./verify.ts";
 
+/** A published scenario as it is followed. */
+export interface FollowedScenario {
+  id: string;
+  title: string;
+  terms: WholeTerms;
+}
+
 /** Scenarios of editions by the digest of the text they were read from: the same text holds the same. */
-const known = new LRUCache<string, ReadonlyMap<string, Scenario>>({ max: 500 });
+const known = new LRUCache<string, ReadonlyMap<string, FollowedScenario>>({ max: 500 });
 
 /**
  * The scenarios of some editions as they were frozen, by edition and id. An edition whose text is not the one that was
@@ -19,9 +30,9 @@ const known = new LRUCache<string, ReadonlyMap<string, Scenario>>({ max: 500 });
 export async function frozenScenarios(
   editions: readonly number[],
   transaction?: Transaction,
-): Promise<Map<number, ReadonlyMap<string, Scenario>>> {
+): Promise<Map<number, ReadonlyMap<string, FollowedScenario>>> {
   const numbers = [...new Set(editions)];
-  const out = new Map<number, ReadonlyMap<string, Scenario>>();
+  const out = new Map<number, ReadonlyMap<string, FollowedScenario>>();
   if (numbers.length === 0) return out;
   const entries = await RecordEntry.findAll({
     where: { kind: "edition", edition: { [Op.in]: numbers } },
@@ -47,11 +58,21 @@ export async function frozenScenarios(
       continue;
     }
     const sections = readFrozen(row.canonical).sections ?? [];
-    const scenarios = new Map(
-      sections.flatMap(({ scenarios: own = [] }) => (own as Scenario[]).map((one) => [one.id, one])),
-    );
+    const published = sections.flatMap(({ scenarios: own = [] }) => own as (Frozen | Scenario)[]);
+    const scenarios = new Map(published.flatMap((one) => followed(one, edition)).map((one) => [one.id, one]));
     known.set(digest, scenarios);
     out.set(edition, scenarios);
   }
   return out;
+}
+
+function followed(published: Frozen | Scenario, edition: number): FollowedScenario[] {
+  const { id, title } = published;
+  try {
+    return [{ id, title, terms: termsOfFrozen(published) }];
+  } catch (error) {
+    if (!(error instanceof ConditionFault)) throw error;
+    log.error({ edition, scenario: id, why: error.message }, "a published scenario cannot be read: it is not followed");
+    return [];
+  }
 }

@@ -1,5 +1,10 @@
 import { asFollowUp, type FollowUp } from "#core/scenarios/events";
+import type { Price } from "#core/conditions/price";
+import { isSeveral, type WholeState } from "#core/scenarios/legs";
 import type { ScenarioState } from "#core/scenarios/run";
+import type { Scenario } from "#core/scenarios/scenario";
+import { termsOfFrozen } from "#core/written/read";
+import type { Frozen } from "#core/written/written";
 import { entrySha, GENESIS, outcomeDigest, partName, type EntryBody, type SealedEntry } from "./entry.ts";
 import { sha256 } from "./canonical.ts";
 import type { ChainFile, RecordFile } from "./file.ts";
@@ -68,7 +73,7 @@ export interface FrozenContent {
   sections?: {
     market?: { id?: string };
     picture?: { svg: string; png: string };
-    scenarios?: { id: string; stop: number }[];
+    scenarios?: (Frozen | Scenario)[];
   }[];
 }
 
@@ -162,9 +167,10 @@ function verifyFollowed({ editions, followUps }: RecordFile, followed: NonNullab
       const wrong = stateFault(
         own.map(({ event }) => asFollowUp(event)),
         row.state,
-        scenario.stop,
+        scenario,
       );
-      const isOver = row.state.phase === "done" && (row.state.others?.open.length ?? 0) === 0;
+      const legs = legStates(row.state);
+      const isOver = legs.every((leg) => !leg || (leg.phase === "done" && (leg.others?.open.length ?? 0) === 0));
       if (wrong ?? row.done !== isOver)
         faults.push(`${name}: ${wrong ?? "whether it is over"} does not fit what was recorded of it.`);
     }
@@ -191,14 +197,34 @@ const PHASES: Record<FollowUp["event"], ScenarioState["phase"]> = {
   cancelled: "done",
 };
 
-/** What of a scenario's state its follow-ups do not lead to. */
-function stateFault(events: readonly FollowUp[], { phase, trade }: ScenarioState, stop: number): string | undefined {
+/** What of a scenario's state its follow-ups do not lead to, leg by leg. */
+function stateFault(events: readonly FollowUp[], state: WholeState, scenario: Frozen | Scenario): string | undefined {
+  const terms = termsOfFrozen(scenario);
+  const stops = isSeveral(terms) ? terms.legs.map(({ stop }) => stop) : [terms.stop];
+  const faults = legStates(state).map((leg, i) => {
+    const own = isSeveral(terms) ? events.filter((event) => event.leg === i + 1) : events;
+    return leg && legFault(own, leg, stops[i]);
+  });
+  return faults.find((fault) => fault !== undefined);
+}
+
+/** The state of each leg; none of one that has not begun, or never will. */
+function legStates(state: WholeState): (ScenarioState | undefined)[] {
+  return "legs" in state ? state.legs.map((leg) => ("state" in leg ? leg.state : undefined)) : [state];
+}
+
+function legFault(
+  events: readonly FollowUp[],
+  { phase, trade, bound }: ScenarioState,
+  stopAsked: Price,
+): string | undefined {
   const last = events.at(-1);
   if (phase !== (last ? PHASES[last.event] : "waiting")) return "its state";
   const entered = events.find(({ event }) => event === "entered");
   if (!entered) return undefined;
   if (trade?.fill !== entered.price) return "its entry";
   if (trade.hit !== events.filter(({ event }) => event === "target").length) return "the number of its targets";
+  const stop = typeof stopAsked === "number" ? stopAsked : (bound?.stop?.price ?? trade.stop);
   const moved = events.findLast(({ event }) => event === "breakEven" || event === "trailed");
   if (phase === "open" && trade.stop !== (moved?.price ?? stop)) return "its stop";
   const realised = events.findLast(({ r }) => r !== undefined)?.r ?? 0;

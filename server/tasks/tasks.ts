@@ -1,5 +1,6 @@
 import type { DrawnPicture, Drawing } from "./draw.ts";
 import type { EventFile } from "#core/events/event";
+import type { RuleAsk, RuleFound } from "./ruleHistory.ts";
 import type { FileOptions, ReadFile } from "./readBars.ts";
 
 /** What is done in processes of their own, by name: what each is given and what it gives back. */
@@ -8,6 +9,8 @@ export interface Tasks {
   readBars: { given: { path: string; options: FileOptions }; made: ReadFile | string };
   /** A file of events, or the sentence that says why it is none. */
   readEvents: { given: { text: string; zone: string; from: number; to: number }; made: EventFile | string };
+  /** A rule over the past of bars; the share that is done is told meanwhile. */
+  ruleHistory: { given: RuleAsk; made: RuleFound };
   drawSvg: { given: Drawing; made: string };
   drawBoth: { given: Drawing; made: DrawnPicture };
 }

@@ -3,6 +3,7 @@ import { readEventFile } from "./readEvents.ts";
 import type { Drawing } from "./draw.ts";
 import type { TaskName, Tasks } from "./tasks.ts";
 import readBars from "./readBars.ts";
+import { ruleHistory } from "./ruleHistory.ts";
 
 /** The drawing library takes a second to load: only a process that draws pays for it. */
 const draw = () => import("./draw.ts");
@@ -12,6 +13,7 @@ const tasks: {
 } = {
   readBars,
   readEvents: readEventFile,
+  ruleHistory: (given) => ruleHistory(given, (share) => workerpool.workerEmit(share)),
   drawSvg: async (drawing: Drawing) => (await draw()).drawSvg(drawing),
   drawBoth: async (drawing: Drawing) => {
     const { drawPng, drawSvg } = await draw();

@@ -1,13 +1,9 @@
 import type { Transaction } from "sequelize";
-import { FINDING_DEFAULTS } from "#core/finding/params";
 import { Spans } from "#core/observe/closedBar";
-import { asInstant } from "#core/observe/instant";
 import { asFollowUp, type FollowUp } from "#core/scenarios/events";
 import { followTerms } from "#core/scenarios/follow";
 import type { OutcomeNote } from "#core/scenarios/note";
-import type { Scenario } from "#core/scenarios/scenario";
-import { termsOf } from "#core/scenarios/terms";
-import { layersOf } from "../bars/layers.ts";
+import type { WholeTerms } from "#core/scenarios/legs";
 import { calendarOf } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { readClock } from "../clock.ts";
@@ -18,6 +14,7 @@ import { outcomeDigest } from "../record/entry.ts";
 import { frozenScenarios } from "../record/frozen.ts";
 import { partsOf } from "../record/subject.ts";
 import { factsOfWatch } from "./scenarios.ts";
+import { toldOf } from "./told.ts";
 
 /** Bars that were changed, or came late, by their labels; `finer` when none had been there before. */
 export interface Changed extends Pick<OutcomeNote, "cause" | "from" | "to"> {
@@ -43,20 +40,14 @@ export async function noteOutcomes(market: Market, changed: Changed, transaction
     const { edition, scenarioId } = partsOf(row.subject);
     const scenario = frozen.get(edition)?.get(scenarioId);
     if (!scenario) continue;
-    const again = await followAgain(scenario, market, row.since, toldUntil(row));
+    const again = await followAgain(scenario.terms, market, row.since, toldUntil(row));
     await note({ edition, scenarioId }, again, { ...changed, now }, transaction);
   }
 }
 
 /** What the bars as they are now would have led to, for as long as it was told of them. */
-async function followAgain(scenario: Scenario, market: Market, since: number, until: number): Promise<FollowUp[]> {
-  const told = {
-    layers: await layersOf(market),
-    calendar: calendarOf(market),
-    k: FINDING_DEFAULTS.k,
-    until: asInstant(until),
-  };
-  return followTerms(termsOf(scenario), factsOfWatch(market, since), told).events;
+async function followAgain(terms: WholeTerms, market: Market, since: number, until: number): Promise<FollowUp[]> {
+  return followTerms(terms, factsOfWatch(market, since), await toldOf(market, terms, until)).events;
 }
 
 async function note(

@@ -1,9 +1,8 @@
 import type { Transaction } from "sequelize";
 import { asInstant } from "#core/observe/instant";
 import type { FollowUp } from "#core/scenarios/events";
-import { scenarioWatcher, type ScenarioFacts, type ScenarioState } from "#core/scenarios/run";
-import { termsOf } from "#core/scenarios/terms";
-import type { Scenario } from "#core/scenarios/scenario";
+import { wholeWatcher, type WholeState, type WholeTerms } from "#core/scenarios/legs";
+import type { ScenarioFacts } from "#core/scenarios/run";
 import { FollowUpRow, type Market, type WatcherRow } from "../database/models.ts";
 import { appendToRecord } from "../record/append.ts";
 import { outcomeDigest } from "../record/entry.ts";
@@ -23,7 +22,7 @@ export const scenarios: Kind = {
       const { edition, scenarioId } = subjects[i];
       const scenario = frozen.get(edition)?.get(scenarioId);
       // What is not what was published is not followed; the log has said so.
-      return scenario ? (watched(row, scenario, market) as Watched) : "unknown";
+      return scenario ? (watched(row, scenario.terms, market) as Watched) : "unknown";
     });
   },
 };
@@ -32,11 +31,11 @@ export function factsOfWatch(market: Pick<Market, "tick" | "calendar">, since: n
   return { since: asInstant(since), tick: market.tick, zone: market.calendar.zone };
 }
 
-function watched(row: WatcherRow, scenario: Scenario, market: Market): Watched<ScenarioState, FollowUp> {
+function watched(row: WatcherRow, terms: WholeTerms, market: Market): Watched<WholeState, FollowUp> {
   const { edition, scenarioId } = partsOf(row.subject);
   return {
     row,
-    watcher: scenarioWatcher(termsOf(scenario), factsOfWatch(market, row.since)),
+    watcher: wholeWatcher(terms, factsOfWatch(market, row.since)),
     keep: (events, transaction) => keep(edition, scenarioId, events, transaction),
   };
 }

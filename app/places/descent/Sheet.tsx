@@ -16,8 +16,9 @@ import { inHand } from "./marks/kinds.ts";
 import type { Lives } from "./marks/livesBoard.ts";
 import type { MarkStore, Snapshot } from "./marks/markStore.ts";
 import type { PaneView } from "./charts/Pane.tsx";
-import type { StoredScenarioOnPage } from "./scenarios/ScenarioBuilder.tsx";
-import { Scenarios, seedOf } from "./scenarios/Scenarios.tsx";
+import type { Written } from "#core/written/written";
+import { draftAt } from "./scenarios/drafts.ts";
+import { Scenarios } from "./scenarios/Scenarios.tsx";
 import { useSession, useSessionState, useWorkspace } from "./session/context.ts";
 import type { CountState } from "#core/marks/count";
 import { dateText } from "../../parts/times.ts";
@@ -48,7 +49,7 @@ export function Sheet({ view }: Props) {
   const said = useSessionState((state) => state.said);
   const open = useSessionState((state) => state.open);
   const log = useSessionState((state) => state.look.log);
-  const { asOf, desks, rungSet, machine, counts, placer, marked } = useWorkspace();
+  const { asOf, now, desks, rungSet, machine, counts, placer, marked } = useWorkspace();
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
   const snapshot = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
@@ -220,7 +221,9 @@ export function Sheet({ view }: Props) {
           onChoose={machine.choose}
           onReason={(mark) => session.select([mark])}
           onWriteScenario={
-            home ? (area) => session.set({ building: { seed: seedOf(area, price, atr, market) } }) : undefined
+            home
+              ? (area) => session.set({ building: { draft: draftAt(area, { price, atr, rung, now }, market) } })
+              : undefined
           }
           alertRung={asOf === undefined ? rung : undefined}
         />
@@ -231,11 +234,7 @@ export function Sheet({ view }: Props) {
 }
 
 /** What became of the count a scenario rests on, when that has died or is gone. */
-function lostOf(
-  { restsOn }: StoredScenarioOnPage["scenario"],
-  marks: readonly Mark[],
-  lives: Lives,
-): string | undefined {
+function lostOf({ restsOn }: Written, marks: readonly Mark[], lives: Lives): string | undefined {
   if (!restsOn) return undefined;
   if (!marks.some(({ id }) => id === restsOn)) return "The count it rests on is gone.";
   const died = (lives.get(restsOn)?.life.state as Partial<CountState> | undefined)?.died?.find(

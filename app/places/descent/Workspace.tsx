@@ -11,6 +11,7 @@ import { useSketches } from "./rungs/useSketches.ts";
 import { SessionContext, useSessionState, WorkContext } from "./session/context.ts";
 import { DescentSession } from "./session/descentSession.ts";
 import { useWork, type Opened } from "./session/useWork.ts";
+import { ScenarioSheet } from "./scenarios/ScenarioSheet.tsx";
 import { Sheet } from "./Sheet.tsx";
 
 /** The workspace of one market: rungs, charts and Sheet around one set of marks. */
@@ -26,6 +27,7 @@ export function Workspace(opened: Opened) {
 function Places(opened: Opened) {
   const work = useWork(opened);
   const folded = useSessionState((state) => state.folded);
+  const building = useSessionState((state) => state.building);
   const { desks, desk, view, marks, rung, rungSet, hours, asOf, panes, present } = work;
   const place = panes.panes[panes.active];
   const sketches = useSketches(desks.home.market.id, rungSet.id, hours, asOf, view?.bars !== undefined);
@@ -72,7 +74,9 @@ function Places(opened: Opened) {
           onChoose={(next) => place.market !== "" && (panes.toRung(next), true)}
         />
         <ChartArea />
-        {view && !folded && <Sheet view={view} />}
+        {view &&
+          !folded &&
+          (building && desk === desks.home ? <ScenarioSheet building={building} /> : <Sheet view={view} />)}
       </Box>
       <OpenedOver />
     </WorkContext>

@@ -9,7 +9,7 @@ import { useEffect, useRef, useState } from "react";
 import { redirect, useFetcher, useRevalidator } from "react-router";
 import type { DraftDto } from "#contracts/draft";
 import { countText, rungText } from "#core/marks/wording";
-import { scenarioSentence } from "#core/scenarios/say";
+import { sayWritten } from "#core/written/say";
 import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
@@ -21,6 +21,7 @@ import { answer, attempt, personIn, readForm, textField } from "../../access.ser
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { Page } from "../../parts/Page.tsx";
 import { failureText, postJson, type FailureBody } from "../../parts/post.ts";
+import { utcText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import { PublicList } from "./PublicList.tsx";
 import type { Route } from "./+types/compose.ts";
@@ -46,7 +47,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
             scenarios: scenarios.map((scenario) => ({
               id: scenario.id,
               title: scenario.title,
-              says: scenarioSentence(scenario, market),
+              says: sayWritten(scenario, market, utcText),
             })),
           };
         }),

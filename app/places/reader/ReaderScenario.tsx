@@ -8,31 +8,35 @@ import type { MarketFacts } from "#core/marks/kind";
 import { percentText, priceText } from "#core/marks/wording";
 import type { FollowUp } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
-import { followUpSentence, noteSentence, scenarioSentence, rText } from "#core/scenarios/say";
-import { scenarioFigures, type Scenario } from "#core/scenarios/scenario";
-import { momentText } from "../../parts/times.ts";
+import { followUpSentence, noteSentence, rText } from "#core/scenarios/say";
+import type { Scenario } from "#core/scenarios/scenario";
+import { sayTerms } from "#core/scenarios/sayTerms";
+import { figuresOf, type OrderFigures } from "#core/written/figures";
+import { guess } from "#core/written/guess";
+import { termsOfFrozen } from "#core/written/read";
+import type { Frozen } from "#core/written/written";
+import { utcText } from "../../parts/times.ts";
 
 interface Props {
-  scenario: Scenario;
+  scenario: Frozen | Scenario;
   market: MarketFacts;
+  /** The last close it was published with. */
+  close: number;
+  /** Where it stands just now, while it is under way. */
+  standing: string | undefined;
   followUps: readonly FollowUp[];
   notes: readonly OutcomeNote[];
 }
 
-/** A scenario in figures, and what the machine has recorded of it since. */
-export function ReaderScenario({ scenario, market, followUps, notes }: Props) {
-  const { targets } = scenarioFigures(scenario, market.pip);
-  const side = scenario.direction === "long" ? "below" : "above";
-  const rows: [string, string, string][] = [
-    [scenario.entry.order === "market" ? "Entry, about" : "Entry", priceText(scenario.entry.price, market), ""],
-    ["Stop", priceText(scenario.stop, market), rText(-1)],
-    ...targets.map(({ price, share, r }, i): [string, string, string] => [
-      `Target ${i + 1}, ${percentText(share, 0)}`,
-      priceText(price, market),
-      rText(r),
-    ]),
-    ["\u00d7 Wrong", `${side} ${priceText(scenario.invalidation, market)}`, ""],
-  ];
+/** A scenario in words and figures, where it stands, and what the machine has recorded of it since. */
+export function ReaderScenario({ scenario, market, close, standing, followUps, notes }: Props) {
+  const terms = termsOfFrozen(scenario);
+  const { orders } = figuresOf(terms, market, { close });
+  const wrong = guess(terms.wrong, terms.if);
+  const side = terms.direction === "long" ? "below" : "above";
+  const rows = orders.flatMap((order, i) =>
+    order ? rowsOf(order, market, orders.length > 1 ? `${i + 1}. ` : "") : [],
+  );
   return (
     <Box
       component="section"
@@ -42,13 +46,18 @@ export function ReaderScenario({ scenario, market, followUps, notes }: Props) {
       <Typography variant="h2" sx={({ vars }) => ({ color: vars?.palette.compass.carmine })}>
         {scenario.title}
       </Typography>
+      {"rank" in scenario && (
+        <Typography variant="caption" component="p" color="text.secondary">
+          {scenario.role === "preferred" ? "Preferred" : "Alternate"}, {scenario.weight} %, {scenario.rank}
+        </Typography>
+      )}
       {scenario.premise && <Typography variant="body2">{scenario.premise}</Typography>}
       <Typography variant="body2" sx={{ mb: 1 }}>
-        {scenarioSentence(scenario, market)}
+        {sayTerms(terms, market, utcText)}
       </Typography>
       <Table aria-label={`Figures of ${scenario.title}`}>
         <TableBody>
-          {rows.map(([name, price, r]) => (
+          {[...rows, ...(wrong === undefined ? [] : [wrongRow(side, wrong, market)])].map(([name, price, r]) => (
             <TableRow key={name}>
               <TableCell component="th" scope="row">
                 {name}
@@ -59,9 +68,11 @@ export function ReaderScenario({ scenario, market, followUps, notes }: Props) {
           ))}
         </TableBody>
       </Table>
-      <Typography variant="caption" color="text.secondary">
-        Lapses {momentText(scenario.expiry, "utc")} UTC.
-      </Typography>
+      {standing && (
+        <Typography variant="body2" role="status" sx={{ mt: 1, fontWeight: 600 }}>
+          Now: {standing}.
+        </Typography>
+      )}
       <Box
         component="ol"
         aria-label={`What became of ${scenario.title}`}
@@ -74,15 +85,34 @@ export function ReaderScenario({ scenario, market, followUps, notes }: Props) {
         )}
         {followUps.map((event, i) => (
           <Typography component="li" variant="body2" key={i}>
-            <strong>{momentText(event.knownAt, "utc")} UTC.</strong> {followUpSentence(event, market)}
+            <strong>{utcText(event.knownAt)}.</strong> {followUpSentence(event, market)}
           </Typography>
         ))}
       </Box>
       {notes.map((note, i) => (
         <Typography key={i} variant="body2" sx={{ mt: 1, fontStyle: "italic" }}>
-          Note, {momentText(note.time, "utc")} UTC. {noteSentence(note, market)}
+          Note, {utcText(note.time)}. {noteSentence(note, market)}
         </Typography>
       ))}
     </Box>
   );
+}
+
+type Row = [name: string, price: string, r: string];
+
+function rowsOf({ entry, about, stop, targets }: OrderFigures, market: MarketFacts, before: string): Row[] {
+  const named = (name: string, isAbout: boolean) => `${before}${name}${isAbout ? ", about" : ""}`;
+  return [
+    [named("Entry", about), priceText(entry, market), ""],
+    [named("Stop", stop.about), priceText(stop.price, market), rText(stop.r)],
+    ...targets.map(({ price, share, r, about: isAbout }, i): Row => [
+      named(`Target ${i + 1}, ${percentText(share, 0)}`, isAbout),
+      priceText(price, market),
+      rText(r),
+    ]),
+  ];
+}
+
+function wrongRow(side: string, wrong: number, market: MarketFacts): Row {
+  return ["\u00d7 Wrong", `${side} ${priceText(wrong, market)}`, ""];
 }

@@ -3,6 +3,7 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { rungText } from "#core/marks/wording";
 import { findEdition, followUpsOf, notesOf, verifyEdition } from "../../../server/publishing/editions.ts";
+import { standingsOf } from "../../../server/publishing/standing.ts";
 import { answer } from "../../access.server.ts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { momentText } from "../../parts/times.ts";
@@ -29,6 +30,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       check: await verifyEdition(number),
       followUps: await followUpsOf(number),
       notes: await notesOf(number),
+      standings: await standingsOf(number),
       sections: sections.map(({ market, rung, levels, scenarios, bars, horizons = [] }) => ({
         market,
         rung,
@@ -43,7 +45,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
 
 /** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
 export default function Outlook({ loaderData }: Route.ComponentProps) {
-  const { number, title, body, author, publishedAt, marketTime, sha256, check, followUps, notes, sections } =
+  const { number, title, body, author, publishedAt, marketTime, sha256, check, followUps, notes, standings, sections } =
     loaderData;
   return (
     <Box component="main" id="content" sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 }}>
@@ -131,7 +133,11 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
               <ReaderScenario
                 key={scenario.id}
                 scenario={scenario}
+                close={close ?? NaN}
                 market={market}
+                standing={
+                  standings.find(({ scenarioId, phase }) => scenarioId === scenario.id && phase !== "done")?.says
+                }
                 followUps={followUps.filter(({ scenarioId }) => scenarioId === scenario.id).map(({ event }) => event)}
                 notes={notes.filter(({ scenarioId }) => scenarioId === scenario.id).map(({ note }) => note)}
               />

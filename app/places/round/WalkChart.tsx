@@ -62,7 +62,7 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
     shown: SHOWN,
     cursor,
     dragged: undefined,
-    scenario: undefined,
+    scenarios: [],
     machine: { ...machine.onCharts, areas },
   };
   const place = useMemo(() => ({ id: 0, market: "", rung }), [rung]);

@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { writtenOf } from "#core/written/former";
 import { ALL_HOURS } from "#core/time/calendar";
 import { fromBars, type Series } from "#core/series/series";
 import { seeded } from "#demo/random";
@@ -133,7 +134,7 @@ export async function seedTrial(): Promise<void> {
     invalidation: 9,
     expiry: NOW + 90 * DAY,
   };
-  await saveScenario("tin", { version: 0, step: "save", scenario }, analyst.id);
+  await saveScenario("tin", { version: 0, step: "save", scenario: writtenOf(scenario) }, analyst.id);
   const sections = [{ market: "tin", rung: "P1D", scenarios: [scenario.id] }];
   for (const published of [true, false]) {
     const draft = await createDraft(analyst.id);

@@ -1,6 +1,7 @@
 import { spawn } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { randomUUID } from "node:crypto";
+import { writtenOf } from "#core/written/former";
 import { closedBars } from "#core/observe/closedBars";
 import { asInstant, EVER } from "#core/observe/instant";
 import { Tape } from "#core/observe/tape";
@@ -117,7 +118,8 @@ async function prepare(all: readonly Scenario[]): Promise<{ alert: string; editi
     await appendBars({ marketId: MARKET, base: "PT1M", shelf: "live" }, before(), transaction);
     await ClockRow.create({ id: 1, now: START, speed: 0, wallTime: Date.now() }, { transaction });
   });
-  for (const scenario of all) await saveScenario(MARKET, { version: 0, step: "save", scenario }, author.id);
+  for (const scenario of all)
+    await saveScenario(MARKET, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
   const draft = await createDraft(author.id);
   const ids = all.map(({ id }) => id);
   const sections = [{ market: MARKET, rung: "PT1M", scenarios: ids }];

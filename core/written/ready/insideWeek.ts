@@ -22,7 +22,12 @@ function out(ground: ReadyGround, { bottom, top }: Band, direction: "long" | "sh
   const at = (share: number) => onTick(edge + sign * share * height, ground);
   return termsWith(
     direction,
-    { if: [{ when: { on: "close", side: sign > 0 ? "above" : "below", price: edge, rung: "P1D" } }], wrong: far },
+    {
+      if: [{ when: { on: "close", side: sign > 0 ? "above" : "below", price: edge, rung: "P1D" } }],
+      // The first to come ends the other.
+      unless: [{ on: "close", side: sign > 0 ? "below" : "above", price: far, rung: "P1D" }],
+      wrong: far,
+    },
     {
       entry: { order: "limit", price: edge },
       stop: onTick((bottom + top) / 2, ground),

@@ -5,6 +5,7 @@ import type { RungSummary } from "#core/finding/reading";
 import type { FindingParams } from "#core/finding/params";
 import type { Anchor, Mark } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
+import type { Written, WrittenTerms } from "#core/written/written";
 import { flag, id, json, key, maybeJson, moment, Row, text, whole } from "./columns.ts";
 
 export class MarkRow extends Row<MarkRow> {
@@ -43,11 +44,12 @@ export interface StoredStep {
   mark: Pick<Mark, "id" | "kind" | "rung" | "anchors" | "props" | "note" | "locked" | "hidden" | "copied" | "found">;
 }
 
+/** Rows of before the second format hold the first: `writtenOf` reads both. */
 export class ScenarioRow extends Row<ScenarioRow> {
   declare id: string;
   declare marketId: string;
   declare accountId: string;
-  declare scenario: Scenario;
+  declare scenario: Written | Scenario;
   declare version: number;
   declare removed: boolean;
   /** Market clock at which it was first saved. */
@@ -59,9 +61,17 @@ export class ScenarioStepRow extends Row<ScenarioStepRow> {
   declare number: CreationOptional<number>;
   declare scenarioId: string;
   declare marketId: string;
-  declare scenario: Scenario;
+  declare scenario: Written | Scenario;
   declare removed: boolean;
   declare marketTime: number;
+}
+
+/** A sentence an analyst keeps to begin scenarios with. */
+export class SentenceRow extends Row<SentenceRow> {
+  declare id: string;
+  declare accountId: string;
+  declare name: string;
+  declare terms: WrittenTerms;
 }
 
 /** What an analyst has on the desk; one row each. */
@@ -148,6 +158,7 @@ export function bindDesk(sequelize: Sequelize): void {
     },
     table("scenarios"),
   );
+  SentenceRow.init({ id: id(), accountId: text(36), name: text(60), terms: json() }, table("own_sentences"));
   FindingParamsRow.init({ accountId: key(36), setId: key(36), params: json() }, table("finding_params"));
   ReadingRow.init(
     {

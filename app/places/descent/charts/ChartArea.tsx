@@ -1,5 +1,5 @@
 import Box from "@mui/material/Box";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import type { Anchor } from "#core/marks/kind";
 import { kindOf } from "#core/marks/registry";
 import { KINDS } from "../marks/kinds.ts";
@@ -10,6 +10,8 @@ import { Charts } from "./Charts.tsx";
 import { ChartStrip } from "./ChartStrip.tsx";
 import type { Shared } from "./Pane.tsx";
 import { pictureAddress } from "./view.ts";
+import { drawnScenario, type DrawnScenario } from "../../../../chart/scenario.ts";
+import { withField } from "../scenarios/builder.ts";
 
 /** Loaded when it is first wanted. */
 const LevelsBelow = lazy(async () => ({ default: (await import("./LevelsBelow.tsx")).LevelsBelow }));
@@ -22,10 +24,16 @@ interface MenuAt {
 /** The charts with the strip above them, the table of levels below, and the menu at the cursor. */
 export function ChartArea() {
   const session = useSession();
-  const { selected, dragged, table, look, shownScenario } = useSessionState((state) => state);
+  const { selected, dragged, table, look, shownScenario, building } = useSessionState((state) => state);
   const { desks, desk, view, hours, asOf, now, panes, placer, machine, marked, scenarios, markets, begin } =
     useWorkspace();
   const [menu, setMenu] = useState<MenuAt>();
+  const shownOne = scenarios.find(({ scenario: { id } }) => id === shownScenario)?.scenario;
+  const drawn = useMemo((): DrawnScenario[] => {
+    // What is written stands alone on the chart, with handles at its prices.
+    if (building) return [{ ...drawnScenario(building.draft), held: true }];
+    return shownOne ? [drawnScenario(shownOne)] : [];
+  }, [building, shownOne]);
   const shared: Shared = {
     hours,
     asOf,
@@ -36,7 +44,7 @@ export function ChartArea() {
     shown: panes.shown,
     cursor: session.cursor,
     dragged,
-    scenario: scenarios.find(({ scenario: { id } }) => id === shownScenario)?.scenario,
+    scenarios: drawn,
     machine: machine.onCharts,
   };
   const menuFor = (
@@ -74,6 +82,9 @@ export function ChartArea() {
         onDrop={(dropped) => {
           session.set({ dragged: undefined });
           desk.store.set(...dropped.map((mark) => droppedMark(mark, view)));
+        }}
+        onPrice={(field, price) => {
+          if (building) session.set({ building: { ...building, draft: withField(building.draft, field, price) } });
         }}
         onView={(seen) => session.see(seen)}
         onChange={(pane, seen) => session.viewed(pane, seen)}

@@ -24,6 +24,7 @@ interface Props {
   ): void;
   onDrag(mark: Mark): void;
   onDrop(marks: Mark[]): void;
+  onPrice(field: string, price: number): void;
   /** The part of the active chart that is in view. */
   onView(view: View): void;
   onChange(pane: number, view: PaneView): void;

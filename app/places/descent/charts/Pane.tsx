@@ -10,12 +10,12 @@ import { isSilent, kindOf } from "#core/marks/registry";
 import { statusOf } from "#core/marks/status";
 import { lengthOf, type Shown } from "#core/marks/shown";
 import { priceText, rungText } from "#core/marks/wording";
-import type { Scenario } from "#core/scenarios/scenario";
 import { regularCalendar, type Hours } from "#core/series/hours";
 import { Calendar } from "#core/time/calendar";
 import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { ahead, isUnfinished, shownMarks } from "../../../../chart/compose.ts";
 import type { LivedMark, Picture } from "../../../../chart/picture.ts";
+import type { DrawnScenario } from "../../../../chart/scenario.ts";
 // Drawn in the browser only: the server neither loads nor needs the drawing library, and has no bars here to draw.
 import { PriceChart } from "../../../canvas/PriceChart.client.tsx";
 import type { ChartHandlers } from "../../../canvas/controller.ts";
@@ -53,7 +53,8 @@ export interface Shared {
   shown: Shown;
   cursor: LinkedCursor;
   dragged: Mark | undefined;
-  scenario: Scenario | undefined;
+  /** What is written, and what is shown of the market that is open. */
+  scenarios: readonly DrawnScenario[];
   /** What the machine reads and offers of the market that is worked on. */
   machine: OnCharts;
 }
@@ -81,6 +82,7 @@ interface Props {
 const FUTURE_BARS = 400;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 const NOTHING: readonly string[] = [];
+const NO_SCENARIOS: readonly DrawnScenario[] = [];
 const NO_FACTS: OnCharts["offers"] = [];
 
 /** One chart: the bars of a market's rung, the marks on it, and the pointer's way into both. */
@@ -102,7 +104,7 @@ export function Pane({
   onClose,
   onChange,
 }: Props) {
-  const { hours, asOf, now, shown, cursor, dragged, scenario, machine } = shared;
+  const { hours, asOf, now, shown, cursor, dragged, scenarios, machine } = shared;
   const { market, calendar: spec, store, lives: board } = desk;
   const { rung } = place;
   const { marks } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
@@ -185,7 +187,7 @@ export function Pane({
       calendar,
       future,
       marks: lived,
-      scenarios: scenario && active && place.market === "" ? [scenario] : [],
+      scenarios: active && place.market === "" ? scenarios : NO_SCENARIOS,
       selected: active ? selected : NOTHING,
       unfinished,
       offers,
@@ -202,7 +204,7 @@ export function Pane({
     calendar,
     future,
     lived,
-    scenario,
+    scenarios,
     active,
     place.market,
     selected,

@@ -13,11 +13,11 @@ import { PATTERNS, type Pattern } from "#core/waves/patterns";
 import { snapPivot } from "#core/waves/snapPivot";
 import { toTick } from "../../../../chart/snap.ts";
 import type { View } from "../../../../chart/scale.ts";
-import { priceText } from "#core/marks/wording";
 import type { MarketDesk } from "../marks/desks.ts";
 import type { PlacedWave, Placing } from "../marks/kinds.ts";
 import type { PaneView } from "../charts/Pane.tsx";
-import type { ScenarioFields } from "../scenarios/scenarioForm.ts";
+import type { Written } from "#core/written/written";
+import { draftFromCount } from "../scenarios/drafts.ts";
 import { keptNotation } from "./keptNotation.ts";
 
 export type Counted = Mark<CountProps>;
@@ -77,11 +77,13 @@ interface Work {
   atr: number;
   begin(what: Pick<Placing, "kind" | "wave">, first?: { anchor: Anchor; pane: number }): void;
   select(ids: string[]): void;
-  onWriteScenario(seed: Partial<ScenarioFields>): void;
+  /** The moment the desk stands at. */
+  now: number;
+  onWriteScenario(draft: Written): void;
 }
 
 /** What is done with counts: labelling by hand, forks, promotion, the machine, the way to a scenario. */
-export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, onWriteScenario }: Work): Counts {
+export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, now, onWriteScenario }: Work): Counts {
   const { store, market } = desk;
   const [chosen, setChosen] = useState<Partial<CountChoice> & { rung?: string }>({});
   const [machineAt, askMachine] = useState<MachineAt>();
@@ -157,21 +159,7 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
       const last = series.length - 1;
       const scenario = scenarioFromCount(mark, series.close[last], atr, areas);
       if (!scenario) return "This count asks for no trade: it is complete, or no price behind it would end it.";
-      const text = (price: number) => priceText(toTick(price, market.tick, market.decimals), market);
-      onWriteScenario({
-        title: scenario.title,
-        premise: scenario.premise,
-        direction: scenario.direction,
-        triggerEvent: scenario.direction === "long" ? "closeAbove" : "closeBelow",
-        triggerPrice: text(scenario.entry),
-        order: scenario.order,
-        entry: text(scenario.entry),
-        stop: text(scenario.stop),
-        target1: text(scenario.targets[0]),
-        target2: scenario.targets[1] === undefined ? "" : text(scenario.targets[1]),
-        invalidation: text(scenario.invalidation),
-        restsOn: mark.id,
-      });
+      onWriteScenario(draftFromCount(scenario, mark.id, { rung, now }, market, mark.props.role === "alternate"));
       const anchors = pathAnchors(
         scenario.path,
         { time: series.time[last], price: series.close[last] },

@@ -3,167 +3,325 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState } from "react";
-import { useForm, useWatch } from "react-hook-form";
-import type { MarketFacts } from "#core/marks/kind";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { checkWritten } from "#core/written/check";
+import { valuesOf } from "#core/written/followMarks";
+import { renewed } from "#core/written/ground";
+import type { Filled } from "#core/written/ready";
+import { absoluteTerms, relativeTerms } from "#core/written/relative";
+import { sayWritten } from "#core/written/say";
+import type { Written } from "#core/written/written";
 import { rungText } from "#core/marks/wording";
-import type { Scenario } from "#core/scenarios/scenario";
+import { toTick } from "../../../../chart/snap.ts";
+import { fromInput, toInput } from "../../../parts/inputTimes.ts";
+import { parseNumber } from "../../../parts/numbers.ts";
 import { failureText, postJson } from "../../../parts/post.ts";
-import { checkFields, emptyFields, fieldsOf, scenarioOf, type ScenarioFields } from "./scenarioForm.ts";
-import { ScenarioRuler } from "./ScenarioRuler.tsx";
+import { utcText } from "../../../parts/times.ts";
+import { useSession, useSessionState, useWorkspace } from "../session/context.ts";
+import { AroundLines } from "./AroundLines.tsx";
+import { BuilderContext, withField, type Builder } from "./builder.ts";
+import { Checklist } from "./Checklist.tsx";
+import { Conditions } from "./Conditions.tsx";
+import { Figures } from "./Figures.tsx";
+import { Line, OrderFields } from "./OrderFields.tsx";
+import { PriceField } from "./PriceField.tsx";
+import { ReadyMade } from "./ReadyMade.tsx";
+import { SetFields } from "./SetFields.tsx";
+import type { Building, StoredScenarioOnPage } from "./Scenarios.tsx";
+import { useAccount } from "./useAccount.tsx";
+import { useGround } from "./useGround.ts";
+import { useOwnSentences } from "./useOwnSentences.ts";
+import { useScenarioFacts } from "./useScenarioFacts.ts";
 
-export interface StoredScenarioOnPage {
-  scenario: Scenario;
-  version: number;
-  /** When it was first written, on the market's clock. */
-  writtenAt: number;
-}
+const RuleHistory = lazy(async () => ({ default: (await import("./RuleHistory.tsx")).RuleHistory }));
 
 interface Props {
-  market: MarketFacts;
-  rung: string;
-  /** Rungs whose candles may trigger. */
-  tradable: readonly string[];
-  now: number;
-  stored?: StoredScenarioOnPage | undefined;
-  /** What is known of a new one. */
-  seed?: Partial<ScenarioFields>;
+  building: Building;
+  /** The other scenarios of the market. */
+  others: readonly Written[];
   onSaved(stored: StoredScenarioOnPage): void;
   onRemoved(id: string): void;
   onClose(): void;
 }
 
-/** A scenario sentence by sentence, with reward to risk worked out as it is typed. */
-export function ScenarioBuilder({ market, rung, tradable, now, stored, seed, onSaved, onRemoved, onClose }: Props) {
-  const zone = "utc";
-  const [id] = useState(() => stored?.scenario.id ?? crypto.randomUUID());
+/** A scenario, a sentence at a time; its words, its figures and what speaks against it follow as it is written. */
+export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose }: Props) {
+  const session = useSession();
+  const selected = useSessionState((state) => state.selected);
+  const work = useWorkspace();
+  const { desk, rung, rungSet, now, markets } = work;
+  const { market } = desk;
+  const ground = useGround(work);
   const [trouble, setTrouble] = useState("");
-  const { register, control, handleSubmit, formState } = useForm<ScenarioFields>({
-    defaultValues: stored
-      ? fieldsOf(stored.scenario, market.decimals, zone)
-      : { ...emptyFields(rung, now, zone), ...seed },
-  });
-  // The Sheet may have more above it than is in sight.
+  const [tried, setTried] = useState(building.stored !== undefined);
+  const [pastOpen, setPastOpen] = useState(false);
+  const { account, risk } = useAccount();
+  const sentences = useOwnSentences();
   const form = useRef<HTMLFormElement>(null);
   useEffect(() => {
     // Newer browsers answer with a promise, which is no clean-up.
     void form.current?.scrollIntoView({ block: "start" });
   }, []);
-  const fields = useWatch({ control }) as ScenarioFields;
-  const rungs = [...new Set([...tradable, fields.triggerTimeframe])];
-  const scenario = scenarioOf(fields, id, zone);
-  const { faults, warnings } = checkFields(scenario, now);
-  const tried = formState.isSubmitted;
-  const text = (name: keyof ScenarioFields, label: string) => {
-    // While a field is still empty it is not at fault; once it says something, or the form was sent, it may be.
-    const fault = tried || fields[name].trim() !== "" ? faults[name] : undefined;
-    return (
-      <TextField
-        label={label}
-        {...register(name)}
-        error={!!fault}
-        helperText={fault}
-        slotProps={{ inputLabel: { shrink: true } }}
-      />
-    );
-  };
-  const choice = (name: keyof ScenarioFields, label: string, options: [string, string][]) => (
-    <TextField select label={label} {...register(name)} value={fields[name]}>
-      {options.map(([value, shown]) => (
-        <MenuItem key={value} value={value}>
-          {shown}
-        </MenuItem>
-      ))}
-    </TextField>
+  // What follows a mark says what the mark says now.
+  const { written: draft, lost } = useMemo(
+    () => renewed(building.draft, valuesOf(ground.lifeOf)),
+    [building.draft, ground.lifeOf],
   );
-  const send = async (step: "save" | "remove") => {
-    const version = stored?.version ?? 0;
-    const posted = await postJson<StoredScenarioOnPage>(`/descent/${market.id}/scenarios`, {
-      step,
-      version,
-      scenario: scenario,
-      writtenAt: now,
-    });
-    if (!posted.ok) return setTrouble(failureText(posted.failure));
-    if (step === "remove") onRemoved(id);
-    else onSaved(posted.value);
+  const replace = (next: Written) => session.set({ building: { ...building, draft: next } });
+  const write = (next: Partial<Written>) => replace({ ...draft, ...next });
+  const problems = useMemo(
+    () => checkWritten(draft, { market, now, markets: markets.map(({ id }) => id) }),
+    [draft, market, now, markets],
+  );
+  const faults = problems.filter(({ severity }) => severity === "fault");
+  const facts = useScenarioFacts(draft, work, ground, risk);
+  const builder: Builder = {
+    draft,
+    market,
+    rung,
+    finer: ground.ready.finer,
+    rungs: rungSet.rungs.map((one) => one.rung),
+    close: ground.ready.close,
+    subjects: ground.subjects,
+    markets: markets.filter(({ id }) => id !== market.id),
+    problemAt(path) {
+      const isLost = lost.some((one) => one.path === path || one.path.startsWith(`${path}.`));
+      const found = problems.find((one) => one.path === path && (tried || one.sentence !== "A price is missing here."));
+      return (
+        found ??
+        (isLost
+          ? { path, severity: "warning", sentence: "Its mark is gone or dead; what it last said stands." }
+          : undefined)
+      );
+    },
+    change: (path, value) => replace(withField(draft, path, value)),
+    write,
+    replace,
   };
-  const save = handleSubmit(async () => {
-    if (Object.keys(faults).length > 0) return setTrouble("Some fields are not as they should be; nothing was saved.");
-    await send("save");
-  });
+  const fill = ({ title, terms, restsOn, other }: Filled) => {
+    const { expires } = draft.terms;
+    const pair = other && pairOf(draft, { title, terms: other }, expires);
+    session.set({
+      building: {
+        ...building,
+        ...(pair ? { pair } : {}),
+        draft: {
+          ...draft,
+          title: title.slice(0, 80),
+          terms: { ...terms, expires },
+          ...(restsOn ? { restsOn } : {}),
+          ...(pair ? { pair: pair.id } : {}),
+        },
+      },
+    });
+  };
+  const send = async (step: "save" | "remove") => {
+    const post = (scenario: Written, version: number) =>
+      postJson<StoredScenarioOnPage>(`/descent/${market.id}/scenarios`, { step, version, scenario, writtenAt: now });
+    const posted = await post(draft, building.stored?.version ?? 0);
+    if (!posted.ok) return setTrouble(failureText(posted.failure));
+    if (step === "remove") return onRemoved(draft.id);
+    const { pair } = building;
+    const second = pair
+      ? await post({ ...pair, terms: { ...pair.terms, expires: draft.terms.expires } }, 0)
+      : undefined;
+    if (second && !second.ok) return setTrouble(failureText(second.failure));
+    if (second?.ok) onSaved(second.value);
+    onSaved(posted.value);
+  };
+  const save = () => {
+    setTried(true);
+    if (faults.length > 0) return setTrouble(`Nothing was saved: ${faults[0].sentence}`);
+    setTrouble("");
+    void send("save");
+  };
+  const empty = draft.terms.if.length === 0 && draft.title === "";
+  const chosen = ground.subjects.find(({ mark }) => mark !== undefined && mark === selected[0]);
+  const steps = draft.terms.if.length;
   return (
-    <Box component="form" ref={form} aria-label="Scenario" onSubmit={(event) => void save(event)} noValidate>
-      {text("title", "Scenario")}
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.25, mt: 1.25 }}>
-        {choice("direction", "Direction", [
-          ["long", "long"],
-          ["short", "short"],
-        ])}
-        {choice(
-          "triggerTimeframe",
-          "If a candle of",
-          rungs.map((one) => [one, rungText(one)]),
+    <BuilderContext value={builder}>
+      <Box
+        component="form"
+        ref={form}
+        aria-label="Scenario"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save();
+        }}
+        noValidate
+      >
+        <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 88px", gap: 1 }}>
+          <TextField
+            label="Scenario"
+            value={draft.title}
+            error={tried && draft.title.trim() === ""}
+            onChange={({ target: { value } }) => write({ title: value })}
+            slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 80 } }}
+          />
+          <TextField
+            select
+            label="Direction"
+            value={draft.terms.direction}
+            onChange={({ target: { value } }) => builder.change("direction", value)}
+          >
+            <MenuItem value="long">long</MenuItem>
+            <MenuItem value="short">short</MenuItem>
+          </TextField>
+        </Box>
+        {empty && (
+          <ReadyMade
+            ground={ground.ready}
+            own={sentences.own}
+            onTake={fill}
+            onTakeOwn={({ name, terms }) => {
+              const { close, atr } = ground.ready;
+              const onGrid = (price: number) => toTick(price, market.tick, market.decimals);
+              write({
+                title: name,
+                terms: { ...absoluteTerms(terms, { close, atr }, onGrid), expires: draft.terms.expires },
+              });
+            }}
+            onDrop={sentences.drop}
+          />
         )}
-        {choice("triggerEvent", "closes", [
-          ["closeAbove", "above"],
-          ["closeBelow", "below"],
-        ])}
-        {text("triggerPrice", "this price")}
-        {choice("order", "then enter", [
-          ["market", "at the next open"],
-          ["limit", "by limit order"],
-          ["stop", "by stop order"],
-        ])}
-        {text("entry", fields.order === "market" ? "Entry, about" : "Entry")}
-        {text("stop", "Stop")}
-        {text("invalidation", "Wrong beyond")}
-        {text("target1", "Target 1")}
-        {text("target2", "Target 2")}
-      </Box>
-      <Box sx={{ mt: 1.25 }}>
-        <TextField
-          type="datetime-local"
-          label="Lapses at (UTC)"
-          {...register("expiry")}
-          error={!!faults.expiry}
-          helperText={faults.expiry}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
-      </Box>
-      <Box sx={{ mt: 1.25 }}>
+        <Box sx={{ mt: 1.25 }}>
+          <Conditions path="while" word="While" label="What must hold" chosen={chosen} />
+          <Conditions path="if" word="If" label="Steps" chosen={chosen} />
+          <Conditions path="unless" word="Unless" label="What must not come" chosen={chosen} />
+          <OrderFields />
+          <Line word="Wrong">
+            <PriceField
+              path="wrong"
+              label={draft.terms.direction === "long" ? "Below" : "Above"}
+              steps={steps}
+              optional
+            />
+          </Line>
+          <Line word="Lapses">
+            <TextField
+              type="datetime-local"
+              label="At (UTC)"
+              value={toInput(Date.parse(draft.terms.expires), "utc")}
+              onChange={({ target: { value } }) => {
+                const time = fromInput(value, "utc");
+                if (Number.isFinite(time)) builder.change("expires", new Date(time).toISOString());
+              }}
+              error={builder.problemAt("expires") !== undefined}
+              helperText={builder.problemAt("expires")?.sentence}
+              slotProps={{ inputLabel: { shrink: true } }}
+            />
+            <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+              <TextField
+                label="Not below (R)"
+                key={draft.terms.leastReward}
+                defaultValue={draft.terms.leastReward ?? ""}
+                onBlur={({ target: { value } }) => {
+                  const least = value.trim() === "" ? undefined : parseNumber(value);
+                  if (least === undefined || least >= 0) builder.change("leastReward", least);
+                }}
+                slotProps={{ inputLabel: { shrink: true } }}
+              />
+              <TextField
+                select
+                label="Stop follows"
+                value={draft.terms.trail?.rung ?? ""}
+                onChange={({ target: { value } }) =>
+                  builder.change("trail", value === "" ? null : { by: "structure", rung: value })
+                }
+                slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+              >
+                <MenuItem value="">nothing</MenuItem>
+                {builder.rungs.map((one) => (
+                  <MenuItem key={one} value={one}>
+                    {rungText(one)} structure
+                  </MenuItem>
+                ))}
+              </TextField>
+            </Box>
+          </Line>
+        </Box>
+        <Typography
+          variant="body2"
+          sx={{ mt: 1, borderTop: "1.5px solid", borderColor: "text.primary", pt: 1 }}
+          aria-label="In words"
+        >
+          {sayWritten(draft, market, utcText)}
+        </Typography>
+        {facts && (
+          <>
+            <Figures figures={facts.figures} market={market} />
+            <AroundLines around={facts.around} market={market} atr={ground.ready.atr} />
+            {account}
+            <Checklist lines={facts.lines} />
+          </>
+        )}
+        <SetFields others={others} />
         <TextField
           label="Premise"
           multiline
           maxRows={4}
-          {...register("premise")}
-          slotProps={{ inputLabel: { shrink: true } }}
+          value={draft.premise}
+          onChange={({ target: { value } }) => write({ premise: value })}
+          sx={{ mt: 1.25 }}
+          slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 1000 } }}
         />
-      </Box>
-      <ScenarioRuler scenario={scenario} market={market} />
-      {warnings.map((sentence) => (
-        <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600, mt: 1 }}>
-          {sentence}
-        </Typography>
-      ))}
-      {trouble && (
-        <Typography variant="body2" role="alert" sx={{ fontWeight: 600, mt: 1 }}>
-          {trouble}
-        </Typography>
-      )}
-      <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
-        <Button type="submit" variant="contained">
-          Save scenario
-        </Button>
-        <Button variant="text" onClick={onClose}>
-          Close
-        </Button>
-        {stored && (
-          <Button variant="text" onClick={() => void send("remove")}>
-            Remove
+        {trouble && (
+          <Typography variant="body2" role="alert" sx={{ fontWeight: 600, mt: 1 }}>
+            {trouble}
+          </Typography>
+        )}
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1.5 }}>
+          <Button type="submit" variant="contained">
+            Save scenario
           </Button>
+          <Button variant="text" onClick={onClose}>
+            Close
+          </Button>
+          {building.stored && (
+            <Button variant="text" onClick={() => void send("remove")}>
+              Remove
+            </Button>
+          )}
+          <Button
+            variant="text"
+            disabled={!facts || ground.ready.atr === 0}
+            onClick={() => void sentences.keep(draft.title || "A sentence", relativeTerms(draft.terms, ground.ready))}
+          >
+            Keep as a sentence
+          </Button>
+          <Button
+            variant="text"
+            disabled={!facts || draft.terms.orders.length > 1}
+            onClick={() => setPastOpen(!pastOpen)}
+            aria-expanded={pastOpen}
+          >
+            Over the past
+          </Button>
+        </Box>
+        {sentences.said && (
+          <Typography variant="body2" role="status" sx={{ mt: 0.5 }}>
+            {sentences.said}
+          </Typography>
+        )}
+        {pastOpen && (
+          <Suspense>
+            <RuleHistory draft={draft} />
+          </Suspense>
         )}
       </Box>
-    </Box>
+    </BuilderContext>
   );
+}
+
+/** The other side of a pair, as a scenario of its own. */
+function pairOf(draft: Written, { title, terms }: Pick<Filled, "title" | "terms">, expires: string): Written {
+  return {
+    ...draft,
+    id: crypto.randomUUID(),
+    title: title.replace(/\bup\b/, "down").slice(0, 80),
+    role: "alternate",
+    pair: draft.id,
+    terms: { ...terms, expires },
+    waived: {},
+  };
 }

@@ -1,35 +1,47 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { ConditionFault } from "#core/conditions/fields";
 import type { MarketFacts } from "#core/marks/kind";
-import type { Scenario } from "#core/scenarios/scenario";
-import { scenarioSentence } from "#core/scenarios/say";
-import { ScenarioRuler } from "./ScenarioRuler.tsx";
+import { figuresOf, type WrittenFigures } from "#core/written/figures";
+import { termsOfWritten } from "#core/written/read";
+import { sayWritten } from "#core/written/say";
+import type { Written } from "#core/written/written";
+import { utcText } from "../../../parts/times.ts";
+import { Figures } from "./Figures.tsx";
 
 interface Props {
-  scenario: Scenario;
+  scenario: Written;
   market: MarketFacts;
   /** What became of the count it rests on, when that has died or is gone. */
   lost: string | undefined;
+  /** The other side, where it is an either-or. */
+  pair: string | undefined;
   shown: boolean;
   onShow(): void;
   onEdit(): void;
 }
 
 /** A saved scenario in a sentence; shown, it is drawn on the chart and its figures stand below. */
-export function ScenarioLine({ scenario, market, lost, shown, onShow, onEdit }: Props) {
+export function ScenarioLine({ scenario, market, lost, pair, shown, onShow, onEdit }: Props) {
+  const { title, role, rank, weight } = scenario;
+  const figures = shown ? figuresIn(scenario, market) : undefined;
   return (
     <Box sx={{ py: 1, borderBottom: 1, borderColor: "divider" }}>
       <Typography variant="h3" sx={({ vars }) => ({ color: vars?.palette.compass.carmine })}>
-        {scenario.title}
+        {title}
       </Typography>
-      <Typography variant="body2">{scenarioSentence(scenario, market)}</Typography>
+      <Typography variant="caption" component="p" color="text.secondary">
+        {role}, {weight} %, {rank}
+        {pair ? `; either this or "${pair}"` : ""}
+      </Typography>
+      <Typography variant="body2">{sayWritten(scenario, market, utcText)}</Typography>
       {lost && (
         <Typography variant="body2" role="status" sx={{ fontWeight: 600 }}>
           {"\u00d7"} {lost}
         </Typography>
       )}
-      {shown && <ScenarioRuler scenario={scenario} market={market} />}
+      {figures && <Figures figures={figures} market={market} />}
       <Button variant="text" onClick={onShow} aria-pressed={shown}>
         {shown ? "Hide" : "Show on the chart"}
       </Button>
@@ -38,4 +50,13 @@ export function ScenarioLine({ scenario, market, lost, shown, onShow, onEdit }: 
       </Button>
     </Box>
   );
+}
+
+function figuresIn(scenario: Written, market: MarketFacts): WrittenFigures | undefined {
+  try {
+    return figuresOf(termsOfWritten(scenario), market, { close: NaN });
+  } catch (error) {
+    if (error instanceof ConditionFault) return undefined;
+    throw error;
+  }
 }

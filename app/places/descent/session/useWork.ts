@@ -21,7 +21,8 @@ import { useMarkCommands } from "../marks/useMarkCommands.ts";
 import { usePlacing, type Placer } from "../marks/usePlacing.ts";
 import { placedMark } from "../marks/workspaceMarks.ts";
 import { useWalk } from "../past/useWalk.ts";
-import type { StoredScenarioOnPage } from "../scenarios/ScenarioBuilder.tsx";
+import { newDraft } from "../scenarios/drafts.ts";
+import type { StoredScenarioOnPage } from "../scenarios/Scenarios.tsx";
 import { useAnew } from "../useAnew.ts";
 import { useFeature } from "./commandRegistry.ts";
 import { useSession, useSessionState } from "./context.ts";
@@ -133,7 +134,8 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     atr: machine.findings?.rungs.find((one) => one.rung === place.rung)?.atr ?? 0,
     begin: placer.begin,
     select,
-    onWriteScenario: (seed) => session.set({ building: { seed } }),
+    now: asOf ?? clock.now,
+    onWriteScenario: (draft) => session.set({ building: { draft } }),
   });
   const { commands } = session;
   useFeature(commands, "proposals", machine.proposals.commands);
@@ -162,6 +164,10 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     table: () => session.set({ table: !session.get().table }),
     shown: () => session.toggle("shown"),
     sheet: () => session.set({ folded: !session.get().folded }),
+    writeScenario:
+      desk === desks.home
+        ? () => session.set({ folded: false, building: { draft: newDraft(asOf ?? clock.now) } })
+        : undefined,
     guide: showGuide,
     walk: asOf === undefined && view?.bars ? () => goToView(place.rung, walk.start()) : undefined,
   });
