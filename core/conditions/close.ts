@@ -1,5 +1,5 @@
-import { judgeEach, type Condition } from "#core/conditions/condition";
-import { needsOfPrices, plainPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import type { Condition } from "#core/conditions/condition";
+import { judgeAt, needsOfPrices, plainPrices, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { rungWord } from "#core/marks/wording";
 
 export interface CloseTerms {
@@ -22,9 +22,8 @@ export const close: Condition<CloseTerms, null> = {
   start: () => null,
   next({ side, price, rung }, _state, look) {
     const sign = side === "above" ? 1 : -1;
-    return judgeEach(look, rung, ({ bar }) => {
-      const at = priceAt(price, look, bar.time);
-      return at === undefined ? undefined : sign * (bar.close - at) > look.tolerance;
+    return judgeAt(look, rung, price, ({ bar }, at) => {
+      return sign * (bar.close - at) > look.tolerance;
     });
   },
   say: ({ side, price, rung }, market) => `a ${rungWord(rung)} closes ${side} ${sayPrice(price, market)}`,

@@ -25,6 +25,8 @@ export interface Met {
   high: number;
   low: number;
   close: number;
+  /** The price it was about, where it was about one. */
+  level?: number;
   /** The furthest price of a sweep. */
   swept?: number;
   /** Of a shift: the swing it closed beyond, the extreme it came from, how far it has gone, and the gap it left. */
@@ -79,8 +81,9 @@ export function closesOf({ moment, since }: Look, rung: string | undefined): rea
 }
 
 /** What a bar leaves when it meets a condition. */
-export function metBy({ bar: { high, low, close } }: RungClose, rung?: string): Met {
-  return { ...(rung === undefined ? {} : { rung }), high, low, close };
+export function metBy({ bar: { high, low, close } }: RungClose, rung?: string, level?: number): Met {
+  const about = level === undefined ? {} : { level };
+  return { ...(rung === undefined ? {} : { rung }), high, low, close, ...about };
 }
 
 /** A condition without a memory: each bar of its rung is judged for itself, where it can be. */

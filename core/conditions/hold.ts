@@ -27,7 +27,7 @@ export const hold: Condition<HoldTerms, number> = {
     const judged = closesOf(look, rung).map((close): Judged => {
       const at = priceAt(price, look, close.bar.time);
       state = at !== undefined && sign * (close.bar.close - at) > look.tolerance ? state + 1 : 0;
-      return { met: state >= bars, by: metBy(close, rung) };
+      return { met: state >= bars, by: metBy(close, rung, at) };
     });
     return { state, judged };
   },

@@ -1,8 +1,8 @@
 import type { Fields } from "#core/conditions/fields";
-import type { Look, Met } from "#core/conditions/condition";
+import { closesOf, metBy, type Judged, type Judgement, type Look, type Met } from "#core/conditions/condition";
 import { priceText, rungText } from "#core/marks/wording";
 import type { MarketFacts } from "#core/marks/kind";
-import type { Moment, Need } from "#core/observe/tape";
+import type { Moment, Need, RungClose } from "#core/observe/tape";
 import { DAY, parseDate } from "#core/time/dates";
 
 /** A straight line over the bars of a rung, through two anchors and past the last one. */
@@ -24,6 +24,7 @@ export interface LineAnchor {
  * - `sweep`: `sweptExtreme`, the furthest price beyond;
  * - `shift`: `brokenSwing`, the swing that was closed beyond; `swing`, the extreme the move came from; `gapFar`,
  *   `gapNear`, `gapMiddle` of the last gap that move left; `midOfLeg`, a share of the move back from its end.
+ * - every condition about a price: `level`, what that was then.
  * `all`, `any` and `then` leave what a part of theirs left.
  */
 export interface BoundPrice {
@@ -36,6 +37,18 @@ export interface BoundPrice {
   ratio?: number;
 }
 
+/** The extreme, or the close, of the last bar of a rung that was known before: "yesterday's low". Of conditions only. */
+export interface PreviousPrice {
+  /** ISO 8601 duration of the rung. */
+  previous: string;
+  of: "high" | "low" | "close";
+}
+
+/** So many times the risk from the entry, as both are planned when the last step is met. Of targets only. */
+export interface RewardPrice {
+  r: number;
+}
+
 export const BINDS = {
   gapFar: "the far edge of the gap",
   gapNear: "the near edge of the gap",
@@ -46,22 +59,40 @@ export const BINDS = {
   barHigh: "the high of its bar",
   barLow: "the low of its bar",
   midOfLeg: "the middle of its leg",
+  level: "the price it is about",
 } as const;
 export type Bind = keyof typeof BINDS;
 
-export type Price = number | LinePrice | BoundPrice;
+export type Price = number | LinePrice | BoundPrice | PreviousPrice | RewardPrice;
 
 export const isLine = (price: Price): price is LinePrice => typeof price === "object" && "line" in price;
+export const isPrevious = (price: Price): price is PreviousPrice => typeof price === "object" && "previous" in price;
+export const isReward = (price: Price): price is RewardPrice => typeof price === "object" && "r" in price;
 export const isBound = (price: Price): price is BoundPrice => typeof price === "object" && "bind" in price;
 
-/** A price from untrusted data: a number, a line, or one bound to a step. */
-export function readPrice(fields: Fields, name: string): Price {
+/** Where a price stands: what conditions look for, what an order is made at, or what it aims for. */
+export type PriceOf = "condition" | "order" | "target";
+
+/** A price from untrusted data: a number, a line, one bound to a step, or what may stand there besides. */
+export function readPrice(fields: Fields, name: string, of: PriceOf = "condition"): Price {
   const value = fields.take(name);
   if (typeof value !== "object" || value === null) return fields.price(name);
   const own = fields.at(value, name);
-  const read = own.has("line") ? readLine(own) : readBound(own);
+  const read = readObject(own, of);
   own.done();
   return read;
+}
+
+function readObject(own: Fields, of: PriceOf): Price {
+  if (own.has("line")) return readLine(own);
+  if (of === "condition" && own.has("previous")) return readPrevious(own);
+  if (of === "target" && own.has("r")) return { r: own.number("r", 0, true) };
+  return readBound(own);
+}
+
+function readPrevious(own: Fields): PreviousPrice {
+  const { rung } = own.rung("previous");
+  return { previous: rung ?? own.fault("previous", "must name a rung"), of: own.oneOf("of", ["high", "low", "close"]) };
 }
 
 function readLine(own: Fields): LinePrice {
@@ -92,11 +123,13 @@ function readBound(own: Fields): BoundPrice {
   };
 }
 
-/** What must be known of rungs for a line to have a value. */
+/** What must be known of rungs for a price to have a value. */
 export function needsOfPrices(prices: readonly (Price | undefined)[]): Need[] {
-  return prices.flatMap((price) =>
-    price !== undefined && isLine(price) ? [{ rung: price.rung, of: "labels" as const }] : [],
-  );
+  return prices.flatMap((price): Need[] => {
+    if (price === undefined) return [];
+    if (isLine(price)) return [{ rung: price.rung, of: "labels" }];
+    return isPrevious(price) ? [{ rung: price.previous, of: "closes" }] : [];
+  });
 }
 
 /**
@@ -119,7 +152,11 @@ export function boundPrice(
   return price === undefined ? undefined : price + sign * ticks * tick;
 }
 
-function left({ high, low, swept, swing, broken, gap, legEnd }: Met, bind: Bind, ratio: number): number | undefined {
+function left(
+  { high, low, swept, swing, broken, gap, legEnd, level }: Met,
+  bind: Bind,
+  ratio: number,
+): number | undefined {
   switch (bind) {
     case "barHigh":
       return high;
@@ -137,6 +174,8 @@ function left({ high, low, swept, swing, broken, gap, legEnd }: Met, bind: Bind,
       return gap?.near;
     case "gapMiddle":
       return gap && (gap.far + gap.near) / 2;
+    case "level":
+      return level;
     case "midOfLeg":
       return swing === undefined || legEnd === undefined ? undefined : legEnd + ratio * (swing - legEnd);
   }
@@ -146,7 +185,23 @@ function left({ high, low, swept, swing, broken, gap, legEnd }: Met, bind: Bind,
 export function priceAt(price: Price, look: Look, label: number): number | undefined {
   if (typeof price === "number") return price;
   if (isLine(price)) return lineAt(price, look.moment, label);
+  if (isPrevious(price)) return look.moment.previous(price.previous)?.[price.of];
+  if (isReward(price)) return undefined;
   return boundPrice(price, look.met[price.step - 1], look.trade ?? { sign: 1, tick: 0 });
+}
+
+/** Judges each close of a rung against a price; while that is not known, nothing is. What is left names the price. */
+export function judgeAt(
+  look: Look,
+  rung: string | undefined,
+  price: Price,
+  isMet: (close: RungClose, at: number) => boolean,
+): Judgement<null> {
+  const judged = closesOf(look, rung).map((close): Judged => {
+    const at = priceAt(price, look, close.bar.time);
+    return { ...(at === undefined ? {} : { met: isMet(close, at) }), by: metBy(close, rung, at) };
+  });
+  return { state: null, judged };
 }
 
 /** As it is read aloud: "404.10", "the daily line through 402.00 and 404.10", "2 ticks below the low of its bar". */
@@ -156,6 +211,8 @@ export function sayPrice(price: Price, market: Pick<MarketFacts, "decimals">, si
     const [a, b] = price.line.map((anchor) => priceText(anchor.price, market));
     return `the ${price.rung ? `${rungText(price.rung).toLowerCase()} ` : ""}line through ${a} and ${b}`;
   }
+  if (isPrevious(price)) return `the ${price.of} of the ${rungText(price.previous).toLowerCase()} before`;
+  if (isReward(price)) return `${price.r} R`;
   const { bind, step, ticks = 0, ratio = 0.5 } = price;
   const what =
     bind === "midOfLeg" && ratio !== 0.5 ? `${Math.round(ratio * 1000) / 10} % of its leg back` : BINDS[bind];

@@ -41,7 +41,7 @@ export const sweep: Condition<SweepTerms, SweepState> = {
         return { met: false, by: metBy(close, rung) };
       }
       const isBack = sign * (bar.close - at) <= look.tolerance;
-      const by = { ...metBy(close, rung), swept: state.extreme };
+      const by = { ...metBy(close, rung, at), swept: state.extreme };
       if (isBack) state = null;
       return { met: isBack, by };
     });

@@ -1,5 +1,5 @@
 import { judgeEach, type Condition } from "#core/conditions/condition";
-import { needsOfPrices, plainPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { judgeAt, needsOfPrices, plainPrices, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { bandText } from "#core/marks/wording";
 
 export interface TouchTerms {
@@ -20,14 +20,16 @@ export const touch: Condition<TouchTerms, null> = {
   },
   needs: ({ price }) => needsOfPrices([price]),
   start: () => null,
-  next({ price, band }, _state, look) {
+  next({ price, band: [bottom, top] = [NaN, NaN] }, _state, look) {
     const { tolerance } = look;
-    return judgeEach(look, undefined, ({ bar: { time, high, low } }) => {
-      const at = price === undefined ? undefined : priceAt(price, look, time);
-      const [bottom, top] = band ?? [at, at];
-      if (bottom === undefined || top === undefined) return undefined;
-      return low <= top + tolerance && high >= bottom - tolerance;
-    });
+    if (price !== undefined)
+      return judgeAt(
+        look,
+        undefined,
+        price,
+        ({ bar: { high, low } }, at) => low <= at + tolerance && high >= at - tolerance,
+      );
+    return judgeEach(look, undefined, ({ bar: { high, low } }) => low <= top + tolerance && high >= bottom - tolerance);
   },
   say: ({ price, band: [bottom, top] = [0, 0] }, market) =>
     `price touches ${price === undefined ? bandText({ bottom, top }, market) : sayPrice(price, market)}`,

@@ -55,6 +55,8 @@ export interface Moment {
    * for a label that lies ahead.
    */
   indexOf(rung: string | undefined, label: number): number | undefined;
+  /** The last bar of a rung that was known before this moment, where the rung is told at all. */
+  previous(rung: string): RungBar | undefined;
   /** What another market told since the last moment, and by this one's close. */
   others(market: string): readonly OtherMoment[];
 }
@@ -126,6 +128,10 @@ class Told implements Moment {
     return this.known?.get(rung) ?? NONE;
   }
 
+  previous(rung: string): RungBar | undefined {
+    return this.rungs.get(rung)?.before;
+  }
+
   indexOf(rung: string | undefined, label: number): number | undefined {
     return label > this.told.time ? undefined : this.rungs.get(rung ?? "")?.indexOf(label);
   }
@@ -141,7 +147,9 @@ class RungReader {
   private track: Track | undefined;
   private swings: SwingDetector | undefined;
   private structure: StructureDetector | undefined;
-  private previous: number | undefined;
+  /** The last bar, and the last one that was known before the moment that is told. */
+  private latest: RungBar | undefined;
+  before: RungBar | undefined;
   private labels: number[] | undefined;
   private readonly meters = new Map<string, Meter>();
 
@@ -179,6 +187,7 @@ class RungReader {
   }
 
   next(told: ClosedBar): readonly RungClose[] {
+    this.before = this.latest;
     const bars = this.fold ? this.fold.next(told) : [told];
     if (this.labels) {
       // The bar that is being made has a place on a line, too.
@@ -195,8 +204,9 @@ class RungReader {
   }
 
   private close(bar: RungBar): RungClose {
-    const { track, swings, structure, previous } = this;
-    this.previous = bar.close;
+    const { track, swings, structure } = this;
+    const previous = this.latest?.close;
+    this.latest = bar;
     if (!track) return { bar, previous };
     track.push(bar);
     const i = track.length - 1;

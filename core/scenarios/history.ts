@@ -178,7 +178,7 @@ class ToldBars {
   }
 }
 
-const KNOWS_NOTHING = { closes: () => [], indexOf: () => undefined, others: () => [] };
+const KNOWS_NOTHING = { closes: () => [], indexOf: () => undefined, previous: () => undefined, others: () => [] };
 
 /** The longest an entry at a random time is followed, in bars. */
 const LONGEST = 50_000;

@@ -1,4 +1,13 @@
-import { boundPrice, isBound, isLine, lineAt, type Price } from "#core/conditions/price";
+import {
+  boundPrice,
+  isBound,
+  isLine,
+  isReward,
+  lineAt,
+  type BoundPrice,
+  type Price,
+  type RewardPrice,
+} from "#core/conditions/price";
 import type { Met } from "#core/conditions/condition";
 import type { Instant } from "#core/observe/instant";
 import type { Moment } from "#core/observe/tape";
@@ -30,14 +39,37 @@ export function bindStep(
   trade: { sign: 1 | -1; tick: number },
 ): { bound: BoundPrices; unbound?: string } {
   const bound = { ...before };
+  const isLast = met.length === terms.if.length;
+  const planned = isLast ? plannedPrices(terms, before, met, trade) : undefined;
   for (const [field, price] of pricesOf(terms)) {
-    if (!isBound(price) || price.step !== met.length) continue;
-    const value = boundPrice(price, met[price.step - 1], trade);
+    if (isReward(price) ? !isLast : !isBound(price) || price.step !== met.length) continue;
+    const value = isReward(price)
+      ? planned && rewardAt(price, planned)
+      : boundPrice(price as BoundPrice, met.at(-1), trade);
     if (value === undefined) return { bound, unbound: field };
     bound[field] = { price: value, knownAt };
   }
   return { bound };
 }
+
+/** Entry and stop as they are planned when the last step is met; at the next open the close stands for the entry. */
+function plannedPrices(
+  { entry, stop }: ScenarioTerms,
+  before: BoundPrices,
+  met: readonly Met[],
+  trade: { sign: 1 | -1; tick: number },
+): { entry: number; stop: number } | undefined {
+  const value = (field: string, price: Price): number | undefined => {
+    if (typeof price === "number") return price;
+    if (!isBound(price)) return undefined;
+    return price.step < met.length ? before[field]?.price : boundPrice(price, met.at(-1), trade);
+  };
+  const at = entry.price === undefined ? met.at(-1)?.close : value("entry.price", entry.price);
+  const from = value("stop", stop);
+  return at === undefined || from === undefined ? undefined : { entry: at, stop: from };
+}
+
+const rewardAt = ({ r }: RewardPrice, { entry, stop }: { entry: number; stop: number }) => entry + r * (entry - stop);
 
 type Fixed = Pick<Orders, "sign" | "order" | "breakEven" | "cost" | "through" | "tolerance">;
 

@@ -1,4 +1,4 @@
-import { isBound, sayPrice, type Price } from "#core/conditions/price";
+import { sayPrice, type Price } from "#core/conditions/price";
 import { conditionOf, saySteps, type Terms } from "#core/conditions/registry";
 import type { MarketFacts } from "#core/marks/kind";
 import { countText, percentText, rungText } from "#core/marks/wording";
@@ -123,7 +123,7 @@ export function sayWholeStanding(terms: WholeTerms, state: WholeState, market: D
  */
 export function sayStanding(terms: ScenarioTerms, state: ScenarioState, market: Decimals): string {
   const { phase, steps, bound = {} } = state;
-  const price = (field: string, plain: Price) => (isBound(plain) ? (bound[field]?.price ?? plain) : plain);
+  const price = (field: string, plain: Price) => (typeof plain === "object" ? (bound[field]?.price ?? plain) : plain);
   const { wrong, entry } = terms;
   const dies = wrong === undefined ? "" : `; dies ${wrongText(terms, price("wrong", wrong), market)}`;
   switch (phase) {

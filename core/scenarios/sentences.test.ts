@@ -334,3 +334,56 @@ function byBar({ events }: Followed) {
   const order = events.map(({ event, leg }) => `${event} ${leg}`);
   return (a: string, b: string) => order.indexOf(a) - order.indexOf(b);
 }
+
+describe("prices that are rules", () => {
+  /** Two days of six bars of four hours; the second day goes below the first one's low and comes back. */
+  const swept: Row[] = [
+    [100, 102, 99, 101],
+    [101, 103, 100, 102],
+    [102, 102.5, 98, 99],
+    [99, 100, 98.5, 99.5],
+    [99.5, 101, 99, 100],
+    [100, 101, 99.5, 100.5],
+    [100.5, 101, 99, 99.5],
+    [99.5, 100, 97.4, 98.6],
+    [98.6, 100.2, 98.4, 100],
+    [100, 104.5, 99.9, 104],
+  ];
+  const of4h = (scenario: object) => {
+    const told = { layers: [layer("PT4H", hourly(swept, 4 * HOUR))], calendar: allHours, k: 1 };
+    const terms = readWholeTerms({ ...common, ...order, ...scenario }, Number);
+    return followTerms(terms, { since: asInstant(START), tick: 0.1, zone: "UTC" }, told);
+  };
+  const sweep = {
+    when: { on: "sweep", side: "low", price: { previous: "P1D", of: "low" }, rung: "PT4H" },
+  };
+  const rule = {
+    if: [sweep],
+    entry: { order: "market" },
+    stop: { bind: "sweptExtreme", step: 1, ticks: -1 },
+    targets: [{ price: { r: 2 }, share: 1 }],
+  };
+  it("the low of the day before is what that day's was; within its own day nothing is known of it", () => {
+    const { events, bound } = of4h(rule);
+    // The first day's low is 98: swept by 97.4, known with the close of 98.6 at 8:00 of the second day.
+    expect(events[0]).toMatchObject({ event: "triggered", price: 98.6, knownAt: START + DAY + 8 * HOUR });
+    // At the next open the close stands for the entry: 98.6 and 97.3, twice 1.3 away.
+    expect(bound).toMatchObject({
+      stop: { price: expect.closeTo(97.3, 9) as number },
+      "targets[0].price": { price: expect.closeTo(101.2, 9) as number, knownAt: START + DAY + 8 * HOUR },
+    });
+    expect(events.map(({ event }) => event)).toEqual(["triggered", "entered", "target", "completed"]);
+  });
+  it("what a step was about can be bound: the level that was swept", () => {
+    const { bound } = of4h({ ...rule, entry: { order: "limit", price: { bind: "level", step: 1, ticks: 2 } } });
+    expect(bound["entry.price"].price).toBeCloseTo(98.2, 9);
+    expect(bound["targets[0].price"].price).toBeCloseTo(98.2 + 2 * (98.2 - 97.3), 9);
+  });
+  it("is refused where it cannot be: as a stop, as an entry, as a reward without a step or below nothing", () => {
+    expect(fault({ stop: { previous: "P1D", of: "low" } })).toMatch(/bind/);
+    expect(fault({ entry: { order: "limit", price: { r: 2 } } })).toMatch(/bind/);
+    expect(fault({ targets: [{ price: { r: 2 }, share: 1 }] })).toMatch(/there are no steps/);
+    expect(fault({ ...rule, targets: [{ price: { r: -2 }, share: 1 }] })).toMatch(/above 0/);
+    expect(fault({ if: [{ when: { on: "touch", price: { previous: "day", of: "low" } } }] })).toMatch(/ISO 8601/);
+  });
+});

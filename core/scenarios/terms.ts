@@ -1,5 +1,5 @@
 import { ConditionFault, Fields, type ReadInstant } from "#core/conditions/fields";
-import { isBound, needsOfPrices, readPrice, type Price } from "#core/conditions/price";
+import { isBound, isReward, needsOfPrices, readPrice, type Price } from "#core/conditions/price";
 import { needsOf, readSteps, readTerms, type Terms } from "#core/conditions/registry";
 import type { StepTerms } from "#core/conditions/steps";
 import { asInstant, type Instant } from "#core/observe/instant";
@@ -92,7 +92,7 @@ export function readCommon(fields: Fields): CommonTerms {
     if: fields.has("if") ? readSteps(fields, "if", 0) : [],
     unless: conditions("unless"),
     trail: fields.has("trail") ? readTrail(fields.at(fields.take("trail"), "trail")) : null,
-    wrong: readPrice(fields, "wrong"),
+    wrong: readPrice(fields, "wrong", "order"),
     expires: asInstant(fields.moment("expires")),
     ...(fields.has("leastReward") ? { leastReward: fields.number("leastReward", 0) } : {}),
     cost: fields.has("cost") ? fields.number("cost", 0) : 0,
@@ -104,7 +104,7 @@ export function readCommon(fields: Fields): CommonTerms {
 export function readOrder(fields: Fields): Pick<ScenarioTerms, "entry" | "stop" | "targets" | "breakEven"> {
   return {
     entry: readEntry(fields.at(fields.take("entry"), "entry")),
-    stop: readPrice(fields, "stop"),
+    stop: readPrice(fields, "stop", "order"),
     targets: readTargets(fields),
     breakEven: fields.has("breakEven") ? readBreakEven(fields.at(fields.take("breakEven"), "breakEven")) : null,
   };
@@ -114,7 +114,9 @@ export function readOrder(fields: Fields): Pick<ScenarioTerms, "entry" | "stop" 
 export function checkSteps(terms: ScenarioTerms, path: string): void {
   const { while: holds, if: steps, unless } = terms;
   for (const [field, price] of pricesOf(terms))
-    if (isBound(price) && price.step > steps.length)
+    if (isReward(price) && steps.length === 0)
+      throw new ConditionFault(`"${path}.${field}" is counted when the last step is met; there are no steps.`);
+    else if (isBound(price) && price.step > steps.length)
       throw new ConditionFault(`"${path}.${field}" speaks of step ${price.step}; there are ${steps.length}.`);
   steps.forEach(({ when }, i) => {
     const late = stepsSpokenOf(when).find((step) => step > i);
@@ -137,7 +139,7 @@ function stepsSpokenOf(of: Terms): number[] {
 
 function readEntry(fields: Fields): ScenarioTerms["entry"] {
   const order = fields.oneOf("order", ["market", "limit", "stop"]);
-  const price = fields.has("price") || order !== "market" ? { price: readPrice(fields, "price") } : {};
+  const price = fields.has("price") || order !== "market" ? { price: readPrice(fields, "price", "order") } : {};
   fields.done();
   return { order, ...price };
 }
@@ -145,7 +147,7 @@ function readEntry(fields: Fields): ScenarioTerms["entry"] {
 function readTargets(fields: Fields): ScenarioTerms["targets"] {
   const targets = fields.list("targets", 1, 20).map((one, i) => {
     const target = fields.at(one, `targets[${i}]`);
-    const read = { price: readPrice(target, "price"), share: target.number("share", 0, true) };
+    const read = { price: readPrice(target, "price", "target"), share: target.number("share", 0, true) };
     target.done();
     return read;
   });

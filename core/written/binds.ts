@@ -1,6 +1,8 @@
 import type { Bind } from "#core/conditions/price";
 import type { WrittenCondition } from "#core/written/written";
 
+/** What a condition about a price leaves besides its bar. */
+const ABOUT: readonly string[] = ["close", "touch", "hold", "sweep"];
 const OF_BAR: readonly Bind[] = ["barLow", "barHigh"];
 const OF_SHIFT: readonly Bind[] = ["gapNear", "gapMiddle", "gapFar", "swing", "brokenSwing", "midOfLeg"];
 
@@ -8,7 +10,7 @@ const OF_SHIFT: readonly Bind[] = ["gapNear", "gapMiddle", "gapFar", "swing", "b
 export function bindsLeftBy({ on, of }: WrittenCondition): readonly Bind[] {
   switch (on) {
     case "sweep":
-      return ["sweptExtreme", ...OF_BAR];
+      return ["sweptExtreme", "level", ...OF_BAR];
     case "shift":
       return [...OF_SHIFT, ...OF_BAR];
     case "time":
@@ -18,6 +20,6 @@ export function bindsLeftBy({ on, of }: WrittenCondition): readonly Bind[] {
     case "any":
       return [...new Set((of as WrittenCondition[]).flatMap(bindsLeftBy))];
     default:
-      return OF_BAR;
+      return ABOUT.includes(on) ? ["level", ...OF_BAR] : OF_BAR;
   }
 }

@@ -1,7 +1,7 @@
 import type { MarketFacts } from "#core/marks/kind";
 import { isSeveral, legTerms, type WholeTerms } from "#core/scenarios/legs";
 import type { ScenarioTerms } from "#core/scenarios/terms";
-import { guess, isKnown, waitsFor } from "#core/written/guess";
+import { guess, guessTarget, isKnown, waitsFor } from "#core/written/guess";
 
 /** A price of a scenario against its entry. */
 export interface PriceFigures {
@@ -91,7 +91,7 @@ function orderFigures(
     };
   };
   const targets = terms.targets.flatMap(({ price, share: part }) => {
-    const at = guess(price, steps);
+    const at = guessTarget(price, steps, entry, stop);
     return at === undefined ? [] : [{ ...figures(at, !isKnown(price)), share: part }];
   });
   const about = !isKnown(asked.price);

@@ -1,4 +1,4 @@
-import { isBound, isLine, type BoundPrice, type Price } from "#core/conditions/price";
+import { isBound, isLine, isReward, type BoundPrice, type Price } from "#core/conditions/price";
 import type { Terms } from "#core/conditions/registry";
 import type { StepTerms } from "#core/conditions/steps";
 
@@ -9,15 +9,15 @@ import type { StepTerms } from "#core/conditions/steps";
 export function guess(price: Price | undefined, steps: readonly StepTerms[]): number | undefined {
   if (price === undefined || typeof price === "number") return price;
   if (isLine(price)) return price.line[1].price;
-  return guessBound(price, steps);
+  return isBound(price) ? guessBound(price, steps) : undefined;
 }
 
 function guessBound({ bind, step }: BoundPrice, steps: readonly StepTerms[]): number | undefined {
   const of = steps.at(step - 1)?.when;
   if (!of) return undefined;
-  // What a shift comes from is what was swept or touched before it.
-  const from = of.on === "shift" && (bind === "swing" || bind === "midOfLeg") ? steps.at(step - 2)?.when : undefined;
-  return aboutOf(from ?? of, steps);
+  // What a shift comes from, and the gap it leaves, is near what was swept or touched before it.
+  const isNear = of.on === "shift" && bind !== "brokenSwing" && step > 1;
+  return aboutOf((isNear ? steps.at(step - 2)?.when : undefined) ?? of, steps);
 }
 
 /** The price a condition is about; of a band its middle. */
@@ -41,6 +41,17 @@ export function aboutOf(of: Terms, steps: readonly StepTerms[]): number | undefi
     default:
       return undefined;
   }
+}
+
+/** The same of a target, which may be counted from the entry and the stop. */
+export function guessTarget(
+  price: Price,
+  steps: readonly StepTerms[],
+  entry: number | undefined,
+  stop: number | undefined,
+): number | undefined {
+  if (!isReward(price)) return guess(price, steps);
+  return entry === undefined || stop === undefined ? undefined : entry + price.r * (entry - stop);
 }
 
 /** Whether a price is known before anything has been met. */

@@ -4,7 +4,7 @@ import type { Terms } from "#core/conditions/registry";
 import type { StepTerms } from "#core/conditions/steps";
 import { isSeveral, legTerms, type WholeTerms } from "#core/scenarios/legs";
 import type { ScenarioTerms } from "#core/scenarios/terms";
-import { guess } from "#core/written/guess";
+import { guess, guessTarget } from "#core/written/guess";
 import { termsOfWritten } from "#core/written/read";
 import { plainOf, type Written, type WrittenPrice } from "#core/written/written";
 
@@ -41,21 +41,23 @@ export function outlineOf(whole: WholeTerms): Outline {
       ? Math.abs(entry - stop)
       : SMALL * Math.abs(prices.at(0)?.price ?? 0);
   const turns = first.if.flatMap(({ when }) => turnsOf(when, first.if, BEYOND * room));
-  const aims = first.targets.flatMap(({ price }) => guess(price, first.if) ?? []);
+  const aims = first.targets.flatMap(({ price }) => guessTarget(price, first.if, entry, stop) ?? []);
   const path = [...turns, ...(entry === undefined ? [] : [entry]), ...aims];
   return { direction: whole.direction, path: path.filter((price, i) => i === 0 || price !== path[i - 1]), prices };
 }
 
 function pricesOf(terms: ScenarioTerms, order: number): OutlinePrice[] {
-  const one = (field: string, what: OutlinePrice["what"], price: Price | undefined): OutlinePrice[] => {
-    const at = guess(price, terms.if);
-    return at === undefined ? [] : [{ field, what, price: at, about: typeof price !== "number" }];
-  };
+  const drawn = (field: string, what: OutlinePrice["what"], price: Price | undefined, at: number | undefined) =>
+    at === undefined ? [] : [{ field, what, price: at, about: typeof price !== "number" }];
+  const one = (field: string, what: OutlinePrice["what"], price: Price | undefined) =>
+    drawn(field, what, price, guess(price, terms.if));
+  const aim = (price: Price) =>
+    guessTarget(price, terms.if, guess(terms.entry.price, terms.if), guess(terms.stop, terms.if));
   const own = (field: string) => `orders[${order}].${field}`;
   return [
     ...one(own("entry.price"), "entry", terms.entry.price),
     ...one(own("stop"), "stop", terms.stop),
-    ...terms.targets.flatMap(({ price }, i) => one(own(`targets[${i}].price`), "target", price)),
+    ...terms.targets.flatMap(({ price }, i) => drawn(own(`targets[${i}].price`), "target", price, aim(price))),
     ...(order === 0 ? one("wrong", "wrong", terms.wrong) : []),
   ];
 }

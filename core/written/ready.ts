@@ -1,6 +1,6 @@
 import { flag } from "#core/written/ready/flag";
 import type { ReadyGround } from "#core/written/ready/ground";
-import { equalsRun, sweepAndShift } from "#core/written/ready/sweeps";
+import { equalsRun, sweepAndShift, yesterdaySwept } from "#core/written/ready/sweeps";
 import { insideWeek } from "#core/written/ready/insideWeek";
 import { rangeReturn, retest } from "#core/written/ready/levels";
 import { secondTouch } from "#core/written/ready/secondTouch";
@@ -34,4 +34,5 @@ export const READY: readonly ReadySentence[] = [
   insideWeek,
   waveEnd,
   equalsRun,
+  yesterdaySwept,
 ];

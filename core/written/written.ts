@@ -58,7 +58,7 @@ export interface WrittenTerms {
   /** At least one; an addition is a second. */
   orders: WrittenOrder[];
   trail: { by: "structure"; rung?: string } | null;
-  wrong?: WrittenPrice;
+  wrong: WrittenPrice;
   /** ISO 8601 instant. */
   expires: string;
   leastReward?: number;
@@ -107,7 +107,9 @@ export function plainOf(price: WrittenPrice | undefined): number | undefined {
   return typeof value === "number" ? value : undefined;
 }
 
-export const isBind = (price: WrittenPrice | undefined): price is { bind: Bind; step: number; ticks?: number } =>
+export const isBind = (
+  price: WrittenPrice | undefined,
+): price is { bind: Bind; step: number; ticks?: number; ratio?: number } =>
   typeof price === "object" && price !== null && "bind" in price;
 
 /** A scenario that says nothing yet. */
@@ -127,6 +129,7 @@ export function emptyWritten(id: string, expires: number): Written {
       unless: [],
       orders: [emptyOrder()],
       trail: null,
+      wrong: null,
       expires: new Date(expires).toISOString(),
     },
     waived: {},

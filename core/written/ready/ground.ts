@@ -40,7 +40,16 @@ export function termsWith(
   said: Partial<Omit<WrittenTerms, "expires" | "direction" | "orders">>,
   order: Partial<WrittenOrder>,
 ): Omit<WrittenTerms, "expires"> {
-  return { direction, while: [], if: [], unless: [], trail: null, ...said, orders: [{ ...emptyOrder(), ...order }] };
+  return {
+    direction,
+    while: [],
+    if: [],
+    unless: [],
+    trail: null,
+    wrong: null,
+    ...said,
+    orders: [{ ...emptyOrder(), ...order }],
+  };
 }
 
 /**
@@ -56,9 +65,12 @@ export function targetsAhead(
   const sign = signOf(direction);
   const edge = ({ bottom, top }: Subject) => (sign > 0 ? bottom : top);
   const least = Math.max(risk, ground.tick);
-  const ahead = ground.subjects
+  const inWay = ground.subjects
     .filter((subject) => subject.role !== "kill" && sign * (edge(subject) - entry) >= least)
     .sort((a, b) => sign * (edge(a) - edge(b)));
+  // Where a count leads is no thing that price turns at: taken where nothing else stands.
+  const standing = inWay.filter(({ role }) => role === undefined);
+  const ahead = standing.length > 0 ? standing : inWay;
   const first = ahead.at(0);
   const second = first && ahead.find((one) => sign * (edge(one) - edge(first)) >= least / 2);
   const priceOf = (one: Subject): WrittenPrice => (sign > 0 ? one.low : one.high) ?? one.price;

@@ -1,5 +1,6 @@
 import type { Filled, ReadySentence } from "#core/written/ready";
 import { lastSwing, onTick, signOf, targetsAhead, termsWith, type ReadyGround } from "#core/written/ready/ground";
+import { lengthOf } from "#core/marks/shown";
 import type { Subject } from "#core/written/subject";
 import type { WrittenPrice } from "#core/written/written";
 
@@ -81,3 +82,46 @@ function swept(
     ),
   };
 }
+
+/** A rule without a number in it: the extreme of the day before is swept, a shorter rung shifts. */
+export const yesterdaySwept: ReadySentence = {
+  name: "yesterdaySwept",
+  title: "Yesterday's extreme swept",
+  says: "a rule for any day: swept, shifted, in at the gap, out at 2 R and 3 R",
+  fill({ close, rung, finer, subjects }) {
+    const below = subjects.findIndex(({ top }) => top < close);
+    const above = subjects.findIndex(({ bottom }) => bottom > close);
+    // What stands nearer is what price is more likely to be turned at.
+    const isLong = above < 0 || (below >= 0 && below < above);
+    const own = lengthOf(rung) < lengthOf("P1D") ? rung : finer;
+    return {
+      title: `${isLong ? "Low" : "High"} of the day before swept`,
+      terms: termsWith(
+        isLong ? "long" : "short",
+        {
+          if: [
+            {
+              when: {
+                on: "sweep",
+                side: isLong ? "low" : "high",
+                price: { previous: "P1D", of: isLong ? "low" : "high" },
+                rung: own,
+                within: 1,
+              },
+            },
+            { when: { on: "shift", direction: isLong ? "up" : "down", rung: own }, within: 20 },
+          ],
+          wrong: { bind: "sweptExtreme", step: 1, ticks: TICKS },
+        },
+        {
+          entry: { order: "limit", price: { bind: "gapNear", step: 2 } },
+          stop: { bind: "sweptExtreme", step: 1, ticks: TICKS },
+          targets: [
+            { price: { r: 2 }, share: 0.5 },
+            { price: { r: 3 }, share: 0.5 },
+          ],
+        },
+      ),
+    };
+  },
+};

@@ -77,6 +77,7 @@ function Field({ spec, path, steps }: { spec: FieldSpec; path: string; steps: nu
     case "price":
       return (
         <PriceField
+          of="condition"
           path={path}
           label={spec.label}
           steps={steps}

@@ -14,13 +14,15 @@ interface Props {
   path: string;
   word: string;
   label: string;
+  /** What is asked for while there is none. */
+  ask: string;
   /** Steps that come before these. */
   before?: number;
   chosen: Subject | undefined;
 }
 
 /** The conditions of one part of the sentence: in their order, which is changed by dragging or by keys. */
-export function Conditions({ path, word, label, before = 0, chosen }: Props) {
+export function Conditions({ path, word, label, ask, before = 0, chosen }: Props) {
   const { draft, change, write } = useBuilder();
   const [open, setOpen] = useState<number>();
   const isSteps = path.endsWith("if");
@@ -68,7 +70,7 @@ export function Conditions({ path, word, label, before = 0, chosen }: Props) {
         </SortableContext>
       </DndContext>
       <AddCondition
-        label={list.length === 0 ? `${word} ... (what must come)` : `${isSteps ? "then" : "and"} ...`}
+        label={list.length === 0 ? `${word} ... (${ask})` : `${isSteps ? "then" : "and"} ...`}
         as={isSteps ? "steps" : "guard"}
         chosen={chosen}
         onAdd={(steps) => {

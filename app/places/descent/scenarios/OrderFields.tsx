@@ -66,6 +66,7 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
           path={`${path}.if`}
           word="Add if"
           label="Steps of the addition"
+          ask="what must come first"
           before={draft.terms.if.length}
           chosen={undefined}
         />
@@ -85,6 +86,7 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
             <MenuItem value="stop">stop</MenuItem>
           </TextField>
           <PriceField
+            of="order"
             path={`${path}.entry.price`}
             label={entry.order === "market" ? "About (optional)" : "At"}
             steps={steps}
@@ -115,7 +117,7 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
         )}
       </Line>
       <Line word="Stop">
-        <PriceField path={`${path}.stop`} label="At" steps={steps} />
+        <PriceField of="order" path={`${path}.stop`} label="At" steps={steps} />
         <TextField
           select
           label="Then"
@@ -133,7 +135,7 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
         {targets.map((target, i) => (
           <Box
             key={i}
-            sx={{ display: "grid", gridTemplateColumns: "56px minmax(0, 1fr) 24px", gap: 1, alignItems: "end" }}
+            sx={{ display: "grid", gridTemplateColumns: "56px minmax(0, 1fr) 24px", gap: 1, alignItems: "start" }}
           >
             <TextField
               label="%"
@@ -145,11 +147,11 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
                 if (share > 0) change(`${path}.targets`, withShare(targets, i, share));
               }}
             />
-            <PriceField path={`${path}.targets[${i}].price`} label={`Target ${i + 1}`} steps={steps} />
+            <PriceField of="target" path={`${path}.targets[${i}].price`} label={`Target ${i + 1}`} steps={steps} />
             {targets.length > 1 ? (
               <Button
                 variant="text"
-                sx={{ minWidth: 24, p: 0 }}
+                sx={{ minWidth: 24, p: 0, mt: 2 }}
                 aria-label={`Without target ${i + 1}`}
                 onClick={() => change(`${path}.targets`, evenly(targets.filter((_one, n) => n !== i)))}
               >

@@ -2,7 +2,7 @@ import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import TextField from "@mui/material/TextField";
 import { useMemo } from "react";
-import { BINDS, isLine, sayPrice, type Price } from "#core/conditions/price";
+import { BINDS, isLine, sayPrice, type Price, type PriceOf } from "#core/conditions/price";
 import { priceText } from "#core/marks/wording";
 import { bindsLeftBy } from "#core/written/binds";
 import { isBind, isFollowed, type WrittenPrice } from "#core/written/written";
@@ -21,33 +21,36 @@ interface Props {
   /** Steps whose prices it may be bound to: those before it. */
   steps: number;
   optional?: boolean;
+  /** Where it stands: what conditions look for, what is done, or what is aimed for. */
+  of: PriceOf;
 }
 
 /** Options shown at once: the nearest first, the rest by typing. */
 const SHOWN = 40;
 
 /** A price: typed, or taken from what the charts show, or from what a step will leave. */
-export function PriceField({ path, label, steps, optional = false }: Props) {
+export function PriceField({ path, label, steps, optional = false, of }: Props) {
   const builder = useBuilder();
   const { draft, change, problemAt } = builder;
   const price = fieldOf(draft, path) as WrittenPrice | undefined;
-  const options = useMemo(() => optionsOf(builder, steps), [builder, steps]);
+  const options = useMemo(() => optionsOf(builder, steps, of), [builder, steps, of]);
   const problem = problemAt(path);
   const shown = textOf(price, builder);
   const take = (typed: string) => {
     if (typed.trim() === shown) return;
     if (typed.trim() === "") return change(path, optional ? undefined : null);
     const value = parseNumber(typed);
-    if (!Number.isNaN(value)) change(path, value);
+    const reward = of === "target" ? /^\s*(\S+)\s*R\s*$/i.exec(typed) : null;
+    if (reward && parseNumber(reward[1]) > 0) change(path, { r: parseNumber(reward[1]) });
+    else if (!Number.isNaN(value)) change(path, value);
   };
   return (
-    <Box
-      sx={{ display: "grid", gridTemplateColumns: isBind(price) ? "minmax(0, 1fr) 52px" : "minmax(0, 1fr)", gap: 0.75 }}
-    >
+    <Box sx={{ display: "flex", gap: 0.75, "& > :first-of-type": { flex: 1, minWidth: 0 } }}>
       <Autocomplete<Option, false, true, true>
         freeSolo
         disableClearable
         autoHighlight={false}
+        clearOnBlur
         options={options}
         filterOptions={filtered}
         value={shown}
@@ -59,22 +62,36 @@ export function PriceField({ path, label, steps, optional = false }: Props) {
             label={label}
             error={problem?.severity === "fault"}
             helperText={problem?.sentence ?? followedText(price, builder)}
+            title={shown}
             onBlur={(event) => take((event.target as HTMLInputElement).value)}
           />
         )}
       />
       {isBind(price) && (
-        <TextField
-          label="Ticks"
-          defaultValue={price.ticks ?? 0}
-          onBlur={(event) => {
-            const ticks = parseNumber(event.target.value);
-            if (Number.isInteger(ticks)) change(path, { ...price, ticks });
-          }}
-          slotProps={{ htmlInput: { inputMode: "numeric", maxLength: 5, style: { textAlign: "right" } } }}
-        />
+        <Beside label="Ticks" value={price.ticks ?? 0} whole onCommit={(ticks) => change(path, { ...price, ticks })} />
+      )}
+      {isBind(price) && price.bind === "midOfLeg" && (
+        <Beside label="Share" value={price.ratio ?? 0.5} onCommit={(ratio) => change(path, { ...price, ratio })} />
       )}
     </Box>
+  );
+}
+
+/** A small number beside a bound price. */
+function Beside(props: { label: string; value: number; whole?: true; onCommit(value: number): void }) {
+  const { label, value, whole, onCommit } = props;
+  return (
+    <TextField
+      label={label}
+      key={value}
+      defaultValue={value}
+      onBlur={(event) => {
+        const typed = parseNumber(event.target.value);
+        if (Number.isFinite(typed) && (!whole || Number.isInteger(typed)) && typed !== value) onCommit(typed);
+      }}
+      sx={{ width: 52 }}
+      slotProps={{ htmlInput: { inputMode: "decimal", maxLength: 6, style: { textAlign: "right" } } }}
+    />
   );
 }
 
@@ -96,12 +113,13 @@ function textOf(price: WrittenPrice | undefined, { market, draft }: Builder): st
 }
 
 function followedText(price: WrittenPrice | undefined, { subjects }: Builder): string {
+  if (isBind(price)) return `known with step ${price.step}`;
   if (!isFollowed(price)) return "";
   const of = subjects.find(({ mark }) => mark === price.follows);
   return of ? `follows ${of.name}` : "its mark is gone, dead or hidden; the price stands";
 }
 
-function optionsOf({ subjects, draft, market }: Builder, steps: number): Option[] {
+function optionsOf({ subjects, draft, market, rungs }: Builder, steps: number, of: PriceOf): Option[] {
   const bound = [...draft.terms.if, ...draft.terms.orders[0].if].slice(0, steps).flatMap(({ when }, i) =>
     bindsLeftBy(when).map((bind): Option => ({
       label: `${BINDS[bind]}, step ${i + 1}`,
@@ -116,7 +134,18 @@ function optionsOf({ subjects, draft, market }: Builder, steps: number): Option[
         ]
       : [{ label: name, price: onGrid(price, market) }],
   );
-  return unique([...bound.reverse(), ...known]);
+  const ruled: Option[] =
+    of === "target"
+      ? [1, 2, 3].map((r) => ({ label: `${r} R`, price: { r } }))
+      : of === "condition"
+        ? rungs.flatMap((rung) =>
+            (["low", "high"] as const).map((side): Option => {
+              const price = { previous: rung, of: side };
+              return { label: sayPrice(price, market), price };
+            }),
+          )
+        : [];
+  return unique([...bound.reverse(), ...(of === "target" ? ruled : []), ...known, ...(of === "target" ? [] : ruled)]);
 }
 
 /** Prices of areas are put on the grid as they are taken; those of marks are what the mark says. */

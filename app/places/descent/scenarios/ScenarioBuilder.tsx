@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import { checkWritten } from "#core/written/check";
 import { valuesOf } from "#core/written/followMarks";
 import { renewed } from "#core/written/ground";
@@ -57,11 +57,6 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
   const [pastOpen, setPastOpen] = useState(false);
   const { account, risk } = useAccount();
   const sentences = useOwnSentences();
-  const form = useRef<HTMLFormElement>(null);
-  useEffect(() => {
-    // Newer browsers answer with a promise, which is no clean-up.
-    void form.current?.scrollIntoView({ block: "start" });
-  }, []);
   // What follows a mark says what the mark says now.
   const { written: draft, lost } = useMemo(
     () => renewed(building.draft, valuesOf(ground.lifeOf)),
@@ -142,7 +137,6 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
     <BuilderContext value={builder}>
       <Box
         component="form"
-        ref={form}
         aria-label="Scenario"
         onSubmit={(event) => {
           event.preventDefault();
@@ -185,16 +179,16 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
           />
         )}
         <Box sx={{ mt: 1.25 }}>
-          <Conditions path="while" word="While" label="What must hold" chosen={chosen} />
-          <Conditions path="if" word="If" label="Steps" chosen={chosen} />
-          <Conditions path="unless" word="Unless" label="What must not come" chosen={chosen} />
+          <Conditions path="while" word="While" label="What must hold" ask="what must hold" chosen={chosen} />
+          <Conditions path="if" word="If" label="Steps" ask="what must come first" chosen={chosen} />
+          <Conditions path="unless" word="Unless" label="What must not come" ask="what must not come" chosen={chosen} />
           <OrderFields />
           <Line word="Wrong">
             <PriceField
+              of="order"
               path="wrong"
               label={draft.terms.direction === "long" ? "Below" : "Above"}
               steps={steps}
-              optional
             />
           </Line>
           <Line word="Lapses">
