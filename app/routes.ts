@@ -43,6 +43,7 @@ export default [
     route("round/:market/evening", "places/evening/market.ts"),
     route("horizons", "places/descent/routes/horizons.ts"),
     route("events/calendar.ics", "places/events/calendar.ts"),
+    route("events/calendar.csv", "places/events/table.ts"),
     route("alerts/news", "places/alerts/news.ts"),
     route("alerts/:market/set", "places/alerts/set.ts"),
     route("descent/:market/found", "places/descent/routes/found.ts"),

@@ -22,10 +22,12 @@ function readPlace(raw: unknown): Place | undefined {
  */
 export function readTerms(raw: unknown): AlertTerms | undefined {
   if (typeof raw !== "object" || raw === null) return undefined;
-  const { on, again, note, rung, direction, candle, at } = raw as Record<string, unknown>;
+  const { on, again, note, rung, direction, candle, at, scenario } = raw as Record<string, unknown>;
   if (typeof again !== "boolean" || !isText(note, 300)) return undefined;
   const base = { again, note };
   const place = readPlace(at);
+  // The server puts in what the scenario says as it is stored.
+  if (on === "scenario") return isText(scenario, 36) ? { on, scenario, title: "", terms: {}, ...base } : undefined;
   if (on === "reach") return place && { on, at: place, ...base };
   if (!isText(rung, 10) || !RUNG.test(rung)) return undefined;
   if (on === "close") return { on, rung, ...base };

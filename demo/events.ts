@@ -3,7 +3,7 @@ import { NO_TIES, type Ties } from "#core/events/touches";
 import { DAY, MINUTE, parseDate, utc, weekday } from "#core/time/dates";
 import { AROUND_THE_CLOCK, EASTERN_FLOOR, EXCHANGE, METAL_FLOOR, SOUTHERN_HARBOUR } from "./calendars.ts";
 import type { DemoMarket, Span } from "./market.ts";
-import { releasesOf } from "./releases.ts";
+import { releasesOf, type Release } from "./releases.ts";
 
 const ISLES = "the Isles";
 /** Currency of the Isles themselves. */
@@ -42,14 +42,14 @@ const COMPANY_NEWS: Record<string, string> = {
 /**
  * What is published, said and closed in the Isles: the releases that move prices there, and what else a calendar holds.
  */
-export function worldEvents(markets: readonly DemoMarket[], span: Span): NamedEvent[] {
+export function worldEvents(markets: readonly DemoMarket[], span: Span & { now: number }): NamedEvent[] {
   const [from, to] = [span.firstMinuteDay, span.lastDay + 60];
-  return [...releases(markets, from, to), ...speeches(from, to), ...holidays(from, to), ...expiries(from, to)].sort(
+  return [...releases(markets, span, to), ...speeches(from, to), ...holidays(from, to), ...expiries(from, to)].sort(
     (a, b) => a.at - b.at,
   );
 }
 
-function releases(markets: readonly DemoMarket[], from: number, to: number): NamedEvent[] {
+function releases(markets: readonly DemoMarket[], span: Span & { now: number }, to: number): NamedEvent[] {
   const regions = [...new Set(markets.map(({ region }) => region))];
   return regions.flatMap((region) => {
     const market = markets.find((one) => one.region === region);
@@ -57,7 +57,8 @@ function releases(markets: readonly DemoMarket[], from: number, to: number): Nam
     const about = company
       ? { ...NO_TIES, markets: [company.id] }
       : { ...NO_TIES, ...(region === ISLES ? { region, currencies: [HOME] } : { currencies: [region] }), markets: [] };
-    return releasesOf(region, from, to).map(({ name, time }): NamedEvent => ({
+    const found = releasesOf(region, span.firstQuarterDay, to);
+    return found.map(({ name, time }, i): NamedEvent => ({
       uid: `release ${region} ${name} ${time}`,
       kind: "release",
       title: company ? `${company.name}, ${COMPANY_NEWS[name]}` : `${name}, ${region}`,
@@ -65,8 +66,34 @@ function releases(markets: readonly DemoMarket[], from: number, to: number): Nam
       allDay: false,
       impact: company ? 2 : IMPACTS[name],
       ...about,
+      ...figuresOf(found, i, span.now),
     }));
   });
+}
+
+/** Where each figure lies, what a usual surprise is, and how it is written. */
+const FIGURES: Record<string, { about: number; surprise: number; text(value: number): string }> = {
+  "Work and wages": { about: 42, surprise: 9, text: (value) => `${value.toFixed(0)} thousand` },
+  "Prices paid by households": { about: 0.3, surprise: 0.15, text: (value) => `${value.toFixed(1)} %` },
+  "Decision on the base rate": {
+    about: 3.25,
+    surprise: 0.1,
+    text: (value) => `${(Math.round(value * 4) / 4).toFixed(2)} %`,
+  },
+};
+
+/** What was expected, what came and what had come before; the surprise is as large as the price's answer to it. */
+function figuresOf(
+  releases: readonly Release[],
+  i: number,
+  now: number,
+): Pick<NamedEvent, "forecast" | "previous" | "actual"> {
+  const { name, time, size } = releases[i];
+  const { about, surprise, text } = FIGURES[name];
+  const before = releases.slice(0, i).findLast((one) => one.name === name);
+  const previous = before ? { previous: text(about + surprise * before.size) } : {};
+  const actual = time < now ? { actual: text(about + surprise * size) } : {};
+  return { forecast: text(about), ...previous, ...actual };
 }
 
 /** The governor of the Isles Bank speaks every second Wednesday afternoon. */

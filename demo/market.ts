@@ -48,6 +48,8 @@ export interface Span {
   firstQuarterDay: number;
   firstMinuteDay: number;
   lastDay: number;
+  /** When the first scenarios of the world are written: what came after is played by the feed. */
+  firstSaid: number;
   now: number;
 }
 

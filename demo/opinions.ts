@@ -4,7 +4,7 @@ import { kindOf } from "#core/marks/registry";
 import type { Mark } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
 import type { Scenario } from "#core/scenarios/scenario";
-import { lastAtOrBefore, type Series } from "#core/series/series";
+import type { Series } from "#core/series/series";
 import { readImpulse } from "#core/waves/impulse";
 import { calendarOf, factsOf, findMarket } from "../server/bars/markets.ts";
 import { seriesOf } from "../server/bars/series.ts";
@@ -12,6 +12,7 @@ import { applySteps } from "../server/desk/marks.ts";
 import { saveScenario } from "../server/desk/scenarios.ts";
 import { createDraft, saveDraft } from "../server/publishing/drafts.ts";
 import { publish } from "../server/publishing/publish.ts";
+import { countOf, runningWave } from "./counted.ts";
 import type { PlantedWave } from "./waves.ts";
 
 interface Author {
@@ -27,21 +28,9 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
   const market = await findMarket(marketId);
   const facts = factsOf(market);
   const series = await seriesOf(market, "P1D");
-  const inner = truth.children.find(({ start, end }) => start.day < series.length && end.day >= series.length) ?? truth;
   const blank = { market: marketId, note: "", author: author.id, version: 0 };
-  const weeks = await seriesOf(market, "P1W");
-  // Pivots stand at bars of the count's own rung.
-  const count = (wave: PlantedWave, rung: "P1W" | "P1D", degree: string): Mark => {
-    const own = rung === "P1W" ? weeks : series;
-    const at = (day: number) => lastAtOrBefore(own, series.time[Math.min(series.length - 1, Math.floor(day))]);
-    const finished = wave.children.filter(({ end }) => end.day < series.length - 2).slice(0, 5);
-    const anchors = [wave.start, ...finished.map(({ end }) => end)].map(({ day }, i) =>
-      pivotAt(own, at(day), (i % 2 === 1) === wave.end.log > wave.start.log, rung === "P1W" ? 1 : 2),
-    );
-    return { ...blank, id: randomUUID(), kind: "count", rung, anchors, props: { degree, scale: "log" } };
-  };
-  const outer = count(truth, "P1W", "Primary");
-  const minor = count(inner, "P1D", "Intermediate");
+  const outer = await countOf(market, truth, "P1W", "Primary", author.id);
+  const minor = await countOf(market, await runningWave(market, truth), "P1D", "Intermediate", author.id);
   const low = extreme(series, series.length - 60, "low");
   const high = extreme(series, series.length - 130, "high");
   const base: Mark = {
@@ -116,12 +105,4 @@ function extreme(series: Series, from: number, side: "low" | "high"): number {
   for (let i = best; i < series.length; i++)
     if (side === "low" ? series.low[i] < series.low[best] : series.high[i] > series.high[best]) best = i;
   return best;
-}
-
-/** The bar and price at which a planted turn was traded: the extreme of the days about it. */
-function pivotAt(series: Series, middle: number, top: boolean, near: number): { time: number; price: number } {
-  let best = middle;
-  for (let i = Math.max(0, middle - near); i <= Math.min(series.length - 1, middle + near); i++)
-    if (top ? series.high[i] > series.high[best] : series.low[i] < series.low[best]) best = i;
-  return { time: series.time[best], price: top ? series.high[best] : series.low[best] };
 }

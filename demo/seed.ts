@@ -5,11 +5,16 @@ import { transact } from "../server/database/connection.ts";
 import { Account, ClockRow, Draft, Edition, EventRow, Market } from "../server/database/models.ts";
 import { deriveMarket } from "../server/bars/derive.ts";
 import { storeEvents } from "../server/events/events.ts";
+import { advance } from "../server/intake/feed.ts";
 import { boardRow } from "../server/round/board.ts";
+import { concat, firstAtOrAfter, slice } from "#core/series/series";
+import { MINUTE } from "#core/time/dates";
+import { countOf, runningWave } from "./counted.ts";
 import { tiesOf, worldEvents } from "./events.ts";
 import { makeBars, type DemoMarket } from "./market.ts";
 import { sayOpinions } from "./opinions.ts";
 import { PEOPLE } from "./people.ts";
+import { saySentences } from "./sentences.ts";
 import type { PlantedWave } from "./waves.ts";
 import { DERIVED, MARKETS, SPAN } from "./world.ts";
 
@@ -27,18 +32,31 @@ export async function seedWorld(): Promise<boolean> {
     await made.update({ pip, pipName });
   }
   await storeEvents(worldEvents(MARKETS, SPAN), "the Isles' calendar");
-  await ClockRow.create({ id: 1, now: SPAN.now, speed: 0, wallTime: Date.now() });
+  await ClockRow.create({ id: 1, now: SPAN.firstSaid, speed: 0, wallTime: Date.now() });
   const analyst = await createAccount(PEOPLE.analyst, "analyst");
   await createAccount(PEOPLE.owner, "owner");
   await createAccount(PEOPLE.colleague, "analyst");
   await createAccount(PEOPLE.subscriber, "subscriber");
   await createAccount(PEOPLE.newcomer, "subscriber");
-  const [{ id }] = MARKETS;
+  const [{ id }, ...others] = MARKETS;
+  await saySentences(await listed(others), countedBy(truths, analyst.id), analyst, SPAN.firstSaid);
+  await advance((SPAN.now - SPAN.firstSaid) / MINUTE);
   const truth = truths.get(id);
   if (truth) await sayOpinions(id, truth, analyst, SPAN.now);
   await readMarkets(analyst.id);
   return true;
 }
+
+/** Markets of the world in their order. */
+async function listed(of: readonly DemoMarket[]): Promise<Market[]> {
+  const rows = new Map((await Market.findAll()).map((row) => [row.id, row]));
+  return of.flatMap(({ id }) => rows.get(id) ?? []);
+}
+
+const countedBy = (truths: ReadonlyMap<string, PlantedWave>, author: string) => async (market: Market) => {
+  const truth = truths.get(market.id);
+  return truth && countOf(market, await runningWave(market, truth), "P1D", "Intermediate", author);
+};
 
 /** Reads every market as its row of the board wants it, and keeps that: the first who signs in finds a whole board. */
 async function readMarkets(accountId: string): Promise<void> {
@@ -56,8 +74,11 @@ async function seedMarket(market: DemoMarket): Promise<PlantedWave> {
     );
     await appendBars({ marketId: id, base: "P1D", shelf: "live" }, daily, transaction);
     await appendBars({ marketId: id, base: "PT15M", shelf: "live" }, quarters, transaction);
-    await appendBars({ marketId: id, base: "PT1M", shelf: "live" }, minutes, transaction);
-    await appendBars({ marketId: id, base: "PT1M", shelf: "tape" }, tape, transaction);
+    // A bar is known once it is over; what came after the first words were said is played.
+    const cut = firstAtOrAfter(minutes, SPAN.firstSaid - MINUTE + 1);
+    const later = concat([slice(minutes, cut, minutes.length), tape]);
+    await appendBars({ marketId: id, base: "PT1M", shelf: "live" }, slice(minutes, 0, cut), transaction);
+    await appendBars({ marketId: id, base: "PT1M", shelf: "tape" }, later, transaction);
   });
   return truth;
 }

@@ -154,5 +154,6 @@ export const SPAN: Span = {
   firstQuarterDay: dayOf("2025-10-06"),
   firstMinuteDay: dayOf("2026-09-14"),
   lastDay: dayOf("2026-11-13"),
+  firstSaid: Date.parse("2026-09-28T06:00:00Z"),
   now: Date.parse("2026-10-14T12:42:00Z"),
 };

@@ -1,5 +1,6 @@
 import type { Instant } from "#core/observe/instant";
 import type { Candle } from "#core/structure/candles";
+import type { FollowUp } from "#core/scenarios/events";
 import type { Way } from "#core/structure/structure";
 
 /** Where an alert waits: a price band, or a mark whose prices count as they stand at each bar. */
@@ -14,12 +15,16 @@ export interface Place {
   leave: number;
 }
 
-/** What an alert waits for. `rung` is the timeframe whose bars count. */
+/**
+ * What an alert waits for. `rung` is the timeframe whose bars count. On a scenario it tells each of its steps, by its
+ * terms as they stood when the alert was set (the contract's).
+ */
 export type AlertTerms = { again: boolean; note: string } & (
   | { on: "reach"; at: Place }
   | { on: "beyond"; at: Place; rung: string }
   | { on: "shift"; rung: string; direction: Way | "either" }
   | { on: "close"; rung: string }
+  | { on: "scenario"; scenario: string; title: string; terms: Record<string, unknown> }
   | { on: "candle"; rung: string; at: Place; candle: "indecision" | "engulfing" | "either" }
 );
 
@@ -38,7 +43,7 @@ export interface AlertState {
 
 /** What an alert saw, in numbers; the words are made of them in `say.ts`. */
 export interface AlertEvent {
-  what: "reach" | "jump" | "beyond" | "shift" | "close" | "candle";
+  what: "reach" | "jump" | "beyond" | "shift" | "close" | "candle" | "followUp";
   /** Opening and closing of the told bar it happened on. */
   at: Instant;
   knownAt: Instant;
@@ -49,11 +54,13 @@ export interface AlertEvent {
   band?: { bottom: number; top: number; name: string };
   direction?: Way;
   candle?: Candle;
+  /** What happened to a scenario. */
+  followUp?: FollowUp;
 }
 
 /** The rung whose bars an alert is judged by; none where the finest bars do. */
 export function rungOf(terms: AlertTerms): string | undefined {
-  return terms.on === "reach" ? undefined : terms.rung;
+  return "rung" in terms ? terms.rung : undefined;
 }
 
 export function placeOf(terms: AlertTerms): Place | undefined {

@@ -1,5 +1,6 @@
 import { placeOf, rungOf, type AlertEvent, type AlertTerms } from "#core/alerts/alert";
 import type { MarketFacts } from "#core/marks/kind";
+import { followUpSentence } from "#core/scenarios/say";
 import { bandText, priceText, rungText } from "#core/marks/wording";
 
 /** What an alert waits for, as one sentence. */
@@ -11,6 +12,8 @@ export function sayAlert(terms: AlertTerms, market: Pick<MarketFacts, "decimals"
       return `Price reaches ${place}.`;
     case "beyond":
       return `A ${rungText(terms.rung)} candle closes beyond ${place}.`;
+    case "scenario":
+      return `Each step of the scenario "${terms.title}".`;
     case "shift":
       return `Structure shifts ${terms.direction === "either" ? "" : `${terms.direction} `}on ${rungText(terms.rung)}.`;
     case "close":
@@ -25,7 +28,7 @@ const CANDLES = { indecision: "An indecision", engulfing: "An engulfing", either
 /** What an alert has seen, as one sentence. */
 export function sayFiring(
   terms: AlertTerms,
-  { what, price, band, direction, candle }: AlertEvent,
+  { what, price, band, direction, candle, followUp }: AlertEvent,
   market: Pick<MarketFacts, "decimals">,
 ): string {
   const rung = rungText(rungOf(terms) ?? "");
@@ -39,6 +42,10 @@ export function sayFiring(
       return `${rung} closed ${direction === "up" ? "above" : "below"} ${place}, at ${priceText(price, market)}.`;
     case "shift":
       return `Structure shifted ${direction} on ${rung}: closed beyond ${priceText(price, market)}.`;
+    case "followUp":
+      return followUp
+        ? `${terms.on === "scenario" ? `${terms.title}: ` : ""}${followUpSentence(followUp, market)}`
+        : "";
     case "close":
       return `${rung} closed at ${priceText(price, market)}.`;
     case "candle":

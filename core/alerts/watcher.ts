@@ -4,6 +4,8 @@ import { isCandle } from "#core/conditions/candle";
 import type { Moment, Need, RungClose } from "#core/observe/tape";
 import type { Instant } from "#core/observe/instant";
 import type { Watcher } from "#core/observe/watcher";
+import { wholeWatcher, type WholeState, type WholeTerms } from "#core/scenarios/legs";
+import type { ScenarioFacts } from "#core/scenarios/run";
 
 export const CALM: AlertState = { places: [], fired: false };
 
@@ -25,10 +27,29 @@ export function alertWatcher(terms: AlertTerms, bandsAt: BandsAt, since: Instant
   };
 }
 
+/** A scenario's steps as an alert. */
+export function scenarioAlert(terms: WholeTerms, facts: ScenarioFacts): Watcher<WholeState, AlertEvent> {
+  const inner = wholeWatcher(terms, facts);
+  return {
+    ...inner,
+    next(state, moment) {
+      const { state: next, events } = inner.next(state, moment);
+      return {
+        state: next,
+        events: events.map((followUp): AlertEvent => {
+          const { at, knownAt, price } = followUp;
+          return { what: "followUp", at, knownAt, price, followUp };
+        }),
+      };
+    },
+  };
+}
+
 function needsOf(terms: AlertTerms): Need[] {
   const rung = rungOf(terms);
   switch (terms.on) {
     case "reach":
+    case "scenario":
       return [];
     case "shift":
       return [{ rung, of: "structure" }];
@@ -56,6 +77,9 @@ function look(terms: AlertTerms, places: AlertState["places"], moment: Moment, b
       );
     case "beyond":
       return eachBand(places, closes, bandsAt, cross);
+    case "scenario":
+      // It is followed as a scenario is: `scenarioAlert`.
+      return { places, events: [] };
     case "candle":
       return {
         places,
@@ -135,7 +159,11 @@ function same(a: PlaceState, b: PlaceState | undefined): boolean {
 const sideOf = (price: number, { bottom, top }: NamedBand) => (price > top ? 1 : price < bottom ? -1 : 0);
 
 /** What tells a firing from every other one of its alert. */
-export function keyOf({ what, place, direction, knownAt }: AlertEvent): string {
+export function keyOf({ what, place, direction, knownAt, followUp }: AlertEvent): string {
+  if (followUp) {
+    const { event, leg = 1, step = 0, target = 0 } = followUp;
+    return [event, leg, step, target, knownAt].join(" ");
+  }
   return [what === "jump" ? "reach" : what, what === "shift" ? direction : place, knownAt]
     .filter((part) => part !== undefined)
     .join(" ");

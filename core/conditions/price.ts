@@ -37,7 +37,7 @@ export interface BoundPrice {
   ratio?: number;
 }
 
-/** The extreme, or the close, of the last bar of a rung that was known before: "yesterday's low". Of conditions only. */
+/** The extreme, or the close, of the last bar of a rung known before: "yesterday's low". Of conditions only. */
 export interface PreviousPrice {
   /** ISO 8601 duration of the rung. */
   previous: string;

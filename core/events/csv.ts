@@ -1,6 +1,6 @@
 import { recogniseTime, timeReader } from "#core/csv/times";
-import { openCell } from "#core/csv/safe";
-import { isEventKind, type EventFile, type Impact, type NamedEvent } from "#core/events/event";
+import { openCell, safeCell } from "#core/csv/safe";
+import { isEventKind, type CalendarEvent, type EventFile, type Impact, type NamedEvent } from "#core/events/event";
 
 const NAMES = {
   time: ["time", "date", "datetime", "date time", "date/time", "start"],
@@ -95,4 +95,28 @@ export function readEventRows(rows: readonly (readonly string[])[], zone: string
     });
   });
   return { events, faults };
+}
+
+/** Events as the rows of such a table, their header first: instants as ISO 8601, whole days as dates. */
+export function writeEventRows(events: readonly CalendarEvent[]): string[][] {
+  const columns = Object.keys(NAMES) as Column[];
+  const list = (of: readonly string[]) => of.join("; ");
+  const rows = events.map((event) => {
+    const iso = new Date(event.at).toISOString();
+    const cells: Record<Column, string> = {
+      time: event.allDay ? iso.slice(0, 10) : iso,
+      title: safeCell(event.title),
+      impact: String(event.impact),
+      kind: event.kind,
+      currency: safeCell(list(event.currencies)),
+      region: safeCell(event.region),
+      sector: safeCell(event.sector),
+      markets: safeCell(list(event.markets)),
+      forecast: safeCell(event.forecast ?? ""),
+      previous: safeCell(event.previous ?? ""),
+      actual: safeCell(event.actual ?? ""),
+    };
+    return columns.map((column) => cells[column]);
+  });
+  return [columns, ...rows];
 }

@@ -1,5 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { readEventRows } from "#core/events/csv";
+import fc from "fast-check";
+import { readEventRows, writeEventRows } from "#core/events/csv";
+import { reactionOf, reactionsTo } from "#core/events/reaction";
+import { fromBars } from "#core/series/series";
 import { grouped } from "#core/events/event";
 import { allTies, NO_TIES, touches } from "#core/events/touches";
 
@@ -81,4 +84,81 @@ describe("events from a table", () => {
     ["Date\n2026-10-14", /no column/],
     ["Date,Event\n,x", /empty/],
   ])("%j is no table of events", (text, said) => expect(readEventRows(rows(text), "UTC")).toMatch(said));
+});
+
+describe("how a market reacts to releases", () => {
+  const HOUR = 3_600_000;
+  const DAILY = 24 * HOUR;
+  const START = Date.UTC(2024, 0, 1);
+  /** Days of a true range of 2, so that ATR(14) is 2. */
+  const days = fromBars(
+    Array.from({ length: 30 }, (_, i) => ({
+      time: START + i * DAILY,
+      open: 100,
+      high: 101,
+      low: 99,
+      close: 100,
+      volume: 1,
+    })),
+  );
+  const quarter = (at: number, high: number, low: number, close = 100) => ({
+    time: at,
+    open: 100,
+    high,
+    low,
+    close,
+    volume: 1,
+  });
+  const at = START + 20 * DAILY + 8 * HOUR;
+  it("is the furthest move within the hour after, from the last close before, in ATR of the days before", () => {
+    const fine = fromBars([
+      quarter(at - 900_000, 100.2, 99.9, 100),
+      quarter(at, 100.5, 99.8),
+      quarter(at + 900_000, 101, 97),
+      // An hour later it is no reaction any more.
+      quarter(at + HOUR, 110, 90),
+    ]);
+    expect(reactionsTo([at], fine, 900_000, days)).toEqual([expect.closeTo(1.5, 9)]);
+  });
+  it("instants of which bars tell nothing have none; the median is of the rest", () => {
+    const fine = fromBars([quarter(at - 900_000, 100, 100), quarter(at, 101, 100)]);
+    expect(reactionsTo([at, at + 5 * DAILY, START], fine, 900_000, days)).toEqual([expect.closeTo(0.5, 9)]);
+    expect(reactionOf([])).toBeUndefined();
+    expect(reactionOf([3, 1, 2])).toEqual({ n: 3, median: 2 });
+  });
+});
+
+describe("events as a table", () => {
+  const text = fc.string({ maxLength: 12 }).map((one) => one.replaceAll(";", "").trim());
+  const event = fc.record({
+    kind: fc.constantFrom("release" as const, "speech" as const, "expiry" as const),
+    title: text.filter((one) => one !== ""),
+    at: fc.integer({ min: 0, max: 4e12 }).map((time) => Math.floor(time / MINUTE) * MINUTE),
+    allDay: fc.constant(false),
+    impact: fc.constantFrom(1 as const, 2 as const, 3 as const),
+    currencies: fc.array(
+      text.filter((one) => one !== ""),
+      { maxLength: 3 },
+    ),
+    region: text,
+    sector: text,
+    markets: fc.constant<string[]>([]),
+    forecast: text.filter((one) => one !== ""),
+  });
+  it("read back are the same, whatever they are called", () =>
+    fc.assert(
+      fc.property(fc.array(event, { minLength: 1, maxLength: 6 }), (events) => {
+        const read = readEventRows(writeEventRows(events), "UTC");
+        if (typeof read === "string") throw new Error(read);
+        expect(read.faults).toEqual([]);
+        expect(read.events.map(({ uid: _, ...one }) => one)).toEqual(events);
+      }),
+      { numRuns: 300, seed: 3 },
+    ));
+  it("whole days are dates", () =>
+    expect(
+      writeEventRows([
+        { ...NO_TIES, kind: "holiday", title: "=1+1", at: Date.UTC(2026, 0, 1), allDay: true, impact: 2, markets: [] },
+      ])[1].slice(0, 2),
+    ).toEqual(["2026-01-01", "'=1+1"]));
 });

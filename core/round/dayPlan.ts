@@ -2,12 +2,13 @@ import type { Area } from "#core/areas/areas";
 import type { Found } from "#core/finding/found";
 import type { RungReading } from "#core/finding/reading";
 import { lengthOf } from "#core/marks/shown";
+import type { Outline } from "#core/written/outline";
 
 /** One line of a day plan, at its price. */
 export interface PlanLine {
   /** Tells it from the others. */
   key: string;
-  what: "proposal" | "mark" | "shift" | "area" | "yesterday";
+  what: "proposal" | "mark" | "shift" | "area" | "yesterday" | "scenario";
   name: string;
   /** Longest first. */
   rungs: string[];
@@ -75,6 +76,24 @@ export function areaLines(areas: readonly (Area & { own: boolean })[]): PlanLine
     top,
   }));
 }
+
+/** The prices of scenarios, by what is done there. */
+export function scenarioLines(
+  scenarios: readonly (Pick<Outline, "prices"> & { id: string; title: string })[],
+): PlanLine[] {
+  return scenarios.flatMap(({ id, title, prices }) =>
+    prices.map(({ field, what, price, about }) => ({
+      key: `scenario ${id} ${field}`,
+      what: "scenario" as const,
+      name: `${SCENARIO[what]}${about ? ", about" : ""}: ${title}`,
+      rungs: [],
+      bottom: price,
+      top: price,
+    })),
+  );
+}
+
+const SCENARIO = { entry: "Enter", stop: "Stop", target: "Target", wrong: "\u00d7 Wrong" };
 
 /** Facts of rungs shorter than this come and go within the day: they are no part of its plan. */
 const SHORTEST = 15 * 60_000;

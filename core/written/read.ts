@@ -20,7 +20,10 @@ export function termsOfWritten({ terms }: Pick<Written, "terms">): WholeTerms {
   return readWholeTerms(contractOf(terms), instantOf);
 }
 
+/** Terms from data that was stored as the contract has them. Throws a `ConditionFault` where they are none. */
+export const termsOfContract = (raw: unknown): WholeTerms => readWholeTerms(raw, instantOf);
+
 /** Terms of a scenario that was published, in whichever format. Throws a `ConditionFault` where it is none. */
 export function termsOfFrozen(frozen: Frozen | Scenario): WholeTerms {
-  return isFormer(frozen) ? termsOfWritten(writtenOf(frozen)) : readWholeTerms(frozen.terms, instantOf);
+  return isFormer(frozen) ? termsOfWritten(writtenOf(frozen)) : termsOfContract(frozen.terms);
 }

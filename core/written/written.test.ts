@@ -66,7 +66,13 @@ describe("a scenario as it is written", () => {
 
 describe("prices that follow marks", () => {
   const series = days([100, 101, 99, 100], [100, 102, 99, 101], [101, 103, 100, 102], [102, 104, 101, 103]);
-  const zone = (near: number, far: number) => ({ ...mark("zone", [[1, near], [2, far]], { side: "demand", own: true }), id: "z" }); // prettier-ignore
+  const zone = (near: number, far: number) => {
+    const anchors: [number, number][] = [
+      [1, near],
+      [2, far],
+    ];
+    return { ...mark("zone", anchors, { side: "demand", own: true }), id: "z" };
+  };
   const level = { ...mark("level", [[1, 105]]), id: "l" };
   const follow = (part: string, value: Followed["value"]): Followed => ({ follows: "z", part, value });
   const [at] = livesOf([zone(101, 99)], series);

@@ -1,15 +1,19 @@
 import { randomUUID } from "node:crypto";
 import { Op } from "sequelize";
 import { readTerms, type AlertDto } from "#contracts/alert";
-import { placeOf } from "#core/alerts/alert";
+import { placeOf, type AlertTerms } from "#core/alerts/alert";
 import { sayAlert, sayFiring } from "#core/alerts/say";
-import { CALM } from "#core/alerts/watcher";
+import { CALM, scenarioAlert } from "#core/alerts/watcher";
+import { writtenOf } from "#core/written/former";
+import { contractOf } from "#core/written/ground";
+import { termsOfContract } from "#core/written/read";
 import { finestUntil } from "../bars/finest.ts";
 import { lockMarket } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { transact } from "../database/connection.ts";
 import { beginToWatch, endWatch } from "../watch/tell.ts";
-import { AlertRow, FiringRow, Market, MarkRow, WatcherRow } from "../database/models.ts";
+import { factsOfWatch } from "../watch/scenarios.ts";
+import { AlertRow, FiringRow, Market, MarkRow, ScenarioRow, WatcherRow } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 
 export interface AlertLine {
@@ -38,7 +42,8 @@ const MOST = 500;
 
 /** Sets an alert: it is shown the bars that are over from now on. Returns its id. */
 export async function setAlert(marketId: string, dto: AlertDto, accountId: string): Promise<string> {
-  const terms = readTerms(dto.terms);
+  const said = readTerms(dto.terms);
+  const terms = said?.on === "scenario" ? await onScenario(marketId, said) : said;
   if (!terms)
     throw new Failure("terms", "What the alert waits for cannot be read.", { kept: "No alert was set.", status: 400 });
   const place = placeOf(terms);
@@ -62,8 +67,49 @@ export async function setAlert(marketId: string, dto: AlertDto, accountId: strin
       });
     const id = randomUUID();
     await AlertRow.create({ id, accountId, marketId, terms, createdAt: since }, { transaction });
-    await beginToWatch(market, [{ kind: "alert", subject: id, start: CALM }], since, transaction);
+    await beginToWatch(
+      market,
+      [{ kind: "alert", subject: id, start: startOf(terms, market, since) }],
+      since,
+      transaction,
+    );
     return id;
+  });
+}
+
+type OnScenario = Extract<AlertTerms, { on: "scenario" }>;
+
+/** What a scenario says as it is stored just now. */
+async function onScenario(marketId: string, terms: OnScenario): Promise<OnScenario> {
+  const row = await ScenarioRow.findOne({ where: { id: terms.scenario, marketId, removed: false } });
+  if (!row) throw notFound("scenario");
+  const written = writtenOf(row.scenario);
+  return { ...terms, title: written.title, terms: contractOf(written.terms), again: true };
+}
+
+function startOf(terms: AlertTerms, market: Market, since: number): unknown {
+  if (terms.on !== "scenario") return CALM;
+  return scenarioAlert(termsOfContract(terms.terms), factsOfWatch(market, since)).start;
+}
+
+/** A scenario was written anew, or taken away: whoever is told of its steps is told of those it has now. */
+export function scenarioChanged(marketId: string, scenario: string, isRemoved: boolean): Promise<void> {
+  return transact(async (transaction) => {
+    const rows = await AlertRow.findAll({ where: { marketId }, transaction });
+    const on = rows.filter(({ terms }) => terms.on === "scenario" && terms.scenario === scenario);
+    if (on.length === 0) return;
+    const market = await lockMarket(marketId, transaction);
+    const since = (await finestUntil(market)) ?? 0;
+    for (const row of on) {
+      await endWatch("alert", row.id, transaction);
+      if (isRemoved) await row.destroy({ transaction });
+      else {
+        const terms = await onScenario(marketId, row.terms as OnScenario);
+        await row.update({ terms }, { transaction });
+        const start = startOf(terms, market, since);
+        await beginToWatch(market, [{ kind: "alert", subject: row.id, start }], since, transaction);
+      }
+    }
   });
 }
 

@@ -1,10 +1,12 @@
 import { randomUUID } from "node:crypto";
+import Papa from "papaparse";
 import { Op } from "sequelize";
 import { LARGEST_CALENDAR, type EventDto } from "#contracts/event";
+import { writeEventRows } from "#core/events/csv";
 import type { CalendarEvent, NamedEvent } from "#core/events/event";
 import { allTies, touches, type Ties } from "#core/events/touches";
 import { DAY } from "#core/time/dates";
-import { legsOf, listMarkets } from "../bars/markets.ts";
+import { legsOf } from "../bars/markets.ts";
 import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { EventRow, type Market } from "../database/models.ts";
@@ -73,19 +75,6 @@ function touching(events: readonly StoredEvent[], market: string, ties: readonly
     const why = touches(event, { id: market, ties });
     return why === undefined ? [] : [{ id, title, at, allDay, impact, kind, why }];
   });
-}
-
-/** Names of the markets each event touches. */
-export async function marketsTouched(events: readonly StoredEvent[]): Promise<Map<string, string[]>> {
-  const markets = await Promise.all(
-    (await listMarkets()).map(async (market) => ({ id: market.id, name: market.name, ties: await tiesOf(market) })),
-  );
-  return new Map(
-    events.map((event) => [
-      event.id,
-      markets.filter((market) => touches(event, market) !== undefined).map(({ name }) => name),
-    ]),
-  );
 }
 
 export async function saveEvent({ id, ...event }: EventDto): Promise<string> {
@@ -210,4 +199,17 @@ export async function eventsAsCalendar(from: number): Promise<string> {
     rows.map(({ uid, event }) => ({ ...event, uid })),
     (await readClock()).now,
   );
+}
+
+/** The same as a table that can be read back. */
+export async function eventsAsTable(from: number): Promise<string> {
+  const rows = await EventRow.findAll({
+    where: { at: { [Op.gte]: from } },
+    order: [
+      ["at", "ASC"],
+      ["id", "ASC"],
+    ],
+    limit: 20_000,
+  });
+  return `${Papa.unparse(writeEventRows(rows.map(({ event }) => event)), { newline: "\n" })}\n`;
 }

@@ -15,6 +15,7 @@ import { findingParamsOf } from "../desk/findingParams.ts";
 import { keptSummaries, presentReadings, type HeldSummary } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
 import { eventsTouching, type TouchingEvent } from "../events/events.ts";
+import { callsOf, type Call } from "./calls.ts";
 import { listOf, type ListName } from "./lists.ts";
 import { lastRemarks, openRoundOf, type OpenRound, type SaidVerdict } from "./rounds.ts";
 import { keptStandings, presentStanding, type HeldStanding } from "./standings.ts";
@@ -43,6 +44,8 @@ export interface BoardRow extends MarketFacts {
   /** The last words on it before that round. */
   before: SaidVerdict | null;
   events: TouchingEvent[];
+  /** Its scenarios, the preferred first. */
+  calls: Call[];
 }
 
 export interface Board {
@@ -138,18 +141,20 @@ interface Rest {
   looks: Map<string, number>;
   bearings: Map<string, Mark[]>;
   events: Map<string, TouchingEvent[]>;
+  calls: Map<string, Call[]>;
 }
 
 /** What a row has besides what bars say: looks, the analysts' own bearings, events. */
 async function restOf(accountId: string, markets: readonly Market[], now: number): Promise<Rest> {
   const marketId = { [Op.in]: markets.map(({ id }) => id) };
-  const [looks, marks, events] = await Promise.all([
+  const [looks, marks, events, calls] = await Promise.all([
     LookRow.findAll({ where: { accountId, marketId }, raw: true }),
     MarkRow.findAll({
       where: { kind: "bearing", removed: false, marketId },
       attributes: ["id", "marketId", "rung", "kind", "anchors", "props"],
     }),
     eventsTouching(markets, now),
+    callsOf(markets.map(({ id }) => id)),
   ]);
   const bearings = new Map<string, Mark[]>();
   for (const { id, marketId: market, rung, kind, anchors, props } of marks)
@@ -161,6 +166,7 @@ async function restOf(accountId: string, markets: readonly Market[], now: number
     looks: new Map(looks.map(({ marketId: market, rung, lookedAt }) => [`${market} ${rung}`, lookedAt])),
     bearings,
     events,
+    calls,
   };
 }
 
@@ -169,7 +175,7 @@ function rowOf(
   rungs: readonly string[],
   held: readonly HeldSummary[],
   standing: HeldStanding | undefined,
-  { looks, bearings, events }: Rest,
+  { looks, bearings, events, calls }: Rest,
   verdict: SaidVerdict | null,
   before: SaidVerdict | null,
 ): BoardRow {
@@ -206,5 +212,6 @@ function rowOf(
     verdict,
     before,
     events: events.get(market.id) ?? [],
+    calls: calls.get(market.id) ?? [],
   };
 }

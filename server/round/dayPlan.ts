@@ -5,12 +5,14 @@ import { isSilent } from "#core/marks/registry";
 import {
   areaLines,
   proposalLines,
+  scenarioLines,
   shiftLines,
   withinReach,
   withoutRepeats,
   yesterdayLines,
   type PlanLine,
 } from "#core/round/dayPlan";
+import { outlineOfWritten } from "#core/written/outline";
 import { rangeUsed } from "#core/round/standing";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
@@ -18,6 +20,7 @@ import { findingParamsOf } from "../desk/findingParams.ts";
 import { marksOf } from "../desk/marks.ts";
 import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
+import { scenariosOf } from "../desk/scenarios.ts";
 import { eventsTouching, type TouchingEvent } from "../events/events.ts";
 import { readClock } from "../clock.ts";
 import { livesOf } from "../desk/lives.ts";
@@ -73,8 +76,10 @@ export async function dayPlanOf(marketId: string, accountId: string): Promise<Da
     bottom,
     top,
   }));
+  const scenarios = await scenariosOf(market.id);
   const all = [
     ...standing,
+    ...scenarioLines(scenarios.map(({ scenario }) => ({ ...scenario, ...outlineOfWritten(scenario) }))),
     ...yesterdayLines(day?.lastBar),
     ...shiftLines(known),
     ...areaLines(areas),

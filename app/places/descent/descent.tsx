@@ -12,6 +12,7 @@ import { horizonsOf } from "../../../server/desk/horizons.ts";
 import { layoutOf } from "../../../server/desk/layout.ts";
 import { marksAt, markedMarket } from "../../../server/desk/marks.ts";
 import { scenariosAt, scenariosOf } from "../../../server/desk/scenarios.ts";
+import { openStandings } from "../../../server/publishing/standing.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { barsAddress } from "../../parts/barPages.ts";
 import { Workspace } from "./Workspace.tsx";
@@ -50,6 +51,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
       horizons: await horizonsOf(account),
       rungSets: sets.map(({ id, name }) => ({ id, name })),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
+      standings: await openStandings([market.id]),
       scenarios: (await scenarios).map(({ scenario, version, writtenAt }) => ({ scenario, version, writtenAt })),
       clock,
     };

@@ -1,20 +1,17 @@
+import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Form, Link, useSubmit } from "react-router";
+import { Link, useNavigate, useSubmit } from "react-router";
 import { EventDto } from "#contracts/event";
 import { countText } from "#core/marks/wording";
-import { DAY, dayNumber, formatDate } from "#core/time/dates";
-import {
-  eventsBetween,
-  importEvents,
-  marketsTouched,
-  removeEvent,
-  saveEvent,
-  type StoredEvent,
-} from "../../../server/events/events.ts";
+import { DAY, dayNumber, formatDate, parseDate } from "#core/time/dates";
+import { isZone, offsetAt } from "#core/time/zone";
+import { importEvents, removeEvent, saveEvent, type StoredEvent } from "../../../server/events/events.ts";
+import { weekFrom } from "../../../server/events/week.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import { readClock } from "../../../server/clock.ts";
 import { answer, attempt, readField, readForm, textField } from "../../access.server.ts";
@@ -22,27 +19,26 @@ import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
-import { Ticks } from "../round/SidePanel.tsx";
-import { clockText } from "../round/words.ts";
+import { EventDay } from "./EventDay.tsx";
 import { EventForm } from "./EventForm.tsx";
 import type { Route } from "./+types/events.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Events - Even Compass" }];
 
-const SHOWN = 14 * DAY;
+const SHOWN = 7 * DAY;
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const { now } = await readClock();
-    const asked = new URL(request.url).searchParams.get("from");
-    const parsed = asked && /^\d{4}-\d{2}-\d{2}$/.test(asked) ? Date.parse(`${asked}T00:00:00Z`) : NaN;
-    const from = Number.isFinite(parsed) ? parsed : Math.floor(now / DAY) * DAY;
-    const events = await eventsBetween(from, from + SHOWN);
-    const touched = await marketsTouched(events);
+    const query = new URL(request.url).searchParams;
+    const asked = parseDate(query.get("from") ?? "");
+    const zone = query.get("zone") ?? "UTC";
+    const from = asked === undefined ? Math.floor(now / DAY) * DAY : asked * DAY;
     return {
       now,
       from,
-      events: events.map((event) => ({ ...event, touched: touched.get(event.id) ?? [] })),
+      zone: isZone(zone) ? zone : "UTC",
+      week: await weekFrom(from),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
     };
   });
@@ -60,14 +56,17 @@ export function action({ request, context }: Route.ActionArgs) {
   });
 }
 
-/** Releases, speeches, holidays and expiries, and the markets each of them touches. */
-export default function Events({ loaderData: { now, from, events, markets }, actionData }: Route.ComponentProps) {
+/** The week ahead: releases, speeches, holidays and expiries by day and hour, and the markets each of them touches. */
+export default function Events({ loaderData: { now, from, zone, week, markets }, actionData }: Route.ComponentProps) {
   const submit = useSubmit();
+  const navigate = useNavigate();
   const [editing, setEditing] = useState<StoredEvent | "new">();
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const report = actionData && "report" in actionData ? actionData.report : undefined;
-  const days = [...new Set(events.map(({ at }) => dayNumber(at)))];
-  const at = (time: number) => `?from=${formatDate(dayNumber(time))}`;
+  const days = Array.from({ length: SHOWN / DAY }, (_, i) => dayNumber(from) + i);
+  const dayOf = ({ at, allDay }: StoredEvent) => dayNumber(allDay ? at : at + offsetAt(at, zone));
+  const at = (time: number, own = zone) =>
+    `?from=${formatDate(dayNumber(time))}${own === "UTC" ? "" : `&zone=${encodeURIComponent(own)}`}`;
   const send = async (file: File | undefined) => {
     if (file)
       void submit(
@@ -79,7 +78,7 @@ export default function Events({ loaderData: { now, from, events, markets }, act
     <Page>
       <PageTitle
         aside={
-          <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+          <Box data-no-print sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
             <Button variant="contained" onClick={() => setEditing("new")}>
               Enter an event
             </Button>
@@ -98,6 +97,10 @@ export default function Events({ loaderData: { now, from, events, markets }, act
             <Button component="a" href="/events/calendar.ics">
               As iCalendar
             </Button>
+            <Button component="a" href="/events/calendar.csv">
+              As CSV
+            </Button>
+            <Button onClick={() => window.print()}>Print the week</Button>
           </Box>
         }
       >
@@ -132,86 +135,52 @@ export default function Events({ loaderData: { now, from, events, markets }, act
           onLeave={() => setEditing(undefined)}
         />
       )}
-      <Box component="nav" aria-label="Weeks" sx={{ display: "flex", gap: 2, mb: 1 }}>
+      <Box
+        component="nav"
+        aria-label="Weeks"
+        data-no-print
+        sx={{ display: "flex", gap: 2, mb: 1.5, alignItems: "end" }}
+      >
         <MuiLink component={Link} to={at(from - SHOWN)}>
-          Two weeks earlier
+          A week earlier
         </MuiLink>
-        <MuiLink component={Link} to="/events">
-          Today
+        <MuiLink component={Link} to={at(now)}>
+          From today
         </MuiLink>
         <MuiLink component={Link} to={at(from + SHOWN)}>
-          Two weeks later
+          A week later
         </MuiLink>
+        <Box sx={{ flex: 1 }} />
+        <Autocomplete
+          options={ZONES}
+          value={zone}
+          disableClearable
+          autoHighlight
+          onChange={(_event, chosen) => void navigate(at(from, chosen))}
+          renderInput={(params) => <TextField {...params} label="Times in" />}
+          sx={{ width: 220 }}
+        />
       </Box>
-      {events.length === 0 && (
-        <Typography color="text.secondary">
-          No event is known for these two weeks. Enter one, or import a calendar (iCalendar, or CSV with a header).
-        </Typography>
-      )}
       {days.map((day) => (
-        <Box key={day} component="section" aria-label={formatDate(day)} sx={{ mb: 2 }}>
-          <Typography variant="h3" sx={{ borderBottom: "1.5px solid", borderColor: "text.primary" }}>
-            {momentText(day * DAY, "utc").replace(/, 00:00$/, "")}
-          </Typography>
-          {events
-            .filter((event) => dayNumber(event.at) === day)
-            .map((event) => (
-              <Box
-                key={event.id}
-                sx={{
-                  display: "grid",
-                  gridTemplateColumns: "64px 34px minmax(0, 1.3fr) minmax(0, 1fr) auto",
-                  columnGap: 1.5,
-                  alignItems: "center",
-                  borderBottom: 1,
-                  borderColor: "divider",
-                  py: 0.25,
-                  fontSize: "0.925rem",
-                  color: event.at < now && !event.allDay ? "text.secondary" : "text.primary",
-                }}
-              >
-                <strong>{event.allDay ? "all day" : clockText(event.at, event.at)}</strong>
-                <Ticks impact={event.impact} />
-                <span>
-                  {event.title}
-                  {event.kind === "release" ? figuresText(event) : `, ${event.kind}`}
-                </span>
-                <Box
-                  component="span"
-                  sx={{ color: "text.secondary", fontSize: "0.85rem" }}
-                  title={event.touched.join(", ")}
-                >
-                  {event.touched.length === 0
-                    ? "touches no market"
-                    : event.touched.length <= 3
-                      ? event.touched.join(", ")
-                      : `${event.touched.slice(0, 2).join(", ")} and ${event.touched.length - 2} more`}
-                </Box>
-                <Form method="post" style={{ display: "flex" }}>
-                  <input type="hidden" name="id" value={event.id} />
-                  <Button variant="text" onClick={() => setEditing(event)} aria-label={`Change ${event.title}`}>
-                    Change
-                  </Button>
-                  <Button variant="text" type="submit" name="step" value="remove" aria-label={`Remove ${event.title}`}>
-                    Remove
-                  </Button>
-                </Form>
-              </Box>
-            ))}
-        </Box>
+        <EventDay
+          key={day}
+          title={dayText(day)}
+          events={week.events.filter((event) => dayOf(event) === day)}
+          closed={week.closed.find(({ date }) => date === formatDate(day))}
+          zone={zone}
+          now={now}
+          onChange={setEditing}
+        />
       ))}
       <Typography variant="caption" color="text.secondary">
-        Times are UTC. One stroke: moves little; three: much.
+        Times are in {zone}. One stroke: moves little; three: much. ATR: how far price went within an hour after earlier
+        releases of that name, in ATR(14) of the day, their median.
       </Typography>
     </Page>
   );
 }
 
-function figuresText({ forecast, previous, actual }: StoredEvent): string {
-  const parts = [
-    actual && `actual ${actual}`,
-    forecast && `forecast ${forecast}`,
-    previous && `previous ${previous}`,
-  ].filter(Boolean);
-  return parts.length > 0 ? ` (${parts.join(", ")})` : "";
-}
+const ZONES = ["UTC", ...Intl.supportedValuesOf("timeZone").filter((zone) => zone !== "UTC")];
+
+/** "Wed 14 Oct 2026" */
+const dayText = (day: number) => momentText(day * DAY, "utc").replace(/, 00:00$/, "");

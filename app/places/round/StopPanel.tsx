@@ -13,6 +13,7 @@ import { spanText } from "../../../chart/measure.ts";
 import type { BoardCell, BoardRow } from "../../../server/round/board.ts";
 import { AlertChoices } from "../alerts/AlertChoices.tsx";
 import { ReasonLines } from "../descent/machine/ReasonLines.tsx";
+import { Calls } from "./Calls.tsx";
 import { QuickRuler } from "./QuickRuler.tsx";
 import { clockText, rangeText, verdictText } from "./words.ts";
 
@@ -32,6 +33,8 @@ interface Props {
   onOpen(what: "ruler" | "alert"): void;
   onNext(): void;
   last: boolean;
+  /** What was written here, just now. */
+  written: string;
 }
 
 const AREAS = 3;
@@ -56,6 +59,7 @@ export function StopPanel({
   onOpen,
   onNext,
   last,
+  written,
 }: Props) {
   const { verdict, before, events } = row;
   const [words, setWords] = useState(verdict?.remark ?? "");
@@ -159,6 +163,7 @@ export function StopPanel({
           <strong>{allDay ? "Today" : clockText(at, now)}</strong> {title} ({why})
         </Typography>
       ))}
+      <Calls calls={row.calls} market={row.id} rung={rung} said={written} />
       {before && (
         <Typography variant="body2" sx={{ mt: 0.75, borderTop: 1, borderColor: "divider", pt: 0.5 }}>
           Before, {clockText(before.saidAt, now)}: {verdictText({ ...before, asksAt: null }, now)}

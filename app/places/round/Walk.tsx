@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Area } from "#core/areas/areas";
+import { distanceTo, type Area } from "#core/areas/areas";
 import type { RungReading } from "#core/finding/reading";
 import { percentText, priceText, rungText } from "#core/marks/wording";
 import { nextMarket, nextStop, type Stop } from "#core/round/walk";
@@ -13,6 +13,7 @@ import { StopPanel } from "./StopPanel.tsx";
 import type { Round } from "./useRound.ts";
 import { useWalkDesk } from "./useWalkDesk.ts";
 import { WalkChart } from "./WalkChart.tsx";
+import { writeAt } from "./writeAt.ts";
 
 interface Props {
   account: string;
@@ -41,6 +42,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
     price: number | undefined;
   }>();
   const [opened, setOpened] = useState<{ what: "ruler" | "alert"; of: string }>();
+  const [wrote, setWrote] = useState<{ of: string; said: string }>();
   const remark = useRef<HTMLInputElement>(null);
   const of = `${at.market} ${at.rung}`;
   const here = read?.of === of ? read : undefined;
@@ -58,6 +60,18 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
   };
   const say = (verdict: "nothing" | "watch" | "plan") =>
     round.say(at, verdict, verdict === "nothing" ? { remark: "" } : {});
+  /** A plan on a market that has no scenario yet begins one at the nearest area, to be worked out on its own page. */
+  const plan = async () => {
+    say("plan");
+    const [nearest] = [...(here?.areas ?? [])].sort(
+      (a, b) => Math.abs(distanceTo(a, here?.price ?? 0)) - Math.abs(distanceTo(b, here?.price ?? 0)),
+    );
+    const atr = here?.reading?.atr ?? 0;
+    if (!row || row.calls.length > 0 || wrote?.of === at.market || !nearest || here?.price === undefined || atr === 0)
+      return;
+    const said = await writeAt(nearest, { price: here.price, atr, rung: at.rung, now }, row);
+    setWrote({ of: at.market, said });
+  };
   const verdict = row?.verdict;
   const askAgain = () => {
     if (!verdict || verdict.verdict === "nothing") return;
@@ -81,7 +95,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
       else onEnd();
     },
     sayWatch: () => say("watch"),
-    sayPlan: () => say("plan"),
+    sayPlan: () => void plan(),
     sayNothing: () => say("nothing"),
     askAgain,
     remark: () => remark.current?.focus(),
@@ -157,7 +171,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
         now={now}
         opened={opened?.of === of ? opened.what : undefined}
         remark={remark}
-        onSay={say}
+        onSay={(verdictSaid) => (verdictSaid === "plan" ? void plan() : say(verdictSaid))}
         onAskAgain={askAgain}
         onRemark={(words) =>
           round.say({ market: at.market, rung: verdict?.rung ?? at.rung }, verdict?.verdict ?? "nothing", {
@@ -168,6 +182,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
         onOpen={open}
         onNext={next}
         last={on === undefined}
+        written={wrote?.of === at.market ? wrote.said : ""}
       />
     </Box>
   );

@@ -31,6 +31,7 @@ const row = (name: string, change: Partial<BoardRow> = {}): BoardRow => ({
   pipName: "pt",
   decimals: 2,
   kind: "commodity",
+  calls: [],
   cells: [cell("P1D"), cell("PT1H", { direction: "down", lookedAt: NOW })],
   standing: {
     price: 100,
@@ -72,6 +73,7 @@ describe("the board's rows", () => {
       }),
       row("near", { cells: [cell("P1D"), cell("PT1H", { direction: "sideways" })] }),
       row("none", {
+        calls: [],
         cells: [cell("P1D"), cell("PT1H", { direction: "down", lookedAt: NOW })],
         standing: { price: 100, areas: [], near: [], around: [], range: { today: 9, usual: 4 } },
       }),

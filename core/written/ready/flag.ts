@@ -3,6 +3,8 @@ import { onTick, signOf, termsWith } from "#core/written/ready/ground";
 
 /** Of the pole's height a flag gives back less than this (common practice, no source: half). */
 const GIVES_BACK = 0.6;
+/** Beyond its far edge the stop stands by this share of ATR (definition our own). */
+const BEYOND = 0.25;
 
 /** After a strong leg a shallow one against it: out of the flag with the leg, as far again as the pole was high. */
 export const flag: ReadySentence = {
@@ -20,6 +22,7 @@ export const flag: ReadySentence = {
     const sign = signOf(direction);
     const [edge, far] = sign > 0 ? [flagLeg.top, flagLeg.bottom] : [flagLeg.bottom, flagLeg.top];
     if (sign * (close - edge) > 0) return "Price has left the flag already.";
+    const beyond = onTick(far - sign * BEYOND * ground.atr, ground);
     const entry = onTick(edge + sign * ground.tick, ground);
     return {
       title: `Out of the flag, ${direction}`,
@@ -28,11 +31,11 @@ export const flag: ReadySentence = {
         {
           while: [{ on: "close", side: sign > 0 ? "above" : "below", price: far, rung }],
           if: [{ when: { on: "close", side: sign > 0 ? "above" : "below", price: edge, rung } }],
-          wrong: onTick(far - sign * ground.tick, ground),
+          wrong: beyond,
         },
         {
           entry: { order: "limit", price: entry },
-          stop: onTick(far - sign * 2 * ground.tick, ground),
+          stop: beyond,
           targets: [
             { price: onTick(edge + (sign * height) / 2, ground), share: 0.5 },
             { price: onTick(edge + sign * height, ground), share: 0.5 },

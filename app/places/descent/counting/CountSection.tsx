@@ -12,6 +12,7 @@ import type { Series } from "#core/series/series";
 import { DEGREES } from "#core/waves/degrees";
 import { NumberField } from "../../../parts/NumberField.tsx";
 import { dateText } from "../../../parts/times.ts";
+import { useKeepScenarios } from "../scenarios/useKeepScenarios.ts";
 import { CountFacts } from "./CountFacts.tsx";
 import type { Counted, Counts } from "./useCounts.ts";
 import { NotationFields } from "./NotationFields.tsx";
@@ -64,6 +65,13 @@ export function CountSection({ mark, life, market, series, atr, zone, intraday, 
       ))}
     </TextField>
   );
+  const keepScenarios = useKeepScenarios();
+  const makeSet = async () =>
+    setSaid(
+      await keepScenarios(
+        counts.toSet([mark, ...living.map((one) => one.mark)].filter(({ props: { role } }) => role !== "archived")),
+      ),
+    );
   const button = { px: 0.75, py: 0, minWidth: 0, minHeight: 24 };
   return (
     <Box sx={{ mt: 1 }}>
@@ -106,6 +114,11 @@ export function CountSection({ mark, life, market, series, atr, zone, intraday, 
         <Button variant="text" sx={button} title="9" onClick={() => setSaid(counts.toScenario(mark))}>
           Make a scenario
         </Button>
+        {living.length > 0 && !dead && (
+          <Button variant="text" sx={button} onClick={() => void makeSet()}>
+            Make the set
+          </Button>
+        )}
       </Box>
       {said && (
         <Typography variant="body2" role="status">

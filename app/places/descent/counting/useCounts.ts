@@ -51,6 +51,8 @@ export interface Counts {
   change(mark: Counted): void;
   /** Begins a scenario; a sentence where the count asks for none. */
   toScenario(mark: Counted): string | undefined;
+  /** A set from the preferred count and its alternates: scenarios with the counts' roles and weights. */
+  toSet(alive: readonly Counted[]): Written[];
 }
 
 /** The degree waves of a rung are usually labelled at (common practice, no source); the analyst chooses another. */
@@ -153,6 +155,16 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
       );
     },
     change: (mark) => store.set(asMark(mark)),
+    toSet(alive) {
+      const close = view?.bars?.series.close.at(-1);
+      if (close === undefined) return [];
+      return alive.flatMap((mark) => {
+        const asks = scenarioFromCount(mark, close, atr, areas);
+        if (!asks) return [];
+        const draft = draftFromCount(asks, mark.id, { rung, now }, market, mark.props.role !== "preferred");
+        return [{ ...draft, weight: Math.round(mark.props.weight) }];
+      });
+    },
     toScenario(mark) {
       const series = view?.bars?.series;
       if (!series || series.length === 0) return "The bars are still on their way.";

@@ -31,7 +31,7 @@ interface Props {
 export function Scenarios({ lostOf }: Props) {
   const session = useSession();
   const shown = useSessionState((state) => state.shownScenario);
-  const { desk, now, scenarios } = useWorkspace();
+  const { desk, now, asOf, scenarios, standings } = useWorkspace();
   const { members, neither } = setOf(scenarios.map(({ scenario }) => scenario));
   const storedOf = (id: string) => scenarios.find(({ scenario }) => scenario.id === id);
   return (
@@ -49,6 +49,8 @@ export function Scenarios({ lostOf }: Props) {
           market={desk.market}
           lost={lostOf(scenario)}
           pair={members.find(({ id }) => id === scenario.pair)?.title}
+          standing={standings.find(({ scenarioId }) => scenarioId === scenario.id)}
+          alertable={asOf === undefined}
           shown={shown === scenario.id}
           onShow={() => session.set({ shownScenario: shown === scenario.id ? undefined : scenario.id })}
           onEdit={() => {

@@ -4,6 +4,7 @@ import type { Horizons } from "#core/finding/horizon";
 import type { Anchor, Mark } from "#core/marks/kind";
 import type { Hours } from "#core/series/hours";
 import { nextInWalk, type RungSet } from "#core/time/rungs";
+import type { Standing } from "../../../../server/publishing/standing.ts";
 import type { ChartLayout } from "../../../../server/desk/layout.ts";
 import { useCommands } from "../../../parts/keys.ts";
 import { useMarketClock, type Clock } from "../../../parts/live.ts";
@@ -41,6 +42,8 @@ export interface Opened {
   horizons: Horizons;
   markets: { id: string; name: string }[];
   scenarios: StoredScenarioOnPage[];
+  /** Published scenarios of the market that are not over. */
+  standings: readonly Standing[];
   clock: Clock;
 }
 
@@ -71,6 +74,7 @@ export interface Work {
   /** Scenarios of the market that is open. */
   scenarios: StoredScenarioOnPage[];
   setScenarios(scenarios: StoredScenarioOnPage[]): void;
+  standings: readonly Standing[];
   /** Begins to place a kind of mark; from the menu on a chart its first anchor is known. */
   begin(kind: string, first?: { anchor: Anchor; pane: number }): void;
   /** Puts the page to a rung and a moment. */
@@ -197,6 +201,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     setHorizons,
     scenarios,
     setScenarios,
+    standings: opened.standings,
     begin,
     goToView,
     async goToDate(date) {
