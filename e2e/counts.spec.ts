@@ -111,8 +111,8 @@ test("a pivot is dragged into a violation, the count is forked, promoted and com
     .click();
   await details(page).getByRole("button", { name: "Make a scenario" }).click();
   const form = sheet(page).getByRole("form", { name: "Scenario" });
-  await expect(form.getByLabel("Scenario")).toHaveValue(/Minor wave \d/);
-  await expect(form.getByLabel("Stop")).toHaveValue(/\d/);
+  await expect(form.getByLabel("Scenario", { exact: true })).toHaveValue(/Minor wave \d/);
+  await expect(form.getByLabel("Stop at")).toHaveValue(/\d/);
   await expect(form.getByLabel("Target 1")).toHaveValue(/\d/);
   await form.getByRole("button", { name: "Close" }).click();
   await undoAll(page);

@@ -117,8 +117,8 @@ test(
     await accessible(page);
     await areas.getByRole("button", { name: "Plan a scenario here" }).click();
     const form = sheet(page).getByRole("form", { name: "Scenario" });
-    await expect(form.getByLabel("Stop")).toHaveValue(/\d/);
-    await expect(form.getByLabel("Scenario")).toHaveValue(/^Back from /);
+    await expect(form.getByLabel("Stop at")).toHaveValue(/\d/);
+    await expect(form.getByLabel("Scenario", { exact: true })).toHaveValue(/^Back from /);
     await form.getByRole("button", { name: "Close" }).click();
     await undoAll(page);
     // A level drawn where price has been since: broken, greyed, off the chart, and its history says when.

@@ -188,25 +188,32 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await sheet.getByRole("button", { name: "Write one" }).click();
   const form = sheet.getByRole("form", { name: "Scenario" });
   await form.getByLabel("Scenario", { exact: true }).fill("Any close in reach");
-  await form.getByLabel("this price").fill("1");
-  await form.getByLabel("If a candle of").click();
+  const put = async (name: string, value: string) => {
+    await form.getByLabel(name, { exact: true }).fill(value);
+    await form.getByLabel(name, { exact: true }).press("Enter");
+  };
+  await form.getByRole("combobox", { name: /^If/ }).fill("a candle closes beyond");
+  await form.getByRole("combobox", { name: /^If/ }).press("Enter");
+  await put("Price", "1");
+  await form.getByLabel("Candle of").click();
   await page.getByRole("option", { name: "1 h" }).click();
-  await form.getByLabel("Entry, about").fill("434");
-  await form.getByLabel("Stop", { exact: true }).fill("334");
-  await form.getByLabel("Wrong beyond").fill("300");
-  await form.getByLabel("Target 1").fill("484");
+  await form.getByLabel("Order").click();
+  await page.getByRole("option", { name: "next open" }).click();
+  await put("Enter about", "434");
+  await put("Stop at", "334");
+  await put("Wrong below", "300");
+  await put("Target 1", "484");
   await expect(form.getByText(/0.50 : 1/).first()).toBeVisible();
-  await expect(form.getByRole("alert")).toHaveText(/Below 1 : 1/);
-  await form.getByLabel("Target 2").fill("734");
-  await expect(form.getByText("1.75 : 1")).toBeVisible();
+  await expect(form.getByRole("region", { name: "Checklist" })).toContainText("Reward to risk is 1 or more.");
+  await form.getByRole("button", { name: "One more target" }).click();
+  await put("Target 2", "734");
+  await expect(form.getByText("1.75 : 1").first()).toBeVisible();
   await expect(form.getByRole("cell", { name: "300.0" })).toBeVisible();
-  await form.getByLabel("Stop", { exact: true }).fill("500");
+  await put("Stop at", "500");
   await expect(form.getByText("The stop of a long stands below its entry.")).toBeVisible();
-  await form.getByLabel("Stop", { exact: true }).fill("334,00");
+  await put("Stop at", "334,00");
   await form.getByRole("button", { name: "Save scenario" }).click();
-  await expect(
-    sheet.getByText(/While above 300.00, if a 1 h candle closes above 1.00, buy the next open/),
-  ).toBeVisible();
+  await expect(sheet.getByText(/If a 1 h candle closes above 1.00, buy the next open/)).toBeVisible();
   await accessible(page);
 
   await page.goto("/editions");
@@ -227,14 +234,14 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await accessible(page);
   const draft = page.url();
   await page.getByRole("button", { name: "Publish" }).click();
-  await page.waitForURL(/outlooks\/2$/);
+  await page.waitForURL(/outlooks\/3$/);
   await accessible(page);
   await hydrated(page);
   await page.getByRole("button", { name: "Lamp" }).click();
   await accessible(page);
   await page.goto("/outlooks");
   await accessible(page);
-  await page.goto("/outlooks/2");
+  await page.goto("/outlooks/3");
 
   // The subscriber reads it without any script.
   const context = await browser.newContext({ javaScriptEnabled: false, baseURL: new URL(page.url()).origin });
@@ -246,7 +253,7 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   const became = reader.getByRole("list", { name: "What became of Any close in reach" });
   await expect(reader.getByText("Second <b>paragraph</b>.")).toBeVisible();
   await expect(became.getByText("Waiting for its trigger.")).toBeVisible();
-  const image = await reader.request.get("/outlooks/2/picture/0.png");
+  const image = await reader.request.get("/outlooks/3/picture/0.png");
   expect(image.headers()["content-type"]).toBe("image/png");
   for (const forbidden of [
     "/library",
@@ -264,6 +271,9 @@ test("a scenario is written with its reward to risk in sight, published, trigger
     "/round/history",
     "/events",
     "/events/calendar.ics",
+    "/events/calendar.csv",
+    "/sentences",
+    "/descent/sable-tin/scenarios/context?until=1",
     "/alerts",
     "/alerts/news",
     "/descent/sable-tin/relation?to=skerry-silver&at=1",

@@ -45,8 +45,9 @@ test("the feed kills a count: it is struck through, its scenario is told, the al
   );
   await details(page).getByRole("button", { name: "Make a scenario" }).click();
   const form = sheet(page).getByRole("form", { name: "Scenario" });
-  await form.getByLabel("Stop").fill((price * 0.97).toFixed(3));
-  await form.getByLabel("Wrong beyond").fill((price * 0.96).toFixed(3));
+  await form.getByLabel("Stop at").fill((price * 0.97).toFixed(3));
+  await form.getByLabel(/^Wrong/).fill((price * 0.96).toFixed(3));
+  await form.getByLabel(/^Wrong/).press("Enter");
   await form.getByRole("button", { name: /^Save/ }).click();
   await saved(page);
   await page.getByRole("button", { name: "+1 day" }).click();

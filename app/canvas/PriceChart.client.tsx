@@ -67,6 +67,7 @@ export function PriceChart({
       },
       onDrag: (mark) => latest.current.handlers.onDrag(mark),
       onDrop: (marks) => latest.current.handlers.onDrop(marks),
+      onPrice: (field, price) => latest.current.handlers.onPrice?.(field, price),
       onPointed: (at) => {
         const { name: chart, market } = latest.current;
         // A chart the pointer has left does not take the cursor from the one it has come to.

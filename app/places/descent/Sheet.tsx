@@ -49,7 +49,7 @@ export function Sheet({ view }: Props) {
   const said = useSessionState((state) => state.said);
   const open = useSessionState((state) => state.open);
   const log = useSessionState((state) => state.look.log);
-  const { asOf, now, desks, rungSet, machine, counts, placer, marked } = useWorkspace();
+  const { asOf, now, desks, rungSet, machine, counts, placer, marked, write } = useWorkspace();
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
   const snapshot = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
@@ -220,11 +220,7 @@ export function Sheet({ view }: Props) {
           chosen={machine.chosen}
           onChoose={machine.choose}
           onReason={(mark) => session.select([mark])}
-          onWriteScenario={
-            home
-              ? (area) => session.set({ building: { draft: draftAt(area, { price, atr, rung, now }, market) } })
-              : undefined
-          }
+          onWriteScenario={home ? (area) => write(draftAt(area, { price, atr, rung, now }, market)) : undefined}
           alertRung={asOf === undefined ? rung : undefined}
         />
       </Suspense>

@@ -32,6 +32,7 @@ export function AddCondition({ label, as, chosen, onAdd }: Props) {
   const [picked, setPicked] = useState<Subject>();
   const subject = picked ?? chosen;
   const [typed, setTyped] = useState("");
+  const input = useRef<HTMLInputElement>(null);
   const options = useMemo(
     (): Option[] => [
       ...subjects.map((one) => ({ name: one.name, subject: one })),
@@ -47,6 +48,8 @@ export function AddCondition({ label, as, chosen, onAdd }: Props) {
   const add = (steps: WrittenStep[]) => {
     setPicked(undefined);
     setTyped("");
+    // Where the next one is typed, unless what was added has something to be filled in first.
+    input.current?.focus();
     onAdd(steps);
   };
   return (
@@ -66,7 +69,14 @@ export function AddCondition({ label, as, chosen, onAdd }: Props) {
           const form = FORMS.find(({ on }) => on === option.on);
           if (form) add([{ when: form.blank(rung) }]);
         }}
-        renderInput={(params) => <TextField {...params} placeholder={label} aria-label={label} />}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            placeholder={label}
+            inputRef={input}
+            slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, "aria-label": label } }}
+          />
+        )}
       />
       {subject && (
         <Offers

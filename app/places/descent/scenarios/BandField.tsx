@@ -5,6 +5,7 @@ import { isFollowed, type WrittenBand } from "#core/written/written";
 import { toTick } from "../../../../chart/snap.ts";
 import { parseNumber } from "../../../parts/numbers.ts";
 import { fieldOf, useBuilder } from "./builder.ts";
+import { TypedField } from "./TypedField.tsx";
 
 /** A band: one that a mark or an area says, or two prices typed as "402.00 to 404.00". */
 export function BandField({ path, label, optional }: { path: string; label: string; optional: boolean }) {
@@ -18,15 +19,12 @@ export function BandField({ path, label, optional }: { path: string; label: stri
   const grid = (price: number) => toTick(price, market.tick, market.decimals);
   return (
     <>
-      <TextField
+      <TypedField
         label={label}
-        key={text}
-        defaultValue={text}
+        shown={text}
         error={problem?.severity === "fault"}
         helperText={problem?.sentence}
-        onBlur={(event) => {
-          const typed = event.target.value.trim();
-          if (typed === text) return;
+        onTake={(typed) => {
           if (typed === "") return change(path, optional ? undefined : null);
           const [a, b] = typed.split(/\s*(?:to|\u2013|;)\s*/).map(parseNumber);
           if (Number.isFinite(a) && Number.isFinite(b)) change(path, [Math.min(a, b), Math.max(a, b)]);

@@ -7,6 +7,7 @@ import { BandField } from "./BandField.tsx";
 import { fieldOf, useBuilder } from "./builder.ts";
 import { formOf, FORMS, rungOptions, type FieldSpec } from "./conditionFields.ts";
 import { PriceField } from "./PriceField.tsx";
+import { TypedField } from "./TypedField.tsx";
 
 interface Props {
   path: string;
@@ -55,16 +56,14 @@ function Field({ spec, path, steps }: { spec: FieldSpec; path: string; steps: nu
     </TextField>
   );
   const typed = (read: (text: string) => unknown, shown: string, type = "text") => (
-    <TextField
+    <TypedField
       {...common}
       type={type}
-      key={shown}
-      defaultValue={shown}
-      onBlur={(event) => {
-        const next = read(event.target.value.trim());
+      shown={shown}
+      onTake={(text) => {
+        const next = read(text);
         if (next !== null && next !== value) change(path, next);
       }}
-      slotProps={{ inputLabel: { shrink: true } }}
     />
   );
   const numberOf = (text: string, whole: boolean, optional: boolean): number | undefined | null => {
@@ -195,12 +194,12 @@ function MeterField({ path, label, quantities }: { path: string; label: string; 
         ))}
       </TextField>
       {(PARAMETERS[of.quantity] ?? ["period"]).map((name) => (
-        <TextField
-          key={`${of.quantity} ${name} ${String(of[name])}`}
+        <TypedField
+          key={name}
           label={name}
-          defaultValue={String(of[name] ?? "")}
-          onBlur={({ target: { value } }) => {
-            const number = parseNumber(value);
+          shown={String(of[name] ?? "")}
+          onTake={(text) => {
+            const number = parseNumber(text);
             if (Number.isInteger(number) && number > 0) change(`${path}.${name}`, number);
           }}
         />

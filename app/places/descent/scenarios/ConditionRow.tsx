@@ -5,15 +5,16 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import ButtonBase from "@mui/material/ButtonBase";
 import Typography from "@mui/material/Typography";
+import { useEffect, useRef } from "react";
 import { ConditionFault } from "#core/conditions/fields";
 import { conditionOf, readTerms } from "#core/conditions/registry";
 import { contractOf } from "#core/written/ground";
 import type { WrittenCondition } from "#core/written/written";
 import { parseNumber } from "../../../parts/numbers.ts";
-import TextField from "@mui/material/TextField";
 import { fieldOf, useBuilder } from "./builder.ts";
 import { ConditionFields } from "./ConditionFields.tsx";
-import { formOf } from "./conditionFields.ts";
+import { formOf, hasGap } from "./conditionFields.ts";
+import { TypedField } from "./TypedField.tsx";
 
 interface Props {
   /** Tells it from the others while they are moved. */
@@ -36,6 +37,17 @@ export function ConditionRow({ id, path, word, steps, open, within, movable, onO
   const condition = fieldOf(draft, path) as WrittenCondition;
   const said = saidOf(condition, market);
   const problem = problemAt(path);
+  // What is still to be filled in is where the next key goes.
+  const gap = hasGap(condition);
+  const filling = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (open && gap)
+      [...(filling.current?.querySelectorAll<HTMLInputElement>("input:not([aria-hidden])") ?? [])]
+        .find(({ value }) => value === "")
+        ?.focus();
+    // Once, when it is opened: what is filled in later moves nothing.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [open]);
   const bars = within === undefined ? undefined : (fieldOf(draft, within) as number | undefined);
   return (
     <Box
@@ -88,20 +100,18 @@ export function ConditionRow({ id, path, word, steps, open, within, movable, onO
         </Typography>
       )}
       {open && (
-        <Box sx={{ pl: "10px", ml: "4px", borderLeft: "2px solid", borderColor: "text.primary", mb: 1 }}>
+        <Box ref={filling} sx={{ pl: "10px", ml: "4px", borderLeft: "2px solid", borderColor: "text.primary", mb: 1 }}>
           <ConditionFields path={path} steps={steps} />
           <Box sx={{ display: "flex", alignItems: "end", gap: 1, mt: 0.5 }}>
             {within !== undefined && (
-              <TextField
+              <TypedField
                 label="Within bars (any)"
-                key={String(bars)}
-                defaultValue={bars ?? ""}
-                onBlur={({ target: { value } }) => {
-                  const number = value.trim() === "" ? undefined : parseNumber(value);
+                shown={bars === undefined ? "" : String(bars)}
+                sx={{ maxWidth: 150 }}
+                onTake={(text) => {
+                  const number = text === "" ? undefined : parseNumber(text);
                   if (number === undefined || Number.isInteger(number)) change(within, number);
                 }}
-                sx={{ maxWidth: 150 }}
-                slotProps={{ inputLabel: { shrink: true } }}
               />
             )}
             <Button variant="text" onClick={onRemove}>

@@ -6,6 +6,7 @@ import type { Subject } from "#core/written/subject";
 import type { WrittenCondition, WrittenStep } from "#core/written/written";
 import { AddCondition } from "./AddCondition.tsx";
 import { fieldOf, useBuilder } from "./builder.ts";
+import { hasGap } from "./conditionFields.ts";
 import { ConditionRow } from "./ConditionRow.tsx";
 import { moveStep } from "./moveStep.ts";
 
@@ -81,9 +82,4 @@ export function Conditions({ path, word, label, ask, before = 0, chosen }: Props
       />
     </>
   );
-}
-
-/** Whether something is still to be filled in. */
-function hasGap(condition: WrittenCondition): boolean {
-  return Object.values(condition).some((value) => value === null || value === "" || Array.isArray(value));
 }

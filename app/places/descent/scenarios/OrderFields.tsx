@@ -8,6 +8,7 @@ import { parseNumber } from "../../../parts/numbers.ts";
 import { fieldOf, useBuilder } from "./builder.ts";
 import { Conditions } from "./Conditions.tsx";
 import { PriceField } from "./PriceField.tsx";
+import { TypedField } from "./TypedField.tsx";
 
 /** What is done once the last step is met: entry, stop and targets; and an addition, where there is one. */
 export function OrderFields() {
@@ -89,18 +90,14 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
             of="order"
             path={`${path}.entry.price`}
             label={entry.order === "market" ? "About (optional)" : "At"}
+            name={entry.order === "market" ? "Enter about" : "Enter at"}
             steps={steps}
             optional={entry.order === "market"}
           />
         </Box>
         {several && (
           <Box sx={{ display: "grid", gridTemplateColumns: "112px minmax(0, 1fr)", gap: 1 }}>
-            <TextField
-              label="% of the risk"
-              key={risk}
-              defaultValue={String(Math.round(risk * 1000) / 10)}
-              onBlur={({ target: { value } }) => setRisk(value)}
-            />
+            <TypedField label="% of the risk" shown={percent(risk)} onTake={setRisk} />
             {at > 0 && (
               <TextField
                 select
@@ -117,7 +114,7 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
         )}
       </Line>
       <Line word="Stop">
-        <PriceField of="order" path={`${path}.stop`} label="At" steps={steps} />
+        <PriceField of="order" path={`${path}.stop`} label="At" name="Stop at" steps={steps} />
         <TextField
           select
           label="Then"
@@ -137,13 +134,12 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
             key={i}
             sx={{ display: "grid", gridTemplateColumns: "56px minmax(0, 1fr) 24px", gap: 1, alignItems: "start" }}
           >
-            <TextField
+            <TypedField
               label="%"
-              key={target.share}
-              defaultValue={String(Math.round(target.share * 1000) / 10)}
+              shown={percent(target.share)}
               error={shares !== undefined}
-              onBlur={({ target: { value } }) => {
-                const share = parseNumber(value) / 100;
+              onTake={(text) => {
+                const share = parseNumber(text) / 100;
                 if (share > 0) change(`${path}.targets`, withShare(targets, i, share));
               }}
             />
@@ -180,6 +176,8 @@ function OneOrder({ at, several }: { at: number; several: boolean }) {
     </Box>
   );
 }
+
+const percent = (share: number) => String(Math.round(share * 1000) / 10);
 
 const evenly = <T extends object>(targets: readonly T[]) =>
   targets.map((target) => ({ ...target, share: 1 / targets.length }));

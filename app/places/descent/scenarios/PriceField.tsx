@@ -9,6 +9,7 @@ import { isBind, isFollowed, type WrittenPrice } from "#core/written/written";
 import { parseNumber } from "../../../parts/numbers.ts";
 import { toTick } from "../../../../chart/snap.ts";
 import { fieldOf, useBuilder, type Builder } from "./builder.ts";
+import { TypedField } from "./TypedField.tsx";
 
 interface Option {
   label: string;
@@ -18,6 +19,8 @@ interface Option {
 interface Props {
   path: string;
   label: string;
+  /** What it is called where its label does not say it alone. */
+  name?: string;
   /** Steps whose prices it may be bound to: those before it. */
   steps: number;
   optional?: boolean;
@@ -29,20 +32,25 @@ interface Props {
 const SHOWN = 40;
 
 /** A price: typed, or taken from what the charts show, or from what a step will leave. */
-export function PriceField({ path, label, steps, optional = false, of }: Props) {
+export function PriceField({ path, label, name, steps, optional = false, of }: Props) {
   const builder = useBuilder();
   const { draft, change, problemAt } = builder;
   const price = fieldOf(draft, path) as WrittenPrice | undefined;
   const options = useMemo(() => optionsOf(builder, steps, of), [builder, steps, of]);
   const problem = problemAt(path);
   const shown = textOf(price, builder);
-  const take = (typed: string) => {
+  /** Words that were entered mean the first thing they are found in; words that were only left there mean nothing. */
+  const take = (typed: string, entered = false) => {
     if (typed.trim() === shown) return;
     if (typed.trim() === "") return change(path, optional ? undefined : null);
     const value = parseNumber(typed);
     const reward = of === "target" ? /^\s*(\S+)\s*R\s*$/i.exec(typed) : null;
     if (reward && parseNumber(reward[1]) > 0) change(path, { r: parseNumber(reward[1]) });
     else if (!Number.isNaN(value)) change(path, value);
+    else if (entered) {
+      const [first] = filtered(options, { inputValue: typed });
+      if (first) change(path, first.price);
+    }
   };
   return (
     <Box sx={{ display: "flex", gap: 0.75, "& > :first-of-type": { flex: 1, minWidth: 0 } }}>
@@ -55,7 +63,7 @@ export function PriceField({ path, label, steps, optional = false, of }: Props) 
         filterOptions={filtered}
         value={shown}
         getOptionLabel={(option) => (typeof option === "string" ? option : option.label)}
-        onChange={(_event, chosen) => (typeof chosen === "string" ? take(chosen) : change(path, chosen.price))}
+        onChange={(_event, chosen) => (typeof chosen === "string" ? take(chosen, true) : change(path, chosen.price))}
         renderInput={(params) => (
           <TextField
             {...params}
@@ -63,6 +71,10 @@ export function PriceField({ path, label, steps, optional = false, of }: Props) 
             error={problem?.severity === "fault"}
             helperText={problem?.sentence ?? followedText(price, builder)}
             title={shown}
+            slotProps={{
+              ...params.slotProps,
+              htmlInput: { ...params.slotProps.htmlInput, ...(name ? { "aria-label": name } : {}) },
+            }}
             onBlur={(event) => take((event.target as HTMLInputElement).value)}
           />
         )}
@@ -81,16 +93,14 @@ export function PriceField({ path, label, steps, optional = false, of }: Props) 
 function Beside(props: { label: string; value: number; whole?: true; onCommit(value: number): void }) {
   const { label, value, whole, onCommit } = props;
   return (
-    <TextField
+    <TypedField
       label={label}
-      key={value}
-      defaultValue={value}
-      onBlur={(event) => {
-        const typed = parseNumber(event.target.value);
+      shown={String(value)}
+      sx={{ width: 52 }}
+      onTake={(text) => {
+        const typed = parseNumber(text);
         if (Number.isFinite(typed) && (!whole || Number.isInteger(typed)) && typed !== value) onCommit(typed);
       }}
-      sx={{ width: 52 }}
-      slotProps={{ htmlInput: { inputMode: "decimal", maxLength: 6, style: { textAlign: "right" } } }}
     />
   );
 }

@@ -27,6 +27,7 @@ import { Line, OrderFields } from "./OrderFields.tsx";
 import { PriceField } from "./PriceField.tsx";
 import { ReadyMade } from "./ReadyMade.tsx";
 import { SetFields } from "./SetFields.tsx";
+import { TypedField } from "./TypedField.tsx";
 import type { Building, StoredScenarioOnPage } from "./Scenarios.tsx";
 import { useAccount } from "./useAccount.tsx";
 import { useGround } from "./useGround.ts";
@@ -142,6 +143,15 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
           event.preventDefault();
           save();
         }}
+        onKeyDown={(event) => {
+          if (event.key !== "Enter") return;
+          // Enter takes what was typed; with Ctrl it saves.
+          if (event.ctrlKey) save();
+          if (event.target instanceof HTMLInputElement) {
+            event.preventDefault();
+            if (event.target.role !== "combobox") takeTyped(event.target);
+          }
+        }}
         noValidate
       >
         <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 88px", gap: 1 }}>
@@ -187,6 +197,7 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
             <PriceField
               of="order"
               path="wrong"
+              name={draft.terms.direction === "long" ? "Wrong below" : "Wrong above"}
               label={draft.terms.direction === "long" ? "Below" : "Above"}
               steps={steps}
             />
@@ -205,15 +216,13 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
               slotProps={{ inputLabel: { shrink: true } }}
             />
             <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
-              <TextField
+              <TypedField
                 label="Not below (R)"
-                key={draft.terms.leastReward}
-                defaultValue={draft.terms.leastReward ?? ""}
-                onBlur={({ target: { value } }) => {
-                  const least = value.trim() === "" ? undefined : parseNumber(value);
+                shown={draft.terms.leastReward === undefined ? "" : String(draft.terms.leastReward)}
+                onTake={(text) => {
+                  const least = text === "" ? undefined : parseNumber(text);
                   if (least === undefined || least >= 0) builder.change("leastReward", least);
                 }}
-                slotProps={{ inputLabel: { shrink: true } }}
               />
               <TextField
                 select
@@ -305,6 +314,12 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
       </Box>
     </BuilderContext>
   );
+}
+
+/** A field that takes what is typed when it is left takes it now, and keeps the focus. */
+function takeTyped(input: HTMLInputElement): void {
+  input.blur();
+  input.focus();
 }
 
 /** The other side of a pair, as a scenario of its own. */

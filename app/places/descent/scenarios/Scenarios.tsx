@@ -31,14 +31,14 @@ interface Props {
 export function Scenarios({ lostOf }: Props) {
   const session = useSession();
   const shown = useSessionState((state) => state.shownScenario);
-  const { desk, now, asOf, scenarios, standings } = useWorkspace();
+  const { desk, now, asOf, scenarios, standings, write } = useWorkspace();
   const { members, neither } = setOf(scenarios.map(({ scenario }) => scenario));
   const storedOf = (id: string) => scenarios.find(({ scenario }) => scenario.id === id);
   return (
     <Box component="section" aria-label="Scenarios" sx={{ borderTop: 1, borderColor: "divider", mt: 2, pt: 1.5 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
         <Typography variant="h2">Scenarios</Typography>
-        <Button variant="text" title="/" onClick={() => session.set({ building: { draft: newDraft(now) } })}>
+        <Button variant="text" title="/" onClick={() => write(newDraft(now))}>
           Write one
         </Button>
       </Box>

@@ -7,6 +7,7 @@ import { separableOf, separates, setOf, setProblem } from "#core/written/sets";
 import { RANKS, ROLES, type Rank, type ScenarioRole, type Written } from "#core/written/written";
 import { parseNumber } from "../../../parts/numbers.ts";
 import { useBuilder } from "./builder.ts";
+import { TypedField } from "./TypedField.tsx";
 
 /** How a scenario stands among the others of its market: preferred or alternate, how likely, what tells them apart. */
 export function SetFields({ others }: { others: readonly Written[] }) {
@@ -44,12 +45,11 @@ export function SetFields({ others }: { others: readonly Written[] }) {
             </MenuItem>
           ))}
         </TextField>
-        <TextField
+        <TypedField
           label="Weight %"
-          key={draft.weight}
-          defaultValue={String(draft.weight)}
-          onBlur={({ target: { value } }) => {
-            const weight = Math.round(parseNumber(value));
+          shown={String(draft.weight)}
+          onTake={(text) => {
+            const weight = Math.round(parseNumber(text));
             if (weight >= 0 && weight <= 100) write({ weight });
           }}
         />

@@ -181,3 +181,8 @@ export const formOf = (on: string): ConditionForm | undefined => FORMS.find((for
 /** Where a condition's rung is typed, "Day" for "P1D". */
 export const rungOptions = (rungs: readonly string[], own: unknown): (readonly [string, string])[] =>
   [...new Set([...rungs, ...(typeof own === "string" ? [own] : [])])].map((one) => [one, rungText(one)] as const);
+
+/** Whether something is still to be filled in. */
+export function hasGap(condition: WrittenCondition): boolean {
+  return Object.values(condition).some((value) => value === null || value === "" || Array.isArray(value));
+}

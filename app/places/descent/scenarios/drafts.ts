@@ -4,6 +4,7 @@ import { bandText } from "#core/marks/wording";
 import type { CountScenario } from "#core/scenarios/fromCount";
 import { DAY } from "#core/time/dates";
 import { termsWith } from "#core/written/ready/ground";
+import { setOf } from "#core/written/sets";
 import { emptyWritten, type Written } from "#core/written/written";
 import { toTick } from "../../../../chart/snap.ts";
 
@@ -11,6 +12,17 @@ import { toTick } from "../../../../chart/snap.ts";
 const LIFE = 14 * DAY;
 
 export const newDraft = (now: number): Written => emptyWritten(crypto.randomUUID(), now + LIFE);
+
+/** A new scenario among those of a market: an alternate where one is preferred, with the weight that is left. */
+export function amongOthers(draft: Written, others: readonly Written[]): Written {
+  const { neither } = setOf(others);
+  const isTaken = others.some(({ role }) => role === "preferred");
+  return {
+    ...draft,
+    role: isTaken ? "alternate" : draft.role,
+    weight: Math.max(0, Math.min(draft.weight, neither)),
+  };
+}
 
 /** Beyond an area a stop stands by this share of ATR (definition our own). */
 const BEYOND = 0.25;

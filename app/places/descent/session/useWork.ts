@@ -22,7 +22,8 @@ import { useMarkCommands } from "../marks/useMarkCommands.ts";
 import { usePlacing, type Placer } from "../marks/usePlacing.ts";
 import { placedMark } from "../marks/workspaceMarks.ts";
 import { useWalk } from "../past/useWalk.ts";
-import { newDraft } from "../scenarios/drafts.ts";
+import type { Written } from "#core/written/written";
+import { amongOthers, newDraft } from "../scenarios/drafts.ts";
 import type { StoredScenarioOnPage } from "../scenarios/Scenarios.tsx";
 import { useAnew } from "../useAnew.ts";
 import { useFeature } from "./commandRegistry.ts";
@@ -75,6 +76,8 @@ export interface Work {
   scenarios: StoredScenarioOnPage[];
   setScenarios(scenarios: StoredScenarioOnPage[]): void;
   standings: readonly Standing[];
+  /** Begins to write a scenario. */
+  write(draft: Written): void;
   /** Begins to place a kind of mark; from the menu on a chart its first anchor is known. */
   begin(kind: string, first?: { anchor: Anchor; pane: number }): void;
   /** Puts the page to a rung and a moment. */
@@ -125,6 +128,10 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     if (kind === "count") counts.begin(first);
     else placer.begin({ kind }, first);
   };
+  const write = (draft: Written) => {
+    const others = scenarios.map(({ scenario }) => scenario);
+    session.set({ folded: false, building: { draft: amongOthers(draft, others) } });
+  };
   const walk = useWalk(view, look.moment, asOf, session.cursor);
   const marked = useMarkCommands({ store, marks, selected, view, session });
   const shiftRungs = useMemo(() => Object.values(horizons).flat(), [horizons]);
@@ -139,7 +146,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     begin: placer.begin,
     select,
     now: asOf ?? clock.now,
-    onWriteScenario: (draft) => session.set({ building: { draft } }),
+    onWriteScenario: write,
   });
   const { commands } = session;
   useFeature(commands, "proposals", machine.proposals.commands);
@@ -168,10 +175,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     table: () => session.set({ table: !session.get().table }),
     shown: () => session.toggle("shown"),
     sheet: () => session.set({ folded: !session.get().folded }),
-    writeScenario:
-      desk === desks.home
-        ? () => session.set({ folded: false, building: { draft: newDraft(asOf ?? clock.now) } })
-        : undefined,
+    writeScenario: desk === desks.home ? () => write(newDraft(asOf ?? clock.now)) : undefined,
     guide: showGuide,
     walk: asOf === undefined && view?.bars ? () => goToView(place.rung, walk.start()) : undefined,
   });
@@ -202,6 +206,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     scenarios,
     setScenarios,
     standings: opened.standings,
+    write,
     begin,
     goToView,
     async goToDate(date) {
