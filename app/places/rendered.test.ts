@@ -1,25 +1,14 @@
-import { createElement as h, type ReactElement } from "react";
-import { renderToStaticMarkup } from "react-dom/server";
-import { createRoutesStub } from "react-router";
+import { createElement as h } from "react";
 import { describe, expect, it } from "vitest";
 import type { MarketFacts } from "#core/marks/kind";
 import { asInstant } from "#core/observe/instant";
 import type { FollowUp } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
 import type { Scenario } from "#core/scenarios/scenario";
+import { textOf } from "../parts/textOf.ts";
 import { FirstSteps } from "../parts/FirstSteps.tsx";
 import { Trouble } from "../parts/Trouble.tsx";
 import { ReaderScenario } from "./reader/ReaderScenario.tsx";
-
-/** What a component says, without its tags. */
-function textOf(element: ReactElement): string {
-  const Stub = createRoutesStub([{ path: "/", Component: () => element }]);
-  const html = renderToStaticMarkup(h(Stub, { initialEntries: ["/"] }));
-  return html
-    .replace(/<style[^>]*>.*?<\/style>/gs, "")
-    .replace(/<[^>]+>/g, " ")
-    .replace(/\s+/g, " ");
-}
 
 describe("a desk without a market", () => {
   it("begins with three steps in working order: bring bars, descend, publish", () => {

@@ -15,9 +15,9 @@ const AFTER = 60 * 60_000;
 const OLDEST = DAY;
 
 /**
- * The furthest that price went from the last close before each instant within the hour after it, whichever way, over the
- * ATR(14) of the days that were over by then. `fine`: bars of `length` ms by their opening instants; `days` by dates
- * (midnight UTC). Instants of which bars tell nothing have none.
+ * The furthest that price went from the last close before each instant within the hour after it, whichever way, over
+ * the ATR(14) of the days that were over by then. `fine`: bars of `length` ms by their opening instants; `days` by
+ * dates (midnight UTC). Instants of which bars tell nothing have none.
  */
 export function reactionsTo(instants: readonly number[], fine: Series, length: number, days: Series): number[] {
   const ranges = atr(days);

@@ -1,33 +1,9 @@
 import type { MarketFacts } from "#core/marks/kind";
-import { priceText, rungText } from "#core/marks/wording";
+import { priceText } from "#core/marks/wording";
 import type { FollowUp, Reason } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
-import type { Scenario } from "#core/scenarios/scenario";
 
 type Decimals = Pick<MarketFacts, "decimals">;
-
-/** A scenario as sentences: "While above 391.20, if a 4 h candle closes above 404.10, buy the next open. ..." */
-export function scenarioSentence(scenario: Scenario, market: Decimals): string {
-  const price = (value: number) => priceText(value, market);
-  const long = scenario.direction === "long";
-  const verb = long ? "buy" : "sell";
-  const how = {
-    market: "the next open",
-    limit: `at ${price(scenario.entry.price)} by limit`,
-    stop: `at ${price(scenario.entry.price)} by stop`,
-  };
-  const side = scenario.trigger.event === "closeAbove" ? "above" : "below";
-  const targets = scenario.targets.map((target) => price(target.price)).join(" and ");
-  const rung = rungText(scenario.trigger.timeframe).toLowerCase();
-  const trigger = `if a ${rung} candle closes ${side} ${price(scenario.trigger.price)}`;
-  const wrong = `${long ? "above" : "below"} ${price(scenario.invalidation)}`;
-  return [
-    `While ${wrong}, ${trigger}, ${verb} ${how[scenario.entry.order]}.`,
-    `Stop ${price(scenario.stop)}.`,
-    `${scenario.targets.length === 1 ? "Target" : "Targets"} ${targets}.`,
-    `Wrong ${long ? "below" : "above"} ${price(scenario.invalidation)}.`,
-  ].join(" ");
-}
 
 /** R with a sign and two decimals: "+2.50 R". */
 export function rText(r: number): string {

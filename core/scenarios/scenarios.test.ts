@@ -5,8 +5,8 @@ import { followTerms } from "#core/scenarios/follow";
 import type { ScenarioResult } from "#core/scenarios/run";
 import { termsOf } from "#core/scenarios/terms";
 import { fromBars } from "#core/series/series";
-import { followUpSentence, scenarioSentence } from "#core/scenarios/say";
-import { checkScenario, scenarioFigures, type Scenario } from "#core/scenarios/scenario";
+import { followUpSentence } from "#core/scenarios/say";
+import type { Scenario } from "#core/scenarios/scenario";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 
 const HOUR = 3_600_000;
@@ -141,41 +141,12 @@ describe("what becomes of a scenario", () => {
   });
 });
 
-describe("the figures of a scenario", () => {
-  it("risk, percent, pips and R by hand", () => {
-    const { risk, riskPips, targets, blended } = scenarioFigures(long, 0.1);
-    expect([risk, riskPips]).toEqual([2, 20]);
-    expect(targets.map(({ r }) => r)).toEqual([1, 2]);
-    expect(targets[0].percent).toBeCloseTo(2 / 101, 12);
-    expect(blended).toBe(1.5);
-  });
-  it("names what stands on the wrong side", () => {
-    const faults = (change: Partial<Scenario>) =>
-      checkScenario({ ...long, ...change }, 0).map(({ field, severity }) => `${severity} ${field}`);
-    expect(faults({})).toEqual([]);
-    expect(faults({ stop: 102 })).toEqual(["fault stop"]);
-    expect(faults({ targets: [{ price: 100, share: 1 }] })).toEqual(["fault targets.0.price"]);
-    expect(faults({ targets: [...long.targets].reverse() })).toEqual(["fault targets.1.price"]);
-    expect(faults({ invalidation: 110 })).toEqual(["fault invalidation"]);
-    expect(checkScenario(long, 200 * HOUR).map(({ field }) => field)).toEqual(["expiry"]);
-  });
-  // Common practice, no source: reward to risk is at least 1 : 1.
-  it("warns below one to one, not at it", () => {
-    const only = (price: number) =>
-      checkScenario({ ...long, targets: [{ price, share: 1 }] }, 0).map(({ severity }) => severity);
-    expect(only(102.9)).toEqual(["warning"]);
-    expect(only(103)).toEqual([]);
-  });
-  it("says itself in sentences", () => {
-    expect(scenarioSentence(long, { decimals: 1 })).toBe(
-      "While above 98.0, if a 1 h candle closes above 100.0, buy the next open. Stop 99.0. Targets 103.0 " +
-        "and 105.0. Wrong below 98.0.",
-    );
+describe("a follow-up in words", () => {
+  it("has the price and what it came to", () =>
     expect(
       followUpSentence(
         { event: "stopped", at: asInstant(0), knownAt: asInstant(1), price: 99, r: -1 },
         { decimals: 1 },
       ),
-    ).toBe("Stopped at 99.0. \u22121.00 R.");
-  });
+    ).toBe("Stopped at 99.0. \u22121.00 R."));
 });

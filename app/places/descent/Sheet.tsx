@@ -17,6 +17,7 @@ import type { Lives } from "./marks/livesBoard.ts";
 import type { MarkStore, Snapshot } from "./marks/markStore.ts";
 import type { PaneView } from "./charts/Pane.tsx";
 import type { Written } from "#core/written/written";
+import { SheetAside } from "./SheetAside.tsx";
 import { draftAt } from "./scenarios/drafts.ts";
 import { Scenarios } from "./scenarios/Scenarios.tsx";
 import { useSession, useSessionState, useWorkspace } from "./session/context.ts";
@@ -84,20 +85,7 @@ export function Sheet({ view }: Props) {
     />
   );
   return (
-    <Box
-      component="aside"
-      aria-label="Sheet"
-      sx={{
-        width: 312,
-        flexShrink: 0,
-        bgcolor: "background.paper",
-        borderLeft: 1,
-        borderColor: "divider",
-        overflowY: "auto",
-        px: 2,
-        py: 1.5,
-      }}
-    >
+    <SheetAside width={312}>
       <SaveLine store={store} snapshot={snapshot} />
       {(snapshot.save.state === "conflict" || snapshot.news.length > 0) && (
         <Suspense>
@@ -225,7 +213,7 @@ export function Sheet({ view }: Props) {
         />
       </Suspense>
       {home && <Scenarios lostOf={(scenario) => lostOf(scenario, store.getSnapshot().marks, lives)} />}
-    </Box>
+    </SheetAside>
   );
 }
 

@@ -1,5 +1,5 @@
-import Box from "@mui/material/Box";
 import { lazy, Suspense } from "react";
+import { SheetAside } from "../SheetAside.tsx";
 import { useSession, useWorkspace } from "../session/context.ts";
 import type { Building } from "./Scenarios.tsx";
 
@@ -12,20 +12,7 @@ export function ScenarioSheet({ building }: { building: Building }) {
   const { scenarios, setScenarios } = useWorkspace();
   const close = () => session.set({ building: undefined });
   return (
-    <Box
-      component="aside"
-      aria-label="Sheet"
-      sx={{
-        width: 400,
-        flexShrink: 0,
-        bgcolor: "background.paper",
-        borderLeft: 1,
-        borderColor: "divider",
-        overflowY: "auto",
-        px: 2,
-        py: 1.5,
-      }}
-    >
+    <SheetAside width={400}>
       <Suspense>
         <ScenarioBuilder
           key={building.draft.id}
@@ -43,6 +30,6 @@ export function ScenarioSheet({ building }: { building: Building }) {
           onClose={close}
         />
       </Suspense>
-    </Box>
+    </SheetAside>
   );
 }
