@@ -1,5 +1,5 @@
 import { readAsOf } from "#contracts/hours";
-import { scenarioContext } from "../../../../server/desk/scenarioContext.ts";
+import { scenarioContext } from "../../../../server/scenarios/context.ts";
 import { Failure } from "../../../../server/failure.ts";
 import { answerInTurn } from "../../../access.server.ts";
 import type { Route } from "./+types/scenarioContext.ts";

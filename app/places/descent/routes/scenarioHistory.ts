@@ -1,5 +1,5 @@
 import { RuleHistoryDto } from "#contracts/scenario";
-import { ruleHistoryOf } from "../../../../server/desk/ruleHistory.ts";
+import { ruleHistoryOf } from "../../../../server/scenarios/history.ts";
 import { Failure } from "../../../../server/failure.ts";
 import { log } from "../../../../server/log.ts";
 import { answer, readBody } from "../../../access.server.ts";

@@ -13,7 +13,7 @@ import { figuresOf, type AccountRisk, type WrittenFigures } from "#core/written/
 import { marksFollowed } from "#core/written/followMarks";
 import { termsOfWritten } from "#core/written/read";
 import type { Written } from "#core/written/written";
-import type { ScenarioContext } from "../../../../server/desk/scenarioContext.ts";
+import type { ScenarioContext } from "../../../../server/scenarios/context.ts";
 import type { Work } from "../session/useWork.ts";
 import { countDied, type Ground } from "./useGround.ts";
 

@@ -14,11 +14,11 @@ import { publish } from "../publishing/publish.ts";
 import { openStandings } from "../publishing/standing.ts";
 import { callsOf } from "../round/calls.ts";
 import { aMarket, anAnalyst, failureOf, minutes, setClock, watchersOf, withTables } from "../testing.ts";
-import { applySteps } from "./marks.ts";
-import { ruleHistoryOf } from "./ruleHistory.ts";
-import { scenarioContext } from "./scenarioContext.ts";
-import { saveScenario, scenariosOf } from "./scenarios.ts";
-import { dropSentence, keepSentence, sentencesOf } from "./sentences.ts";
+import { applySteps } from "../desk/marks.ts";
+import { ruleHistoryOf } from "./history.ts";
+import { scenarioContext } from "./context.ts";
+import { saveScenario, scenariosOf } from "../desk/scenarios.ts";
+import { dropSentence, keepSentence, sentencesOf } from "../desk/sentences.ts";
 
 withTables();
 
