@@ -1,10 +1,12 @@
 import type { ClosedBar } from "#core/observe/closedBar";
 import { closedBars } from "#core/observe/closedBars";
 import { asInstant, EVER, NEVER } from "#core/observe/instant";
-import { Tape } from "#core/observe/tape";
+import { Crowd, type Member } from "#core/observe/crowd";
+import { Tape, type Moment } from "#core/observe/tape";
+import type { FollowUp } from "#core/scenarios/events";
 import { momentsOf } from "#core/scenarios/follow";
 import { scenarioHistory } from "#core/scenarios/history";
-import { scenarioWatcher } from "#core/scenarios/run";
+import { scenarioWatcher, type ScenarioState } from "#core/scenarios/run";
 import { readScenarioTerms, type ScenarioTerms } from "#core/scenarios/terms";
 import type { Layer } from "#core/series/layers";
 import { slice } from "#core/series/series";
@@ -51,25 +53,20 @@ export async function* scenarioLines(): AsyncGenerator<string> {
   const price = told[0].open;
   const facts = { since: told[0].from, tick: 1, zone: "UTC" };
   const watchers = Array.from({ length: count }, (_, n) => scenarioWatcher(termsOf(n, price), facts));
-  const states = watchers.map(({ start }) => start);
-  const needs = watchers.flatMap((watcher) => watcher.needs);
-  const tapes = Array.from({ length: MARKETS }, () => new Tape({ calendar, tick: 1, k: 3 }, needs));
-  let at = 0;
-  const arrive = () => {
-    const bar = told[at++];
-    const moments = tapes.map((tape) => tape.next(bar));
-    watchers.forEach((watcher, n) => (states[n] = watcher.next(states[n], moments[n % MARKETS]).state));
-  };
   const [warm, bars] = [sized(1_000, 100), sized(1_000, 50)];
-  while (at < warm) arrive();
-  const began = process.cpuUsage();
-  for (let n = 0; n < bars; n++) arrive();
-  const { user, system } = process.cpuUsage(began);
-  const phases = ["waiting", "armed", "open"].map((phase) => states.filter((one) => one.phase === phase).length);
-  const said = `${phases[0]} waiting, ${phases[1]} armed, ${phases[2]} open`;
+  const scanned = arrivals(watchers, told, warm, bars, (own) => (moment) => {
+    for (const one of own) one.state = one.watcher.next(one.state, moment).state;
+  });
+  const indexed = arrivals(watchers, told, warm, bars, (own) => {
+    const crowd = new Crowd(own as unknown as Member[]);
+    return (moment) => crowd.next(moment, () => undefined);
+  });
+  const inPhase = (phase: string) => indexed.states.filter((one) => one.phase === phase).length;
+  const said = `${inPhase("waiting")} waiting, ${inPhase("armed")} armed, ${inPhase("open")} open`;
   yield (
-    `${count} scenarios over ${MARKETS} markets (${said}), one new bar each: ` +
-    `${((user + system) / 1000 / bars).toFixed(2)} ms of processor time, mean of ${bars} bars`
+    `${count} scenarios over ${MARKETS} markets (${said}), one new bar each: ${indexed.cost.toFixed(2)} ms of ` +
+    `processor time, mean of ${bars} bars; everybody shown every bar: ${scanned.cost.toFixed(2)} ms, ` +
+    `${(scanned.cost / indexed.cost).toFixed(1)} times as much`
   );
 
   const layers: Layer[] = [{ base: minute, series: minutes }];
@@ -95,6 +92,34 @@ export async function* scenarioLines(): AsyncGenerator<string> {
     pairs: 3,
   });
   yield ratioLine(ratio);
+}
+
+type One = Member<ScenarioState, FollowUp>;
+
+/** Processor time (ms) that a new bar for every market costs once it is warm, and where everybody ends. */
+function arrivals(
+  watchers: readonly One["watcher"][],
+  told: readonly ClosedBar[],
+  warm: number,
+  bars: number,
+  show: (own: One[]) => (moment: Moment) => void,
+): { cost: number; states: ScenarioState[] } {
+  const members = watchers.map((watcher): One => ({ watcher, state: watcher.start, from: watcher.since }));
+  const needs = watchers.flatMap((watcher) => watcher.needs);
+  const markets = Array.from({ length: MARKETS }, (_, market) => ({
+    tape: new Tape({ calendar, tick: 1, k: 3 }, needs),
+    show: show(members.filter((_one, n) => n % MARKETS === market)),
+  }));
+  let at = 0;
+  const arrive = () => {
+    const bar = told[at++];
+    for (const market of markets) market.show(market.tape.next(bar));
+  };
+  while (at < warm) arrive();
+  const began = process.cpuUsage();
+  for (let n = 0; n < bars; n++) arrive();
+  const { user, system } = process.cpuUsage(began);
+  return { cost: (user + system) / 1000 / bars, states: members.map(({ state }) => state) };
 }
 
 function threeSteps(): ScenarioTerms {

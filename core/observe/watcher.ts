@@ -14,6 +14,16 @@ export interface Watcher<State, Event> {
   next(state: State, moment: Moment): Step<State, Event>;
   /** Whether nothing can come any more. */
   isDone(state: State): boolean;
+  /** Which bars need not be shown, because they would leave a state as it is; none where that is not known. */
+  quiet?(state: State): Quiet | undefined;
+}
+
+/** Bars that change nothing: wholly between two prices, opened before an instant, and closing none of some rungs. */
+export interface Quiet {
+  rungs: readonly string[];
+  over: number;
+  under: number;
+  before: Instant;
 }
 
 export interface Step<State, Event> {

@@ -5,6 +5,7 @@ import {
   isReward,
   lineAt,
   type BoundPrice,
+  type LinePrice,
   type Price,
   type RewardPrice,
 } from "#core/conditions/price";
@@ -75,7 +76,7 @@ type Fixed = Pick<Orders, "sign" | "order" | "breakEven" | "cost" | "through" | 
 
 /** What a scenario's prices are on one bar after the other. */
 export class OrdersOn {
-  private readonly hasLines: boolean;
+  readonly hasLines: boolean;
   /** Without lines they change with what is bound alone. */
   private last: { bound: BoundPrices; orders: Orders } | undefined;
 
@@ -86,13 +87,23 @@ export class OrdersOn {
     this.hasLines = pricesOf(terms).some(([, price]) => isLine(price));
   }
 
+  /** The same where no bar changes them: without lines. */
+  fixedAt(bound: BoundPrices): Orders | undefined {
+    if (this.hasLines) return undefined;
+    return this.last?.bound === bound ? this.last.orders : this.orders(bound, () => NaN);
+  }
+
   /** A price that is not known yet is NaN; a price that is wrong beyond, or an entry, is then missing. */
   at(bound: BoundPrices, moment: Moment): Orders {
     if (!this.hasLines && this.last?.bound === bound) return this.last.orders;
+    return this.orders(bound, (line) => lineAt(line, moment, moment.told.time) ?? NaN);
+  }
+
+  private orders(bound: BoundPrices, along: (line: LinePrice) => number): Orders {
     const { entry, stop, targets, wrong } = this.terms;
     const value = (field: string, price: Price): number => {
       if (typeof price === "number") return price;
-      if (isLine(price)) return lineAt(price, moment, moment.told.time) ?? NaN;
+      if (isLine(price)) return along(price);
       return bound[field]?.price ?? NaN;
     };
     const optional = (field: string, price: Price | undefined): number | undefined => {

@@ -5,10 +5,11 @@ import type { StepsState } from "#core/conditions/steps";
 import type { ClosedBar } from "#core/observe/closedBar";
 import { asInstant, type Instant } from "#core/observe/instant";
 import type { Moment } from "#core/observe/tape";
-import type { Step, Watcher } from "#core/observe/watcher";
+import type { Quiet, Step, Watcher } from "#core/observe/watcher";
 import type { FollowUp, Reason } from "#core/scenarios/events";
 import { otherWays, type Others } from "#core/scenarios/otherWays";
 import { bindStep, OrdersOn, type BoundPrices } from "#core/scenarios/prices";
+import { quietOf } from "#core/scenarios/quiet";
 import { needsOfTerms, type ScenarioTerms } from "#core/scenarios/terms";
 import {
   arm,
@@ -74,6 +75,7 @@ export function scenarioWatcher(terms: ScenarioTerms, facts: ScenarioFacts): Wat
     since: facts.since,
     start: run.start(),
     next: (state, moment) => run.next(state, moment),
+    quiet: (state) => run.quiet(state),
     isDone: ({ phase, others }) => phase === "done" && (others?.open.length ?? 0) === 0,
   };
 }
@@ -200,6 +202,14 @@ class Run {
     if (price === undefined) return true;
     const { sign, tolerance } = this.fixed;
     return sign * ((sign > 0 ? told.low : told.high) - price) >= -tolerance;
+  }
+
+  /** What `isIdle` and `calm` let pass, said beforehand. */
+  quiet(state: ScenarioState): Quiet | undefined {
+    const { sign, tolerance } = this.fixed;
+    const wrong = this.wrong ?? state.bound?.wrong?.price;
+    const orders = () => this.prices.fixedAt(state.bound ?? NOTHING_BOUND);
+    return quietOf(this.terms, state, { rungs: this.rungs, wrong, sign, tolerance, orders });
   }
 
   /**

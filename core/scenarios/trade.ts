@@ -279,6 +279,23 @@ export function reaches(orders: Orders, trade: Trade, { high, low }: Extent): bo
   return entry !== undefined && order !== "market" && isIn(fillOf(orders, entry).price);
 }
 
+/** Between which prices an order that rests meets nothing; none for one that is filled at the next open. */
+export function restingBand({
+  sign,
+  order,
+  entry,
+  stop,
+  wrong = stop,
+  ...orders
+}: Orders): { over: number; under: number } | undefined {
+  if (order === "market" || entry === undefined) return undefined;
+  const fill = fillOf({ sign, order, entry, stop, wrong, ...orders }, entry).price;
+  const against = sign * Math.max(sign * stop, sign * wrong);
+  const near = order === "limit" ? sign * Math.max(sign * entry, sign * fill, sign * against) : against;
+  const ahead = order === "limit" ? sign * Infinity : sign * Math.min(sign * entry, sign * fill);
+  return sign > 0 ? { over: near, under: ahead } : { over: ahead, under: near };
+}
+
 function isWorse(orders: Orders, one: Course, than: Course, close: number): boolean {
   const difference = valueAt(orders, one.trade, close) - valueAt(orders, than.trade, close);
   if (Math.abs(difference) > 1e-9) return difference < 0;

@@ -39,6 +39,7 @@ export function setupWatcher(
     ...inner,
     start: { run: inner.start, events: [] },
     isDone: ({ run }) => inner.isDone(run),
+    quiet: ({ run }) => inner.quiet?.(run),
     next({ run, events: before }, moment) {
       const { state, events } = inner.next(run, moment);
       return { state: { run: state, events: events.length > 0 ? [...before, ...events] : before }, events };

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { Transaction } from "sequelize";
+import { Crowd, type Member } from "#core/observe/crowd";
 import { asInstant, EVER } from "#core/observe/instant";
-import type { Moment } from "#core/observe/tape";
 import { WatcherRow, type Market, type WatcherKind } from "../database/models.ts";
 import { alerts } from "./alerts.ts";
 import type { Kind, Watched } from "./kind.ts";
@@ -40,10 +40,8 @@ export async function endWatch(kind: WatcherKind, subject: string, transaction: 
 }
 
 /** One watcher at work: from when on it is told, what it has made of it, and what it has said. */
-interface AtWork {
+interface AtWork extends Member {
   watched: Watched;
-  from: number;
-  state: unknown;
   said: unknown[];
   ended: number | null;
 }
@@ -66,9 +64,13 @@ export async function tell(market: Market, until: number, transaction: Transacti
   const before = market.toldThrough ?? EVER;
   let told = before;
   const from = Math.min(before, ...atWork.map((one) => one.from));
+  const crowd = new Crowd(atWork);
   for await (const moment of momentsOf(market, needs, asInstant(from), asInstant(until))) {
     told = Math.max(told, moment.told.to);
-    for (const one of atWork) show(one, moment);
+    crowd.next(moment, (one, events) => {
+      one.said.push(...events);
+      if (one.watcher.isDone(one.state)) one.ended = moment.told.to;
+    });
   }
   let said = 0;
   for (const one of atWork) said += await keep(one, transaction);
@@ -88,20 +90,11 @@ async function prepare(market: Market, rows: readonly WatcherRow[], transaction:
       else if (watched === "unknown") await row.update({ through: row.through ?? through }, { transaction });
       else {
         const from = Math.max(row.since, row.through ?? through ?? EVER);
-        out.push({ watched, from, state: row.state, said: [], ended: null });
+        out.push({ watched, watcher: watched.watcher, from, state: row.state, said: [], ended: null });
       }
     }
   }
   return out;
-}
-
-function show(one: AtWork, moment: Moment): void {
-  const { watcher } = one.watched;
-  if (one.ended !== null || moment.told.from < one.from) return;
-  const step = watcher.next(one.state, moment);
-  one.state = step.state;
-  one.said.push(...step.events);
-  if (watcher.isDone(step.state)) one.ended = moment.told.to;
 }
 
 async function keep({ watched, state, said, ended }: AtWork, transaction: Transaction): Promise<number> {
