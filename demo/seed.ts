@@ -16,7 +16,7 @@ import { sayOpinions } from "./opinions.ts";
 import { PEOPLE } from "./people.ts";
 import { saySentences } from "./sentences.ts";
 import type { PlantedWave } from "./waves.ts";
-import { DERIVED, MARKETS, SPAN } from "./world.ts";
+import { BLANK, DERIVED, MARKETS, SPAN } from "./world.ts";
 
 /** Fills an empty desk with the Meridian Isles; a desk that has them is left as it is. Returns whether it did. */
 export async function seedWorld(): Promise<boolean> {
@@ -39,7 +39,8 @@ export async function seedWorld(): Promise<boolean> {
   await createAccount(PEOPLE.subscriber, "subscriber");
   await createAccount(PEOPLE.newcomer, "subscriber");
   const [{ id }, ...others] = MARKETS;
-  await saySentences(await listed(others), countedBy(truths, analyst.id), analyst, SPAN.firstSaid);
+  const spoken = others.filter(({ id: own }) => !BLANK.includes(own));
+  await saySentences(await listed(spoken), countedBy(truths, analyst.id), analyst, SPAN.firstSaid);
   await advance((SPAN.now - SPAN.firstSaid) / MINUTE);
   const truth = truths.get(id);
   if (truth) await sayOpinions(id, truth, analyst, SPAN.now);

@@ -157,3 +157,9 @@ export const SPAN: Span = {
   firstSaid: Date.parse("2026-09-28T06:00:00Z"),
   now: Date.parse("2026-10-14T12:42:00Z"),
 };
+
+/** Markets of which nothing is said yet: where somebody new to the desk begins. */
+export const BLANK: readonly string[] = [
+  ...["verin-olta", "verin-corran", "isles-40", "isles-200", "isle-zinc", "orrery-works", "loam-fields", "ossel-mills"],
+  ...["hale-remedies", "grey-wheat", "harbour-oil"],
+];

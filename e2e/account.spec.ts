@@ -64,7 +64,7 @@ test("an owner closes an account, opens it again, and finds both in the log of w
   await accessible(page);
   await page.getByLabel("Show").click();
   await page.getByRole("option", { name: "published", exact: true }).click();
-  await expect(log.getByRole("row").nth(1)).toContainText("published: edition 1");
+  await expect(log.getByRole("row").nth(1)).toContainText("published: edition 2");
 });
 
 test(

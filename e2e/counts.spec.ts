@@ -113,8 +113,8 @@ test("a pivot is dragged into a violation, the count is forked, promoted and com
   const form = sheet(page).getByRole("form", { name: "Scenario" });
   await expect(form.getByLabel("Scenario", { exact: true })).toHaveValue(/Minor wave \d/);
   await expect(form.getByLabel("Stop at")).toHaveValue(/\d/);
-  await expect(form.getByLabel("Target 1")).toHaveValue(/\d/);
-  await form.getByRole("button", { name: "Close" }).click();
+  await expect(form.getByLabel("Target 1", { exact: true })).toHaveValue(/\d/);
+  await form.getByRole("button", { name: "Close", exact: true }).click();
   await undoAll(page);
 });
 

@@ -119,7 +119,7 @@ test(
     const form = sheet(page).getByRole("form", { name: "Scenario" });
     await expect(form.getByLabel("Stop at")).toHaveValue(/\d/);
     await expect(form.getByLabel("Scenario", { exact: true })).toHaveValue(/^Back from /);
-    await form.getByRole("button", { name: "Close" }).click();
+    await form.getByRole("button", { name: "Close", exact: true }).click();
     await undoAll(page);
     // A level drawn where price has been since: broken, greyed, off the chart, and its history says when.
     await page.keyboard.press("l");
