@@ -159,7 +159,4 @@ export const SPAN: Span = {
 };
 
 /** Markets of which nothing is said yet: where somebody new to the desk begins. */
-export const BLANK: readonly string[] = [
-  ...["verin-olta", "verin-corran", "isles-40", "isles-200", "isle-zinc", "orrery-works", "loam-fields", "ossel-mills"],
-  ...["hale-remedies", "grey-wheat", "harbour-oil"],
-];
+export const BLANK: readonly string[] = ["verin-olta", "isles-40"];

@@ -62,13 +62,15 @@ export function scenarioHistory(
     search ??= new Search(terms, facts, ask, moment.told.from);
     search.next(moment);
     if (++n % PACE !== 0 || !ask.onProgress) continue;
-    if (!ask.onProgress((moment.told.to - ask.from) / (ask.to - ask.from))) return undefined;
+    if (!ask.onProgress((SEARCHED * (moment.told.to - ask.from)) / (ask.to - ask.from))) return undefined;
   }
   const instances = search?.instances() ?? [];
   const random = chanceOf(terms, facts, search?.shapes ?? [], bars, ask);
   return { instances, summary: summaryOf(instances, ask.seed), chance: summaryOf(random, ask.seed) };
 }
 
+/** Share of the work that looking for the rule is; the rest is entries at random times. */
+const SEARCHED = 0.6;
 /** Bars between two words of progress. */
 const PACE = 20_000;
 
@@ -189,7 +191,7 @@ function chanceOf(
   facts: Omit<ScenarioFacts, "since">,
   shapes: readonly Shape[],
   bars: ToldBars,
-  { seed, draws }: HistoryAsk,
+  { seed, draws, onProgress }: HistoryAsk,
 ): Instance[] {
   if (shapes.length === 0 || bars.length === 0) return [];
   const draw = drawsOf(seed);
@@ -214,6 +216,7 @@ function chanceOf(
     };
     const one = follow(random, { ...facts, since: told.from }, bars, first);
     if (one.result.state === "done") out.push(one);
+    if (n % 50 === 0 && onProgress && !onProgress(SEARCHED + ((1 - SEARCHED) * n) / draws)) break;
   }
   return out;
 }

@@ -71,7 +71,14 @@ export async function runTask<Name extends TaskName>(
     const working = poolOf(pool)
       .exec(name, [given], { on: (share) => onProgress?.(Number(share)) })
       .timeout(deadline);
-    const stop = () => working.cancel();
+    // What has no listener of its own for the end of the work is told of it by a throw.
+    const stop = () => {
+      try {
+        working.cancel();
+      } catch (error) {
+        log.info({ error: String(error) }, "work that nobody waits for was stopped");
+      }
+    };
     signal?.addEventListener("abort", stop, { once: true });
     try {
       return (await working) as Tasks[Name]["made"];
@@ -79,6 +86,7 @@ export async function runTask<Name extends TaskName>(
       signal?.removeEventListener("abort", stop);
     }
   } catch (error) {
+    if (signal?.aborted) throw new Failure("gone", "Nobody is waiting for this any more.", { status: 499 });
     throw failureOf(error, what, deadline);
   }
 }

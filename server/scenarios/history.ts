@@ -13,7 +13,7 @@ import type { RuleFound } from "../tasks/ruleHistory.ts";
 import { toldOf } from "../watch/told.ts";
 
 /** Entries at random times a rule is compared with. */
-const DRAWS = 1000;
+const DRAWS = 400;
 
 /** Runs a rule over a market's past in a process of its own; stops when nobody waits for it any more. */
 export async function ruleHistoryOf(

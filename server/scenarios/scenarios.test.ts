@@ -167,9 +167,14 @@ describe("a rule over a market's past", () => {
     expect(found.groups.years.reduce((sum, { n }) => sum + n, 0)).toBe(found.summary.n);
     expect(found.groups.results.reduce((sum, { n }) => sum + n, 0)).toBe(found.summary.n);
     expect(found.bars).toEqual([{ timeframe: "P1D", length: series.length }]);
-    const gone = new AbortController();
+    // Stopped before it begins, and in the midst of it: the next one is worked out as ever.
+    const [gone, leaving] = [new AbortController(), new AbortController()];
     gone.abort();
-    expect((await failureOf(ruleHistoryOf(id, asked, gone.signal, () => undefined))).code).toBe("gone");
+    setTimeout(() => leaving.abort(), 400);
+    for (const { signal } of [gone, leaving])
+      expect((await failureOf(ruleHistoryOf(id, asked, signal, () => undefined))).code).toBe("gone");
+    const again = await ruleHistoryOf(id, asked, new AbortController().signal, () => undefined);
+    expect(again.summary).toEqual(found.summary);
     await closePool();
   });
   it("of several orders has none", async () => {

@@ -18,6 +18,8 @@ interface Props {
 }
 
 const NOTHING: readonly string[] = [];
+// One and the same: a chart is drawn anew with every other list.
+const NO_SCENARIOS: Shared["scenarios"] = [];
 const NO_MARKETS: readonly { id: string; name: string }[] = [];
 const SHOWN = { ...EVERYTHING, dead: false };
 const QUIET = { onAnchor() {}, onSelect() {}, onMoment() {}, onMenu() {}, onDrag() {}, onDrop() {}, onView() {} };
@@ -62,7 +64,7 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
     shown: SHOWN,
     cursor,
     dragged: undefined,
-    scenarios: [],
+    scenarios: NO_SCENARIOS,
     machine: { ...machine.onCharts, areas },
   };
   const place = useMemo(() => ({ id: 0, market: "", rung }), [rung]);

@@ -212,7 +212,7 @@ function warningsOf({ summary, bars }: RuleFound, seed: number): string[] {
       ? [`On ${countText(ambiguous, "trade")} a bar may have gone either way; the worst of it is counted.`]
       : []),
     `Told by ${barsText(bars)}, each stretch by the finest there is.`,
-    `Random entries: 1,000 at opens drawn with seed ${seed}, with the distances of stop and targets that the rule ` +
+    `Random entries: 400 at opens drawn with seed ${seed}, with the distances of stop and targets that the rule ` +
       "had. Their interval says how exactly they were drawn.",
     "It is no promise: the rule was written by somebody who may have seen this past.",
   ];
