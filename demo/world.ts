@@ -159,4 +159,4 @@ export const SPAN: Span = {
 };
 
 /** Markets of which nothing is said yet: where somebody new to the desk begins. */
-export const BLANK: readonly string[] = ["verin-olta", "isles-40"];
+export const BLANK: readonly string[] = ["verin-olta", "isles-40", "isles-200"];
