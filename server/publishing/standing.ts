@@ -33,6 +33,12 @@ export async function openStandings(markets?: readonly string[]): Promise<Standi
   );
 }
 
+/** Every published scenario on some markets, those that are over too; of one published twice the latest is last. */
+export async function allStandings(markets: readonly string[]): Promise<Standing[]> {
+  const rows = await WatcherRow.findAll({ where: { kind: "scenario", marketId: [...markets] } });
+  return (await standingsFrom(rows)).sort((a, b) => a.edition - b.edition);
+}
+
 async function standingsFrom(rows: readonly WatcherRow[]): Promise<Standing[]> {
   const subjects = rows.map(({ subject }) => partsOf(subject));
   const frozen = await frozenScenarios(subjects.map(({ edition }) => edition));
