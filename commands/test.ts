@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from "node:child_process";
+import { execFileSync, spawn, type ChildProcess } from "node:child_process";
 import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { ensureBuild } from "./desk/build.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
@@ -113,13 +113,10 @@ const PARTS = [
 ];
 
 /**
- * The browser tests, against the production build: each part on a freshly seeded world of its own, beside the others.
+ * The browser tests, against the production build: each part on a fresh world of its own, beside the others.
  */
 async function browserTests(): Promise<Count[]> {
-  const left = readdirSync("e2e").filter(
-    (file) => file.endsWith(".spec.ts") && !PARTS.flat().includes(file.replace(".spec.ts", "")),
-  );
-  if (left.length > 0) throw new CommandFault(`${left.join(", ")} is in none of the parts of the browser tests.`);
+  checkParts();
   await ensureBuild();
   const desks: ChildProcess[] = [];
   try {
@@ -130,6 +127,27 @@ async function browserTests(): Promise<Count[]> {
   }
 }
 
+function checkParts(): void {
+  const left = readdirSync("e2e").filter(
+    (file) => file.endsWith(".spec.ts") && !PARTS.flat().includes(file.replace(".spec.ts", "")),
+  );
+  if (left.length > 0) throw new CommandFault(`${left.join(", ")} is in none of the parts of the browser tests.`);
+}
+
+/** One world, made once and copied for each part, its database at rest. */
+async function seedWorlds(): Promise<void> {
+  await ensureBuild();
+  for (const number of PARTS.keys()) rmSync(`var/test-${number + 1}`, { recursive: true, force: true });
+  const desks: ChildProcess[] = [];
+  try {
+    await startDesk(0, desks);
+  } finally {
+    await Promise.all(desks.map(ended));
+  }
+  // Owners and rights go with the files: the database may run as its own user.
+  for (const number of [...PARTS.keys()].slice(1)) execFileSync("cp", ["-a", "var/test-1", `var/test-${number + 1}`]);
+}
+
 /** On ports of its own: two that start together would find the same ones free at one moment. */
 async function startDesk(number: number, desks: ChildProcess[]): Promise<string> {
   const name = `test-${number + 1}`;
@@ -137,7 +155,6 @@ async function startDesk(number: number, desks: ChildProcess[]): Promise<string>
     COMPASS_PORT: String(await freePort(4410 + 100 * number)),
     COMPASS_DATABASE_PORT: String(13_306 + 100 * (number + 1)),
   };
-  rmSync(`var/${name}`, { recursive: true, force: true });
   const child = spawn(bin("tsx"), ["commands/demo.ts", name], {
     stdio: ["ignore", "pipe", "inherit"],
     env: { ...process.env, ...ports, COMPASS_LOG: "error" },
@@ -191,7 +208,11 @@ runCommand(async () => {
     ...(wants("static") ? await staticChecks() : []),
     ...(wants("unit") ? [await computedTests()] : []),
   ];
-  const storing = async () => (wants("unit") ? [await storedTests()] : []);
+  const storing = async () => {
+    const stored = wants("unit") ? [await storedTests()] : [];
+    if (wants("browser")) await seedWorlds();
+    return stored;
+  };
   counts.push(...(await Promise.all([computing(), storing()])).flat());
   if (wants("hostile")) counts.push(...(await trials()));
   if (wants("browser")) counts.push(...(await browserTests()));

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { distanceTo, type Area } from "#core/areas/areas";
 import type { RungReading } from "#core/finding/reading";
@@ -42,7 +42,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
     price: number | undefined;
   }>();
   const [opened, setOpened] = useState<{ what: "ruler" | "alert"; of: string }>();
-  const [wrote, setWrote] = useState<{ of: string; said: string }>();
+  const [wrote, setWrote] = useState<{ of: string; said?: string }>();
   const remark = useRef<HTMLInputElement>(null);
   const of = `${at.market} ${at.rung}`;
   const here = read?.of === of ? read : undefined;
@@ -61,17 +61,24 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
   const say = (verdict: "nothing" | "watch" | "plan") =>
     round.say(at, verdict, verdict === "nothing" ? { remark: "" } : {});
   /** A plan on a market that has no scenario yet begins one at the nearest area, to be worked out on its own page. */
-  const plan = async () => {
+  const plan = () => {
     say("plan");
-    const [nearest] = [...(here?.areas ?? [])].sort(
-      (a, b) => Math.abs(distanceTo(a, here?.price ?? 0)) - Math.abs(distanceTo(b, here?.price ?? 0)),
-    );
-    const atr = here?.reading?.atr ?? 0;
-    if (!row || row.calls.length > 0 || wrote?.of === at.market || !nearest || here?.price === undefined || atr === 0)
-      return;
-    const said = await writeAt(nearest, { price: here.price, atr, rung: at.rung, now }, row);
-    setWrote({ of: at.market, said });
+    if (row && row.calls.length === 0 && wrote?.of !== at.market) setWrote({ of: at.market });
   };
+  const atr = here?.reading?.atr;
+  const write = useEffectEvent(async (): Promise<string> => {
+    const price = here?.price;
+    if (!row || price === undefined || atr === undefined) return "";
+    const [nearest] = [...here.areas].sort((a, b) => Math.abs(distanceTo(a, price)) - Math.abs(distanceTo(b, price)));
+    if (!nearest) return "No area stands here to write a scenario from.";
+    return writeAt(nearest, { price, atr, rung: at.rung, now }, row);
+  });
+  // What a chart says of its rung comes after its bars: a plan said before that is written once it is there.
+  const writing = wrote?.said === undefined && wrote?.of === at.market ? wrote.of : undefined;
+  const readable = here?.price !== undefined && atr !== undefined;
+  useEffect(() => {
+    if (writing !== undefined && readable) void write().then((said) => setWrote({ of: writing, said }));
+  }, [writing, readable]);
   const verdict = row?.verdict;
   const askAgain = () => {
     if (!verdict || verdict.verdict === "nothing") return;
@@ -95,7 +102,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
       else onEnd();
     },
     sayWatch: () => say("watch"),
-    sayPlan: () => void plan(),
+    sayPlan: () => plan(),
     sayNothing: () => say("nothing"),
     askAgain,
     remark: () => remark.current?.focus(),
@@ -171,7 +178,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
         now={now}
         opened={opened?.of === of ? opened.what : undefined}
         remark={remark}
-        onSay={(verdictSaid) => (verdictSaid === "plan" ? void plan() : say(verdictSaid))}
+        onSay={(verdictSaid) => (verdictSaid === "plan" ? plan() : say(verdictSaid))}
         onAskAgain={askAgain}
         onRemark={(words) =>
           round.say({ market: at.market, rung: verdict?.rung ?? at.rung }, verdict?.verdict ?? "nothing", {
@@ -182,7 +189,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
         onOpen={open}
         onNext={next}
         last={on === undefined}
-        written={wrote?.of === at.market ? wrote.said : ""}
+        written={wrote?.of === at.market ? (wrote.said ?? "It is written once the chart is read.") : ""}
       />
     </Box>
   );
