@@ -68,7 +68,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
   const atr = here?.reading?.atr;
   const write = useEffectEvent(async (): Promise<string> => {
     const price = here?.price;
-    if (!row || price === undefined || atr === undefined) return "";
+    if (!row || !here || price === undefined || atr === undefined) return "";
     const [nearest] = [...here.areas].sort((a, b) => Math.abs(distanceTo(a, price)) - Math.abs(distanceTo(b, price)));
     if (!nearest) return "No area stands here to write a scenario from.";
     return writeAt(nearest, { price, atr, rung: at.rung, now }, row);
