@@ -79,18 +79,25 @@ export interface TapeFacts {
  * begins anew with the same bars stands where the last one stood; what is a watcher's own is kept by the watcher.
  */
 export class Tape {
+  /** What is told itself, and the rungs that are made of it. */
+  private readonly own: RungReader;
   private readonly rungs = new Map<string, RungReader>();
 
   constructor(
     readonly facts: TapeFacts,
     needs: readonly Need[] = [],
   ) {
-    this.need([{ of: "closes" }, ...needs]);
+    this.own = new RungReader("", facts);
+    this.need(needs);
   }
 
   /** Whether these needs were told from its beginning: what was not cannot be made up for. */
   has(needs: readonly Need[]): boolean {
-    return needs.every((need) => (need.market !== undefined || this.rungs.get(need.rung ?? "")?.knows(need)) ?? false);
+    return needs.every((need) => (need.market !== undefined || this.reader(need.rung)?.knows(need)) ?? false);
+  }
+
+  private reader(rung = ""): RungReader | undefined {
+    return rung === "" ? this.own : this.rungs.get(rung);
   }
 
   private need(needs: readonly Need[]): void {
@@ -98,9 +105,9 @@ export class Tape {
       const { rung = "", market } = need;
       // Another market's rungs are on that market's tape.
       if (market !== undefined) continue;
-      const reader = this.rungs.get(rung) ?? new RungReader(rung, this.facts);
+      const reader = this.reader(rung) ?? new RungReader(rung, this.facts);
       reader.need(need);
-      this.rungs.set(rung, reader);
+      if (rung !== "") this.rungs.set(rung, reader);
     }
   }
 
@@ -108,10 +115,10 @@ export class Tape {
   next(told: ClosedBar, others: Moment["others"] = nobody): Moment {
     let closes: Map<string, readonly RungClose[]> | undefined;
     for (const [rung, reader] of this.rungs) {
-      const own = reader.next(told);
-      if (own.length > 0) (closes ??= new Map()).set(rung, own);
+      const made = reader.next(told);
+      if (made.length > 0) (closes ??= new Map()).set(rung, made);
     }
-    return new Told(told, closes, this.rungs, others);
+    return new Told(told, this.own.next(told), closes, this.own, this.rungs, others);
   }
 }
 
@@ -119,21 +126,27 @@ export class Tape {
 class Told implements Moment {
   constructor(
     readonly told: ClosedBar,
+    private readonly itself: readonly RungClose[],
     private readonly known: ReadonlyMap<string, readonly RungClose[]> | undefined,
+    private readonly own: RungReader,
     private readonly rungs: ReadonlyMap<string, RungReader>,
     readonly others: Moment["others"],
   ) {}
 
   closes(rung = ""): readonly RungClose[] {
-    return this.known?.get(rung) ?? NONE;
+    return rung === "" ? this.itself : (this.known?.get(rung) ?? NONE);
   }
 
   previous(rung: string): RungBar | undefined {
-    return this.rungs.get(rung)?.before;
+    return this.reader(rung)?.before;
   }
 
   indexOf(rung: string | undefined, label: number): number | undefined {
-    return label > this.told.time ? undefined : this.rungs.get(rung ?? "")?.indexOf(label);
+    return label > this.told.time ? undefined : this.reader(rung)?.indexOf(label);
+  }
+
+  private reader(rung = ""): RungReader | undefined {
+    return rung === "" ? this.own : this.rungs.get(rung);
   }
 }
 
@@ -189,6 +202,7 @@ class RungReader {
   next(told: ClosedBar): readonly RungClose[] {
     this.before = this.latest;
     const bars = this.fold ? this.fold.next(told) : [told];
+    if (bars.length === 0 && !this.labels) return NONE;
     if (this.labels) {
       // The bar that is being made has a place on a line, too.
       for (const { time } of bars) this.opened(time);

@@ -3,10 +3,10 @@ import type { ScenarioState } from "#core/scenarios/run";
 import type { ScenarioTerms } from "#core/scenarios/terms";
 import { restingBand, type Orders } from "#core/scenarios/trade";
 
-/** What of a scenario tells when it can be let alone: the rungs it listens to, where it is wrong, its prices. */
+/** What of a scenario tells when it can be let alone: the rung it listens to, where it is wrong, its prices. */
 interface Known {
-  /** Rungs at whose closes something may change before its trigger; none where other bars may change it. */
-  rungs: readonly string[] | undefined;
+  /** The rung at whose closes alone something may change before its trigger; none where other bars may change it. */
+  rung: string | undefined;
   wrong: number | undefined;
   sign: 1 | -1;
   tolerance: number;
@@ -16,19 +16,19 @@ interface Known {
 
 const NO_RUNGS: readonly string[] = [];
 
-/** Which bars change nothing: of one that waits for closes of its rungs, and of an order that rests. */
+/** Which bars change nothing: of one that waits for closes of its rung, and of an order that rests. */
 export function quietOf(
   terms: ScenarioTerms,
   { phase, others, trade }: ScenarioState,
   known: Known,
 ): Quiet | undefined {
   const { while: holds, unless, trail, expires: before } = terms;
-  const { rungs, wrong, sign, tolerance } = known;
+  const { rung, wrong, sign, tolerance } = known;
   if (others) return undefined;
-  if (phase === "waiting" && rungs) {
+  if (phase === "waiting" && rung !== undefined) {
     const over = wrong !== undefined && sign > 0 ? wrong : -Infinity;
     const under = wrong !== undefined && sign < 0 ? wrong : Infinity;
-    return { rungs, over, under, before };
+    return { rungs: [rung], over, under, before };
   }
   if (phase !== "armed" || !trade || trail || holds.length + unless.length > 0) return undefined;
   const orders = known.orders();

@@ -130,8 +130,8 @@ interface OnBar {
 class Run {
   private readonly prices: OrdersOn;
   private readonly fixed: ReturnType<typeof fixedOf>;
-  /** The rungs at whose closes something may change before its trigger; none where other bars may change it, too. */
-  private readonly rungs: readonly string[] | undefined;
+  /** For each step the rung at whose closes alone something may change; none where other bars may change it, too. */
+  private readonly rungs: readonly (string | undefined)[];
   private readonly wrong: number | undefined;
 
   constructor(
@@ -143,9 +143,8 @@ class Run {
     const { while: holds, unless, if: steps, wrong } = terms;
     if (typeof wrong === "number") this.wrong = wrong;
     const isFixed = typeof wrong !== "object" || isBound(wrong);
-    const rungs = steps.map(({ when }) => ("rung" in when ? when.rung : undefined));
-    if (isFixed && holds.length + unless.length === 0 && !rungs.includes(undefined))
-      this.rungs = [...new Set(rungs as string[])];
+    const isAlone = isFixed && holds.length + unless.length === 0;
+    this.rungs = steps.map(({ when }) => (isAlone && "rung" in when ? when.rung : undefined));
   }
 
   start(): ScenarioState {
@@ -166,9 +165,8 @@ class Run {
   }
 
   next(before: ScenarioState, moment: Moment): Step<ScenarioState, FollowUp> {
-    const { told } = moment;
-    const out = new Said(told);
     if (this.isIdle(before, moment)) return { state: before, events: NO_EVENTS };
+    const { told } = moment;
     const line = this.terms.trail ? this.lineOf(moment) : undefined;
     const orders = this.prices.at(before.bound ?? NOTHING_BOUND, moment);
     const others = before.others && otherWays(orders, before.others, told, line);
@@ -182,6 +180,7 @@ class Run {
     if (state.phase === "armed" && !state.trade && this.prices.isKnown(orders))
       state = { ...state, trade: arm(orders) };
     if (state.trade) state = { ...state, trade: standing(orders, state.trade) };
+    const out = new Said(told);
     const bar: OnBar = { orders, told, line, out };
     if (state.phase === "open") return { state: this.manage(state, bar), events: out.events };
     state = this.untilEntry(state, bar);
@@ -190,12 +189,13 @@ class Run {
   }
 
   /**
-   * Whether a bar changes nothing for a scenario that waits: it has not expired, is not wrong, and no rung it listens
-   * to has closed.
+   * Whether a bar changes nothing for a scenario that waits: it has not expired, is not wrong, and the rung that its
+   * step listens to has not closed.
    */
-  private isIdle({ phase, others, bound }: ScenarioState, moment: Moment): boolean {
-    if (phase !== "waiting" || others || !this.rungs) return false;
-    for (const rung of this.rungs) if (moment.closes(rung).length > 0) return false;
+  private isIdle({ phase, others, bound, steps }: ScenarioState, moment: Moment): boolean {
+    if (phase !== "waiting" || others) return false;
+    const rung = this.rungs[steps.met.length];
+    if (rung === undefined || moment.closes(rung).length > 0) return false;
     const { told } = moment;
     if (told.from >= this.terms.expires) return false;
     const price = this.wrong ?? bound?.wrong?.price;
@@ -209,7 +209,8 @@ class Run {
     const { sign, tolerance } = this.fixed;
     const wrong = this.wrong ?? state.bound?.wrong?.price;
     const orders = () => this.prices.fixedAt(state.bound ?? NOTHING_BOUND);
-    return quietOf(this.terms, state, { rungs: this.rungs, wrong, sign, tolerance, orders });
+    const rung = this.rungs[state.steps.met.length];
+    return quietOf(this.terms, state, { rung, wrong, sign, tolerance, orders });
   }
 
   /**

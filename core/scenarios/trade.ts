@@ -263,20 +263,26 @@ const NOTHING: readonly TradeEvent[] = [];
 const NO_OTHERS: Course[] = [];
 
 /** Whether anything a trade may meet lies within a bar, its open included. */
-export function reaches(orders: Orders, trade: Trade, { high, low }: Extent): boolean {
+export function reaches(orders: Orders, trade: Trade, bar: Extent): boolean {
+  const { high, low } = bar;
   const { sign, order, entry, wrong, targets, breakEven, tolerance } = orders;
-  const isIn = (price: number) => price <= high + tolerance && price >= low - tolerance;
   // The furthest price against, and with, the trade.
   const [against, with_] = sign > 0 ? [low, high] : [high, low];
   if (trade.phase === "open") {
     // An open at the target fills it, whatever it must be passed by within the bar.
     const next = targets[trade.hit].price;
     if (sign * (against - trade.stop) <= tolerance || sign * (with_ - next) >= -tolerance) return true;
-    return breakEven !== null && "r" in breakEven && !trade.free && isIn(freeAt(orders, trade, breakEven.r));
+    return (
+      breakEven !== null && "r" in breakEven && !trade.free && isIn(bar, freeAt(orders, trade, breakEven.r), tolerance)
+    );
   }
   if (sign * (against - orders.stop) <= tolerance) return true;
   if (wrong !== undefined && sign * (against - wrong) <= tolerance) return true;
-  return entry !== undefined && order !== "market" && isIn(fillOf(orders, entry).price);
+  return entry !== undefined && order !== "market" && isIn(bar, fillOf(orders, entry).price, tolerance);
+}
+
+function isIn({ high, low }: Extent, price: number, tolerance: number): boolean {
+  return price <= high + tolerance && price >= low - tolerance;
 }
 
 /** Between which prices an order that rests meets nothing; none for one that is filled at the next open. */

@@ -1,6 +1,6 @@
 import { uniformInt } from "pure-rand/distribution/uniformInt";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
-import { mean, quantileSorted } from "simple-statistics";
+import { quantileSorted } from "simple-statistics";
 
 export type Interval = readonly [low: number, high: number];
 
@@ -36,8 +36,12 @@ const RESAMPLES = 2_000;
 export function bootstrapMean(values: readonly number[], seed: number): Interval | undefined {
   if (values.length < 2) return undefined;
   const draw = drawsOf(seed);
-  const means = Array.from({ length: RESAMPLES }, () =>
-    mean(Array.from({ length: values.length }, () => values[draw(values.length)])),
-  ).sort((a, b) => a - b);
-  return [quantileSorted(means, 0.025), quantileSorted(means, 0.975)];
+  const means = new Float64Array(RESAMPLES);
+  for (let n = 0; n < RESAMPLES; n++) {
+    let sum = 0;
+    for (let i = 0; i < values.length; i++) sum += values[draw(values.length)];
+    means[n] = sum / values.length;
+  }
+  means.sort();
+  return [quantileSorted([...means], 0.025), quantileSorted([...means], 0.975)];
 }
