@@ -1,21 +1,22 @@
-import { bothEvaluators } from "#core/testing/bothEvaluators";
-import { RandomScenarios } from "#core/testing/randomScenarios";
+import { bothEvaluators, bothOnLegs } from "#core/testing/bothEvaluators";
+import { RandomScenarios, type RandomCase, type RandomLegs } from "#core/testing/randomScenarios";
 import { sized } from "../../bench/size.ts";
 import { CommandFault } from "../desk/timing.ts";
 
-/** Two evaluators that share nothing, on random scenarios over mixed resolutions. */
+/** Two evaluators that share nothing, on random scenarios over mixed resolutions, each third with several entries. */
 export function evaluatorsTrial(seed: number): void {
   const random = new RandomScenarios(seed);
   const cases = sized(10_000, 300);
   let [events, ambiguous, traded] = [0, 0, 0];
   for (let n = 0; n < cases; n++) {
-    const one = random.next();
-    const { ours, theirs } = bothEvaluators(one);
+    const one = n % 3 === 2 ? random.nextLegs() : random.next();
+    const { ours, theirs } = "legs" in one.scenario ? bothOnLegs(one as RandomLegs) : bothEvaluators(one as RandomCase);
     if (rounded(ours) !== rounded(theirs))
       throw new CommandFault(`Case ${n} of seed ${seed}: the two do not agree.\n${JSON.stringify(one.scenario)}`);
-    events += ours.events.length;
+    const told = ours.events.flat();
+    events += told.length;
     ambiguous += Number(ours.result.ambiguous);
-    traded += Number(ours.events.some(({ event }) => event === "entered"));
+    traded += Number(told.some(({ event }) => event === "entered"));
   }
   process.stdout.write(
     `${cases} scenarios (seed ${seed}): the two agree on all; ` +

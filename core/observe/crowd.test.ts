@@ -47,7 +47,11 @@ describe("a crowd of watchers", () => {
     for (let round = 0; round < 30; round++) {
       const cases = Array.from({ length: 20 }, () => random.next());
       const watchers = cases.map((one) =>
-        scenarioWatcher(termsOfCase(one), { since: asInstant(one.scenario.since * MINUTE), tick: 1, zone: "UTC" }),
+        scenarioWatcher(termsOfCase(one.scenario), {
+          since: asInstant(one.scenario.since * MINUTE),
+          tick: 1,
+          zone: "UTC",
+        }),
       );
       const told = { layers: layersOfCase(cases[0]), calendar: allHours, k: 3 };
       events += bothWays(watchers, told, 1).shown;

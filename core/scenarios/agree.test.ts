@@ -1,42 +1,87 @@
 import { describe, expect, it } from "vitest";
-import { bothEvaluators } from "#core/testing/bothEvaluators";
+import { bothEvaluators, bothOnLegs } from "#core/testing/bothEvaluators";
+import type { PlainPrice } from "#core/testing/plainPrices";
 import { RandomScenarios } from "#core/testing/randomScenarios";
+
+const EVENTS = [
+  "step",
+  "triggered",
+  "entered",
+  "target",
+  "breakEven",
+  "stopped",
+  "completed",
+  "invalid",
+  "expired",
+  "cancelled",
+  "missed",
+  "passed",
+];
+
+/** How often something came: a comparison of nothing proves nothing. */
+class Seen {
+  private readonly counts = new Map<string, number>();
+
+  add(what: string): void {
+    this.counts.set(what, (this.counts.get(what) ?? 0) + 1);
+  }
+
+  of(what: string): number {
+    return this.counts.get(what) ?? 0;
+  }
+}
+
+const kindOf = (price: PlainPrice | undefined) =>
+  typeof price === "object" ? (["line", "previous", "bind", "r"].find((kind) => kind in price) ?? "") : "number";
 
 describe("two evaluators that share nothing", () => {
   it("tell the same of random scenarios over mixed resolutions", () => {
     const random = new RandomScenarios(20261128);
-    const seen = new Map<string, number>();
-    for (let n = 0; n < 1500; n++) {
+    const seen = new Seen();
+    for (let n = 0; n < 3500; n++) {
       const one = random.next();
       const { ours, theirs } = bothEvaluators(one);
-      const { events } = ours;
-      const where = `case ${n}: ${JSON.stringify(one.scenario)}`;
-      expect(rounded(events), where).toEqual(rounded(theirs.events));
-      expect(rounded(ours.result), where).toEqual(rounded(theirs.result));
-      for (const { event, ambiguous } of events) count(event, ambiguous === true);
+      expect(rounded(ours), `case ${n}: ${JSON.stringify(one.scenario)}`).toEqual(rounded(theirs));
+      const [events] = ours.events;
+      for (const { event, ambiguous } of events) {
+        seen.add(event);
+        if (ambiguous) seen.add("ambiguous");
+      }
+      const { entry, stop, targets, if: steps } = one.scenario;
+      if (events.some(({ event }) => event === "entered"))
+        for (const [field, price] of Object.entries({ entry, stop, target: targets[0].price }))
+          seen.add(`entered, ${field} ${kindOf(price)}`);
+      for (const { step } of events)
+        if (step !== undefined) {
+          const { when } = steps[step - 1];
+          seen.add(`${when.on} ${"price" in when ? kindOf(when.price) : ""}`);
+        }
     }
-    // A comparison of nothing proves nothing: each kind of event came, certain ones and ambiguous ones.
-    for (const event of [
-      "step",
-      "triggered",
-      "entered",
-      "target",
-      "breakEven",
-      "stopped",
-      "completed",
-      "invalid",
-      "expired",
-      "cancelled",
-      "missed",
-      "passed",
-    ])
-      expect(seen.get(event) ?? 0, event).toBeGreaterThan(10);
-    expect(seen.get("ambiguous") ?? 0).toBeGreaterThan(100);
+    for (const event of EVENTS) expect(seen.of(event), event).toBeGreaterThan(10);
+    expect(seen.of("ambiguous")).toBeGreaterThan(100);
+    // Prices of every kind were met, and traded at.
+    for (const field of ["entry bind", "stop bind", "stop line", "target bind", "target r"])
+      expect(seen.of(`entered, ${field}`), field).toBeGreaterThan(5);
+    for (const condition of ["close", "hold", "sweep", "touch"])
+      for (const kind of ["line", "previous", "bind"])
+        expect(seen.of(`${condition} ${kind}`), `${condition} ${kind}`).toBeGreaterThan(3);
+  });
 
-    function count(event: string, ambiguous: boolean): void {
-      seen.set(event, (seen.get(event) ?? 0) + 1);
-      if (ambiguous) seen.set("ambiguous", (seen.get("ambiguous") ?? 0) + 1);
+  it("tell the same of several entries, of which some wait for another", () => {
+    const random = new RandomScenarios(7);
+    const seen = new Seen();
+    for (let n = 0; n < 2000; n++) {
+      const one = random.nextLegs();
+      const { ours, theirs } = bothOnLegs(one);
+      expect(rounded(ours), `case ${n}: ${JSON.stringify(one.scenario)}`).toEqual(rounded(theirs));
+      ours.events.forEach((events, leg) => {
+        const { after } = one.scenario.legs[leg];
+        const traded = events.some(({ event }) => event === "entered");
+        if (leg > 0 && traded) seen.add(after ? `entered after ${after.event}` : "entered alone");
+      });
     }
+    for (const what of ["alone", "after entered", "after target", "after stopped"])
+      expect(seen.of(`entered ${what}`), what).toBeGreaterThan(5);
   });
 });
 

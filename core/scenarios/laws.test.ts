@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { isBound, isLine, isPrevious, type Price } from "#core/conditions/price";
 import type { Terms } from "#core/conditions/registry";
 import { asInstant } from "#core/observe/instant";
 import { followTerms, type Followed } from "#core/scenarios/follow";
@@ -20,30 +21,42 @@ const MIDDLE = 100;
 const flip = (price: number) => 2 * MIDDLE - price;
 const OTHER = { above: "below", below: "above", high: "low", low: "high", up: "down", down: "up" } as const;
 
+const BINDS = { barHigh: "barLow", barLow: "barHigh" } as const;
+
+/** A price upside down: what is a high becomes a low, ticks are counted in the direction of the trade. */
+function flippedPrice(price: Price): Price {
+  if (typeof price === "number") return flip(price);
+  if (isLine(price)) {
+    const [a, b] = price.line.map((anchor) => ({ ...anchor, price: flip(anchor.price) }));
+    return { ...price, line: [a, b] };
+  }
+  if (isPrevious(price)) return price.of === "close" ? price : { ...price, of: OTHER[price.of] };
+  return isBound(price) ? { ...price, bind: BINDS[price.bind as keyof typeof BINDS] ?? price.bind } : price;
+}
+
 function flipped(terms: Terms): Terms {
   const { side, direction, price, band, of } = terms as unknown as Record<string, unknown>;
   return {
     ...terms,
     ...(side ? { side: OTHER[side as keyof typeof OTHER] } : {}),
     ...(direction ? { direction: OTHER[direction as keyof typeof OTHER] } : {}),
-    ...(typeof price === "number" ? { price: flip(price) } : {}),
+    ...(price === undefined ? {} : { price: flippedPrice(price as Price) }),
     ...(Array.isArray(band) ? { band: [flip(band[1] as number), flip(band[0] as number)] } : {}),
     ...(Array.isArray(of) ? { of: (of as Terms[]).map(flipped) } : {}),
   } as Terms;
 }
 
 function mirrored(terms: ScenarioTerms): ScenarioTerms {
-  const price = (value: unknown) => flip(value as number);
   return {
     ...terms,
     direction: terms.direction === "long" ? "short" : "long",
     while: terms.while.map(flipped),
     unless: terms.unless.map(flipped),
     if: terms.if.map((step) => ({ ...step, when: flipped(step.when) })),
-    entry: { ...terms.entry, ...(terms.entry.price === undefined ? {} : { price: price(terms.entry.price) }) },
-    stop: price(terms.stop),
-    targets: terms.targets.map(({ price: at, share }) => ({ price: price(at), share })),
-    ...(terms.wrong === undefined ? {} : { wrong: price(terms.wrong) }),
+    entry: { ...terms.entry, ...(terms.entry.price === undefined ? {} : { price: flippedPrice(terms.entry.price) }) },
+    stop: flippedPrice(terms.stop),
+    targets: terms.targets.map(({ price: at, share }) => ({ price: flippedPrice(at), share })),
+    ...(terms.wrong === undefined ? {} : { wrong: flippedPrice(terms.wrong) }),
   };
 }
 
@@ -62,7 +75,7 @@ describe("laws of scenarios", () => {
   it("turned upside down, what happens happens upside down", () => {
     let events = 0;
     for (const one of cases(7, 600)) {
-      const terms = termsOfCase(one);
+      const terms = termsOfCase(one.scenario);
       const up = followTerms(terms, factsOf(one), toldOf(one));
       const layers = layersOfCase(one).map(({ base, series }) => ({ base, series: turned(series, flip) }));
       const down = followTerms(mirrored(terms), factsOf(one), { ...toldOf(one), layers });
@@ -80,7 +93,7 @@ describe("laws of scenarios", () => {
   it("bars that come later change nothing of what was told", () => {
     let earlier = 0;
     cases(8, 400).forEach((one, n) => {
-      const terms = termsOfCase(one);
+      const terms = termsOfCase(one.scenario);
       const whole = followTerms(terms, factsOf(one), toldOf(one));
       const until = asInstant((one.scenario.since + 60 * (1 + (n % 12))) * MINUTE);
       const before = followTerms(terms, factsOf(one), { ...toldOf(one), until });
@@ -92,8 +105,8 @@ describe("laws of scenarios", () => {
   });
   it("split in two legs of half the risk it is the same", () => {
     let entered = 0;
-    for (const one of cases(9, 600)) {
-      const terms = termsOfCase(one);
+    for (const one of cases(9, 1000)) {
+      const terms = termsOfCase(one.scenario);
       const { entry, stop, targets, breakEven, ...common } = terms;
       const leg = { if: [], entry, stop, targets, breakEven, risk: 0.5 };
       const halves: SeveralTerms = { ...common, legs: [leg, leg] };

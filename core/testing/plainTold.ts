@@ -15,7 +15,8 @@ export interface PlainLayer {
   bars: PlainBar[];
 }
 
-export type ToldBar = PlainBar & { minutes: number };
+/** `label`: what it is called by, the beginning of its stretch of time whether or not it was told from there on. */
+export type ToldBar = PlainBar & { minutes: number; label: number };
 
 /**
  * Every bar that is told: a finer one from the first that opens with a coarser, a coarser one with no told finer
@@ -29,20 +30,28 @@ export function plainTold(layers: readonly PlainLayer[]): ToldBar[] {
     const first = coarser === undefined ? 0 : bars.findIndex(({ from }) => from % coarser === 0);
     if (first < 0) return;
     for (const bar of bars.slice(first))
-      if (!told.some(({ from }) => from >= bar.from && from < bar.to)) told.push({ ...bar, minutes });
+      if (!told.some(({ from }) => from >= bar.from && from < bar.to)) told.push({ ...bar, minutes, label: bar.from });
   });
   return told.sort((a, b) => a.from - b.from);
 }
 
+type RungBar = PlainBar & { known: number; label: number };
+
+/** Labels of a rung's bars, the one that is being made included. */
+export function labelsOf(told: readonly ToldBar[], minutes: number): number[] {
+  return [...new Set(told.map((bar) => (bar.minutes >= minutes ? bar.from : bar.from - (bar.from % minutes))))];
+}
+
 /** Bars of a rung with the index of the told bar they are known with. */
-export function closesOf(told: readonly ToldBar[], minutes: number): (PlainBar & { known: number })[] {
-  const out: (PlainBar & { known: number })[] = [];
+export function closesOf(told: readonly ToldBar[], minutes: number): RungBar[] {
+  const out: RungBar[] = [];
   let group: ToldBar[] = [];
   const put = (known: number) => {
     if (group.length === 0) return;
     const [high, low] = [Math.max(...group.map((bar) => bar.high)), Math.min(...group.map((bar) => bar.low))];
     const last = group[group.length - 1];
-    out.push({ from: group[0].from, to: last.to, open: group[0].open, high, low, close: last.close, known });
+    const [{ from, open }] = group;
+    out.push({ from, to: last.to, open, high, low, close: last.close, known, label: from - (from % minutes) });
     group = [];
   };
   told.forEach((bar, i) => {
