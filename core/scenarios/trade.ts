@@ -205,9 +205,9 @@ function passageOf(orders: Orders): Passage<Course> {
   };
   const points = ({ trade }: Course) => {
     const own = trade.phase === "open" ? trade.fill : (entry ?? NaN);
-    const risk = trade.phase === "open" ? trade.risk : sign * (own - orders.stop);
     const { breakEven, targets, stop } = orders;
-    const free = breakEven && "r" in breakEven ? [own + sign * breakEven.r * risk] : [];
+    // Counted in the risk it was planned with: a stop along a line may have gone on since.
+    const free = breakEven && "r" in breakEven ? [own + sign * breakEven.r * trade.risk] : [];
     return [
       ...(beyond ? [beyond] : []),
       ...(fill ? [fill] : []),

@@ -117,7 +117,7 @@ export class RandomScenarios {
   /** What a price may be besides a number; `step`: how many steps come before it. */
   private rule(step: number): PlainPrice {
     const minutes = this.one([15, 60, 240]);
-    if (step > 0 && this.chance(0.5)) {
+    if (step > 0 && this.chance(0.7)) {
       const bind = this.one(["barHigh", "barLow", "sweptExtreme", "level"] as const);
       return { bind, step: this.whole(1, step), ticks: this.whole(-2, 2) };
     }
@@ -139,7 +139,7 @@ export class RandomScenarios {
   }
 
   private looked(step: number): PlainPrice {
-    return this.chance(0.3) ? this.rule(step) : this.price();
+    return this.chance(0.4) ? this.rule(step) : this.price();
   }
 
   private condition(step = 0): PlainCondition {
