@@ -52,11 +52,12 @@ describe("two evaluators that share nothing", () => {
       if (events.some(({ event }) => event === "entered"))
         for (const [field, price] of Object.entries({ entry, stop, target: targets[0].price }))
           seen.add(`entered, ${field} ${kindOf(price)}`);
-      for (const { step } of events)
-        if (step !== undefined) {
-          const { when } = steps[step - 1];
-          seen.add(`${when.on} ${"price" in when ? kindOf(when.price) : ""}`);
-        }
+      const met = events.filter(({ step }) => step !== undefined).length;
+      steps.slice(0, met + 1).forEach(({ when }, i) => {
+        if (!("price" in when)) return;
+        seen.add(`${when.on} ${kindOf(when.price)}`);
+        if (i < met) seen.add(`met, ${kindOf(when.price)}`);
+      });
     }
     for (const event of EVENTS) expect(seen.of(event), event).toBeGreaterThan(10);
     expect(seen.of("ambiguous")).toBeGreaterThan(100);
@@ -65,7 +66,8 @@ describe("two evaluators that share nothing", () => {
       expect(seen.of(`entered, ${field}`), field).toBeGreaterThan(5);
     for (const condition of ["close", "hold", "sweep", "touch"])
       for (const kind of ["line", "previous", "bind"])
-        expect(seen.of(`${condition} ${kind}`), `${condition} ${kind}`).toBeGreaterThan(0);
+        expect(seen.of(`${condition} ${kind}`), `${condition} ${kind}`).toBeGreaterThan(3);
+    for (const kind of ["line", "previous", "bind"]) expect(seen.of(`met, ${kind}`), kind).toBeGreaterThan(5);
   });
 
   it("count the risk that was planned where the stop has gone on along its line since", () => {
