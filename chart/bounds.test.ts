@@ -126,6 +126,7 @@ const picture: Picture = {
       alternate: true,
       held: true,
     },
+    { direction: "short", path: [90, -1e6], prices: [], alternate: true, beside: "Another, 30 %" },
   ],
   selected: ["0"],
   unfinished: true,

@@ -11,15 +11,22 @@ export interface DrawnScenario extends Outline {
   alternate: boolean;
   /** Its prices can be taken hold of. */
   held?: boolean;
+  /** Said at the end of its way, of one that stands beside another; of that only the way is drawn. */
+  beside?: string;
 }
 
 export function drawnScenario(written: Pick<Written, "terms" | "role">): DrawnScenario {
   return { ...outlineOfWritten(written), alternate: written.role === "alternate" };
 }
 
+/** Another one of the same set: its way, with its name and its weight at the end. */
+export function drawnBeside(written: Pick<Written, "terms" | "role" | "title" | "weight">): DrawnScenario {
+  return { ...drawnScenario(written), beside: `${written.title}, ${written.weight} %` };
+}
+
 /** Every price that a picture of a scenario must show. */
-export function scenarioPrices({ prices, path }: Pick<Outline, "prices" | "path">): number[] {
-  return [...path, ...prices.map(({ price }) => price)];
+export function scenarioPrices({ prices, path, beside }: Pick<DrawnScenario, "prices" | "path" | "beside">): number[] {
+  return beside === undefined ? [...path, ...prices.map(({ price }) => price)] : [...path];
 }
 
 /** Pixels of future that are needed to draw a way into it. */
@@ -56,13 +63,24 @@ export function drawScenario(
     y: scale.y(price),
   }));
   const [tail, head] = path.slice(-2);
-  const way = { stroke: "carmine" as const, width: 1.8 };
+  const way = { stroke: "carmine" as const, width: scenario.beside === undefined ? 1.8 : 1.1 };
   const dash = scenario.alternate ? { dash: [6, 4] } : {};
   return [
     { kind: "path", paths: [path.flatMap(({ x, y }) => [x, y])], ...way, ...dash },
     ...(tail && head ? [{ kind: "path" as const, paths: [arrowHead(tail, head)], ...way }] : []),
-    ...drawnPrices(scenario).flatMap((price) => drawPrice(price, { from, end }, scenario, scale, market)),
+    ...(scenario.beside === undefined
+      ? drawnPrices(scenario).flatMap((price) => drawPrice(price, { from, end }, scenario, scale, market))
+      : named(scenario.beside, head, scale)),
   ];
+}
+
+/** The name of a way at its end, on the outer side of it. */
+function named(text: string, head: { x: number; y: number } | undefined, { plot }: Scale): Shape[] {
+  if (!head) return [];
+  const isHigh = head.y < plot.top + plot.height / 2;
+  const y = head.y + (isHigh ? -4 : 4);
+  const at = { x: head.x, y, align: "right", baseline: isHigh ? "bottom" : "top" } as const;
+  return [{ kind: "text", text, ...at, color: "ink2", size: 11, halo: "paper" }];
 }
 
 function roomOf(scale: Scale, last: number): { room: number; from: number; end: number } {

@@ -6,7 +6,7 @@ import type { ReadableStream } from "node:stream/web";
 import { Op } from "sequelize";
 import { afterAll, beforeAll } from "vitest";
 import type { ConfirmImportDto } from "#contracts/market";
-import { writtenOf } from "#core/written/former";
+import { aFormer } from "#core/testing/written";
 import type { Scenario } from "#core/scenarios/scenario";
 import { fromBars, type Bar, type Series } from "#core/series/series";
 import { createAccount } from "./accounts/accounts.ts";
@@ -143,20 +143,14 @@ export async function failureOf(
  */
 export async function aPublishedScenario(marketId: string, change: Partial<Scenario> = {}): Promise<number> {
   const author = await anAnalyst();
-  const scenario: Scenario = {
-    id: randomUUID(),
-    title: "A",
-    premise: "",
-    direction: "long",
+  const scenario = aFormer({
     trigger: { event: "closeAbove", price: 1e6, timeframe: "P1D" },
     entry: { order: "market", price: 10 },
-    stop: 1,
     targets: [{ price: 1e7, share: 1 }],
     invalidation: 0.5,
-    expiry: 8e14,
     ...change,
-  };
-  await saveScenario(marketId, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
+  });
+  await saveScenario(marketId, { version: 0, step: "save", scenario }, author.id);
   const draft = await createDraft(author.id);
   await saveDraft(draft.id, {
     version: 1,

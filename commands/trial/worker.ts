@@ -1,5 +1,4 @@
-import { writtenOf } from "#core/written/former";
-import { randomUUID } from "node:crypto";
+import { aFormer } from "#core/testing/written";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
 import { importUpload } from "../../server/intake/import.ts";
@@ -54,19 +53,14 @@ async function restateOrUndo(accountId: string): Promise<void> {
 }
 
 async function publishNext(author: { id: string; name: string }): Promise<void> {
-  const scenario = {
-    id: randomUUID(),
-    title: "Trial",
-    premise: "",
-    direction: "long" as const,
-    trigger: { event: "closeAbove" as const, price: 1e6, timeframe: "P1D" },
-    entry: { order: "market" as const, price: 10 },
+  const scenario = aFormer({
+    trigger: { event: "closeAbove", price: 1e6, timeframe: "P1D" },
+    entry: { order: "market", price: 10 },
     stop: 9,
     targets: [{ price: 12, share: 1 }],
     invalidation: 8,
-    expiry: 8e14,
-  };
-  await saveScenario(TRIAL_MARKET, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
+  });
+  await saveScenario(TRIAL_MARKET, { version: 0, step: "save", scenario }, author.id);
   const draft = await createDraft(author.id);
   const sections = [{ market: TRIAL_MARKET, rung: "P1D", scenarios: [scenario.id] }];
   await saveDraft(draft.id, { version: 1, title: "Trial", body: "Words.", sections });

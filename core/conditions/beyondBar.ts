@@ -26,5 +26,4 @@ export const beyondBar: Condition<BeyondBarTerms, null> = {
     });
   },
   say: ({ of, side }) => `price closes ${side} the ${side === "above" ? "high" : "low"} of the bar of step ${of}`,
-  prices: () => [],
 };

@@ -34,7 +34,6 @@ export const candle: Condition<CandleTerms, null> = {
     `a ${rungWord(rung)} closes as ` +
     `${pattern === "either" ? "an indecision or engulfing candle" : `an ${pattern} candle`}` +
     (at ? ` at ${bandText({ bottom: at[0], top: at[1] }, market)}` : ""),
-  prices: ({ at }) => at ?? [],
 };
 
 export function isCandle(is: Candle | undefined, pattern: CandleTerms["pattern"]): boolean {

@@ -1,5 +1,5 @@
 import type { Condition } from "#core/conditions/condition";
-import { judgeAt, needsOfPrices, plainPrices, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { judgeAt, needsOfPrices, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { rungWord } from "#core/marks/wording";
 
 export interface CloseTerms {
@@ -27,5 +27,4 @@ export const close: Condition<CloseTerms, null> = {
     });
   },
   say: ({ side, price, rung }, market) => `a ${rungWord(rung)} closes ${side} ${sayPrice(price, market)}`,
-  prices: ({ price }) => plainPrices(price),
 };

@@ -42,7 +42,6 @@ function combined<On extends "all" | "any" | "not">(
       return { state: next, judged: look.moment.told.from >= look.since ? [judged] : [] };
     },
     say: ({ of }, market) => join(of.map((terms) => kinds.of(terms).say(terms, market))),
-    prices: ({ of }) => of.flatMap((terms) => kinds.of(terms).prices(terms)),
   };
 }
 

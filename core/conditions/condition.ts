@@ -64,8 +64,6 @@ export interface Condition<Own extends { on: string }, State> {
   next(terms: Own, state: State, look: Look): Judgement<State>;
   /** As the end of "if ...". */
   say(terms: Own, market: Decimals): string;
-  /** The prices it speaks of. */
-  prices(terms: Own): readonly number[];
 }
 
 /** How conditions that are made of others find those: by their terms, and by untrusted data. */

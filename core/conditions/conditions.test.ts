@@ -191,7 +191,6 @@ describe("terms from outside", () => {
         { on: "shift", direction: "up", rung: "PT1H" },
       ],
     });
-    expect(conditionOf(terms).prices(terms)).toEqual([3]);
     expect(needsOf([terms])).toContainEqual({ rung: "PT1H", of: "structure" });
     expect(conditionOf(terms).say(terms, market)).toBe(
       "price sweeps the high 3.0 and a candle closes back or 1 h structure shifts up",

@@ -1,5 +1,5 @@
 import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
-import { needsOfPrices, plainPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { needsOfPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { countText, rungWord } from "#core/marks/wording";
 
 export interface HoldTerms {
@@ -33,5 +33,4 @@ export const hold: Condition<HoldTerms, number> = {
   },
   say: ({ side, price, bars, rung }, market) =>
     `${countText(bars, `${rungWord(rung)}`, `${rungWord(rung)}s`)} in a row close ${side} ${sayPrice(price, market)}`,
-  prices: ({ price }) => plainPrices(price),
 };

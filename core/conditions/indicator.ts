@@ -58,7 +58,6 @@ export const average: Condition<AverageTerms, null> = {
   next: (terms, _state, look) =>
     judge(terms, look, ([value], close) => (terms.side === "above" ? 1 : -1) * (close - value) > look.tolerance),
   say: ({ of, side, rung }) => `a ${rungWord(rung)} closes ${side} its ${meterText(of)}`,
-  prices: () => [],
 };
 
 export const oscillator: Condition<OscillatorTerms, null> = {
@@ -84,7 +83,6 @@ export const oscillator: Condition<OscillatorTerms, null> = {
     const bounds = [above === undefined ? "" : `above ${above}`, below === undefined ? "" : `below ${below}`];
     return `the ${meterText(of)} stands ${bounds.filter(Boolean).join(" and ")} at a close of a ${rungWord(rung)}`;
   },
-  prices: () => [],
 };
 
 export const cloud: Condition<CloudTerms, null> = {
@@ -103,7 +101,6 @@ export const cloud: Condition<CloudTerms, null> = {
       return side === terms.side;
     }),
   say: ({ side, rung }) => `a ${rungWord(rung)} closes ${side} the cloud`,
-  prices: () => [],
 };
 
 /** Parameters as the command's quantity of that name has them, with its defaults. */

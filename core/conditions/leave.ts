@@ -27,5 +27,4 @@ export const leave: Condition<LeaveTerms, null> = {
   say: ({ band: [bottom, top], by, side }, market) =>
     `price leaves ${bandText({ bottom, top }, market)} and closes ` +
     `${by > 0 ? `${priceText(by, market)} ` : ""}${side} it`,
-  prices: ({ band }) => [...new Set(band)],
 };

@@ -32,5 +32,4 @@ export const marketOf = (kinds: Kinds): Condition<MarketTerms, unknown> => ({
     return { state, judged };
   },
   say: ({ market, when }, decimals) => `on ${market} ${kinds.of(when).say(when, decimals)}`,
-  prices: () => [],
 });

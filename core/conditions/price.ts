@@ -222,9 +222,3 @@ export function sayPrice(price: Price, market: Pick<MarketFacts, "decimals">, si
       : `${Math.abs(ticks)} ${Math.abs(ticks) === 1 ? "tick" : "ticks"} ${sign * ticks > 0 ? "above" : "below"} `;
   return `${beside}${what} (step ${step})`;
 }
-
-/** The prices that can be drawn before anything is met: those of numbers, and of a line its anchors. */
-export function plainPrices(price: Price): number[] {
-  if (typeof price === "number") return [price];
-  return isLine(price) ? price.line.map((anchor) => anchor.price) : [];
-}

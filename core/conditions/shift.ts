@@ -36,7 +36,6 @@ export const shift: Condition<ShiftTerms, null> = {
   say: ({ direction, rung, inside }, market) =>
     `${rung ? rungText(rung) : "told"} structure shifts ${direction}` +
     (inside ? ` inside ${bandText({ bottom: inside[0], top: inside[1] }, market)}` : ""),
-  prices: ({ inside }) => inside ?? [],
 };
 
 function optional(gap: { near: number; far: number } | undefined): { gap?: { near: number; far: number } } {

@@ -1,5 +1,5 @@
 import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
-import { needsOfPrices, plainPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { needsOfPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { countText, rungWord } from "#core/marks/wording";
 
 export interface SweepTerms {
@@ -50,7 +50,6 @@ export const sweep: Condition<SweepTerms, SweepState> = {
   say: ({ side, price, within, rung }, market) =>
     `price sweeps the ${side} ${sayPrice(price, market)} and a ${rungWord(rung)} closes back` +
     (within > 0 ? ` within ${countText(within, "bar")}` : ""),
-  prices: ({ price }) => plainPrices(price),
 };
 
 function further(sign: number, a: number, b: number): number {

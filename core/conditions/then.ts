@@ -28,7 +28,6 @@ export const thenOf = (kinds: Kinds): Condition<ThenTerms, StepsState | null> =>
     };
   },
   say: ({ of }, market) => sayInOrder(kinds, of, market),
-  prices: ({ of }) => of.flatMap(({ when }) => kinds.of(when).prices(when)),
 });
 
 /** Steps from untrusted data: a list of { when, within? }. */

@@ -32,7 +32,6 @@ export const time: Condition<TimeTerms, null> = {
   say: ({ from, to, days, zone }) =>
     `it is between ${from} and ${to}${zone ? ` in ${zone}` : ""}` +
     (days ? ` on ${days.map((day) => NAMES[day - 1]).join(", ")}` : ""),
-  prices: () => [],
 };
 
 function isWithin({ from, to, days, zone }: TimeTerms, opening: number, look: Look): boolean {

@@ -1,5 +1,5 @@
 import { judgeEach, type Condition } from "#core/conditions/condition";
-import { judgeAt, needsOfPrices, plainPrices, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { judgeAt, needsOfPrices, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { bandText } from "#core/marks/wording";
 
 export interface TouchTerms {
@@ -33,5 +33,4 @@ export const touch: Condition<TouchTerms, null> = {
   },
   say: ({ price, band: [bottom, top] = [0, 0] }, market) =>
     `price touches ${price === undefined ? bandText({ bottom, top }, market) : sayPrice(price, market)}`,
-  prices: ({ price, band }) => (price === undefined ? [...(band ?? [])] : plainPrices(price)),
 };

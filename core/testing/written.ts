@@ -1,3 +1,5 @@
+import { writtenOf } from "#core/written/former";
+import type { Scenario } from "#core/scenarios/scenario";
 import { emptyOrder, emptyWritten, type Written, type WrittenOrder, type WrittenTerms } from "#core/written/written";
 
 /** 1 Jan 2024, and the facts most checks are made with. */
@@ -30,3 +32,23 @@ export function aWritten(terms: Partial<WrittenTerms> = {}, order: Partial<Writt
     },
   };
 }
+
+/** A scenario of the first format: long at 2 after a day has closed above it, stop 1, target 3, wrong below 1. */
+export function aFirst(change: Partial<Scenario> = {}): Scenario {
+  return {
+    id: crypto.randomUUID(),
+    title: "A",
+    premise: "",
+    direction: "long",
+    trigger: { event: "closeAbove", price: 2, timeframe: "P1D" },
+    entry: { order: "market", price: 2 },
+    stop: 1,
+    targets: [{ price: 3, share: 1 }],
+    invalidation: 1,
+    expiry: 8e14,
+    ...change,
+  };
+}
+
+/** The same as it is written today. */
+export const aFormer = (change: Partial<Scenario> = {}): Written => writtenOf(aFirst(change));

@@ -1,4 +1,4 @@
-import { writtenOf } from "#core/written/former";
+import { aFormer } from "#core/testing/written";
 import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import { AuditRow, Market } from "../database/models.ts";
@@ -123,28 +123,17 @@ describe("the log of what was done", () => {
   it("marks and scenarios of others, never one's own", async () => {
     const [person, colleague, market] = [await anAnalyst(), await anAnalyst(), await aMarket()];
     const id = randomUUID();
-    const scenario = {
-      id: randomUUID(),
-      title: "A",
-      premise: "",
-      direction: "long" as const,
-      trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" },
-      entry: { order: "market" as const, price: 2 },
-      stop: 1,
-      targets: [{ price: 3, share: 1 }],
-      invalidation: 1,
-      expiry: 8e14,
-    };
+    const scenario = aFormer();
     const own = await acts(person, async () => {
       await applySteps(market.id, [level(id, 1, 0)], person.id);
       await applySteps(market.id, [level(id, 2, 1)], person.id);
-      await saveScenario(market.id, { version: 0, step: "save", scenario: writtenOf(scenario) }, person.id);
+      await saveScenario(market.id, { version: 0, step: "save", scenario }, person.id);
     });
     expect(own).toEqual([]);
     const theirs = await acts(colleague, async () => {
       await applySteps(market.id, [level(id, 3, 2)], colleague.id);
       await applySteps(market.id, [level(id, 3, 3, "remove")], colleague.id);
-      await saveScenario(market.id, { version: 1, step: "remove", scenario: writtenOf(scenario) }, colleague.id);
+      await saveScenario(market.id, { version: 1, step: "remove", scenario }, colleague.id);
     });
     expect(theirs.map(({ what }) => what)).toEqual(["mark changed", "mark removed", "scenario changed"]);
     expect(theirs[0].detail).toMatchObject({ of: person.id, before: { anchors: [{ time: 0, price: 2 }] } });

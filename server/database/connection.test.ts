@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { QueryTypes } from "sequelize";
 import { describe, expect, it } from "vitest";
-import { writtenOf } from "#core/written/former";
+import { aFormer } from "#core/testing/written";
 import { appendBars } from "../bars/chunks.ts";
 import { readClock } from "../clock.ts";
 import { applySteps } from "../desk/marks.ts";
@@ -75,18 +75,7 @@ describe("saving at once", () => {
   const scenario = () => ({
     version: 0,
     step: "save" as const,
-    scenario: writtenOf({
-      id: randomUUID(),
-      title: "A",
-      premise: "",
-      direction: "long" as const,
-      trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" },
-      entry: { order: "market" as const, price: 2 },
-      stop: 1,
-      targets: [{ price: 3, share: 1 }],
-      invalidation: 1,
-      expiry: 8e14,
-    }),
+    scenario: aFormer(),
   });
   it(
     "forty marks and forty scenarios of one market are all saved, and health is told meanwhile",

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { SaveScenarioDto, type ScenarioDto } from "#contracts/scenario";
 import { StepsDto, type StepDto } from "#contracts/mark";
 import { readDto } from "#contracts/read";
-import { writtenOf } from "#core/written/former";
+import { aFormer } from "#core/testing/written";
 import { StepRow } from "../database/models.ts";
 import { appendBars } from "../bars/chunks.ts";
 import { transact } from "../database/connection.ts";
@@ -28,19 +28,7 @@ const step = (mark: StepDto["mark"], version: number, kind: StepDto["step"] = "s
   mark,
 });
 
-const scenarioOf = (id: string) =>
-  writtenOf({
-    id,
-    title: "A",
-    premise: "",
-    direction: "long" as const,
-    trigger: { event: "closeAbove" as const, price: 2, timeframe: "P1D" },
-    entry: { order: "market" as const, price: 2 },
-    stop: 1,
-    targets: [{ price: 3, share: 1 }],
-    invalidation: 1,
-    expiry: 8e14,
-  });
+const scenarioOf = (id: string) => aFormer({ id });
 
 describe("steps of marks", () => {
   it("place, move, remove and bring back a mark; each is logged", async () => {
@@ -147,11 +135,7 @@ describe("steps of marks", () => {
 });
 
 const aScenario = (): ScenarioDto =>
-  writtenOf({
-    id: randomUUID(),
-    title: "A",
-    premise: "",
-    direction: "long",
+  aFormer({
     trigger: { event: "closeAbove", price: 10, timeframe: "PT1H" },
     entry: { order: "market", price: 10 },
     stop: 9,

@@ -1,6 +1,7 @@
 import { wholeWatcher } from "#core/scenarios/legs";
 import type { Scenario } from "#core/scenarios/scenario";
 import { checkWritten } from "#core/written/check";
+import { setProblem } from "#core/written/sets";
 import { termsOfWritten } from "#core/written/read";
 import type { Written } from "#core/written/written";
 import type { Transaction } from "sequelize";
@@ -123,11 +124,26 @@ function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], n
       const fault = checkWritten(scenario, { market, now }).find(({ severity }) => severity === "fault");
       if (fault) fields.sections = `${market.name}, ${scenario.title}: ${fault.sentence}`;
     }
+  for (const [name, set] of setsOf(sections)) {
+    const problem = setProblem(set);
+    if (problem) fields.sections ??= `${name}: ${problem}`;
+  }
   if (Object.keys(fields).length > 0)
     throw new Failure("incomplete", Object.values(fields)[0], {
       kept: "The draft is saved; nothing was published.",
       fields,
     });
+}
+
+/** The scenarios of each market, however many sections it has: readers take them for one set. */
+function setsOf(sections: readonly Frozen[]): Map<string, Written[]> {
+  const sets = new Map<string, Map<string, Written>>();
+  for (const { section, scenarios } of sections) {
+    const set = sets.get(section.market.name) ?? new Map<string, Written>();
+    for (const scenario of scenarios) set.set(scenario.id, scenario);
+    sets.set(section.market.name, set);
+  }
+  return new Map([...sets].map(([name, set]) => [name, [...set.values()]]));
 }
 
 /** Stores a frozen draft; `undefined` when a market got other bars since its sections were composed. */

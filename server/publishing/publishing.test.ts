@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
+import { aFirst, aFormer } from "#core/testing/written";
 import { writtenOf } from "#core/written/former";
 import type { Scenario } from "#core/scenarios/scenario";
 import { appendBars } from "../bars/chunks.ts";
@@ -39,11 +40,7 @@ async function aWorld(tape: number[], other?: Partial<Scenario>) {
     );
   });
   await setClock(START + 600 * MINUTE);
-  const scenario: Scenario = {
-    id: randomUUID(),
-    title: "A",
-    premise: "",
-    direction: "long",
+  const scenario = aFirst({
     trigger: { event: "closeAbove", price: 101, timeframe: "PT5M" },
     entry: { order: "market", price: 102 },
     stop: 100,
@@ -54,7 +51,7 @@ async function aWorld(tape: number[], other?: Partial<Scenario>) {
     invalidation: 99,
     expiry: START + 10_000 * MINUTE,
     ...other,
-  };
+  });
   await saveScenario(market.id, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
   const draft = await createDraft(author.id, { market: market.id, rung: "PT15M", scenarios: [scenario.id] });
   const words = { title: "A title", body: "Words.", sections: draft.sections, version: 1 };
@@ -244,6 +241,21 @@ describe("publishing", () => {
       body: "An outlook needs some words.",
     });
     expect((await findDraft(draft.id)).published).toBeNull();
+  });
+  it("two preferred ones, or weights that leave less than nothing for neither, are no set", async () => {
+    const { market, draft, author, scenario } = await aWorld([100]);
+    const second = { ...aFormer({ title: "B", expiry: scenario.expiry }), weight: 60 };
+    const first = { ...writtenOf(scenario), weight: 60 };
+    await saveScenario(market.id, { version: 1, step: "save", scenario: first }, author.id);
+    const { version } = await saveScenario(market.id, { version: 0, step: "save", scenario: second }, author.id);
+    const [section] = draft.sections;
+    const words = { title: "A title", body: "Words.", version: 2 };
+    await saveDraft(draft.id, { ...words, sections: [{ ...section, scenarios: [first.id, second.id] }] });
+    const sections = `${market.name}: Their weights sum to 120 %, which leaves less than nothing for neither.`;
+    expect(await failureOf(publish(draft.id, author))).toMatchObject({ details: { fields: { sections } } });
+    const alternate = { ...second, role: "alternate" as const, weight: 40 };
+    await saveScenario(market.id, { version, step: "save", scenario: alternate }, author.id);
+    expect(await publish(draft.id, author)).toBeGreaterThan(0);
   });
   it("a published draft is frozen, a stale one is not overwritten", async () => {
     const { draft, author } = await aWorld([100]);

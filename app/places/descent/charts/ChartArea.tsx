@@ -10,7 +10,7 @@ import { Charts } from "./Charts.tsx";
 import { ChartStrip } from "./ChartStrip.tsx";
 import type { Shared } from "./Pane.tsx";
 import { pictureAddress } from "./view.ts";
-import { drawnScenario, type DrawnScenario } from "../../../../chart/scenario.ts";
+import { drawnBeside, drawnScenario, type DrawnScenario } from "../../../../chart/scenario.ts";
 import { withField } from "../scenarios/builder.ts";
 
 /** Loaded when it is first wanted. */
@@ -25,15 +25,20 @@ interface MenuAt {
 export function ChartArea() {
   const session = useSession();
   const { selected, dragged, table, look, shownScenario, building } = useSessionState((state) => state);
-  const { desks, desk, view, hours, asOf, now, panes, placer, machine, marked, scenarios, markets, begin } =
+  const { desks, desk, view, hours, asOf, now, panes, placer, machine, marked, scenarios, standings, markets, begin } =
     useWorkspace();
   const [menu, setMenu] = useState<MenuAt>();
   const shownOne = scenarios.find(({ scenario: { id } }) => id === shownScenario)?.scenario;
   const drawn = useMemo((): DrawnScenario[] => {
     // What is written stands alone on the chart, with handles at its prices.
     if (building) return [{ ...drawnScenario(building.draft), held: true }];
-    return shownOne ? [drawnScenario(shownOne)] : [];
-  }, [building, shownOne]);
+    if (!shownOne) return [];
+    // The others of its set say where price may go instead, unless they are over.
+    const away = standings.filter(({ phase }) => phase === "done").map(({ scenarioId }) => scenarioId);
+    away.push(shownOne.id);
+    const beside = scenarios.filter(({ scenario: { id } }) => !away.includes(id));
+    return [...beside.map(({ scenario }) => drawnBeside(scenario)), drawnScenario(shownOne)];
+  }, [building, shownOne, scenarios, standings]);
   const shared: Shared = {
     hours,
     asOf,

@@ -15,7 +15,6 @@ import { rungText } from "#core/marks/wording";
 import { toTick } from "../../../../chart/snap.ts";
 import { fromInput, toInput } from "../../../parts/inputTimes.ts";
 import { parseNumber } from "../../../parts/numbers.ts";
-import { failureText, postJson } from "../../../parts/post.ts";
 import { utcText } from "../../../parts/times.ts";
 import { useSession, useSessionState, useWorkspace } from "../session/context.ts";
 import { AroundLines } from "./AroundLines.tsx";
@@ -32,6 +31,7 @@ import type { Building, StoredScenarioOnPage } from "./Scenarios.tsx";
 import { useAccount } from "./useAccount.tsx";
 import { useGround } from "./useGround.ts";
 import { useOwnSentences } from "./useOwnSentences.ts";
+import { filledWith, useSaveScenario } from "./useSaveScenario.ts";
 import { useScenarioFacts } from "./useScenarioFacts.ts";
 
 const RuleHistory = lazy(async () => ({ default: (await import("./RuleHistory.tsx")).RuleHistory }));
@@ -40,7 +40,7 @@ interface Props {
   building: Building;
   /** The other scenarios of the market. */
   others: readonly Written[];
-  onSaved(stored: StoredScenarioOnPage): void;
+  onSaved(...stored: StoredScenarioOnPage[]): void;
   onRemoved(id: string): void;
   onClose(): void;
 }
@@ -53,7 +53,6 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
   const { desk, rung, rungSet, now, markets } = work;
   const { market } = desk;
   const ground = useGround(work);
-  const [trouble, setTrouble] = useState("");
   const [tried, setTried] = useState(building.stored !== undefined);
   const [pastOpen, setPastOpen] = useState(false);
   const { account, risk } = useAccount();
@@ -70,6 +69,7 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
     [draft, market, now, markets],
   );
   const faults = problems.filter(({ severity }) => severity === "fault");
+  const saving = useSaveScenario(building, draft, { onSaved, onRemoved });
   const facts = useScenarioFacts(draft, work, ground, risk);
   const builder: Builder = {
     draft,
@@ -94,42 +94,10 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
     write,
     replace,
   };
-  const fill = ({ title, terms, restsOn, other }: Filled) => {
-    const { expires } = draft.terms;
-    const pair = other && pairOf(draft, { title, terms: other }, expires);
-    session.set({
-      building: {
-        ...building,
-        ...(pair ? { pair } : {}),
-        draft: {
-          ...draft,
-          title: title.slice(0, 80),
-          terms: { ...terms, expires },
-          ...(restsOn ? { restsOn } : {}),
-          ...(pair ? { pair: pair.id } : {}),
-        },
-      },
-    });
-  };
-  const send = async (step: "save" | "remove") => {
-    const post = (scenario: Written, version: number) =>
-      postJson<StoredScenarioOnPage>(`/descent/${market.id}/scenarios`, { step, version, scenario, writtenAt: now });
-    const posted = await post(draft, building.stored?.version ?? 0);
-    if (!posted.ok) return setTrouble(failureText(posted.failure));
-    if (step === "remove") return onRemoved(draft.id);
-    const { pair } = building;
-    const second = pair
-      ? await post({ ...pair, terms: { ...pair.terms, expires: draft.terms.expires } }, 0)
-      : undefined;
-    if (second && !second.ok) return setTrouble(failureText(second.failure));
-    if (second?.ok) onSaved(second.value);
-    onSaved(posted.value);
-  };
+  const filled = (found: Filled) => session.set({ building: filledWith({ ...building, draft }, found) });
   const save = () => {
     setTried(true);
-    if (faults.length > 0) return setTrouble(`Nothing was saved: ${faults[0].sentence}`);
-    setTrouble("");
-    void send("save");
+    void saving.save(faults[0]?.sentence);
   };
   const empty = draft.terms.if.length === 0 && draft.title === "";
   const chosen = ground.subjects.find(({ mark }) => mark !== undefined && mark === selected[0]);
@@ -176,7 +144,7 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
           <ReadyMade
             ground={ground.ready}
             own={sentences.own}
-            onTake={fill}
+            onTake={filled}
             onTakeOwn={({ name, terms }) => {
               const { close, atr } = ground.ready;
               const onGrid = (price: number) => toTick(price, market.tick, market.decimals);
@@ -268,9 +236,9 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
           sx={{ mt: 1.25 }}
           slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 1000 } }}
         />
-        {trouble && (
+        {saving.trouble && (
           <Typography variant="body2" role="alert" sx={{ fontWeight: 600, mt: 1 }}>
-            {trouble}
+            {saving.trouble}
           </Typography>
         )}
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1.5 }}>
@@ -281,7 +249,7 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
             Close
           </Button>
           {building.stored && (
-            <Button variant="text" onClick={() => void send("remove")}>
+            <Button variant="text" onClick={() => void saving.remove()}>
               Remove
             </Button>
           )}
@@ -320,17 +288,4 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
 function takeTyped(input: HTMLInputElement): void {
   input.blur();
   input.focus();
-}
-
-/** The other side of a pair, as a scenario of its own. */
-function pairOf(draft: Written, { title, terms }: Pick<Filled, "title" | "terms">, expires: string): Written {
-  return {
-    ...draft,
-    id: crypto.randomUUID(),
-    title: title.replace(/\bup\b/, "down").slice(0, 80),
-    role: "alternate",
-    pair: draft.id,
-    terms: { ...terms, expires },
-    waived: {},
-  };
 }
