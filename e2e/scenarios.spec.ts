@@ -107,6 +107,7 @@ test("a price is dragged on the chart, a step is moved by keys, a rule is waived
   await page.keyboard.press("1");
   const name = form(page).getByLabel("Scenario", { exact: true });
   await expect(name).toHaveValue(/^Second touch of Day demand/);
+  await expect(name).toBeFocused();
   const stop = form(page).getByLabel("Stop at");
   const before = Number(await stop.inputValue());
   // At 1280 by 800 the chart keeps more than half of the width beside the builder.

@@ -4,6 +4,8 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { Call } from "../../../server/round/calls.ts";
 
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** The scenarios of a market at a stop: the preferred first, and where each that was published stands. */
 export function Calls({
   calls,
@@ -24,7 +26,8 @@ export function Calls({
           <MuiLink component={Link} to={`/descent/${market}?rung=${rung}`}>
             {title}
           </MuiLink>
-          , {direction}, {role}, {weight} %. {published ? <strong>{published.says}.</strong> : "Not published."}
+          {title.includes(direction) ? "" : `, ${direction}`}, {role}, {weight} %.{" "}
+          {published ? <strong>{capital(published.says)}.</strong> : "Not published."}
         </Typography>
       ))}
       {said && (

@@ -3,11 +3,10 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useMemo, useState } from "react";
+import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { checkWritten } from "#core/written/check";
 import { valuesOf } from "#core/written/followMarks";
 import { renewed } from "#core/written/ground";
-import type { Filled } from "#core/written/ready";
 import { absoluteTerms, relativeTerms } from "#core/written/relative";
 import { sayWritten } from "#core/written/say";
 import type { Written } from "#core/written/written";
@@ -94,7 +93,12 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
     write,
     replace,
   };
-  const filled = (found: Filled) => session.set({ building: filledWith({ ...building, draft }, found) });
+  const title = useRef<HTMLInputElement>(null);
+  /** The list of sentences goes when one is taken: keys go on where the sentence begins. */
+  const begun = (take: () => void) => {
+    title.current?.focus();
+    take();
+  };
   const save = () => {
     setTried(true);
     void saving.save(faults[0]?.sentence);
@@ -126,6 +130,7 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
           <TextField
             label="Scenario"
             value={draft.title}
+            inputRef={title}
             error={tried && draft.title.trim() === ""}
             onChange={({ target: { value } }) => write({ title: value })}
             slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 80 } }}
@@ -144,14 +149,12 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
           <ReadyMade
             ground={ground.ready}
             own={sentences.own}
-            onTake={filled}
+            onTake={(found) => begun(() => session.set({ building: filledWith({ ...building, draft }, found) }))}
             onTakeOwn={({ name, terms }) => {
               const { close, atr } = ground.ready;
               const onGrid = (price: number) => toTick(price, market.tick, market.decimals);
-              write({
-                title: name,
-                terms: { ...absoluteTerms(terms, { close, atr }, onGrid), expires: draft.terms.expires },
-              });
+              const own = { ...absoluteTerms(terms, { close, atr }, onGrid), expires: draft.terms.expires };
+              begun(() => write({ title: name, terms: own }));
             }}
             onDrop={sentences.drop}
           />
