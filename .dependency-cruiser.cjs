@@ -16,8 +16,8 @@ const up = LAYERS.map((layer, i) => ({
 
 /** So are the folders of the server: none stands above and below another, not even by a type. */
 const SERVER = [
-  ...["tasks", "pool", "pictures", "database", "http", "audit", "accounts", "bars", "record", "desk", "watch"],
-  ...["publishing", "events", "alerts", "scenarios", "round", "intake", "feed"],
+  ...["tasks", "pool", "pictures", "database", "http", "audit", "accounts", "bars", "record", "desk", "watch", "events"],
+  ...["publishing", "alerts", "scenarios", "round", "intake", "feed"],
 ];
 
 const upServer = SERVER.map((folder, i) => ({

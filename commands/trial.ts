@@ -10,7 +10,7 @@ import { BarImport, Draft, Edition, Market, Restatement, WatcherRow } from "../s
 import { openRecord } from "../server/record/adopt.ts";
 import { forgetCheck } from "../server/record/check.ts";
 import { verifyEdition } from "../server/publishing/editions.ts";
-import type { EditionContent } from "../server/publishing/publish.ts";
+import { contentOf, sectionsOf } from "../server/publishing/content.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 import { alertsTrial } from "./trial/alerts.ts";
@@ -53,7 +53,7 @@ async function examine(): Promise<{ bars: number; imports: number; editions: num
   for (const { number, draftId, canonical } of editions) {
     const { holds, why } = await verifyEdition(number);
     if (!holds) throw new CommandFault(`Edition ${number}: ${why}`);
-    const scenarios = (JSON.parse(canonical) as EditionContent).sections.flatMap(({ scenarios }) => scenarios).length;
+    const scenarios = sectionsOf(contentOf(canonical)).flatMap(({ scenarios }) => scenarios).length;
     if (
       (await WatcherRow.count({ where: { kind: "scenario", subject: { [Op.startsWith]: `${number}/` } } })) !==
       scenarios

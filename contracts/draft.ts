@@ -4,6 +4,7 @@ import {
   ArrayMaxSize,
   IsArray,
   IsBoolean,
+  IsIn,
   IsInt,
   IsObject,
   IsOptional,
@@ -15,6 +16,7 @@ import {
   Min,
   ValidateNested,
 } from "class-validator";
+import { BLOCK_NAMES, KIND_NAMES, type BlockKind, type EditionKind } from "#core/edition/blocks";
 import { IsId } from "#contracts/id";
 import { RUNG } from "#contracts/mark";
 
@@ -31,7 +33,23 @@ export class SectionCountsDto {
   alternates!: boolean;
 }
 
-export class SectionDto {
+/** What every block has: its kind, and an id of its own within the draft. */
+export class BlockDto {
+  @IsIn(Object.keys(BLOCK_NAMES), { message: "a block is of a kind there is none of" })
+  kind!: BlockKind;
+
+  @IsString()
+  @Length(1, 40)
+  id!: string;
+}
+
+export class WordsBlockDto extends BlockDto {
+  /** A document of the editor; what readers may not be shown is taken out as it is stored. */
+  @IsObject()
+  words!: object;
+}
+
+export class MarketBlockDto extends BlockDto {
   @IsString()
   @Length(1, 60)
   market!: string;
@@ -51,7 +69,25 @@ export class SectionDto {
   @ValidateNested()
   @Type(() => SectionCountsDto)
   counts?: SectionCountsDto;
+
+  @IsOptional()
+  @IsObject()
+  words?: object;
 }
+
+export class CalendarBlockDto extends BlockDto {
+  @IsIn([1, 7], { message: "a calendar is of a day or of seven" })
+  days!: 1 | 7;
+}
+
+export class RiskBlockDto extends BlockDto {
+  @IsString()
+  @MaxLength(2_000, { message: "a risk notice has at most 2,000 characters" })
+  text!: string;
+}
+
+/** Blocks that the machine fills: there is nothing to be written in them. */
+export class FilledBlockDto extends BlockDto {}
 
 export class DraftDto {
   @IsInt()
@@ -63,13 +99,26 @@ export class DraftDto {
   @MaxLength(200, { message: "a title has at most 200 characters" })
   title!: string;
 
-  @IsString()
-  @MaxLength(20000, { message: "the text has at most 20,000 characters" })
-  body!: string;
+  @IsIn(KIND_NAMES, { message: "an edition is of a kind there is none of" })
+  kind!: EditionKind;
 
   @IsArray()
-  @ArrayMaxSize(30)
+  @ArrayMaxSize(40, { message: "an edition has at most 40 blocks" })
   @ValidateNested({ each: true })
-  @Type(() => SectionDto)
-  sections!: SectionDto[];
+  @Type(() => BlockDto, {
+    discriminator: {
+      property: "kind",
+      subTypes: [
+        { value: WordsBlockDto, name: "words" },
+        { value: MarketBlockDto, name: "market" },
+        { value: CalendarBlockDto, name: "calendar" },
+        { value: RiskBlockDto, name: "risk" },
+        { value: FilledBlockDto, name: "recap" },
+        { value: FilledBlockDto, name: "ranking" },
+        { value: FilledBlockDto, name: "board" },
+      ],
+    },
+    keepDiscriminatorProperty: true,
+  })
+  blocks!: (WordsBlockDto | MarketBlockDto | CalendarBlockDto | RiskBlockDto | FilledBlockDto)[];
 }

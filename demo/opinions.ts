@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { plainDraft } from "#core/edition/blocks";
 import { writtenOf } from "#core/written/former";
 import { kindOf } from "#core/marks/registry";
 import type { Mark } from "#core/marks/kind";
@@ -81,20 +82,22 @@ export async function sayOpinions(marketId: string, truth: PlantedWave, author: 
 
   const price = (value: number) => priceText(value, facts);
   const kill = readImpulse(minor.anchors, "log").statements.at(0);
-  const draft = await createDraft(author.id, { market: marketId, rung: "P1D", scenarios: [scenario.id] });
+  const draft = await createDraft(author.id);
   await saveDraft(draft.id, {
     version: 1,
-    title: `${facts.name}: room above ${price(scenario.trigger.price)} while ${price(scenario.invalidation)} stands`,
-    body: [
-      `The advance since the low at ${price(series.low[low])} counts best as part of a larger fifth wave. ` +
-        `Price is ${price(close)}; the last high stands at ${price(series.high[high])}.`,
-      kill
-        ? `The count is plain about what would end it: ${kill.statement}, and that dies ${kill.killSide} ` +
-          `${price(kill.killPrice)}.`
-        : "The count is young; only its start can end it.",
-      "We ask for an hourly close before anything is done, and leave at once where the scenario is wrong.",
-    ].join("\n\n"),
-    sections: [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }],
+    ...plainDraft(
+      `${facts.name}: room above ${price(scenario.trigger.price)} while ${price(scenario.invalidation)} stands`,
+      [
+        `The advance since the low at ${price(series.low[low])} counts best as part of a larger fifth wave. ` +
+          `Price is ${price(close)}; the last high stands at ${price(series.high[high])}.`,
+        kill
+          ? `The count is plain about what would end it: ${kill.statement}, and that dies ${kill.killSide} ` +
+            `${price(kill.killPrice)}.`
+          : "The count is young; only its start can end it.",
+        "We ask for an hourly close before anything is done, and leave at once where the scenario is wrong.",
+      ].join("\n\n"),
+      [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }],
+    ),
   });
   await publish(draft.id, author);
 }

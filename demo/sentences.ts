@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { plainDraft } from "#core/edition/blocks";
 import { markOf } from "#core/finding/answer";
 import type { Found } from "#core/finding/found";
 import type { Mark } from "#core/marks/kind";
@@ -64,11 +65,12 @@ export async function saySentences(
   const sections = chosen.map(({ market, scenarios }) => ({ market, rung: RUNG, scenarios }));
   await saveDraft(draft.id, {
     version: 1,
-    title: "The month ahead, market by market",
-    body:
+    ...plainDraft(
+      "The month ahead, market by market",
       "One sentence for each market: what has to come first, what is done then, and the price that proves it wrong. " +
-      "What becomes of them is written beside them as the bars tell it.",
-    sections,
+        "What becomes of them is written beside them as the bars tell it.",
+      sections,
+    ),
   });
   await publish(draft.id, author);
 }

@@ -1,3 +1,4 @@
+import { plainDraft } from "#core/edition/blocks";
 import { writtenOf } from "#core/written/former";
 import { randomUUID } from "node:crypto";
 import { QueryTypes, type Sequelize } from "sequelize";
@@ -11,7 +12,7 @@ import { createDraft, saveDraft } from "./publishing/drafts.ts";
 import { publish } from "./publishing/publish.ts";
 import { aMarket, anAnalyst, minutes, setClock, withTables } from "./testing.ts";
 import { appendToRecord } from "./record/append.ts";
-import { sha256 } from "./record/canonical.ts";
+import { digestOf } from "./record/digest.ts";
 import { checkRecord, forgetCheck } from "./record/check.ts";
 import { entrySha, outcomeDigest } from "./record/entry.ts";
 import { readEntries } from "./record/file.ts";
@@ -80,9 +81,7 @@ async function fill(ids: string[]): Promise<void> {
     const draft = await createDraft(author.id);
     await saveDraft(draft.id, {
       version: 1,
-      title: `Outlook ${n + 1}`,
-      body: "Words.",
-      sections: [{ market: market.id, rung: "PT15M", scenarios: [id] }],
+      ...plainDraft(`Outlook ${n + 1}`, "Words.", [{ market: market.id, rung: "PT15M", scenarios: [id] }]),
     });
     await publish(draft.id, author);
   }
@@ -156,5 +155,5 @@ export async function reseal(from: number): Promise<void> {
 export async function rewrite(number: number, change: (text: string) => string): Promise<void> {
   const row = await Edition.findByPk(number, { rejectOnEmpty: true });
   const canonical = change(row.canonical);
-  await row.update({ canonical, sha256: sha256(canonical) });
+  await row.update({ canonical, sha256: digestOf(canonical) });
 }

@@ -5,6 +5,7 @@ import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
 import { Op } from "sequelize";
 import { afterAll, beforeAll } from "vitest";
+import { plainDraft } from "#core/edition/blocks";
 import type { ConfirmImportDto } from "#contracts/market";
 import { aFormer } from "#core/testing/written";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -154,9 +155,7 @@ export async function aPublishedScenario(marketId: string, change: Partial<Scena
   const draft = await createDraft(author.id);
   await saveDraft(draft.id, {
     version: 1,
-    title: "T",
-    body: "B",
-    sections: [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }],
+    ...plainDraft("T", "B", [{ market: marketId, rung: "P1D", scenarios: [scenario.id] }]),
   });
   return publish(draft.id, author);
 }

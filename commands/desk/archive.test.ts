@@ -3,6 +3,7 @@ import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { gunzipSync, gzipSync } from "node:zlib";
 import { QueryTypes } from "sequelize";
 import { expect, it } from "vitest";
+import { plainDraft } from "#core/edition/blocks";
 import type { ScenarioDto } from "#contracts/scenario";
 import { writtenOf } from "#core/written/former";
 import { appendBars, readBars } from "../../server/bars/chunks.ts";
@@ -95,9 +96,7 @@ it("a desk is written to a file and put back, row for row; a damaged file puts n
   const draft = await createDraft(author.id);
   await saveDraft(draft.id, {
     version: 1,
-    title: "T",
-    body: "B",
-    sections: [{ market: "tin", rung: "PT1M", scenarios: [] }],
+    ...plainDraft("T", "B", [{ market: "tin", rung: "PT1M", scenarios: [] }]),
   });
   const number = await publish(draft.id, author);
 

@@ -1,3 +1,4 @@
+import { plainDraft } from "#core/edition/blocks";
 import { aFormer } from "#core/testing/written";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
@@ -63,7 +64,7 @@ async function publishNext(author: { id: string; name: string }): Promise<void> 
   await saveScenario(TRIAL_MARKET, { version: 0, step: "save", scenario }, author.id);
   const draft = await createDraft(author.id);
   const sections = [{ market: TRIAL_MARKET, rung: "P1D", scenarios: [scenario.id] }];
-  await saveDraft(draft.id, { version: 1, title: "Trial", body: "Words.", sections });
+  await saveDraft(draft.id, { version: 1, ...plainDraft("Trial", "Words.", sections) });
   await publish(draft.id, author);
 }
 

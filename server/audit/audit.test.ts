@@ -1,3 +1,4 @@
+import { plainDraft } from "#core/edition/blocks";
 import { aFormer } from "#core/testing/written";
 import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
@@ -111,7 +112,7 @@ describe("the log of what was done", () => {
   it("a draft once in a while for whoever writes in it, with what stood there", async () => {
     const [person, colleague] = [await anAnalyst(), await anAnalyst()];
     const { id } = await createDraft(person.id);
-    const words = (title: string, version: number) => ({ title, body: "", sections: [], version });
+    const words = (title: string, version: number) => ({ ...plainDraft(title, "", []), version });
     const own = await acts(person, async () => {
       await saveDraft(id, words("one", 1));
       await saveDraft(id, words("two", 2));

@@ -1,3 +1,4 @@
+import { marketsOf } from "#core/edition/blocks";
 import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { Draft, MarkRow, ScenarioRow, WatcherRow } from "../database/models.ts";
@@ -13,8 +14,8 @@ export function removeMarket(id: string): Promise<void> {
     const market = await lockMarket(id, transaction);
     const [, ...derived] = await withDependents([market], transaction);
     const where = { marketId: id };
-    const drafts = (await Draft.findAll({ where: { published: null }, transaction })).filter(({ sections }) =>
-      sections.some((section) => section.market === id),
+    const drafts = (await Draft.findAll({ where: { published: null }, transaction })).filter(({ blocks }) =>
+      marketsOf(blocks).some((block) => block.market === id),
     );
     const ways: [string, number][] = [
       [`${derived.map(({ name }) => name).join(", ")} is made of it`, derived.length],

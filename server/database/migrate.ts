@@ -10,6 +10,7 @@ import * as heldToAccount from "./migrations/0007-held-to-account.ts";
 import * as watchers from "./migrations/0008-watchers.ts";
 import * as scenarioNamed from "./migrations/0009-scenario-named.ts";
 import * as ownSentences from "./migrations/0010-own-sentences.ts";
+import * as editionBlocks from "./migrations/0011-edition-blocks.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -23,6 +24,7 @@ const migrations = [
   { name: "0008-watchers", ...watchers },
   { name: "0009-scenario-named", ...scenarioNamed },
   { name: "0010-own-sentences", ...ownSentences },
+  { name: "0011-edition-blocks", ...editionBlocks },
 ];
 
 export function migrator(sequelize: Sequelize) {

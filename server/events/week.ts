@@ -8,7 +8,7 @@ import { listMarkets } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
 import { EventRow, type Market } from "../database/models.ts";
 import { readClock } from "../clock.ts";
-import { openStandings } from "../publishing/standing.ts";
+import { openStandings } from "../watch/standing.ts";
 import { eventsBetween, tiesOf, type StoredEvent } from "./events.ts";
 
 /** An event of a week, with whom it touches and what that has come to before. */

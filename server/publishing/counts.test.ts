@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { QueryTypes } from "sequelize";
 import { describe, expect, it } from "vitest";
+import { plainDraft } from "#core/edition/blocks";
 import type { StepDto } from "#contracts/mark";
 import { writtenOf } from "#core/written/former";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -88,9 +89,7 @@ describe("the counts of every market", () => {
       const draft = await createDraft(author.id);
       await saveDraft(draft.id, {
         version: 1,
-        title: "T",
-        body: "B",
-        sections: [{ market: market.id, rung: "PT1M", scenarios: [] }],
+        ...plainDraft("T", "B", [{ market: market.id, rung: "PT1M", scenarios: [] }]),
       });
       await publish(draft.id, author);
       expect(

@@ -1,5 +1,8 @@
 import { randomUUID } from "node:crypto";
 import type { DraftDto } from "#contracts/draft";
+import { marketsOf, templateOf, type Block } from "#core/edition/blocks";
+import { readWords, WordsFault } from "#core/edition/readWords";
+import type { Words } from "#core/edition/words";
 import { audit } from "../audit/audit.ts";
 import { findMarket } from "../bars/markets.ts";
 import { Draft } from "../database/models.ts";
@@ -8,7 +11,10 @@ import { Failure, notFound } from "../failure.ts";
 /** Drafts of one account that are not published yet. */
 const MOST_DRAFTS = 200;
 
-export async function createDraft(accountId: string, section?: Draft["sections"][number]): Promise<Draft> {
+export async function createDraft(
+  accountId: string,
+  { kind = "morning", title = "", blocks }: Partial<Pick<Draft, "kind" | "title" | "blocks">> = {},
+): Promise<Draft> {
   if ((await Draft.count({ where: { accountId, published: null } })) >= MOST_DRAFTS)
     throw new Failure("many", `You have ${MOST_DRAFTS} drafts already.`, {
       kept: "No draft was begun.",
@@ -17,9 +23,9 @@ export async function createDraft(accountId: string, section?: Draft["sections"]
   return Draft.create({
     id: randomUUID(),
     accountId,
-    title: "",
-    body: "",
-    sections: section ? [section] : [],
+    title,
+    kind,
+    blocks: blocks ?? templateOf(kind, randomUUID),
     version: 1,
     published: null,
     updatedAt: Date.now(),
@@ -36,16 +42,57 @@ export function listDrafts(): Promise<Draft[]> {
   return Draft.findAll({ where: { published: null }, order: [["updatedAt", "DESC"]] });
 }
 
-/** Saves a draft unless it was published or changed elsewhere meanwhile. */
-export async function saveDraft(id: string, { title, body, sections, version }: DraftDto): Promise<Draft> {
-  const plain = sections.map(({ market, rung, scenarios, counts }) => {
-    const shown = counts && { counts: { degrees: counts.degrees, alternates: counts.alternates } };
-    return { market, rung, scenarios, ...shown };
+/** Plain blocks of what came over the border, each with an id of its own, their words cut down to what is allowed. */
+function plainOf(dto: DraftDto["blocks"]): Block[] {
+  const blocks = dto.map((one): Block => {
+    const block = one as unknown as Block;
+    const { id, kind } = block;
+    switch (kind) {
+      case "words":
+        return { kind, id, words: wordsIn(block.words) };
+      case "market": {
+        const { market, rung, scenarios, counts, words } = block;
+        return {
+          ...{ kind, id, market, rung, scenarios },
+          ...(counts ? { counts: { degrees: counts.degrees, alternates: counts.alternates } } : {}),
+          ...(words ? { words: wordsIn(words) } : {}),
+        };
+      }
+      case "calendar":
+        return { kind, id, days: block.days };
+      case "risk":
+        return { kind, id, text: block.text };
+      default:
+        return { kind, id };
+    }
   });
-  for (const market of new Set(plain.map((section) => section.market))) await findMarket(market);
+  if (new Set(blocks.map(({ id }) => id)).size < blocks.length)
+    throw new Failure("blocks", "Two blocks of this draft have the same id.", {
+      kept: "What was saved before is kept.",
+      remedy: "Reload the page.",
+    });
+  return blocks;
+}
+
+function wordsIn(raw: unknown): Words {
+  try {
+    return readWords(raw);
+  } catch (error) {
+    if (!(error instanceof WordsFault)) throw error;
+    throw new Failure("words", error.message, {
+      kept: "What was saved before is kept; the rest is still on this page.",
+      remedy: "Shorten them, or go on in another block.",
+    });
+  }
+}
+
+/** Saves a draft unless it was published or changed elsewhere meanwhile. */
+export async function saveDraft(id: string, { title, kind, blocks: dto, version }: DraftDto): Promise<Draft> {
+  const blocks = plainOf(dto);
+  for (const market of new Set(marketsOf(blocks).map((block) => block.market))) await findMarket(market);
   const before = await Draft.findByPk(id, { raw: true });
   const [changed] = await Draft.update(
-    { title, body, sections: plain, version: version + 1, updatedAt: Date.now() },
+    { title, kind, blocks, version: version + 1, updatedAt: Date.now() },
     { where: { id, version, published: null } },
   );
   if (changed === 1) {
@@ -53,7 +100,7 @@ export async function saveDraft(id: string, { title, body, sections, version }: 
     await audit({
       what: "draft changed",
       subject: `draft ${id.slice(0, 8)}`,
-      detail: { before: { title: before?.title, body: before?.body, sections: before?.sections } },
+      detail: { before: { title: before?.title, blocks: before?.blocks } },
       once: 600_000,
     });
     return findDraft(id);

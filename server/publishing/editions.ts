@@ -1,30 +1,35 @@
+import type { EditionKind } from "#core/edition/blocks";
 import { asFollowUp, type FollowUp } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { LRUCache } from "lru-cache";
 import { Edition, EditionPicture, FollowUpRow, OutcomeNoteRow } from "../database/models.ts";
 import { notFound } from "../failure.ts";
 import { drawPicture, type DrawnPicture } from "../pictures/pictures.ts";
-import { sha256 } from "../record/canonical.ts";
 import { checkRecord } from "../record/check.ts";
-import type { EditionContent, FirstContent } from "./publish.ts";
+import { digestOf } from "../record/digest.ts";
+import { leavesOf } from "../record/leaves.ts";
+import { contentOf, type EditionContent, type FirstContent } from "./content.ts";
 import { PICTURE, pictureOf, type Section } from "./section.ts";
-
-export type AnyContent = EditionContent | FirstContent;
 
 export interface EditionLine {
   number: number;
+  kind: EditionKind;
   title: string;
   publishedAt: number;
 }
 
 export async function listEditions(): Promise<EditionLine[]> {
-  return Edition.findAll({ attributes: ["number", "title", "publishedAt"], order: [["number", "DESC"]], raw: true });
+  return Edition.findAll({
+    attributes: ["number", "kind", "title", "publishedAt"],
+    order: [["number", "DESC"]],
+    raw: true,
+  });
 }
 
-export async function findEdition(text: string): Promise<{ edition: Edition; content: AnyContent }> {
+export async function findEdition(text: string): Promise<{ edition: Edition; content: EditionContent }> {
   const edition = /^\d{1,9}$/.test(text) ? await Edition.findByPk(Number(text)) : null;
   if (!edition) throw notFound("outlook");
-  return { edition, content: JSON.parse(edition.canonical) as AnyContent };
+  return { edition, content: contentOf(edition.canonical) };
 }
 
 export interface StoredFollowUp {
@@ -67,7 +72,7 @@ export async function verifyEdition(
   const { faults, entries, head } = await checkRecord();
   const told = (holds: boolean, why: string) => ({ holds, why, entries, head });
   // Asked of the text itself, which is being read: the check of the whole may be some moments old.
-  if (sha256(edition.canonical) !== edition.sha256 || content.number !== number || content.title !== edition.title)
+  if (digestOf(edition.canonical) !== edition.sha256 || content.number !== number || content.title !== edition.title)
     return told(false, "The text does not fit its hash.");
   if (faults.length > 0)
     return told(
@@ -89,8 +94,9 @@ export async function previewPng(section: Section): Promise<Uint8Array> {
 export async function sectionPicture(number: number, index: number): Promise<DrawnPicture> {
   const stored = await EditionPicture.findOne({ where: { edition: number, section: index } });
   if (stored) return { svg: stored.svg.toString("utf8"), png: stored.png };
-  const { content } = await findEdition(String(number));
-  if (content.format !== "even-compass-edition-1") throw notFound("picture");
+  const { edition } = await findEdition(String(number));
+  const content = leavesOf(edition.canonical) ? undefined : (JSON.parse(edition.canonical) as FirstContent);
+  if (content?.format !== "even-compass-edition-1") throw notFound("picture");
   return firstPicture(content, index);
 }
 

@@ -1,5 +1,6 @@
 import { wholeWatcher } from "#core/scenarios/legs";
-import type { Scenario } from "#core/scenarios/scenario";
+import { marketsOf, type EditionKind } from "#core/edition/blocks";
+import { textOfWords } from "#core/edition/words";
 import { checkWritten } from "#core/written/check";
 import { setProblem } from "#core/written/sets";
 import { termsOfWritten } from "#core/written/read";
@@ -18,30 +19,13 @@ import { nameOf } from "../accounts/accounts.ts";
 import { audit } from "../audit/audit.ts";
 import { drawPicture, type DrawnPicture } from "../pictures/pictures.ts";
 import { appendToRecord } from "../record/append.ts";
-import { canonicalText, sha256, sha256Bytes } from "../record/canonical.ts";
+import { sha256, sha256Bytes } from "../record/canonical.ts";
 import { GENESIS } from "../record/entry.ts";
+import { cutLeaves, rootOfLeaves, textOfLeaves } from "../record/leaves.ts";
+import { cutsOf, type EditionContent, type FrozenBlock } from "./content.ts";
+import { renewedBlocks } from "./chips.ts";
+import { filledBlock } from "./filled.ts";
 import { composeSection, PICTURE, pictureOf, publicPart, type FrozenSection, type Section } from "./section.ts";
-
-/** What is frozen. `previous` is the digest of the edition before. */
-export interface EditionContent {
-  format: "even-compass-edition-2";
-  number: number;
-  previous: string;
-  publishedAt: string;
-  marketTime: string;
-  /** Whose draft it was; and who published it, where that was somebody else. */
-  author: string;
-  publishedBy?: string;
-  title: string;
-  body: string;
-  sections: FrozenSection[];
-}
-
-/** Editions of the first format hold whole marks, and no pictures. */
-export interface FirstContent extends Omit<EditionContent, "format" | "sections"> {
-  format: "even-compass-edition-1";
-  sections: (Omit<Section, "scenarios"> & { scenarios: Scenario[] })[];
-}
 
 export interface Author {
   id: string;
@@ -84,12 +68,12 @@ async function authorOf({ accountId }: Draft, publisher: Author, another: boolea
 
 /** A section frozen, with its picture in both forms. */
 interface Frozen {
+  of: Section;
   section: FrozenSection;
-  scenarios: readonly Written[];
   picture: DrawnPicture;
 }
 
-async function freezeAll(draft: Pick<Draft, "sections" | "accountId" | "title">): Promise<Frozen[]> {
+async function freezeAll(draft: Pick<Draft, "blocks" | "accountId" | "title">): Promise<Frozen[]> {
   return Promise.all((await composeAll(draft)).map((section) => freeze(section, draft.title)));
 }
 
@@ -97,36 +81,41 @@ async function freeze(section: Section, title: string): Promise<Frozen> {
   const { picture, view } = pictureOf(section);
   const drawn = await drawPicture(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${title.trim()}`);
   const digests = { svg: sha256(drawn.svg), png: sha256Bytes(drawn.png) };
-  return { section: { ...publicPart(section), picture: digests }, scenarios: section.scenarios, picture: drawn };
+  return { of: section, section: { ...publicPart(section), picture: digests }, picture: drawn };
 }
 
 const ATTEMPTS = 8;
 const UNLOCKED = 2;
 
-export function composeAll(draft: Pick<Draft, "sections" | "accountId">): Promise<Section[]> {
+/** The sections of a draft's markets, in their order. */
+export function composeAll(draft: Pick<Draft, "blocks" | "accountId">): Promise<Section[]> {
   return Promise.all(
-    draft.sections.map((section) =>
-      composeSection(section.market, section.rung, section.scenarios, draft.accountId, section.counts),
+    marketsOf(draft.blocks).map(({ market, rung, scenarios, counts }) =>
+      composeSection(market, rung, scenarios, draft.accountId, counts),
     ),
   );
 }
 
-function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], now: number): void {
+/** Kinds of edition that may speak of no market of their own. */
+const OF_NONE: readonly EditionKind[] = ["lesson", "week"];
+
+function checkPublishable({ title, kind, blocks }: Draft, sections: readonly Frozen[], now: number): void {
   const fields: Record<string, string> = {};
   if (title.trim() === "") fields.title = "An outlook needs a title.";
-  if (body.trim() === "") fields.body = "An outlook needs some words.";
-  if (sections.length === 0) fields.sections = "An outlook needs the section of at least one market.";
-  for (const {
-    section: { market },
-    scenarios,
-  } of sections)
-    for (const scenario of scenarios) {
-      const fault = checkWritten(scenario, { market, now }).find(({ severity }) => severity === "fault");
-      if (fault) fields.sections = `${market.name}, ${scenario.title}: ${fault.sentence}`;
+  const words = blocks.flatMap((one) => (one.kind === "words" ? [textOfWords(one.words)] : []));
+  if (!words.some((text) => text.trim() !== "")) fields.words = "An outlook needs some words.";
+  if (!blocks.some((one) => one.kind === "risk" && one.text.trim() !== ""))
+    fields.risk = "An outlook needs its risk notice.";
+  if (sections.length === 0 && !OF_NONE.includes(kind))
+    fields.markets = "An outlook needs the section of at least one market.";
+  for (const { of } of sections)
+    for (const scenario of of.scenarios) {
+      const fault = checkWritten(scenario, { market: of.market, now }).find(({ severity }) => severity === "fault");
+      if (fault) fields.markets = `${of.market.name}, ${scenario.title}: ${fault.sentence}`;
     }
   for (const [name, set] of setsOf(sections)) {
     const problem = setProblem(set);
-    if (problem) fields.sections ??= `${name}: ${problem}`;
+    if (problem) fields.markets ??= `${name}: ${problem}`;
   }
   if (Object.keys(fields).length > 0)
     throw new Failure("incomplete", Object.values(fields)[0], {
@@ -135,13 +124,33 @@ function checkPublishable({ title, body }: Draft, sections: readonly Frozen[], n
     });
 }
 
+/** What stands in the edition, block by block. */
+async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: number): Promise<FrozenBlock[]> {
+  const sections = frozen.map(({ section }) => section);
+  const composed = frozen.map(({ of }) => of);
+  const filling = { sections: composed, accountId: held.accountId, now };
+  const blocks: FrozenBlock[] = [];
+  for (const block of renewedBlocks(held.blocks, composed)) {
+    if (block.kind === "words") blocks.push({ kind: "words", words: block.words });
+    else if (block.kind === "risk") blocks.push({ kind: "risk", text: block.text });
+    else if (block.kind === "market") {
+      const section = sections.shift();
+      if (section) blocks.push({ kind: "market", section, ...(block.words ? { words: block.words } : {}) });
+    } else {
+      const filled = await filledBlock(block, filling);
+      if (filled) blocks.push(filled);
+    }
+  }
+  return blocks;
+}
+
 /** The scenarios of each market, however many sections it has: readers take them for one set. */
 function setsOf(sections: readonly Frozen[]): Map<string, Written[]> {
   const sets = new Map<string, Map<string, Written>>();
-  for (const { section, scenarios } of sections) {
-    const set = sets.get(section.market.name) ?? new Map<string, Written>();
-    for (const scenario of scenarios) set.set(scenario.id, scenario);
-    sets.set(section.market.name, set);
+  for (const { of } of sections) {
+    const set = sets.get(of.market.name) ?? new Map<string, Written>();
+    for (const scenario of of.scenarios) set.set(scenario.id, scenario);
+    sets.set(of.market.name, set);
   }
   return new Map([...sets].map(([name, set]) => [name, [...set.values()]]));
 }
@@ -155,7 +164,7 @@ function commit(
   return transact(async (transaction) => {
     // Held until the end, so that the scenarios are followed from the very next bar after those that are frozen.
     const markets: Market[] = [];
-    for (const id of [...new Set(draft.sections.map(({ market }) => market))].sort()) {
+    for (const id of [...new Set(marketsOf(draft.blocks).map(({ market }) => market))].sort()) {
       const market = await lockMarket(id, transaction);
       if (composed?.some(({ section }) => section.market.id === id && section.revision !== market.revision))
         return undefined;
@@ -182,24 +191,25 @@ function commit(
     const number = (last?.number ?? 0) + 1;
     const publishedAt = Date.now();
     const content: EditionContent = {
-      format: "even-compass-edition-2",
       number,
       previous: last?.sha256 ?? GENESIS,
+      kind: held.kind,
       publishedAt: new Date(publishedAt).toISOString(),
       marketTime: new Date(now).toISOString(),
       author: author.name,
       ...(publisher.id === author.id ? {} : { publishedBy: publisher.name }),
       title: held.title.trim(),
-      body: held.body,
-      sections: frozen.map(({ section }) => section),
+      blocks: await freezeBlocks(held, frozen, now),
     };
-    const canonical = canonicalText(content);
-    const digest = sha256(canonical);
+    const leaves = cutLeaves(content, cutsOf(content));
+    const canonical = textOfLeaves(leaves);
+    const digest = rootOfLeaves(leaves);
     await Edition.create(
       {
         number,
         draftId: held.id,
         title: content.title,
+        kind: content.kind,
         canonical,
         sha256: digest,
         previousSha256: content.previous,
@@ -237,7 +247,7 @@ async function follow(
   now: number,
   transaction: Transaction,
 ): Promise<void> {
-  const own = frozen.filter(({ section }) => section.market.id === market.id).flatMap(({ scenarios }) => scenarios);
+  const own = frozen.filter(({ section }) => section.market.id === market.id).flatMap(({ of }) => of.scenarios);
   const once = new Map(own.map((scenario) => [scenario.id, scenario]));
   const watchers = [...once.values()].map((scenario) => ({
     kind: "scenario" as const,

@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
+import { plainDraft } from "#core/edition/blocks";
 import { aFirst, aFormer } from "#core/testing/written";
 import { writtenOf } from "#core/written/former";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -13,7 +14,9 @@ import { aMarket, anAnalyst, failureOf, minutes, setClock, watchersOf, withTable
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { findEdition, followUpsOf, sectionPicture, verifyEdition } from "./editions.ts";
 import { canonicalText, sha256 } from "../record/canonical.ts";
+import { leavesOf, rootOfLeaves } from "../record/leaves.ts";
 import { checkRecord, forgetCheck } from "../record/check.ts";
+import { contentOf, sectionsOf } from "./content.ts";
 import { publish } from "./publish.ts";
 
 withTables();
@@ -53,10 +56,10 @@ async function aWorld(tape: number[], other?: Partial<Scenario>) {
     ...other,
   });
   await saveScenario(market.id, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
-  const draft = await createDraft(author.id, { market: market.id, rung: "PT15M", scenarios: [scenario.id] });
-  const words = { title: "A title", body: "Words.", sections: draft.sections, version: 1 };
-  await saveDraft(draft.id, words);
-  return { market, author, draft, scenario };
+  const draft = await createDraft(author.id);
+  const section = { market: market.id, rung: "PT15M", scenarios: [scenario.id] };
+  await saveDraft(draft.id, { version: 1, ...plainDraft("A title", "Words.", [section]) });
+  return { market, author, draft, scenario, section };
 }
 
 describe("freezing", () => {
@@ -108,9 +111,9 @@ describe("publishing", () => {
     await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
     const number = await publish(draft.id, author);
     const { edition, content } = await findEdition(String(number));
-    expect(content.sections[0].bars.length).toBe(40);
-    expect(content.sections[0].levels).toMatchObject([{ top: 105, label: "<b>lid</b>", role: "resistance" }]);
-    expect(edition.sha256).toBe(createHash("sha256").update(edition.canonical).digest("hex"));
+    expect(sectionsOf(content)[0].bars.length).toBe(40);
+    expect(sectionsOf(content)[0].levels).toMatchObject([{ top: 105, label: "<b>lid</b>", role: "resistance" }]);
+    expect(edition.sha256).toBe(rootOfLeaves(leavesOf(edition.canonical) ?? []));
     const later = await aWorld([100]);
     const second = await publish(later.draft.id, later.author);
     expect((await findEdition(String(second))).content.previous).toBe(edition.sha256);
@@ -140,7 +143,7 @@ describe("publishing", () => {
         author.id,
       );
       const { canonical } = (await findEdition(String(await publish(draft.id, author)))).edition;
-      const { sections } = JSON.parse(canonical) as { sections: { marks: object[]; scenarios: object[] }[] };
+      const sections = sectionsOf(contentOf(canonical));
       expect(sections[0].marks).toEqual([
         { kind: "level", rung: "PT15M", anchors: [{ time: START, price: 100.2 }], props: { label: "at 100.2" } },
       ]);
@@ -154,9 +157,7 @@ describe("publishing", () => {
     const { draft, author } = await aWorld([100]);
     const number = await publish(draft.id, author);
     const { svg, png } = await sectionPicture(number, 0);
-    const [{ picture }] = (
-      JSON.parse((await findEdition(String(number))).edition.canonical) as { sections: { picture: object }[] }
-    ).sections;
+    const [{ picture }] = sectionsOf((await findEdition(String(number))).content);
     expect(picture).toEqual({ svg: sha256(svg), png: createHash("sha256").update(png).digest("hex") });
   });
   it("another's draft is published only by who says so, and both names stand in it", async () => {
@@ -190,12 +191,12 @@ describe("publishing", () => {
       ]);
       const { content } = await findEdition(String(number));
       const told = await Market.findByPk(market.id);
-      const bars = content.sections[0].bars;
+      const bars = sectionsOf(content)[0].bars;
       const quarter = 15 * MINUTE;
       const now = Date.parse(content.marketTime);
       expect(bars.at(-1)!.time).toBe(Math.floor((now - MINUTE) / quarter) * quarter);
       expect(told?.toldThrough).toBeGreaterThanOrEqual(now);
-      expect(content.sections[0].market.id).toBe(market.id);
+      expect(sectionsOf(content)[0].market.id).toBe(market.id);
     },
   );
   it("twice, or by two at once, is once", async () => {
@@ -208,16 +209,8 @@ describe("publishing", () => {
   it("a scenario beside two charts of its market is followed once", async () => {
     const { market, draft, author, scenario } = await aWorld([100]);
     const section = { market: market.id, scenarios: [scenario.id] };
-    const words = {
-      title: "Two charts",
-      body: "Words.",
-      version: 2,
-      sections: [
-        { ...section, rung: "PT15M" },
-        { ...section, rung: "PT1H" },
-      ],
-    };
-    await saveDraft(draft.id, words);
+    const sections = ["PT15M", "PT1H"].map((rung) => ({ ...section, rung }));
+    await saveDraft(draft.id, { version: 2, ...plainDraft("Two charts", "Words.", sections) });
     const number = await publish(draft.id, author);
     expect((await watchersOf(number)).length).toBe(1);
   });
@@ -233,33 +226,32 @@ describe("publishing", () => {
     const { draft, author } = await aWorld([100], { stop: 103 });
     expect(await failureOf(publish(draft.id, author))).toMatchObject({
       code: "incomplete",
-      details: { fields: { sections: expect.stringContaining("The stop of a long stands below its entry") as string } },
+      details: { fields: { markets: expect.stringContaining("The stop of a long stands below its entry") as string } },
     });
     const empty = await createDraft(author.id);
     expect((await failureOf(publish(empty.id, author))).details.fields).toMatchObject({
       title: "An outlook needs a title.",
-      body: "An outlook needs some words.",
+      words: "An outlook needs some words.",
     });
     expect((await findDraft(draft.id)).published).toBeNull();
   });
   it("two preferred ones, or weights that leave less than nothing for neither, are no set", async () => {
-    const { market, draft, author, scenario } = await aWorld([100]);
+    const { market, draft, author, scenario, section } = await aWorld([100]);
     const second = { ...aFormer({ title: "B", expiry: scenario.expiry }), weight: 60 };
     const first = { ...writtenOf(scenario), weight: 60 };
     await saveScenario(market.id, { version: 1, step: "save", scenario: first }, author.id);
     const { version } = await saveScenario(market.id, { version: 0, step: "save", scenario: second }, author.id);
-    const [section] = draft.sections;
-    const words = { title: "A title", body: "Words.", version: 2 };
-    await saveDraft(draft.id, { ...words, sections: [{ ...section, scenarios: [first.id, second.id] }] });
-    const sections = `${market.name}: Their weights sum to 120 %, which leaves less than nothing for neither.`;
-    expect(await failureOf(publish(draft.id, author))).toMatchObject({ details: { fields: { sections } } });
+    const both = [{ ...section, scenarios: [first.id, second.id] }];
+    await saveDraft(draft.id, { version: 2, ...plainDraft("A title", "Words.", both) });
+    const markets = `${market.name}: Their weights sum to 120 %, which leaves less than nothing for neither.`;
+    expect(await failureOf(publish(draft.id, author))).toMatchObject({ details: { fields: { markets } } });
     const alternate = { ...second, role: "alternate" as const, weight: 40 };
     await saveScenario(market.id, { version, step: "save", scenario: alternate }, author.id);
     expect(await publish(draft.id, author)).toBeGreaterThan(0);
   });
   it("a published draft is frozen, a stale one is not overwritten", async () => {
     const { draft, author } = await aWorld([100]);
-    const words = { title: "Other", body: "Words.", sections: [], version: 1 };
+    const words = { version: 1, ...plainDraft("Other", "Words.", []) };
     expect(await failureOf(saveDraft(draft.id, words))).toMatchObject({ code: "stale" });
     await publish(draft.id, author);
     expect(await failureOf(saveDraft(draft.id, { ...words, version: 2 }))).toMatchObject({ code: "published" });

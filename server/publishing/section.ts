@@ -161,6 +161,11 @@ export async function composeSection(
   };
 }
 
+/** The view by horizon of a market as it stands. */
+export async function viewOfMarket(market: Market, accountId: string): Promise<HorizonView[]> {
+  return viewOf(market, await marksOf(market.id), accountId);
+}
+
 /** The view by horizon: the analysts' own bearings and, where they have said nothing, what the machine reads. */
 async function viewOf(market: Market, marks: readonly Mark[], accountId: string): Promise<HorizonView[]> {
   const horizons = await horizonsOf(accountId);

@@ -7,7 +7,7 @@ import { termsOfFrozen } from "#core/written/read";
 import type { Frozen } from "#core/written/written";
 import { Edition, RecordEntry } from "../database/models.ts";
 import { log } from "../log.ts";
-import { sha256 } from "./canonical.ts";
+import { digestOf } from "./digest.ts";
 import { entrySha } from "./entry.ts";
 import { entryOf } from "./file.ts";
 import { isSigned, publicKeys } from "./keys.ts";
@@ -50,7 +50,7 @@ export async function frozenScenarios(
     const row = await Edition.findByPk(edition, { attributes: ["canonical"], transaction, raw: true });
     if (
       !row ||
-      sha256(row.canonical) !== digest ||
+      digestOf(row.canonical) !== digest ||
       entrySha(entry) !== head ||
       !isSigned(head, signature, keys[keyId])
     ) {

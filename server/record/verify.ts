@@ -6,10 +6,11 @@ import type { Scenario } from "#core/scenarios/scenario";
 import { termsOfFrozen } from "#core/written/read";
 import type { Frozen } from "#core/written/written";
 import { entrySha, GENESIS, outcomeDigest, partName, type EntryBody, type SealedEntry } from "./entry.ts";
-import { sha256 } from "./canonical.ts";
+import { digestOf } from "./digest.ts";
 import type { ChainFile, RecordFile } from "./file.ts";
 import { headFault, type Head } from "./heads.ts";
 import { isSigned } from "./keys.ts";
+import { assembled, leavesOf } from "./leaves.ts";
 
 /** What of the record is not what it was, in a sentence that names it. */
 export type Fault = string;
@@ -79,6 +80,11 @@ export interface FrozenContent {
 
 /** The content of a frozen text; empty when it is none. */
 export function readFrozen(canonical: string): FrozenContent {
+  const leaves = leavesOf(canonical);
+  if (leaves) {
+    const { blocks = [], ...head } = assembled(leaves) as FrozenContent & { blocks?: ({ section?: object } | null)[] };
+    return { ...head, sections: blocks.flatMap((block) => (block?.section ? [block.section] : [])) };
+  }
   try {
     const value: unknown = JSON.parse(canonical);
     return typeof value === "object" && value !== null ? (value as FrozenContent) : {};
@@ -93,7 +99,7 @@ function verifyEditions({ editions, entries, pictures }: RecordFile): Fault[] {
   let previous = GENESIS;
   for (const { number, title, publishedAt, sha256: stated, previousSha256, canonical } of editions) {
     const name = `Edition ${number}`;
-    const digest = sha256(canonical);
+    const digest = digestOf(canonical);
     const content = readFrozen(canonical);
     if (digest !== stated) faults.push(`${name}: the text does not fit its hash.`);
     const entry = known.get(keyOf({ kind: "edition", edition: number, scenarioId: "", sequence: 0 }));

@@ -2,7 +2,7 @@ import { writtenOf } from "#core/written/former";
 import { setOf } from "#core/written/sets";
 import type { Rank, ScenarioRole } from "#core/written/written";
 import { ScenarioRow } from "../database/models.ts";
-import { allStandings } from "../publishing/standing.ts";
+import { allStandings } from "../watch/standing.ts";
 
 /** A scenario of a market as a stop of the round shows it: where it stands in its set, and its state. */
 export interface Call {

@@ -48,6 +48,22 @@ export async function openRoundOf(
   };
 }
 
+/** Markets that the round which is on, of any list, has called to be watched or planned. */
+export async function watchedMarkets(accountId: string): Promise<string[]> {
+  const { now } = await readClock();
+  const rounds = await RoundRow.findAll({
+    where: { accountId, kind: "round", startedAt: { [Op.gt]: now - STALE, [Op.lte]: now } },
+    attributes: ["id"],
+    raw: true,
+  });
+  const verdicts = await VerdictRow.findAll({
+    where: { roundId: rounds.map(({ id }) => id), verdict: ["watch", "plan"] },
+    order: [["saidAt", "ASC"]],
+    raw: true,
+  });
+  return [...new Set(verdicts.map(({ marketId }) => marketId))];
+}
+
 /** The clock of a simulated feed can be put back: a round of the future is none that is on. */
 async function openRow(
   accountId: string,

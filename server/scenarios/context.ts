@@ -7,7 +7,7 @@ import { seriesAsOf } from "../bars/series.ts";
 import { readClock } from "../clock.ts";
 import { Market } from "../database/models.ts";
 import { eventsOn, type TouchingEvent } from "../events/events.ts";
-import { openStandings } from "../publishing/standing.ts";
+import { openStandings } from "../watch/standing.ts";
 import { frozenScenarios } from "../record/frozen.ts";
 
 /** What a scenario is held against besides what its market's desk shows. */

@@ -1,5 +1,7 @@
+import type { Frozen } from "#core/written/written";
 import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
+import { plainDraft } from "#core/edition/blocks";
 import { writtenOf } from "#core/written/former";
 import type { Written, WrittenOrder, WrittenTerms } from "#core/written/written";
 import { aWritten } from "#core/testing/written";
@@ -10,8 +12,9 @@ import { Edition, ScenarioRow } from "../database/models.ts";
 import { storeEvents } from "../events/events.ts";
 import { closePool } from "../pool/pool.ts";
 import { createDraft, saveDraft } from "../publishing/drafts.ts";
+import { contentOf, sectionsOf } from "../publishing/content.ts";
 import { publish } from "../publishing/publish.ts";
-import { openStandings } from "../publishing/standing.ts";
+import { openStandings } from "../watch/standing.ts";
 import { callsOf } from "../round/calls.ts";
 import { aMarket, anAnalyst, failureOf, minutes, setClock, watchersOf, withTables } from "../testing.ts";
 import { applySteps } from "../desk/marks.ts";
@@ -56,7 +59,7 @@ async function published(
 ): Promise<number> {
   const draft = await createDraft(author.id);
   const sections = [{ market, rung: "PT1M", scenarios: [...scenarios] }];
-  await saveDraft(draft.id, { version: 1, title: "T", body: "B", sections });
+  await saveDraft(draft.id, { version: 1, ...plainDraft("T", "B", sections) });
   return publish(draft.id, author);
 }
 
@@ -77,9 +80,9 @@ describe("scenarios whose prices follow marks", () => {
     await applySteps(market, [level(kept, 98.5, 1), level(gone, 97, 1, "remove")], author.id);
     const number = await published(market, [scenario.id], author);
     const canonical = (await Edition.findByPk(number))?.canonical ?? "";
-    const { sections } = JSON.parse(canonical) as { sections: { scenarios: { terms: object }[] }[] };
+    const sections = sectionsOf(contentOf(canonical));
     // What moved has moved with its mark; what was removed says what it last said.
-    expect(sections[0].scenarios[0].terms).toMatchObject({ stop: 98.5, wrong: 97 });
+    expect((sections[0].scenarios[0] as Frozen).terms).toMatchObject({ stop: 98.5, wrong: 97 });
     for (const own of [kept, gone, "follows"]) expect(canonical).not.toContain(own);
     expect((await scenariosOf(market))[0].scenario).toEqual(scenario);
   });

@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
+import { plainDraft } from "#core/edition/blocks";
 import { aWritten } from "#core/testing/written";
 import { alertsOf, firingsOf, scenarioChanged, setAlert } from "../alerts/alerts.ts";
 import { appendBars } from "../bars/chunks.ts";
@@ -55,9 +56,7 @@ describe("a condition on another market", () => {
     const draft = await createDraft(author.id);
     await saveDraft(draft.id, {
       version: 1,
-      title: "T",
-      body: "B",
-      sections: [{ market: own, rung: "PT1M", scenarios: [scenario.id] }],
+      ...plainDraft("T", "B", [{ market: own, rung: "PT1M", scenarios: [scenario.id] }]),
     });
     const number = await publish(draft.id, author);
     const said = async () =>

@@ -12,7 +12,7 @@ import { horizonsOf } from "../../../server/desk/horizons.ts";
 import { layoutOf } from "../../../server/desk/layout.ts";
 import { marksAt, markedMarket } from "../../../server/desk/marks.ts";
 import { scenariosAt, scenariosOf } from "../../../server/desk/scenarios.ts";
-import { openStandings } from "../../../server/publishing/standing.ts";
+import { openStandings } from "../../../server/watch/standing.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { barsAddress } from "../../parts/barPages.ts";
 import { Workspace } from "./Workspace.tsx";

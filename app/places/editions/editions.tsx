@@ -1,16 +1,21 @@
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
+import MenuItem from "@mui/material/MenuItem";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form, Link, redirect } from "react-router";
+import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
 import { createDraft, listDrafts } from "../../../server/publishing/drafts.ts";
 import { listEditions } from "../../../server/publishing/editions.ts";
+import { rollForward } from "../../../server/publishing/rollForward.ts";
+import { watchedMarkets } from "../../../server/round/rounds.ts";
 import { recordHead } from "../../../server/record/file.ts";
-import { answer, personIn } from "../../access.server.ts";
+import { answer, personIn, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
 import { RecordLine } from "../../parts/RecordLine.tsx";
@@ -27,9 +32,15 @@ export function loader({ context }: Route.LoaderArgs) {
   }));
 }
 
-export function action({ context }: Route.ActionArgs) {
+export function action({ request, context }: Route.ActionArgs) {
   return answer(context, async () => {
-    const draft = await createDraft(personIn(context).id);
+    const form = await readForm(request);
+    const { id } = personIn(context);
+    const from = textField(form, "from");
+    const kind = textField(form, "kind");
+    const draft = from
+      ? await rollForward(/^\d{1,9}$/.test(from) ? Number(from) : 0, id, await watchedMarkets(id))
+      : await createDraft(id, { kind: KIND_NAMES.find((one) => one === kind) ?? "morning" });
     throw redirect(`/editions/${draft.id}`);
   });
 }
@@ -39,7 +50,14 @@ export default function Editions({ loaderData: { drafts, editions, head } }: Rou
     <Page>
       <PageTitle
         aside={
-          <Form method="post">
+          <Form method="post" style={{ display: "flex", gap: 8, alignItems: "flex-end" }}>
+            <TextField select label="Kind" name="kind" defaultValue="morning" sx={{ width: 150 }}>
+              {KIND_NAMES.map((kind) => (
+                <MenuItem key={kind} value={kind}>
+                  {EDITION_KINDS[kind].name}
+                </MenuItem>
+              ))}
+            </TextField>
             <Button type="submit" variant="contained">
               Begin an outlook
             </Button>
@@ -77,20 +95,30 @@ export default function Editions({ loaderData: { drafts, editions, head } }: Rou
           <TableHead>
             <TableRow>
               <TableCell align="right">No.</TableCell>
+              <TableCell>Kind</TableCell>
               <TableCell>Title</TableCell>
               <TableCell align="right">Published (UTC)</TableCell>
+              <TableCell />
             </TableRow>
           </TableHead>
           <TableBody>
-            {editions.map(({ number, title, publishedAt }) => (
+            {editions.map(({ number, kind, title, publishedAt }) => (
               <TableRow key={number}>
                 <TableCell align="right">{number}</TableCell>
+                <TableCell>{EDITION_KINDS[kind].name}</TableCell>
                 <TableCell>
                   <MuiLink component={Link} to={`/outlooks/${number}`}>
                     {title}
                   </MuiLink>
                 </TableCell>
                 <TableCell align="right">{momentText(publishedAt, "utc")}</TableCell>
+                <TableCell align="right">
+                  <Form method="post">
+                    <Button type="submit" variant="text" name="from" value={number} aria-label={`Go on from ${number}`}>
+                      Go on from it
+                    </Button>
+                  </Form>
+                </TableCell>
               </TableRow>
             ))}
           </TableBody>

@@ -1,3 +1,4 @@
+import { marketsOf } from "#core/edition/blocks";
 import { composeSection } from "../../../server/publishing/section.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
 import { previewPng } from "../../../server/publishing/editions.ts";
@@ -9,7 +10,7 @@ import type { Route } from "./+types/preview.ts";
 export function loader({ params, request, context }: Route.LoaderArgs) {
   return answerInTurn({ request, context }, async () => {
     const draft = await findDraft(params.draft);
-    const section = draft.sections[Number(params.section)];
+    const section = marketsOf(draft.blocks)[Number(params.section)];
     if (!section) throw notFound("section");
     const composed = await composeSection(
       section.market,

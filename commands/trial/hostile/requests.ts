@@ -1,3 +1,4 @@
+import { plainDraft } from "#core/edition/blocks";
 import { randomUUID } from "node:crypto";
 import { seeded } from "#demo/random";
 import routes from "../../../app/routes.ts";
@@ -153,9 +154,9 @@ const BODIES: [RegExp, unknown][] = [
     /save$/,
     {
       version: 1,
-      title: "T",
-      body: "B",
-      sections: [{ market: "tin", rung: "P1D", scenarios: [ID], counts: { degrees: 1, alternates: true } }],
+      ...plainDraft("T", "B", [
+        { market: "tin", rung: "P1D", scenarios: [ID], counts: { degrees: 1, alternates: true } },
+      ]),
     },
   ],
   [

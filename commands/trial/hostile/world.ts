@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { plainDraft } from "#core/edition/blocks";
 import { writtenOf } from "#core/written/former";
 import { ALL_HOURS } from "#core/time/calendar";
 import { fromBars, type Series } from "#core/series/series";
@@ -138,7 +139,7 @@ export async function seedTrial(): Promise<void> {
   const sections = [{ market: "tin", rung: "P1D", scenarios: [scenario.id] }];
   for (const published of [true, false]) {
     const draft = await createDraft(analyst.id);
-    await saveDraft(draft.id, { version: 1, title: "Of tin", body: "Words.", sections });
+    await saveDraft(draft.id, { version: 1, ...plainDraft("Of tin", "Words.", sections) });
     if (published) await publish(draft.id, analyst);
   }
 }

@@ -1,6 +1,7 @@
 import { spawn } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { randomUUID } from "node:crypto";
+import { plainDraft } from "#core/edition/blocks";
 import { writtenOf } from "#core/written/former";
 import { closedBars } from "#core/observe/closedBars";
 import { asInstant, EVER } from "#core/observe/instant";
@@ -118,12 +119,14 @@ async function prepare(all: readonly Scenario[]): Promise<{ alert: string; editi
     await appendBars({ marketId: MARKET, base: "PT1M", shelf: "live" }, before(), transaction);
     await ClockRow.create({ id: 1, now: START, speed: 0, wallTime: Date.now() }, { transaction });
   });
-  for (const scenario of all)
-    await saveScenario(MARKET, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
+  for (const [i, one] of all.entries()) {
+    const scenario = { ...writtenOf(one), role: i === 0 ? ("preferred" as const) : ("alternate" as const), weight: 10 };
+    await saveScenario(MARKET, { version: 0, step: "save", scenario }, author.id);
+  }
   const draft = await createDraft(author.id);
   const ids = all.map(({ id }) => id);
   const sections = [{ market: MARKET, rung: "PT1M", scenarios: ids }];
-  await saveDraft(draft.id, { version: 1, title: "T", body: "B", sections });
+  await saveDraft(draft.id, { version: 1, ...plainDraft("T", "B", sections) });
   const edition = await publish(draft.id, author);
   const terms = { on: "close" as const, rung: "PT1M", again: true, note: "" };
   return { alert: await setAlert(MARKET, { terms }, author.id), edition };

@@ -1,4 +1,4 @@
-import type { CountsShown } from "#core/marks/count";
+import type { Block, EditionKind } from "#core/edition/blocks";
 import { DataTypes, type Sequelize } from "sequelize";
 import type { StoredFollowUpEvent } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
@@ -8,8 +8,8 @@ export class Draft extends Row<Draft> {
   declare id: string;
   declare accountId: string;
   declare title: string;
-  declare body: string;
-  declare sections: { market: string; rung: string; scenarios: string[]; counts?: CountsShown }[];
+  declare kind: EditionKind;
+  declare blocks: Block[];
   declare version: number;
   declare published: number | null;
   declare updatedAt: number;
@@ -19,8 +19,10 @@ export class Edition extends Row<Edition> {
   declare number: number;
   declare draftId: string;
   declare title: string;
+  declare kind: EditionKind;
   /** The frozen content as canonical JSON (RFC 8785). */
   declare canonical: string;
+  /** Its digest: the root of the tree over its leaves, or SHA-256 of a text from before there were any. */
   declare sha256: string;
   declare previousSha256: string;
   declare publishedAt: number;
@@ -87,8 +89,8 @@ export function bindPublishing(sequelize: Sequelize): void {
       id: id(),
       accountId: text(36),
       title: text(200),
-      body: { type: DataTypes.TEXT, allowNull: false },
-      sections: json(),
+      kind: text(12),
+      blocks: json(),
       version: whole(),
       published: { type: DataTypes.INTEGER, allowNull: true },
       updatedAt: moment(),
@@ -100,6 +102,7 @@ export function bindPublishing(sequelize: Sequelize): void {
       number: { ...whole(), primaryKey: true },
       draftId: text(36),
       title: text(200),
+      kind: text(12),
       canonical: { type: DataTypes.TEXT("long"), allowNull: false },
       sha256: text(64),
       previousSha256: text(64),

@@ -8,7 +8,7 @@ import { figuresOf, type WrittenFigures } from "#core/written/figures";
 import { termsOfWritten } from "#core/written/read";
 import { sayWritten } from "#core/written/say";
 import type { Written } from "#core/written/written";
-import type { Standing } from "../../../../server/publishing/standing.ts";
+import type { Standing } from "../../../../server/watch/standing.ts";
 import { failureText, postJson } from "../../../parts/post.ts";
 import { utcText } from "../../../parts/times.ts";
 import { Figures } from "./Figures.tsx";

@@ -4,7 +4,7 @@ import type { Horizons } from "#core/finding/horizon";
 import type { Anchor, Mark } from "#core/marks/kind";
 import type { Hours } from "#core/series/hours";
 import { nextInWalk, type RungSet } from "#core/time/rungs";
-import type { Standing } from "../../../../server/publishing/standing.ts";
+import type { Standing } from "../../../../server/watch/standing.ts";
 import type { ChartLayout } from "../../../../server/desk/layout.ts";
 import { useCommands } from "../../../parts/keys.ts";
 import { useMarketClock, type Clock } from "../../../parts/live.ts";

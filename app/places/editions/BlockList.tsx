@@ -1,0 +1,135 @@
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { lazy, Suspense } from "react";
+import { BLOCK_NAMES, type Block, type MarketBlock } from "#core/edition/blocks";
+import { wordsOf, type Words } from "#core/edition/words";
+import type { LevelLine } from "#core/marks/levels";
+import { FilledView, type Filled } from "../reader/FilledView.tsx";
+import { BlockFrame } from "./blocks/BlockFrame.tsx";
+import { MarketFields, type MarketChoice } from "./blocks/MarketFields.tsx";
+import type { ChipChoice } from "./blocks/WordsEditor.tsx";
+
+/** Loaded where something is written. */
+const WordsEditor = lazy(async () => ({ default: (await import("./blocks/WordsEditor.tsx")).WordsEditor }));
+
+interface Props {
+  blocks: readonly Block[];
+  markets: readonly MarketChoice[];
+  rungs: readonly string[];
+  /** What the desk says of them as it stands: by the id of a block. */
+  filled: Readonly<Record<string, Filled>>;
+  levels: Readonly<Record<string, LevelLine[]>>;
+  chips: readonly ChipChoice[];
+  pictureOf(marketIndex: number): string | undefined;
+  onChange(blocks: Block[]): void;
+}
+
+/** The blocks of an edition in their order, which is changed by dragging or by keys. */
+export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictureOf, onChange }: Props) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const ids = blocks.map(({ id }) => id);
+  const replace = (block: Block) => onChange(blocks.map((one) => (one.id === block.id ? block : one)));
+  const write = (words: Words, label: string, onWords: (words: Words) => void) => (
+    <Suspense fallback={<Typography color="text.secondary">The editor is on its way.</Typography>}>
+      <WordsEditor words={words} label={label} chips={chips} onChange={onWords} />
+    </Suspense>
+  );
+  const marketOf = (id: string) => markets.find(({ facts }) => facts.id === id);
+  const marketFields = (block: MarketBlock, index: number) => {
+    const market = marketOf(block.market);
+    if (!market) return <Typography variant="body2">This market is no longer there: take the block out.</Typography>;
+    return (
+      <>
+        {write(block.words ?? wordsOf(""), `Words on ${market.facts.name}`, (words) => replace({ ...block, words }))}
+        <MarketFields
+          block={block}
+          market={market}
+          rungs={rungs}
+          levels={levels[block.id]}
+          picture={pictureOf(index)}
+          onChange={(part) => replace({ ...block, ...part })}
+        />
+      </>
+    );
+  };
+  const inside = (block: Block) => {
+    switch (block.kind) {
+      case "words":
+        return write(block.words, "Words", (words) => replace({ ...block, words }));
+      case "market":
+        return marketFields(block, blocks.filter(({ kind }) => kind === "market").indexOf(block));
+      case "risk":
+        return (
+          <TextField
+            label="Risk notice"
+            multiline
+            value={block.text}
+            onChange={({ target: { value } }) => replace({ ...block, text: value })}
+            slotProps={{ htmlInput: { maxLength: 2000 } }}
+          />
+        );
+      case "calendar":
+        return (
+          <>
+            <TextField
+              select
+              label="Of"
+              value={block.days}
+              onChange={({ target: { value } }) => replace({ ...block, days: Number(value) === 7 ? 7 : 1 })}
+              sx={{ width: 140 }}
+            >
+              <MenuItem value={1}>the day</MenuItem>
+              <MenuItem value={7}>seven days</MenuItem>
+            </TextField>
+            {seen(block.id)}
+          </>
+        );
+      default:
+        return seen(block.id);
+    }
+  };
+  const seen = (id: string) =>
+    filled[id] ? (
+      <FilledView block={filled[id]} />
+    ) : (
+      <Typography variant="body2" color="text.secondary">
+        The desk fills it once it is saved.
+      </Typography>
+    );
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={({ active, over }) => {
+        const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over?.id))];
+        if (from >= 0 && to >= 0 && from !== to) onChange(arrayMove([...blocks], from, to));
+      }}
+    >
+      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+        {blocks.map((block) => (
+          <BlockFrame
+            key={block.id}
+            id={block.id}
+            name={
+              block.kind === "market" ? (marketOf(block.market)?.facts.name ?? block.market) : BLOCK_NAMES[block.kind]
+            }
+            onTakeOut={() => onChange(blocks.filter(({ id }) => id !== block.id))}
+          >
+            {inside(block)}
+          </BlockFrame>
+        ))}
+      </SortableContext>
+    </DndContext>
+  );
+}

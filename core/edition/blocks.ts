@@ -1,0 +1,92 @@
+import type { CountsShown } from "#core/marks/count";
+import { wordsOf, type Words } from "#core/edition/words";
+
+/** A market's part of an edition: its chart on a rung, its levels, and the scenarios that are called. */
+export interface MarketBlock {
+  kind: "market";
+  id: string;
+  market: string;
+  rung: string;
+  scenarios: string[];
+  counts?: CountsShown;
+  /** What the analyst says of it. */
+  words?: Words;
+}
+
+export type Block =
+  | { kind: "words"; id: string; words: Words }
+  | MarketBlock
+  /** Events of the day, or of seven days. */
+  | { kind: "calendar"; id: string; days: 1 | 7 }
+  /** What was open, and what became of it since the edition before. */
+  | { kind: "recap"; id: string }
+  /** Every call of the edition, the best first. */
+  | { kind: "ranking"; id: string }
+  /** The bearings of the desk's markets, as they stand. */
+  | { kind: "board"; id: string }
+  | { kind: "risk"; id: string; text: string };
+
+export type BlockKind = Block["kind"];
+
+export const BLOCK_NAMES: Record<BlockKind, string> = {
+  words: "Words",
+  market: "A market",
+  calendar: "Calendar",
+  recap: "What became of it",
+  ranking: "Ranking of calls",
+  board: "Board",
+  risk: "Risk notice",
+};
+
+/** What every edition ends with until a desk says it in its own words. */
+export const RISK =
+  "Education, not advice. Prices may go against any of this; losses are possible. What was said, when, and what " +
+  "became of it stands in the record.";
+
+/** Kinds of edition: what each is for, and the blocks it begins with. */
+export const EDITION_KINDS = {
+  morning: { name: "Morning", begins: ["words", "recap", "calendar", "ranking", "risk"] },
+  close: { name: "Close", begins: ["words", "recap", "board", "risk"] },
+  week: { name: "Week ahead", begins: ["words", "calendar", "board", "ranking", "risk"] },
+  market: { name: "Single market", begins: ["words", "risk"] },
+  update: { name: "Update", begins: ["words", "risk"] },
+  lesson: { name: "Lesson", begins: ["words", "risk"] },
+} as const satisfies Record<string, { name: string; begins: readonly BlockKind[] }>;
+
+export type EditionKind = keyof typeof EDITION_KINDS;
+export const KIND_NAMES = Object.keys(EDITION_KINDS) as EditionKind[];
+
+/** A block as it begins; a market's begins with the market. */
+export function emptyBlock(kind: Exclude<BlockKind, "market">, id: string, edition: EditionKind = "morning"): Block {
+  switch (kind) {
+    case "words":
+      return { kind, id, words: wordsOf("") };
+    case "calendar":
+      return { kind, id, days: edition === "week" ? 7 : 1 };
+    case "risk":
+      return { kind, id, text: RISK };
+    default:
+      return { kind, id };
+  }
+}
+
+/** The blocks an edition of a kind begins with; `ids` gives each its own. */
+export function templateOf(kind: EditionKind, ids: () => string): Block[] {
+  return EDITION_KINDS[kind].begins.map((own) => emptyBlock(own, ids(), kind));
+}
+
+export const marketsOf = (blocks: readonly Block[]): MarketBlock[] => blocks.filter((one) => one.kind === "market");
+
+/** A draft of words, markets and the notice. */
+export function plainDraft(
+  title: string,
+  body: string,
+  sections: readonly Omit<MarketBlock, "kind" | "id">[],
+): { title: string; kind: EditionKind; blocks: Block[] } {
+  const blocks: Block[] = [
+    { kind: "words", id: "words", words: wordsOf(body) },
+    ...sections.map((section, i): Block => ({ kind: "market", id: `market-${i + 1}`, ...section })),
+    { kind: "risk", id: "risk", text: RISK },
+  ];
+  return { title, kind: "morning", blocks };
+}

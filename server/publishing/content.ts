@@ -1,0 +1,138 @@
+import type { Scenario } from "#core/scenarios/scenario";
+import type { Direction } from "#core/marks/bearing";
+import type { CalendarEvent } from "#core/events/event";
+import type { HorizonView } from "#core/finding/horizon";
+import { RISK, type BlockKind, type EditionKind } from "#core/edition/blocks";
+import { wordsOf, type Words } from "#core/edition/words";
+import type { Rank, ScenarioRole } from "#core/written/written";
+import { assembled, leavesOf, type Cut } from "../record/leaves.ts";
+import type { FrozenSection, Section } from "./section.ts";
+
+/** An event as an edition tells it. */
+export interface CalendarLine {
+  at: number;
+  allDay: boolean;
+  title: string;
+  /** 1 to 3. */
+  impact: CalendarEvent["impact"];
+}
+
+/** A call of before, what happened to it since the last edition, and where it stands unless it is over. */
+export interface RecapLine {
+  edition: number;
+  title: string;
+  market: string;
+  since: string[];
+  stands?: string;
+}
+
+export interface RankingLine {
+  market: string;
+  title: string;
+  direction: "long" | "short";
+  rank: Rank;
+  role: ScenarioRole;
+  weight: number;
+  /** Blended reward to risk; absent while its prices come with its steps. */
+  reward?: number;
+}
+
+export interface BoardLine {
+  market: string;
+  views: { horizon: HorizonView["horizon"]; direction: Direction }[];
+}
+
+/** A block as it is frozen. What a reader's plan does not show is null, or missing from it. */
+export type FrozenBlock =
+  | { kind: "words"; words: Words }
+  | { kind: "market"; section: FrozenSection; words?: Words }
+  | { kind: "calendar"; days: 1 | 7; lines: CalendarLine[] }
+  | { kind: "recap"; lines: RecapLine[] }
+  | { kind: "ranking"; lines: RankingLine[] }
+  | { kind: "board"; lines: BoardLine[] }
+  | { kind: "risk"; text: string };
+
+/** What is frozen of an edition. `previous` is the digest of the edition before. */
+export interface EditionContent {
+  number: number;
+  previous: string;
+  kind: EditionKind;
+  publishedAt: string;
+  marketTime: string;
+  /** Whose draft it was; and who published it, where that was somebody else. */
+  author: string;
+  publishedBy?: string;
+  title: string;
+  blocks: FrozenBlock[];
+}
+
+/** Editions of the second format are one text. */
+export interface SecondContent extends Omit<EditionContent, "kind" | "blocks"> {
+  format: "even-compass-edition-2";
+  body: string;
+  sections: FrozenSection[];
+}
+
+/** Editions of the first hold whole marks, and no pictures. */
+export interface FirstContent extends Omit<SecondContent, "format" | "sections"> {
+  format: "even-compass-edition-1";
+  sections: (Omit<Section, "scenarios"> & { scenarios: Scenario[] })[];
+}
+
+/** Which part of a plan shows a block that is one leaf. */
+const SEEN_WITH: Record<Exclude<BlockKind, "market">, Cut["see"]> = {
+  words: "words",
+  calendar: "all",
+  recap: "scenarios",
+  ranking: "scenarios",
+  board: "words",
+  risk: "all",
+};
+
+/** What of a scenario is its entries, stops and targets; where it is wrong goes with the scenario. */
+function ordersIn(scenario: FrozenSection["scenarios"][number]): string[] {
+  if (!("terms" in scenario)) return [];
+  return ["legs", "entry", "stop", "targets"].filter((name) => name in scenario.terms);
+}
+
+/** Where an edition is cut, so that each thing a plan may show or withhold is a leaf of its own. */
+export function cutsOf({ blocks }: Pick<EditionContent, "blocks">): Cut[] {
+  return blocks.flatMap((block, i): Cut[] => {
+    const path = `blocks/${i}`;
+    if (block.kind !== "market") return [{ path, see: SEEN_WITH[block.kind] }];
+    const { section } = block;
+    const own = `${path}/section`;
+    return [
+      ...(block.words ? [{ path: `${path}/words`, see: "words" as const }] : []),
+      ...(section.horizons ? [{ path: `${own}/horizons`, see: "words" as const }] : []),
+      { path: `${own}/levels`, see: "levels" },
+      { path: `${own}/bars`, see: "pictures" },
+      { path: `${own}/marks`, see: "pictures" },
+      { path: `${own}/picture`, see: "pictures" },
+      ...section.scenarios.flatMap((scenario, n): Cut[] => [
+        { path: `${own}/scenarios/${n}`, see: "scenarios" },
+        ...ordersIn(scenario).map((name): Cut => ({ path: `${own}/scenarios/${n}/terms/${name}`, see: "orders" })),
+      ]),
+    ];
+  });
+}
+
+/** What a stored edition says, whatever its format. */
+export function contentOf(canonical: string): EditionContent {
+  const leaves = leavesOf(canonical);
+  if (leaves) return assembled(leaves) as unknown as EditionContent;
+  const { body, sections, format: _, ...head } = JSON.parse(canonical) as SecondContent | FirstContent;
+  return {
+    ...head,
+    kind: "morning",
+    blocks: [
+      { kind: "words", words: wordsOf(body) },
+      // The first format has what the second has, and more.
+      ...sections.map((section): FrozenBlock => ({ kind: "market", section: section as FrozenSection })),
+      { kind: "risk", text: RISK },
+    ],
+  };
+}
+
+export const sectionsOf = ({ blocks }: Pick<EditionContent, "blocks">): FrozenSection[] =>
+  blocks.flatMap((block) => (block.kind === "market" ? [block.section] : []));
