@@ -108,7 +108,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
  */
 const PARTS = [
   ["account", "chart", "charts", "import", "library", "scenarios"],
-  ["counts", "finding", "machine", "round"],
+  ["counts", "editions", "finding", "machine", "round"],
   ["marks", "story", "watch-counts", "watch"],
 ];
 

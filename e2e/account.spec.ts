@@ -100,7 +100,7 @@ test("a colleague's draft says whose it is, what becomes public, and is publishe
   await page.getByRole("button", { name: "Begin an outlook" }).click();
   await page.waitForURL(/editions\/./);
   await page.getByLabel("Title").fill("Of a colleague");
-  await page.getByLabel("Words, a blank line").fill("Words.");
+  await page.getByRole("textbox", { name: "Words", exact: true }).fill("Words.");
   await page.getByRole("button", { name: "Add its section" }).click();
   await saved(page);
   await expect(page.getByRole("region", { name: "What becomes public" })).toContainText(/\d+ bars, .* as drawn/);

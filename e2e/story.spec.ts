@@ -224,7 +224,11 @@ test("a scenario is written with its reward to risk in sight, published, trigger
   await page.getByRole("button", { name: "Publish" }).click();
   await expect(page.getByRole("alert")).toHaveText(/needs a title/);
   await page.getByLabel("Title").fill("Tin <script>alert(1)</script> holds its ground");
-  await page.getByLabel("Words").fill("First paragraph.\n\nSecond <b>paragraph</b>.");
+  const words = page.getByRole("textbox", { name: "Words", exact: true });
+  await words.click();
+  await page.keyboard.type("First paragraph.");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Second <b>paragraph</b>.");
   await page.getByLabel("Market", { exact: true }).click();
   await page.getByRole("option", { name: "Sable tin", exact: true }).click();
   await page.getByRole("button", { name: "Add its section" }).click();

@@ -58,6 +58,8 @@ export function WordsEditor({ words, label, chips, onChange }: Props) {
     extensions: EXTENSIONS,
     content: words,
     immediatelyRender: false,
+    // The page lets no style in that is not its own: what the editor needs is below.
+    injectCSS: false,
     onUpdate: ({ editor: own }) => onChange(own.getJSON() as unknown as Words),
     editorProps: {
       attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label },
@@ -78,6 +80,9 @@ export function WordsEditor({ words, label, chips, onChange }: Props) {
       <Box
         sx={{
           "& .ProseMirror": {
+            whiteSpace: "break-spaces",
+            overflowWrap: "break-word",
+            fontVariantLigatures: "none",
             fontFamily: SERIF,
             fontSize: "1.05rem",
             lineHeight: 1.5,

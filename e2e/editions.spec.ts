@@ -1,0 +1,93 @@
+import { expect, test, type Page } from "@playwright/test";
+import { accessible, hydrated, saved, signIn } from "./desk.ts";
+
+const words = (page: Page) => page.getByRole("textbox", { name: "Words", exact: true });
+const blocks = (page: Page) => page.locator("main section[aria-label]");
+
+test("an edition of a kind begins with its blocks; they are moved by keys, and words hold numbers of the desk", async ({
+  page,
+}) => {
+  const refused: string[] = [];
+  page.on("console", (message) => {
+    if (message.text().includes("Content Security Policy")) refused.push(message.text());
+  });
+  await signIn(page, "analyst");
+  await page.goto("/editions");
+  await hydrated(page);
+  await page.getByLabel("Kind").click();
+  await page.getByRole("option", { name: "Week ahead" }).click();
+  await page.getByRole("button", { name: "Begin an outlook" }).click();
+  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
+  await hydrated(page);
+  const names = () => blocks(page).evaluateAll((all) => all.map((one) => one.getAttribute("aria-label")));
+  await expect
+    .poll(names)
+    .toEqual(expect.arrayContaining(["Words", "Calendar", "Board", "Ranking of calls", "Risk notice"]));
+  await page.getByLabel("Title").fill("The week of tin");
+  await page.getByLabel("Market", { exact: true }).click();
+  await page.getByRole("option", { name: "Sable tin", exact: true }).click();
+  await page.getByRole("button", { name: "Add its section" }).click();
+  await expect(page.getByRole("img", { name: /Chart of Sable tin/ })).toBeVisible();
+  await saved(page);
+
+  // A slash asks for a number; it is found by typing and put in by Enter.
+  await words(page).click();
+  await page.keyboard.type("Tin is wrong below /");
+  await page.getByLabel("A number of the desk").fill("fifth wave to new ground, wrong");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type(", and a price of 1/2 is none.");
+  await expect(words(page)).toHaveText(/^Tin is wrong below \d{3}\.\d\d, and a price of 1\/2 is none\.$/);
+  await saved(page);
+  await accessible(page);
+  await page.reload();
+  await hydrated(page);
+  await expect(words(page)).toHaveText(/^Tin is wrong below \d{3}\.\d\d, and a price of 1\/2 is none\.$/);
+
+  const before = await names();
+  await page.getByRole("button", { name: "Move Calendar" }).focus();
+  await page.keyboard.press("Space");
+  await page.waitForTimeout(300);
+  await page.keyboard.press("ArrowUp");
+  await page.waitForTimeout(300);
+  await page.keyboard.press("Space");
+  await expect.poll(names).not.toEqual(before);
+  await saved(page);
+  await page.getByRole("button", { name: "Publish" }).click();
+  await page.waitForURL(/outlooks\/\d+$/);
+  await expect(page.getByText(/^Week ahead, edition \d+/)).toBeVisible();
+  await expect(page.getByText(/Tin is wrong below \d{3}\.\d\d, and/)).toBeVisible();
+  await expect(page.getByRole("region", { name: "The calls, best first" })).toContainText("Sable tin, long");
+  await expect(page.getByRole("region", { name: "To respect" })).toBeVisible();
+  await expect(page.getByRole("note")).toContainText("Education, not advice.");
+  await accessible(page);
+  expect(refused).toEqual([]);
+});
+
+test("an edition of many markets goes on from the one before, by keys alone", async ({ page }) => {
+  await signIn(page, "analyst");
+  await page.goto("/editions");
+  await hydrated(page);
+  const began = Date.now();
+  let strokes = 0;
+  const press = async (key: string) => {
+    strokes++;
+    await page.keyboard.press(key);
+  };
+  await page.getByRole("button", { name: "Go on from 1", exact: true }).focus();
+  await press("Enter");
+  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
+  await hydrated(page);
+  await expect(words(page)).toContainText("One sentence for each market");
+  const markets = (await page.getByRole("img", { name: /^Chart of/ }).count()) || 0;
+  expect(markets).toBeGreaterThanOrEqual(9);
+  await page.getByLabel("Title").focus();
+  for (const key of "The month, a day later") await press(key === " " ? "Space" : key);
+  await saved(page);
+  await page.getByRole("button", { name: "Publish" }).focus();
+  await press("Enter");
+  await page.waitForURL(/outlooks\/\d+$/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("The month, a day later");
+  const seconds = (Date.now() - began) / 1000;
+  process.stdout.write(`${markets} markets from the edition before: ${strokes} keys, ${seconds.toFixed(1)} s\n`);
+  expect(seconds).toBeLessThan(120);
+});
