@@ -33,7 +33,7 @@ test("an edition of a kind begins with its blocks; they are moved by keys, and w
   // A slash asks for a number; it is found by typing and put in by Enter.
   await words(page).click();
   await page.keyboard.type("Tin is wrong below /");
-  await page.getByLabel("A number of the desk").fill("fifth wave to new ground, wrong");
+  await page.getByRole("combobox", { name: "A number of the desk" }).fill("fifth wave to new ground, wrong");
   await page.keyboard.press("Enter");
   await page.keyboard.type(", and a price of 1/2 is none.");
   await expect(words(page)).toHaveText(/^Tin is wrong below \d{3}\.\d\d, and a price of 1\/2 is none\.$/);

@@ -47,13 +47,26 @@ export function levelsOf(marks: Lived, close: number): LevelOfMark[] {
 }
 
 /** Lines of a table of levels for readers: more would be a list of everything that was ever said. */
-const NEAREST = 12;
+const MOST = 12;
+/** The nearest on each side of price. */
+const BESIDE = 3;
 
-/** The prices of live marks that are nearest to the last close, highest first. */
-export function levelLines(marks: Lived, close: number): LevelLine[] {
-  return levelsOf(marks, close)
-    .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance))
-    .slice(0, NEAREST)
+/**
+ * The prices that matter to readers, highest first: those that scenarios use, those that end counts, and the nearest on
+ * each side of the last close; of too many the nearest.
+ */
+export function levelLines(marks: Lived, close: number, used: readonly number[] = []): LevelLine[] {
+  const all = levelsOf(marks, close);
+  const isUsed = ({ bottom, top }: LevelLine) => used.some((price) => price >= bottom && price <= top);
+  const beside = (isThere: (distance: number) => boolean) =>
+    byDistance(all.filter(({ distance, role }) => role !== "kill" && isThere(distance))).slice(0, BESIDE);
+  const chosen = new Set([
+    ...all.filter((line) => line.role === "kill" || isUsed(line)),
+    ...beside((distance) => distance >= 0),
+    ...beside((distance) => distance <= 0),
+  ]);
+  return byDistance([...chosen])
+    .slice(0, MOST)
     .map(({ bottom, top, role, label, rung, status, distance }) => ({
       bottom,
       top,
@@ -64,4 +77,8 @@ export function levelLines(marks: Lived, close: number): LevelLine[] {
       distance,
     }))
     .sort((a, b) => b.top - a.top);
+}
+
+function byDistance<T extends LevelLine>(lines: readonly T[]): T[] {
+  return [...lines].sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance));
 }

@@ -2,6 +2,7 @@ import type { Scenario } from "#core/scenarios/scenario";
 import type { Direction } from "#core/marks/bearing";
 import type { CalendarEvent } from "#core/events/event";
 import type { HorizonView } from "#core/finding/horizon";
+import type { Changes } from "#core/edition/changes";
 import { RISK, type BlockKind, type EditionKind } from "#core/edition/blocks";
 import { wordsOf, type Words } from "#core/edition/words";
 import type { Rank, ScenarioRole } from "#core/written/written";
@@ -45,7 +46,7 @@ export interface BoardLine {
 /** A block as it is frozen. What a reader's plan does not show is null, or missing from it. */
 export type FrozenBlock =
   | { kind: "words"; words: Words }
-  | { kind: "market"; section: FrozenSection; words?: Words }
+  | { kind: "market"; section: FrozenSection; words?: Words; changed?: Changes }
   | { kind: "calendar"; days: 1 | 7; lines: CalendarLine[] }
   | { kind: "recap"; lines: RecapLine[] }
   | { kind: "ranking"; lines: RankingLine[] }
@@ -104,6 +105,12 @@ export function cutsOf({ blocks }: Pick<EditionContent, "blocks">): Cut[] {
     const own = `${path}/section`;
     return [
       ...(block.words ? [{ path: `${path}/words`, see: "words" as const }] : []),
+      ...(block.changed
+        ? [
+            { path: `${path}/changed/levels`, see: "levels" as const },
+            { path: `${path}/changed/calls`, see: "scenarios" as const },
+          ]
+        : []),
       ...(section.horizons ? [{ path: `${own}/horizons`, see: "words" as const }] : []),
       { path: `${own}/levels`, see: "levels" },
       { path: `${own}/bars`, see: "pictures" },

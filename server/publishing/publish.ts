@@ -1,5 +1,7 @@
 import { wholeWatcher } from "#core/scenarios/legs";
-import { marketsOf, type EditionKind } from "#core/edition/blocks";
+import { marketsOf, type EditionKind, type MarketBlock } from "#core/edition/blocks";
+import { changesOf } from "#core/edition/changes";
+import { levelsOf } from "#core/marks/levels";
 import { textOfWords } from "#core/edition/words";
 import { checkWritten } from "#core/written/check";
 import { setProblem } from "#core/written/sets";
@@ -25,6 +27,7 @@ import { cutLeaves, rootOfLeaves, textOfLeaves } from "../record/leaves.ts";
 import { cutsOf, type EditionContent, type FrozenBlock } from "./content.ts";
 import { renewedBlocks } from "./chips.ts";
 import { filledBlock } from "./filled.ts";
+import { lastSaid, type Said } from "./lastSaid.ts";
 import { composeSection, PICTURE, pictureOf, publicPart, type FrozenSection, type Section } from "./section.ts";
 
 export interface Author {
@@ -124,9 +127,21 @@ function checkPublishable({ title, kind, blocks }: Draft, sections: readonly Fro
     });
 }
 
+/** A market's block, with what changed since the edition that last had it; in sentences. */
+function marketBlock({ words }: MarketBlock, { of, section }: Frozen, before: Said | undefined): FrozenBlock {
+  const live = levelsOf(of.marks, of.bars.at(-1)?.close ?? NaN);
+  return {
+    kind: "market",
+    section,
+    ...(words && words.content.length > 0 ? { words } : {}),
+    ...(before ? { changed: changesOf(before, section, live, section.market) } : {}),
+  };
+}
+
 /** What stands in the edition, block by block. */
 async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: number): Promise<FrozenBlock[]> {
-  const sections = frozen.map(({ section }) => section);
+  const left = [...frozen];
+  const said = await lastSaid([...new Set(frozen.map(({ section }) => section.market.id))]);
   const composed = frozen.map(({ of }) => of);
   const filling = { sections: composed, accountId: held.accountId, now };
   const blocks: FrozenBlock[] = [];
@@ -134,8 +149,8 @@ async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: number)
     if (block.kind === "words") blocks.push({ kind: "words", words: block.words });
     else if (block.kind === "risk") blocks.push({ kind: "risk", text: block.text });
     else if (block.kind === "market") {
-      const section = sections.shift();
-      if (section) blocks.push({ kind: "market", section, ...(block.words ? { words: block.words } : {}) });
+      const own = left.shift();
+      if (own) blocks.push(marketBlock(block, own, said.get(own.section.market.id)));
     } else {
       const filled = await filledBlock(block, filling);
       if (filled) blocks.push(filled);

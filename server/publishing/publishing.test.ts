@@ -1,16 +1,14 @@
 import { createHash, randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import { plainDraft } from "#core/edition/blocks";
-import { aFirst, aFormer } from "#core/testing/written";
+import { aFormer } from "#core/testing/written";
 import { writtenOf } from "#core/written/former";
-import type { Scenario } from "#core/scenarios/scenario";
-import { appendBars } from "../bars/chunks.ts";
-import { transact } from "../database/connection.ts";
 import { Edition, FollowUpRow, Market } from "../database/models.ts";
 import { applySteps } from "../desk/marks.ts";
 import { saveScenario } from "../desk/scenarios.ts";
 import { advance } from "../intake/feed.ts";
-import { aMarket, anAnalyst, failureOf, minutes, setClock, watchersOf, withTables } from "../testing.ts";
+import { aWorld, MINUTE, START } from "../publishingTesting.ts";
+import { anAnalyst, failureOf, watchersOf, withTables } from "../testing.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { findEdition, followUpsOf, sectionPicture, verifyEdition } from "./editions.ts";
 import { canonicalText, sha256 } from "../record/canonical.ts";
@@ -20,47 +18,6 @@ import { contentOf, sectionsOf } from "./content.ts";
 import { publish } from "./publish.ts";
 
 withTables();
-
-const START = Date.UTC(2024, 0, 2);
-const MINUTE = 60_000;
-
-/** A market with a day of minutes behind the clock and a tape of closes ahead of it. */
-async function aWorld(tape: number[], other?: Partial<Scenario>) {
-  const [market, author] = [await aMarket(), await anAnalyst()];
-  await transact(async (transaction) => {
-    await appendBars(
-      { marketId: market.id, base: "PT1M", shelf: "live" },
-      minutes(
-        START,
-        Array.from({ length: 600 }, () => 100),
-      ),
-      transaction,
-    );
-    await appendBars(
-      { marketId: market.id, base: "PT1M", shelf: "tape" },
-      minutes(START + 600 * MINUTE, tape),
-      transaction,
-    );
-  });
-  await setClock(START + 600 * MINUTE);
-  const scenario = aFirst({
-    trigger: { event: "closeAbove", price: 101, timeframe: "PT5M" },
-    entry: { order: "market", price: 102 },
-    stop: 100,
-    targets: [
-      { price: 104, share: 0.5 },
-      { price: 106, share: 0.5 },
-    ],
-    invalidation: 99,
-    expiry: START + 10_000 * MINUTE,
-    ...other,
-  });
-  await saveScenario(market.id, { version: 0, step: "save", scenario: writtenOf(scenario) }, author.id);
-  const draft = await createDraft(author.id);
-  const section = { market: market.id, rung: "PT15M", scenarios: [scenario.id] };
-  await saveDraft(draft.id, { version: 1, ...plainDraft("A title", "Words.", [section]) });
-  return { market, author, draft, scenario, section };
-}
 
 describe("freezing", () => {
   // RFC 8785, section 3.2.2 and appendix B: numbers, and section 3.2.3: keys sorted by UTF-16 code units.

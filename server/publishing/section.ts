@@ -9,7 +9,7 @@ import type { Scenario } from "#core/scenarios/scenario";
 import { writtenOf } from "#core/written/former";
 import { marksFollowed, valuesOf } from "#core/written/followMarks";
 import { frozenOf, renewed } from "#core/written/ground";
-import type { Frozen, Written } from "#core/written/written";
+import { plainOf, type Frozen, type Written } from "#core/written/written";
 import { barAt, fromBars, slice, type Bar } from "#core/series/series";
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { fitPrices, includePrices } from "../../chart/candles.ts";
@@ -155,10 +155,20 @@ export async function composeSection(
     rung,
     bars: Array.from({ length: shown.length }, (_, i) => barAt(shown, i)),
     marks,
-    levels: levelLines(marks, close),
+    levels: levelLines(marks, close, scenarios.flatMap(pricesIn)),
     scenarios,
     horizons: await viewOf(market, shownMarks, accountId),
   };
+}
+
+/** The prices of a scenario that are known: what of the levels readers need to find again. */
+function pricesIn({ terms: { orders, wrong } }: Written): number[] {
+  const prices = orders.flatMap(({ entry, stop, targets }) => [
+    entry.price,
+    stop,
+    ...targets.map(({ price }) => price),
+  ]);
+  return [...prices, wrong].flatMap((price) => plainOf(price) ?? []);
 }
 
 /** The view by horizon of a market as it stands. */

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
+import type { Changes } from "#core/edition/changes";
 import type { Words } from "#core/edition/words";
 import { rungText } from "#core/marks/wording";
 import type { StoredFollowUp, StoredNote } from "../../../server/publishing/editions.ts";
@@ -16,17 +17,21 @@ export interface ReadSection extends Pick<FrozenSection, "market" | "rung" | "le
 
 interface Props {
   number: number;
-  /** Which of the edition's pictures is its. */
-  index: number;
-  section: ReadSection;
-  words: Words | undefined;
+  block: {
+    /** Which of the edition's pictures is its. */
+    index: number;
+    section: ReadSection;
+    words: Words | undefined;
+    changed: Changes | undefined;
+  };
   followUps: readonly StoredFollowUp[];
   notes: readonly StoredNote[];
   standings: readonly Standing[];
 }
 
 /** A market's part of an outlook: its picture and its numbers, and beside them what is called. */
-export function OutlookSection({ number, index, section, words, followUps, notes, standings }: Props) {
+export function OutlookSection({ number, block, followUps, notes, standings }: Props) {
+  const { index, section, words, changed } = block;
   const { market, rung, levels, scenarios, horizons = [], close } = section;
   return (
     <Box
@@ -60,6 +65,7 @@ export function OutlookSection({ number, index, section, words, followUps, notes
             .
           </Typography>
         )}
+        {changed && <Changed {...changed} />}
         {words && words.content.length > 0 && (
           <Box sx={{ mt: 1 }}>
             <WordsView words={words} small />
@@ -102,10 +108,22 @@ export function OutlookSection({ number, index, section, words, followUps, notes
         <LevelTable lines={levels} decimals={market.decimals} />
         {close !== undefined && (
           <Typography variant="caption" color="text.secondary">
-            The nearest prices; distances from {close.toFixed(market.decimals)}, the last price when this was frozen.
+            The nearest prices on each side, those the calls use and those that end counts; distances from{" "}
+            {close.toFixed(market.decimals)}, the last price when this was frozen.
           </Typography>
         )}
       </Box>
     </Box>
+  );
+}
+
+/** What is new since the market was last written of. */
+function Changed({ since, levels = [], calls = [] }: Partial<Changes>) {
+  const said = [...calls, ...levels];
+  return (
+    <Typography variant="body2" component="div" sx={{ mt: 0.5 }}>
+      Since <MuiLink href={`/outlooks/${since}`}>edition {since}</MuiLink>:{" "}
+      {said.length === 0 ? "nothing of it has changed." : said.join(" ")}
+    </Typography>
   );
 }

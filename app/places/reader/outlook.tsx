@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { EDITION_KINDS } from "#core/edition/blocks";
+import type { Changes } from "#core/edition/changes";
 import type { Words } from "#core/edition/words";
 import type { FrozenBlock } from "../../../server/publishing/content.ts";
 import { findEdition, followUpsOf, notesOf, verifyEdition } from "../../../server/publishing/editions.ts";
@@ -38,16 +39,16 @@ export function loader({ params, context }: Route.LoaderArgs) {
         if (block.kind !== "market") return block;
         const { market, rung, levels, scenarios, bars, horizons = [] } = block.section;
         const section = { market, rung, levels, scenarios, horizons, close: bars.at(-1)?.close };
-        return { kind: "market", index: pictures++, section, words: block.words };
+        return { kind: "market", index: pictures++, section, words: block.words, changed: block.changed };
       }),
     };
   });
 }
 
 /** A block as it is sent to a reader's page: of a market without the bars it was drawn from. */
-type ReadBlock =
+export type ReadBlock =
   | Exclude<FrozenBlock, { kind: "market" }>
-  | { kind: "market"; index: number; section: ReadSection; words: Words | undefined };
+  | { kind: "market"; index: number; section: ReadSection; words: Words | undefined; changed: Changes | undefined };
 
 /** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
 export default function Outlook({ loaderData }: Route.ComponentProps) {
@@ -83,9 +84,7 @@ function BlockView({ block, number, ...became }: { block: ReadBlock; number: num
     case "words":
       return <WordsView words={block.words} />;
     case "market":
-      return (
-        <OutlookSection number={number} index={block.index} section={block.section} words={block.words} {...became} />
-      );
+      return <OutlookSection number={number} block={block} {...became} />;
     case "risk":
       return (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 3, maxWidth: 760 }} role="note">

@@ -1,0 +1,167 @@
+import { randomUUID } from "node:crypto";
+import { describe, expect, it } from "vitest";
+import { plainDraft, templateOf, type Block } from "#core/edition/blocks";
+import { textOfWords, wordsOf, type Words } from "#core/edition/words";
+import { applySteps } from "../desk/marks.ts";
+import { saveScenario, scenariosOf } from "../desk/scenarios.ts";
+import { advance } from "../intake/feed.ts";
+import { aWorld, START } from "../publishingTesting.ts";
+import { assembled, isLeafProven, leavesOf, provenLeaves } from "../record/leaves.ts";
+import { failureOf, withTables } from "../testing.ts";
+import type { EditionContent } from "./content.ts";
+import { createDraft, findDraft, saveDraft } from "./drafts.ts";
+import { findEdition } from "./editions.ts";
+import { publish } from "./publish.ts";
+import { rollForward } from "./rollForward.ts";
+
+withTables();
+
+/** Closes that trigger the scenario of that world, and go through its targets. */
+const UP = [...Array.from({ length: 6 }, () => 102), ...Array.from({ length: 30 }, () => 107)];
+
+type World = Awaited<ReturnType<typeof aWorld>>;
+
+async function aLevel(
+  { market, author }: World,
+  price: number,
+  id: string = randomUUID(),
+  version = 0,
+): Promise<string> {
+  const mark = {
+    id,
+    kind: "level",
+    rung: "PT15M",
+    anchors: [{ time: START, price }],
+    props: { label: "lid" },
+    note: "",
+  };
+  await applySteps(market.id, [{ id: randomUUID(), step: "set", version, mark }], author.id);
+  return id;
+}
+
+const published = async (number: number) => {
+  const { edition, content } = await findEdition(String(number));
+  return { leaves: leavesOf(edition.canonical) ?? [], root: edition.sha256, content };
+};
+const blockOf = <K extends Block["kind"]>({ blocks }: EditionContent, kind: K) =>
+  blocks.find((block) => block.kind === kind) as Extract<EditionContent["blocks"][number], { kind: K }>;
+
+describe("what each plan may see", () => {
+  it("is cut out of one edition, proven by one root, and holds no price of what it does not show", async () => {
+    const world = await aWorld([100], { stop: 97.31, targets: [{ price: 123.45, share: 1 }] });
+    const { leaves, root } = await published(await publish(world.draft.id, world.author));
+    const free = provenLeaves(leaves, ["all", "words", "scenarios"]);
+    for (const leaf of free) expect(isLeafProven(leaf, root)).toBe(true);
+    const shown = JSON.stringify(free.map(({ leaf }) => leaf));
+    expect(shown).toContain(world.scenario.title);
+    // Stop and targets are of the plans that have orders; bars, levels and pictures of those that have them.
+    for (const withheld of ["97.31", "123.45", '"bars"', '"levels"', '"picture"'])
+      expect(shown).not.toContain(withheld);
+    expect(JSON.stringify(leaves)).toMatch(/97\.31.*123\.45/);
+    const { blocks } = assembled(free.map(({ leaf }) => leaf)) as unknown as EditionContent;
+    expect(blocks[1]).toMatchObject({ kind: "market", section: { market: { id: world.market.id } } });
+  });
+});
+
+describe("blocks of an edition", () => {
+  it("hold the numbers of the desk as they are when it is frozen", async () => {
+    const world = await aWorld([100]);
+    const id = await aLevel(world, 104);
+    const chip = { market: world.market.id, of: "mark" as const, id, part: "at lid", text: "1" };
+    const words: Words = {
+      type: "doc",
+      content: [
+        {
+          type: "paragraph",
+          content: [
+            { type: "text", text: "Up to " },
+            { type: "chip", attrs: chip },
+          ],
+        },
+      ],
+    };
+    const draft = plainDraft("A title", "", [world.section]);
+    const blocks = [{ kind: "words" as const, id: "words", words }, ...draft.blocks.slice(1)];
+    await saveDraft(world.draft.id, { ...draft, blocks, version: 2 });
+    await aLevel(world, 106.5, id, 1);
+    const { content } = await published(await publish(world.draft.id, world.author));
+    expect(textOfWords(blockOf(content, "words").words)).toMatch(/^Up to 106\.5/);
+  });
+  it("that the machine fills have the calls best first, and what became of those before", async () => {
+    const world = await aWorld(UP);
+    const first = await publish(world.draft.id, world.author);
+    await advance(40);
+    const draft = await createDraft(world.author.id);
+    const { kind, blocks } = plainDraft("", "Words.", [world.section]);
+    const filled: Block[] = (["ranking", "recap", "board", "calendar"] as const).map((one) =>
+      one === "calendar" ? { kind: one, id: one, days: 1 } : { kind: one, id: one },
+    );
+    await saveDraft(draft.id, { version: 1, title: "After", kind, blocks: [...blocks, ...filled] });
+    const { content } = await published(await publish(draft.id, world.author));
+    expect(blockOf(content, "ranking").lines).toMatchObject([
+      { market: world.market.name, title: "A", direction: "long", reward: 1.5 },
+    ]);
+    const [line] = blockOf(content, "recap").lines;
+    expect(line).toMatchObject({ edition: first, title: "A", market: world.market.name });
+    expect(line.since.join(" ")).toMatch(/Triggered by a close at .*Entered at .*Target 1 reached/);
+    expect(line.stands).toBeUndefined();
+    expect(blockOf(content, "board").lines.map(({ market }) => market)).toContain(world.market.name);
+    expect(blockOf(content, "calendar").lines).toEqual([]);
+  });
+  it("tell what changed of a market since the edition that last had it", async () => {
+    const world = await aWorld([100]);
+    const id = await aLevel(world, 104);
+    const first = await publish(world.draft.id, world.author);
+    expect(blockOf((await published(first)).content, "market").changed).toBeUndefined();
+    await aLevel(world, 105, id, 1);
+    const draft = await createDraft(world.author.id);
+    await saveDraft(draft.id, { version: 1, ...plainDraft("Again", "Words.", [{ ...world.section, scenarios: [] }]) });
+    const { content } = await published(await publish(draft.id, world.author));
+    expect(blockOf(content, "market").changed).toEqual({
+      since: first,
+      levels: [expect.stringMatching(/^Moved: lid, 15 min, 104.* to 105/) as string],
+      calls: ["No longer called: A."],
+    });
+  });
+});
+
+describe("a draft", () => {
+  it("keeps of pasted words what readers may see, and refuses blocks of one id and too many words", async () => {
+    const { draft, author } = await aWorld([100]);
+    const save = (blocks: unknown[], version = 2) =>
+      saveDraft(draft.id, { version, title: "T", kind: "lesson", blocks: blocks as Block[] });
+    const script = { type: "doc", content: [{ type: "script", content: [{ type: "text", text: "alert(1)" }] }] };
+    const saved = await save([{ kind: "words", id: "a", words: script, more: "x" }]);
+    expect(saved.blocks).toEqual([{ kind: "words", id: "a", words: wordsOf("alert(1)") }]);
+    const twice = [1, 2].map(() => ({ kind: "recap", id: "a" }));
+    expect(await failureOf(save(twice, 3))).toMatchObject({ code: "blocks" });
+    const long = { kind: "words", id: "a", words: wordsOf("a".repeat(30_000)) };
+    expect(await failureOf(save([long], 3))).toMatchObject({ code: "words" });
+    expect((await findDraft(draft.id)).blocks).toEqual(saved.blocks);
+    const bare = await createDraft(author.id, { kind: "lesson", blocks: templateOf("lesson", randomUUID).slice(0, 1) });
+    expect((await failureOf(publish(bare.id, author))).details.fields).toMatchObject({
+      risk: "An outlook needs its risk notice.",
+    });
+  });
+  it("goes on from an edition: the same words and blocks, open calls, and markets that were watched since", async () => {
+    const world = await aWorld(UP);
+    const [{ scenario }] = await scenariosOf(world.market.id);
+    const number = await publish(world.draft.id, world.author);
+    const same = await rollForward(number, world.author.id);
+    expect(same.blocks).toEqual((await findDraft(world.draft.id)).blocks);
+    expect(same).toMatchObject({ title: "", published: null, version: 1 });
+    // Once the call is over it goes; what was written since comes, and a market that was watched gets a section.
+    await advance(40);
+    const next = { ...scenario, id: randomUUID(), title: "B", role: "alternate" as const, weight: 20 };
+    await saveScenario(world.market.id, { version: 0, step: "save", scenario: next }, world.author.id);
+    const other = await aWorld([100]);
+    const draft = await rollForward(number, world.author.id, [other.market.id, world.market.id]);
+    const markets = draft.blocks.filter((block) => block.kind === "market");
+    expect(markets.map(({ market, scenarios }) => [market, scenarios])).toEqual([
+      [world.market.id, [next.id]],
+      [other.market.id, [other.scenario.id]],
+    ]);
+    expect(draft.blocks.at(-1)?.kind).toBe("risk");
+    expect(await failureOf(rollForward(999_999, world.author.id))).toMatchObject({ details: { status: 404 } });
+  });
+});
