@@ -143,7 +143,7 @@ describe("a draft", () => {
       risk: "An outlook needs its risk notice.",
     });
   });
-  it("goes on from an edition: the same words and blocks, open calls, and markets that were watched since", async () => {
+  it("goes on from an edition: its words and blocks, open calls, and markets that were watched since", async () => {
     const world = await aWorld(UP);
     const [{ scenario }] = await scenariosOf(world.market.id);
     const number = await publish(world.draft.id, world.author);

@@ -64,6 +64,8 @@ export interface EditionContent {
   author: string;
   publishedBy?: string;
   title: string;
+  /** The edition it corrects or takes back; `small`: a few words, and no number. */
+  corrects?: { number: number; how: "correction" | "withdrawal"; small?: true };
   blocks: FrozenBlock[];
 }
 

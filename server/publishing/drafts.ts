@@ -13,7 +13,12 @@ const MOST_DRAFTS = 200;
 
 export async function createDraft(
   accountId: string,
-  { kind = "morning", title = "", blocks }: Partial<Pick<Draft, "kind" | "title" | "blocks">> = {},
+  {
+    kind = "morning",
+    title = "",
+    blocks,
+    corrects = null,
+  }: Partial<Pick<Draft, "kind" | "title" | "blocks" | "corrects">> = {},
 ): Promise<Draft> {
   if ((await Draft.count({ where: { accountId, published: null } })) >= MOST_DRAFTS)
     throw new Failure("many", `You have ${MOST_DRAFTS} drafts already.`, {
@@ -26,6 +31,7 @@ export async function createDraft(
     title,
     kind,
     blocks: blocks ?? templateOf(kind, randomUUID),
+    corrects,
     version: 1,
     published: null,
     updatedAt: Date.now(),

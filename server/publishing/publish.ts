@@ -26,6 +26,8 @@ import { GENESIS } from "../record/entry.ts";
 import { cutLeaves, rootOfLeaves, textOfLeaves } from "../record/leaves.ts";
 import { cutsOf, type EditionContent, type FrozenBlock } from "./content.ts";
 import { renewedBlocks } from "./chips.ts";
+import { isSmall, wordsText } from "./corrections.ts";
+import { findEdition } from "./editions.ts";
 import { filledBlock } from "./filled.ts";
 import { lastSaid, type Said } from "./lastSaid.ts";
 import { composeSection, PICTURE, pictureOf, publicPart, type FrozenSection, type Section } from "./section.ts";
@@ -102,14 +104,14 @@ export function composeAll(draft: Pick<Draft, "blocks" | "accountId">): Promise<
 /** Kinds of edition that may speak of no market of their own. */
 const OF_NONE: readonly EditionKind[] = ["lesson", "week"];
 
-function checkPublishable({ title, kind, blocks }: Draft, sections: readonly Frozen[], now: number): void {
+function checkPublishable({ title, kind, blocks, corrects }: Draft, sections: readonly Frozen[], now: number): void {
   const fields: Record<string, string> = {};
   if (title.trim() === "") fields.title = "An outlook needs a title.";
   const words = blocks.flatMap((one) => (one.kind === "words" ? [textOfWords(one.words)] : []));
   if (!words.some((text) => text.trim() !== "")) fields.words = "An outlook needs some words.";
   if (!blocks.some((one) => one.kind === "risk" && one.text.trim() !== ""))
     fields.risk = "An outlook needs its risk notice.";
-  if (sections.length === 0 && !OF_NONE.includes(kind))
+  if (sections.length === 0 && !corrects && !OF_NONE.includes(kind))
     fields.markets = "An outlook needs the section of at least one market.";
   for (const { of } of sections)
     for (const scenario of of.scenarios) {
@@ -136,6 +138,15 @@ function marketBlock({ words }: MarketBlock, { of, section }: Frozen, before: Sa
     ...(words && words.content.length > 0 ? { words } : {}),
     ...(before ? { changed: changesOf(before, section, live, section.market) } : {}),
   };
+}
+
+/** Which edition it corrects, and whether that is a slip of the pen. */
+async function correctionIn({ corrects, blocks }: Draft): Promise<Pick<EditionContent, "corrects">> {
+  if (!corrects) return {};
+  const { content } = await findEdition(String(corrects.number));
+  const after = wordsText({ blocks: blocks.filter((one) => one.kind === "words") });
+  const small = corrects.how === "correction" && isSmall(wordsText(content), after);
+  return { corrects: { ...corrects, ...(small ? { small: true as const } : {}) } };
 }
 
 /** What stands in the edition, block by block. */
@@ -214,6 +225,7 @@ function commit(
       author: author.name,
       ...(publisher.id === author.id ? {} : { publishedBy: publisher.name }),
       title: held.title.trim(),
+      ...(await correctionIn(held)),
       blocks: await freezeBlocks(held, frozen, now),
     };
     const leaves = cutLeaves(content, cutsOf(content));
@@ -225,6 +237,7 @@ function commit(
         draftId: held.id,
         title: content.title,
         kind: content.kind,
+        corrects: content.corrects?.number ?? null,
         canonical,
         sha256: digest,
         previousSha256: content.previous,

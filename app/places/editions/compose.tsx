@@ -43,6 +43,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     return {
       // What was put in from the desk says what the desk says now.
       draft: { id, title, kind, blocks: renewedBlocks(draft.blocks, sections), version },
+      corrects: draft.corrects,
       rungs: chosen.rungs.map(({ rung }) => rung),
       markets: await Promise.all(
         markets.map(async (market) => {
@@ -75,7 +76,7 @@ export function action({ params, request, context }: Route.ActionArgs) {
 }
 
 export default function Compose({
-  loaderData: { draft, rungs, markets, levels, chips, filled, public: becoming, colleague },
+  loaderData: { draft, rungs, markets, levels, chips, filled, corrects, public: becoming, colleague },
 }: Route.ComponentProps) {
   const [title, setTitle] = useState(draft.title);
   const [kind, setKind] = useState<EditionKind>(draft.kind);
@@ -123,6 +124,11 @@ export default function Compose({
   return (
     <Page aside={aside}>
       <PageTitle>Outlook</PageTitle>
+      {corrects && (
+        <Typography sx={{ mb: 1.5 }}>
+          {BEGINS[corrects.how]} Edition {corrects.number} stays as it was published, with this beside it.
+        </Typography>
+      )}
       <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 150px", gap: 2 }}>
         <TextField
           label="Title"
@@ -150,6 +156,11 @@ export default function Compose({
     </Page>
   );
 }
+
+const BEGINS = {
+  correction: "Write its words as they should be: readers see both, and the difference.",
+  withdrawal: "Say why it is taken back: its calls go on being followed as they were made.",
+};
 
 /** A new block goes before the notice that the edition ends with. */
 function placed(blocks: readonly Block[], block: Block): Block[] {

@@ -10,6 +10,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form, Link, redirect } from "react-router";
 import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
+import { beginCorrection, CORRECTIONS } from "../../../server/publishing/corrections.ts";
 import { createDraft, listDrafts } from "../../../server/publishing/drafts.ts";
 import { listEditions } from "../../../server/publishing/editions.ts";
 import { rollForward } from "../../../server/publishing/rollForward.ts";
@@ -38,12 +39,17 @@ export function action({ request, context }: Route.ActionArgs) {
     const { id } = personIn(context);
     const from = textField(form, "from");
     const kind = textField(form, "kind");
+    const of = numberOf(textField(form, "of"));
+    const how = CORRECTIONS.find((one) => one === textField(form, "how"));
+    if (how) throw redirect(`/editions/${(await beginCorrection(of, how, id)).id}`);
     const draft = from
-      ? await rollForward(/^\d{1,9}$/.test(from) ? Number(from) : 0, id, await watchedMarkets(id))
+      ? await rollForward(numberOf(from), id, await watchedMarkets(id))
       : await createDraft(id, { kind: KIND_NAMES.find((one) => one === kind) ?? "morning" });
     throw redirect(`/editions/${draft.id}`);
   });
 }
+
+const numberOf = (text: string) => (/^\d{1,9}$/.test(text) ? Number(text) : 0);
 
 export default function Editions({ loaderData: { drafts, editions, head } }: Route.ComponentProps) {
   return (
@@ -114,8 +120,21 @@ export default function Editions({ loaderData: { drafts, editions, head } }: Rou
                 <TableCell align="right">{momentText(publishedAt, "utc")}</TableCell>
                 <TableCell align="right">
                   <Form method="post">
+                    <input type="hidden" name="of" value={number} />
                     <Button type="submit" variant="text" name="from" value={number} aria-label={`Go on from ${number}`}>
                       Go on from it
+                    </Button>
+                    <Button type="submit" variant="text" name="how" value="correction" aria-label={`Correct ${number}`}>
+                      Correct
+                    </Button>
+                    <Button
+                      type="submit"
+                      variant="text"
+                      name="how"
+                      value="withdrawal"
+                      aria-label={`Withdraw ${number}`}
+                    >
+                      Withdraw
                     </Button>
                   </Form>
                 </TableCell>

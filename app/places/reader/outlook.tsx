@@ -5,11 +5,13 @@ import { EDITION_KINDS } from "#core/edition/blocks";
 import type { Changes } from "#core/edition/changes";
 import type { Words } from "#core/edition/words";
 import type { FrozenBlock } from "../../../server/publishing/content.ts";
+import { correctionsOf } from "../../../server/publishing/corrections.ts";
 import { findEdition, followUpsOf, notesOf, verifyEdition } from "../../../server/publishing/editions.ts";
 import { standingsOf } from "../../../server/watch/standing.ts";
 import { answer } from "../../access.server.ts";
 import { momentText } from "../../parts/times.ts";
 import { WordsView } from "../../parts/WordsView.tsx";
+import { CorrectionView } from "./CorrectionView.tsx";
 import { FilledView } from "./FilledView.tsx";
 import { OutlookSection, type ReadSection } from "./OutlookSection.tsx";
 import type { Route } from "./+types/outlook.ts";
@@ -35,6 +37,8 @@ export function loader({ params, context }: Route.LoaderArgs) {
       followUps: await followUpsOf(number),
       notes: await notesOf(number),
       standings: await standingsOf(number),
+      corrects: content.corrects,
+      corrections: await correctionsOf(number, content),
       blocks: blocks.map((block): ReadBlock => {
         if (block.kind !== "market") return block;
         const { market, rung, levels, scenarios, bars, horizons = [] } = block.section;
@@ -52,7 +56,20 @@ export type ReadBlock =
 
 /** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
 export default function Outlook({ loaderData }: Route.ComponentProps) {
-  const { number, kind, title, author, publishedAt, marketTime, sha256, check, blocks, ...became } = loaderData;
+  const {
+    number,
+    kind,
+    title,
+    author,
+    publishedAt,
+    marketTime,
+    sha256,
+    check,
+    blocks,
+    corrects,
+    corrections,
+    ...became
+  } = loaderData;
   return (
     <Box component="main" id="content" sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 }}>
       <Typography variant="body2" color="text.secondary">
@@ -63,6 +80,20 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
       <Typography variant="h1" sx={{ fontSize: { xs: "1.7rem", md: "2.2rem" }, maxWidth: 820, mt: 0.5, mb: 1.5 }}>
         {title}
       </Typography>
+      {corrects && (
+        <Typography sx={{ mb: 1.5 }}>
+          {corrects.how === "withdrawal"
+            ? "This withdraws "
+            : corrects.small
+              ? "A slip of the pen in "
+              : "This corrects "}
+          <MuiLink href={`/outlooks/${corrects.number}`}>edition {corrects.number}</MuiLink>, which stays as it was
+          published.
+        </Typography>
+      )}
+      {corrections.map((correction) => (
+        <CorrectionView key={correction.number} correction={correction} />
+      ))}
       {blocks.map((block, i) => (
         <BlockView key={i} block={block} number={number} {...became} />
       ))}

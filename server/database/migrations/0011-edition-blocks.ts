@@ -13,14 +13,18 @@ interface Former {
 
 export async function up({ context }: { context: QueryInterface }): Promise<void> {
   const { sequelize } = context;
-  await sequelize.query("ALTER TABLE drafts ADD kind VARCHAR(12) NOT NULL DEFAULT 'morning', ADD blocks JSON");
+  await sequelize.query(
+    "ALTER TABLE drafts ADD kind VARCHAR(12) NOT NULL DEFAULT 'morning', ADD blocks JSON, ADD corrects JSON",
+  );
   const drafts = await sequelize.query<Former>("SELECT id, body, sections FROM drafts", { type: QueryTypes.SELECT });
   for (const { id, body, sections } of drafts)
     await sequelize.query("UPDATE drafts SET blocks = ? WHERE id = ?", {
       replacements: [JSON.stringify(blocksOf(body, sections)), id],
     });
   await sequelize.query("ALTER TABLE drafts MODIFY blocks JSON NOT NULL, DROP body, DROP sections");
-  await sequelize.query("ALTER TABLE editions ADD kind VARCHAR(12) NOT NULL DEFAULT 'morning'");
+  await sequelize.query(
+    "ALTER TABLE editions ADD kind VARCHAR(12) NOT NULL DEFAULT 'morning', ADD corrects INT, ADD KEY (corrects)",
+  );
 }
 
 function blocksOf(body: string, stored: Former["sections"]): object[] {
@@ -36,7 +40,8 @@ function blocksOf(body: string, stored: Former["sections"]): object[] {
 
 export async function down({ context }: { context: QueryInterface }): Promise<void> {
   await context.sequelize.query(
-    "ALTER TABLE drafts ADD body TEXT NOT NULL, ADD sections JSON NOT NULL DEFAULT '[]', DROP blocks, DROP kind",
+    `ALTER TABLE drafts ADD body TEXT NOT NULL, ADD sections JSON NOT NULL DEFAULT '[]', DROP blocks, DROP kind,
+     DROP corrects`,
   );
-  await context.sequelize.query("ALTER TABLE editions DROP kind");
+  await context.sequelize.query("ALTER TABLE editions DROP kind, DROP corrects");
 }

@@ -10,6 +10,8 @@ export class Draft extends Row<Draft> {
   declare title: string;
   declare kind: EditionKind;
   declare blocks: Block[];
+  /** The edition it corrects or takes back. */
+  declare corrects: { number: number; how: "correction" | "withdrawal" } | null;
   declare version: number;
   declare published: number | null;
   declare updatedAt: number;
@@ -26,6 +28,8 @@ export class Edition extends Row<Edition> {
   declare sha256: string;
   declare previousSha256: string;
   declare publishedAt: number;
+  /** Number of the edition it corrects or takes back. */
+  declare corrects: number | null;
 }
 
 export class FollowUpRow extends Row<FollowUpRow> {
@@ -91,6 +95,7 @@ export function bindPublishing(sequelize: Sequelize): void {
       title: text(200),
       kind: text(12),
       blocks: json(),
+      corrects: { type: DataTypes.JSON, allowNull: true },
       version: whole(),
       published: { type: DataTypes.INTEGER, allowNull: true },
       updatedAt: moment(),
@@ -107,6 +112,7 @@ export function bindPublishing(sequelize: Sequelize): void {
       sha256: text(64),
       previousSha256: text(64),
       publishedAt: moment(),
+      corrects: { type: DataTypes.INTEGER, allowNull: true },
     },
     table("editions"),
   );
