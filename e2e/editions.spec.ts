@@ -34,6 +34,7 @@ test("an edition of a kind begins with its blocks; they are moved by keys, and w
   await words(page).click();
   await page.keyboard.type("Tin is wrong below /");
   await page.getByRole("combobox", { name: "A number of the desk" }).fill("fifth wave to new ground, wrong");
+  await expect(page.getByRole("option", { name: /new ground, wrong/ })).toBeVisible();
   await page.keyboard.press("Enter");
   await page.keyboard.type(", and a price of 1/2 is none.");
   await expect(words(page)).toHaveText(/^Tin is wrong below \d{3}\.\d\d, and a price of 1\/2 is none\.$/);
@@ -45,12 +46,9 @@ test("an edition of a kind begins with its blocks; they are moved by keys, and w
 
   const before = await names();
   await page.getByRole("button", { name: "Move Calendar" }).focus();
-  await page.keyboard.press("Space");
-  await page.waitForTimeout(300);
-  await page.keyboard.press("ArrowUp");
-  await page.waitForTimeout(300);
-  await page.keyboard.press("Space");
+  await page.keyboard.press("Alt+ArrowDown");
   await expect.poll(names).not.toEqual(before);
+  await expect(page.getByRole("button", { name: "Move Calendar" })).toBeFocused();
   await saved(page);
   await page.getByRole("button", { name: "Publish" }).click();
   await page.waitForURL(/outlooks\/\d+$/);
@@ -90,4 +88,28 @@ test("an edition of many markets goes on from the one before, by keys alone", as
   const seconds = (Date.now() - began) / 1000;
   process.stdout.write(`${markets} markets from the edition before: ${strokes} keys, ${seconds.toFixed(1)} s\n`);
   expect(seconds).toBeLessThan(120);
+});
+
+test("an edition is corrected in the open: readers see what it said, what it says, and the difference", async ({
+  page,
+}) => {
+  await signIn(page, "analyst");
+  await page.goto("/editions");
+  await hydrated(page);
+  await page.getByRole("button", { name: "Correct 2", exact: true }).click();
+  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
+  await hydrated(page);
+  await expect(page.getByText(/^Write its words as they should be/)).toBeVisible();
+  await words(page).click();
+  await page.keyboard.press("Control+Home");
+  await page.keyboard.type("Now 17 ticks lower. ");
+  await saved(page);
+  await page.getByRole("button", { name: "Publish" }).click();
+  await page.waitForURL(/outlooks\/\d+$/);
+  await expect(page.getByText(/^This corrects edition 2, which stays/)).toBeVisible();
+  await page.getByRole("link", { name: "edition 2", exact: true }).click();
+  const corrected = page.getByRole("region", { name: /^Corrected by edition \d+$/ });
+  await expect(corrected.locator("ins")).toContainText("Now 17 ticks lower.");
+  await expect(page.getByText(/^The advance since the low at/).last()).toBeVisible();
+  await accessible(page);
 });

@@ -124,6 +124,10 @@ export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictu
             name={
               block.kind === "market" ? (marketOf(block.market)?.facts.name ?? block.market) : BLOCK_NAMES[block.kind]
             }
+            onMove={(by) => {
+              const to = ids.indexOf(block.id) + by;
+              if (to >= 0 && to < blocks.length) onChange(arrayMove([...blocks], to - by, to));
+            }}
             onTakeOut={() => onChange(blocks.filter(({ id }) => id !== block.id))}
           >
             {inside(block)}

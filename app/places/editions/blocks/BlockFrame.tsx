@@ -11,11 +11,12 @@ interface Props {
   id: string;
   name: string;
   children: ReactNode;
+  onMove(by: -1 | 1): void;
   onTakeOut(): void;
 }
 
-/** A block in its place: dragged by its handle, or lifted with Space and moved with the arrows. */
-export function BlockFrame({ id, name, children, onTakeOut }: Props) {
+/** A block in its place: dragged by its handle, or moved with Alt and the arrows while that has the focus. */
+export function BlockFrame({ id, name, children, onMove, onTakeOut }: Props) {
   const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition } = useSortable({ id });
   return (
     <Box
@@ -34,6 +35,14 @@ export function BlockFrame({ id, name, children, onTakeOut }: Props) {
           size="small"
           {...attributes}
           {...listeners}
+          onKeyDown={(event) => {
+            if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+              event.preventDefault();
+              return onMove(event.key === "ArrowUp" ? -1 : 1);
+            }
+            (listeners?.onKeyDown as ((event: unknown) => void) | undefined)?.(event);
+          }}
+          aria-keyshortcuts="Alt+ArrowUp Alt+ArrowDown"
           aria-label={`Move ${name}`}
           sx={{ cursor: "grab", touchAction: "none" }}
         >
