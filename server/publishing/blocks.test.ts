@@ -11,7 +11,9 @@ import { failureOf, withTables } from "../testing.ts";
 import type { EditionContent } from "./content.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { findEdition } from "./editions.ts";
-import { publish } from "./publish.ts";
+import { beforePublishing } from "./before.ts";
+import { chipOptions } from "./chips.ts";
+import { composeAll, publish } from "./publish.ts";
 import { rollForward } from "./rollForward.ts";
 
 withTables();
@@ -142,6 +144,19 @@ describe("a draft", () => {
     expect((await failureOf(publish(bare.id, author))).details.fields).toMatchObject({
       risk: "An outlook needs its risk notice.",
     });
+  });
+  it("has before it goes out what stands against it, from what the desk holds", async () => {
+    const world = await aWorld([100]);
+    const { market, draft, section } = world;
+    await aLevel(world, 103.5);
+    const level = (await composeAll(await findDraft(draft.id))).flatMap(chipOptions).find(({ of }) => of === "mark");
+    const sections = [section, { ...section, scenarios: [] }];
+    await saveDraft(draft.id, { version: 2, ...plainDraft("T", `Up to ${level?.text}.`, sections) });
+    const held = await findDraft(draft.id);
+    expect(await beforePublishing(held, await composeAll(held))).toEqual([
+      `${market.name}: no call, and no word why there is none.`,
+      `${level?.text} is typed by hand, and is ${level?.name}: put in with "/" it stays true.`,
+    ]);
   });
   it("goes on from an edition: its words and blocks, open calls, and markets that were watched since", async () => {
     const world = await aWorld(UP);

@@ -3,8 +3,6 @@ import type { Block } from "#core/edition/blocks";
 import { asFollowUp } from "#core/scenarios/events";
 import { followUpSentence } from "#core/scenarios/say";
 import { DAY } from "#core/time/dates";
-import { figuresOf } from "#core/written/figures";
-import { termsOfWritten } from "#core/written/read";
 import { RANKS, type Written } from "#core/written/written";
 import { listMarkets } from "../bars/markets.ts";
 import { readClock } from "../clock.ts";
@@ -13,6 +11,7 @@ import { eventsBetween } from "../events/events.ts";
 import { frozenScenarios } from "../record/frozen.ts";
 import { subjectOf } from "../record/subject.ts";
 import { openStandings } from "../watch/standing.ts";
+import { rewardOf } from "./reward.ts";
 import type { BoardLine, CalendarLine, FrozenBlock, RankingLine, RecapLine } from "./content.ts";
 import { viewOfMarket, type Section } from "./section.ts";
 
@@ -103,18 +102,18 @@ async function recapLines(): Promise<RecapLine[]> {
 /** By rank, then by weight, then by what they pay. */
 function rankingLines(sections: readonly Section[]): RankingLine[] {
   const calls = new Map<string, RankingLine>();
-  for (const { market, scenarios, bars } of sections)
-    for (const scenario of scenarios) calls.set(scenario.id, rankingLine(scenario, market, bars.at(-1)?.close ?? NaN));
+  for (const section of sections)
+    for (const scenario of section.scenarios) calls.set(scenario.id, rankingLine(scenario, section));
   return [...calls.values()].sort(
     (a, b) => RANKS.indexOf(a.rank) - RANKS.indexOf(b.rank) || b.weight - a.weight || (b.reward ?? 0) - (a.reward ?? 0),
   );
 }
 
-function rankingLine(scenario: Written, market: Section["market"], close: number): RankingLine {
+function rankingLine(scenario: Written, section: Section): RankingLine {
   const { title, rank, role, weight, terms } = scenario;
-  const { blended } = figuresOf(termsOfWritten(scenario), market, { close });
+  const blended = rewardOf(scenario, section);
   const pays = blended !== undefined && Number.isFinite(blended) ? { reward: blended } : {};
-  return { market: market.name, title, direction: terms.direction, rank, role, weight, ...pays };
+  return { market: section.market.name, title, direction: terms.direction, rank, role, weight, ...pays };
 }
 
 /** The view by horizon of every market of the desk, as the analyst's own bearings and the machine have it. */

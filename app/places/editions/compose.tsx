@@ -14,6 +14,7 @@ import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
 import { chipOptions, renewedBlocks } from "../../../server/publishing/chips.ts";
+import { beforePublishing } from "../../../server/publishing/before.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
 import { filledBlocks } from "../../../server/publishing/filled.ts";
 import { nameOf } from "../../../server/accounts/accounts.ts";
@@ -61,6 +62,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       levels: Object.fromEntries(marketsOf(draft.blocks).map((block, i) => [block.id, sections[i].levels])),
       chips: sections.flatMap(chipOptions),
       filled: await filledBlocks(draft, sections),
+      before: await beforePublishing(draft, sections),
       public: sections.map(publicWords),
       colleague: draft.accountId === personIn(context).id ? "" : await nameOf(draft.accountId),
     };
@@ -76,7 +78,7 @@ export function action({ params, request, context }: Route.ActionArgs) {
 }
 
 export default function Compose({
-  loaderData: { draft, rungs, markets, levels, chips, filled, corrects, public: becoming, colleague },
+  loaderData: { draft, rungs, markets, levels, chips, filled, corrects, before, public: becoming, colleague },
 }: Route.ComponentProps) {
   const [title, setTitle] = useState(draft.title);
   const [kind, setKind] = useState<EditionKind>(draft.kind);
@@ -93,6 +95,18 @@ export default function Compose({
         Words, levels, pictures, scenarios and the bars they were made from are frozen and entered in the record.
         Scenarios are then followed from the bars.
       </Typography>
+      {before.length > 0 && (
+        <Box component="section" aria-label="Before it goes out" sx={{ mb: 1.5 }}>
+          <Typography variant="h3">Before it goes out</Typography>
+          <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
+            {before.map((text) => (
+              <Typography key={text} component="li" variant="body2">
+                {text}
+              </Typography>
+            ))}
+          </Box>
+        </Box>
+      )}
       <PublicList sections={becoming} />
       <Typography variant="body2" role="status" sx={{ mb: 1.5 }}>
         {sentence}

@@ -1,0 +1,75 @@
+import { describe, expect, it } from "vitest";
+import { plainDraft, type Block } from "#core/edition/blocks";
+import { checkEdition, type EditionFacts } from "#core/edition/checks";
+import { wordsOf, type Words } from "#core/edition/words";
+import { aWritten } from "#core/testing/written";
+
+const tin = { id: "tin", name: "Sable tin" };
+const section = { market: "tin", rung: "P1D", scenarios: ["a"] };
+const view = (horizon: "long" | "medium" | "short", direction: "up" | "down") => ({ horizon, direction, rungs: [] });
+const chip = { market: "tin", of: "mark" as const, id: "m", part: "at last high", text: "454.70" };
+
+function checks(
+  words: string | Words,
+  more: Partial<EditionFacts> = {},
+  market: Partial<Extract<Block, { kind: "market" }>> = {},
+) {
+  const { blocks } = plainDraft("T", "", [{ ...section, ...market }]);
+  const said = typeof words === "string" ? wordsOf(words) : words;
+  return checkEdition({
+    blocks: [{ kind: "words", id: "w", words: said }, ...blocks.slice(1)],
+    sections: [{ market: tin, scenarios: [], rewards: [], horizons: [] }],
+    chips: [{ ...chip, name: "Sable tin: Day level, last high" }],
+    markets: [tin, { id: "oil", name: "Harbour oil" }],
+    soon: [],
+    ...more,
+  });
+}
+const calling = (more: Partial<EditionFacts["sections"][number]>) => ({
+  sections: [{ market: tin, scenarios: [aWritten()], rewards: [1.5], horizons: [], ...more }],
+});
+
+describe("before an edition goes out", () => {
+  it("nothing is said of one that has nothing against it", () => {
+    expect(checks("Tin holds.", calling({ horizons: [view("long", "up"), view("short", "up")] }))).toEqual([]);
+  });
+  it("a call against the view is told with the horizons it is against", () => {
+    expect(
+      checks("", calling({ horizons: [view("long", "down"), view("medium", "up"), view("short", "down")] })),
+    ).toEqual(["Sable tin, A: a long against the long and short view, which is down."]);
+  });
+  it("what pays less than one to one, and what was waived, is told with its number", () => {
+    const waived = { ...aWritten(), waived: { reward: "small size" } };
+    expect(checks("", calling({ scenarios: [waived], rewards: [0.8] }))).toEqual([
+      "Sable tin, A: pays 0.80 : 1.",
+      "Sable tin, A: 1 point of its checklist waived.",
+    ]);
+  });
+  it("a market without a call wants a word why", () => {
+    expect(checks("", {}, { scenarios: [] })).toEqual(["Sable tin: no call, and no word why there is none."]);
+    expect(checks("", {}, { scenarios: [], words: wordsOf("In the middle of its range.") })).toEqual([]);
+  });
+  it("a price that was typed by hand is known for what it is; years, counts and parts of numbers are not", () => {
+    expect(checks("Up to 454.70 until 2026, 3 times.")).toEqual([
+      '454.70 is typed by hand, and is Sable tin: Day level, last high: put in with "/" it stays true.',
+    ]);
+    expect(checks("1454.70 and 454.705 and 454.70.1 are other numbers.")).toEqual([]);
+  });
+  it("a number of the desk whose mark is gone says so; one that is there is not taken for typed", () => {
+    const holding = (id: string): Words => ({
+      type: "doc",
+      content: [{ type: "paragraph", content: [{ type: "chip", attrs: { ...chip, id } }] }],
+    });
+    expect(checks(holding("m"))).toEqual([]);
+    expect(checks(holding("x"))).toEqual([
+      "454.70: what it follows is gone from the desk; it says what that last said.",
+    ]);
+  });
+  it("a market that is only spoken of, and what comes within the hour", () => {
+    const soon = [{ market: "Sable tin", title: "Prices paid by households", minutes: 25 }];
+    expect(checks("Harbour oil leads.", { soon })).toEqual([
+      "Harbour oil is spoken of, and has neither picture nor levels here.",
+      "Sable tin: Prices paid by households in 25 min.",
+    ]);
+  });
+});
