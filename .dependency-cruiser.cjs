@@ -16,7 +16,20 @@ const up = LAYERS.map((layer, i) => ({
 
 /** So are the folders of the server: none stands above and below another, not even by a type. */
 const SERVER = [
-  ...["tasks", "pool", "pictures", "database", "http", "audit", "accounts", "bars", "record", "desk", "watch", "events"],
+  ...[
+    "tasks",
+    "pool",
+    "pictures",
+    "database",
+    "http",
+    "audit",
+    "accounts",
+    "bars",
+    "record",
+    "desk",
+    "watch",
+    "events",
+  ],
   ...["publishing", "alerts", "scenarios", "round", "intake", "feed"],
 ];
 

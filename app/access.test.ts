@@ -140,7 +140,7 @@ describe("what is sent in", () => {
       () => "taken",
       (error: Failure) => `${error.code} ${error.status}`,
     );
-  const good = { version: 1, title: "T", body: "B", sections: [] };
+  const good = { version: 1, title: "T", kind: "morning", blocks: [] };
   it.each<[string, Request, string]>([
     ["JSON as it should be", sent(JSON.stringify(good), "application/json"), "taken"],
     ["JSON that says it is text", sent(JSON.stringify(good), "text/plain"), "body 415"],

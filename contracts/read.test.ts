@@ -36,14 +36,47 @@ const fields = (type: new () => object, value: unknown) => {
 describe("what comes over the border", () => {
   it("is taken when it is in order", () => {
     expect(readDto(StepsDto, steps()).ok).toBe(true);
-    expect(
-      readDto(DraftDto, {
-        version: 1,
-        title: "T",
-        body: "",
-        sections: [{ market: "tin", rung: "P1D", scenarios: [ID] }],
-      }).ok,
-    ).toBe(true);
+    const blocks = [
+      { kind: "words", id: "a", words: { type: "doc", content: [] } },
+      {
+        kind: "market",
+        id: "b",
+        market: "tin",
+        rung: "P1D",
+        scenarios: [ID],
+        counts: { degrees: 1, alternates: true },
+      },
+      { kind: "calendar", id: "c", days: 7 },
+      { kind: "recap", id: "d" },
+      { kind: "ranking", id: "e" },
+      { kind: "board", id: "f" },
+      { kind: "risk", id: "g", text: "Losses are possible." },
+    ];
+    const read = readDto(DraftDto, { version: 1, title: "T", kind: "morning", blocks });
+    expect(read.ok && read.value.blocks.map(({ kind }) => kind)).toEqual(blocks.map(({ kind }) => kind));
+  });
+  it.each<[string, object]>([
+    ["of no kind", { kind: "x", id: "a" }],
+    ["without a kind", { id: "a" }],
+    ["without an id", { kind: "recap" }],
+    ["with more than it has", { kind: "recap", id: "a", lines: [] }],
+    ["of words without any", { kind: "words", id: "a" }],
+    ["of words that are a text", { kind: "words", id: "a", words: "text" }],
+    ["of a market on no rung", { kind: "market", id: "a", market: "tin", rung: "day", scenarios: [] }],
+    [
+      "of a market with its words as text",
+      { kind: "market", id: "a", market: "t", rung: "P1D", scenarios: [], words: "x" },
+    ],
+    ["of a calendar of three days", { kind: "calendar", id: "a", days: 3 }],
+    ["of a notice without end", { kind: "risk", id: "a", text: "x".repeat(2_001) }],
+    ["that is a kind of object", { kind: "constructor", id: "a" }],
+  ])("a block %s is refused", (_what, block) => {
+    expect(readDto(DraftDto, { version: 1, title: "T", kind: "morning", blocks: [block] }).ok).toBe(false);
+  });
+  it("a draft of no kind of edition, or of too many blocks, is refused", () => {
+    const blocks = Array.from({ length: 41 }, (_, n) => ({ kind: "recap", id: `${n}` }));
+    expect(readDto(DraftDto, { version: 1, title: "T", kind: "evening", blocks: [] }).ok).toBe(false);
+    expect(readDto(DraftDto, { version: 1, title: "T", kind: "morning", blocks }).ok).toBe(false);
   });
   it.each([null, undefined, 1, "text", true, []])("%j is no object, and said to be none", (value) =>
     expect(fields(StepsDto, value)).toEqual({ "": "An object is needed." }),
@@ -133,7 +166,9 @@ describe("what comes over the border", () => {
       "version",
       "terms",
       "legs",
-      "sections",
+      "blocks",
+      "kind",
+      "words",
       "sessions",
       "rungs",
       "scenario",

@@ -157,4 +157,4 @@ it("a desk is written to a file and put back, row for row; a damaged file puts n
   expect(await readArchive(openDatabase(""), FILE)).toBe(rows);
   expect(await dump()).toBe(before);
   rmSync(FILE);
-});
+}, 90_000);
