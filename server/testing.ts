@@ -44,7 +44,8 @@ export function withTables(): void {
     await tables.up();
     await tables.down({ to: 0 });
     await tables.up();
-  });
+    // Tables are made anew: on a machine that has other work that takes its time.
+  }, 60_000);
   afterAll(async () => {
     await closePool();
     await closeDatabase();

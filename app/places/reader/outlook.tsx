@@ -7,6 +7,7 @@ import type { Words } from "#core/edition/words";
 import type { FrozenBlock } from "../../../server/publishing/content.ts";
 import { correctionsOf } from "../../../server/publishing/corrections.ts";
 import { findEdition, followUpsOf, notesOf, verifyEdition } from "../../../server/publishing/editions.ts";
+import { leavesOf } from "../../../server/record/leaves.ts";
 import { standingsOf } from "../../../server/watch/standing.ts";
 import { answer } from "../../access.server.ts";
 import { momentText } from "../../parts/times.ts";
@@ -33,6 +34,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       publishedAt: Date.parse(publishedAt),
       marketTime: Date.parse(marketTime),
       sha256: edition.sha256,
+      inLeaves: leavesOf(edition.canonical) !== undefined,
       check: await verifyEdition(number),
       followUps: await followUpsOf(number),
       notes: await notesOf(number),
@@ -64,6 +66,7 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
     publishedAt,
     marketTime,
     sha256,
+    inLeaves,
     check,
     blocks,
     corrects,
@@ -99,7 +102,7 @@ export default function Outlook({ loaderData }: Route.ComponentProps) {
       ))}
       <Box component="footer" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", mt: 4, pt: 1 }}>
         <Typography variant="caption" component="p" color="text.secondary" sx={{ overflowWrap: "anywhere" }}>
-          Frozen {new Date(publishedAt).toISOString()}. SHA-256 {sha256}.{" "}
+          Frozen {new Date(publishedAt).toISOString()}. {inLeaves ? "Root of its leaves" : "SHA-256"} {sha256}.{" "}
           {check.holds ? check.why : `\u00d7 ${check.why}`}{" "}
           <MuiLink href={`/outlooks/${number}/edition.json`}>The frozen text, to check it yourself</MuiLink>.
         </Typography>
