@@ -83,7 +83,7 @@ export default function Compose({
   const [title, setTitle] = useState(draft.title);
   const [kind, setKind] = useState<EditionKind>(draft.kind);
   const [blocks, setBlocks] = useState<Block[]>(draft.blocks);
-  const { state, version, sentence, pictures } = useAutosave(draft.id, draft.version, {
+  const { state, sentence, pictures } = useAutosave(draft.id, draft.version, {
     ...{ title, kind, blocks: blocks as DraftDto["blocks"] },
   });
   const fetcher = useFetcher<{ failure?: FailureBody }>();
@@ -163,7 +163,7 @@ export default function Compose({
       <BlockList
         blocks={blocks}
         {...{ markets, rungs, filled, levels, chips }}
-        pictureOf={(i) => (i < pictures ? `/editions/${draft.id}/picture/${i}?version=${version}` : undefined)}
+        pictureOf={(i) => pictures.at(i) && `/editions/${draft.id}/picture/${i}?of=${encodeURIComponent(pictures[i])}`}
         onChange={setBlocks}
       />
       <AddBlock kind={kind} markets={markets} onAdd={(block) => setBlocks(placed(blocks, block))} />

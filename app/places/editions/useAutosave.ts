@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
-import type { DraftDto } from "#contracts/draft";
+import type { DraftDto, MarketBlockDto } from "#contracts/draft";
 import { failureText, postJson } from "../../parts/post.ts";
 
 /** Saves what is on the page a moment after it stops changing; loads the page's tables anew once it is stored. */
@@ -8,8 +8,8 @@ export function useAutosave(id: string, initial: number, content: Omit<DraftDto,
   const [version, setVersion] = useState(initial);
   const [state, setState] = useState<"saved" | "changed" | "failed">("saved");
   const [sentence, setSentence] = useState("everything is saved");
-  // Markets the server knows: only those have a picture to ask for.
-  const [pictures, setPictures] = useState(countMarkets(content));
+  // Pictures of what the server knows, by what each shows: words and titles that change ask for none anew.
+  const [pictures, setPictures] = useState(shownIn(content));
   const stored = useRef(JSON.stringify(content));
   const sending = useRef(false);
   const now = JSON.stringify(content);
@@ -30,7 +30,7 @@ export function useAutosave(id: string, initial: number, content: Omit<DraftDto,
           }
           stored.current = now;
           setVersion(posted.value.version);
-          setPictures(countMarkets(JSON.parse(now) as typeof content));
+          setPictures(shownIn(JSON.parse(now) as typeof content));
           setState("saved");
           void revalidate();
           setSentence(`saved ${new Date().toTimeString().slice(0, 8)}`);
@@ -39,7 +39,14 @@ export function useAutosave(id: string, initial: number, content: Omit<DraftDto,
     }, 500);
     return () => clearTimeout(timer);
   }, [now, id, version, revalidate]);
-  return { state, version, sentence, pictures };
+  return { state, sentence, pictures };
 }
 
-const countMarkets = ({ blocks }: Pick<DraftDto, "blocks">) => blocks.filter(({ kind }) => kind === "market").length;
+/** What each market's picture shows, as a text. */
+function shownIn({ blocks }: Pick<DraftDto, "blocks">): string[] {
+  return blocks.flatMap((block) => {
+    if (block.kind !== "market") return [];
+    const { market, rung, scenarios, counts } = block as MarketBlockDto;
+    return [JSON.stringify([market, rung, scenarios, counts])];
+  });
+}
