@@ -2,34 +2,15 @@ import { aFirst } from "#core/testing/written";
 import { plainDraft } from "#core/edition/blocks";
 import { writtenOf } from "#core/written/former";
 import type { Scenario } from "#core/scenarios/scenario";
-import { appendBars } from "./bars/chunks.ts";
-import { transact } from "./database/connection.ts";
 import { saveScenario } from "./desk/scenarios.ts";
 import { createDraft, saveDraft } from "./publishing/drafts.ts";
-import { aMarket, anAnalyst, minutes, setClock } from "./testing.ts";
+import { aMarketWithTape, anAnalyst, MINUTE, START } from "./testing.ts";
 
-export const START = Date.UTC(2024, 0, 2);
-export const MINUTE = 60_000;
+export { MINUTE, START };
 
 /** A market with a day of minutes behind the clock and a tape of closes ahead of it. */
 export async function aWorld(tape: number[], other?: Partial<Scenario>) {
-  const [market, author] = [await aMarket(), await anAnalyst()];
-  await transact(async (transaction) => {
-    await appendBars(
-      { marketId: market.id, base: "PT1M", shelf: "live" },
-      minutes(
-        START,
-        Array.from({ length: 600 }, () => 100),
-      ),
-      transaction,
-    );
-    await appendBars(
-      { marketId: market.id, base: "PT1M", shelf: "tape" },
-      minutes(START + 600 * MINUTE, tape),
-      transaction,
-    );
-  });
-  await setClock(START + 600 * MINUTE);
+  const [market, author] = [await aMarketWithTape(tape), await anAnalyst()];
   const scenario = aFirst({
     trigger: { event: "closeAbove", price: 101, timeframe: "PT5M" },
     entry: { order: "market", price: 102 },

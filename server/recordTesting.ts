@@ -3,22 +3,21 @@ import { writtenOf } from "#core/written/former";
 import { randomUUID } from "node:crypto";
 import { QueryTypes, type Sequelize } from "sequelize";
 import { beforeAll, beforeEach } from "vitest";
-import { appendBars } from "./bars/chunks.ts";
 import { transact } from "./database/connection.ts";
 import { Edition, OutcomeNoteRow, RecordEntry, RecordHead } from "./database/models.ts";
 import { saveScenario } from "./desk/scenarios.ts";
 import { advance } from "./intake/feed.ts";
 import { createDraft, saveDraft } from "./publishing/drafts.ts";
 import { publish } from "./publishing/publish.ts";
-import { aMarket, anAnalyst, minutes, setClock, withTables } from "./testing.ts";
+import { aMarketWithTape, anAnalyst, MINUTE, START, withTables } from "./testing.ts";
 import { appendToRecord } from "./record/append.ts";
 import { digestOf } from "./record/digest.ts";
 import { checkRecord, forgetCheck } from "./record/check.ts";
 import { entrySha, outcomeDigest } from "./record/entry.ts";
 import { readEntries } from "./record/file.ts";
 
-export const START = Date.UTC(2024, 0, 2);
-export const MINUTE = 60_000;
+export { MINUTE, START };
+
 /** Tables with a record of three editions; their scenarios' ids in the order of the editions. */
 export function withRecord(): readonly string[] {
   const ids: string[] = [];
@@ -30,35 +29,8 @@ export function withRecord(): readonly string[] {
 
 /** Three editions with a scenario each, the feed gone on until the first of them has ended, and a note at it. */
 async function fill(ids: string[]): Promise<void> {
-  const [market, author] = [await aMarket(), await anAnalyst()];
-  await transact(async (transaction) => {
-    await appendBars(
-      { marketId: market.id, base: "PT1M", shelf: "live" },
-      minutes(
-        START,
-        Array.from({ length: 600 }, () => 100),
-      ),
-      transaction,
-    );
-    await appendBars(
-      { marketId: market.id, base: "PT1M", shelf: "tape" },
-      minutes(START + 600 * MINUTE, [
-        102,
-        102,
-        102,
-        102,
-        102,
-        102,
-        103,
-        104,
-        105,
-        106,
-        ...Array.from({ length: 60 }, () => 107),
-      ]),
-      transaction,
-    );
-  });
-  await setClock(START + 600 * MINUTE);
+  const up = [102, 102, 102, 102, 102, 102, 103, 104, 105, 106, ...Array.from({ length: 60 }, () => 107)];
+  const [market, author] = [await aMarketWithTape(up), await anAnalyst()];
   for (let n = 0; n < 3; n++) {
     const id = randomUUID();
     ids.push(id);

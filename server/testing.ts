@@ -11,6 +11,7 @@ import { aFormer } from "#core/testing/written";
 import type { Scenario } from "#core/scenarios/scenario";
 import { fromBars, type Bar, type Series } from "#core/series/series";
 import { createAccount } from "./accounts/accounts.ts";
+import { appendBars } from "./bars/chunks.ts";
 import { takeUpload } from "./bars/uploads.ts";
 import { closeDatabase, openDatabase, transact } from "./database/connection.ts";
 import { migrator } from "./database/migrate.ts";
@@ -137,6 +138,24 @@ export async function failureOf(
     return error as never;
   }
   throw new Error("It was expected to fail and did not.");
+}
+
+/** When the markets below begin. */
+export const START = Date.UTC(2024, 0, 2);
+export const MINUTE = 60_000;
+
+/** A market with ten hours of minutes behind the clock and a tape of closes ahead of it. */
+export async function aMarketWithTape(tape: number[]): Promise<Market> {
+  const market = await aMarket();
+  const now = START + 600 * MINUTE;
+  await transact(async (transaction) => {
+    const before = Array.from({ length: 600 }, () => 100);
+    const of = { marketId: market.id, base: "PT1M" };
+    await appendBars({ ...of, shelf: "live" }, minutes(START, before), transaction);
+    await appendBars({ ...of, shelf: "tape" }, minutes(now, tape), transaction);
+  });
+  await setClock(now);
+  return market;
 }
 
 /**
