@@ -30,7 +30,7 @@ const SERVER = [
     "watch",
     "events",
   ],
-  ...["publishing", "alerts", "scenarios", "round", "intake", "feed"],
+  ...["publishing", "readers", "alerts", "scenarios", "round", "intake", "feed"],
 ];
 
 const upServer = SERVER.map((folder, i) => ({

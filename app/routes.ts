@@ -25,6 +25,7 @@ export default [
       route("editions/:draft", "places/editions/compose.tsx"),
       layout("places/people/owner.tsx", [
         route("people", "places/people/people.tsx"),
+        route("plans", "places/people/plans.tsx"),
         route("audit", "places/people/audit.tsx"),
       ]),
     ]),

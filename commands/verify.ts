@@ -2,13 +2,14 @@ import { existsSync, readFileSync } from "node:fs";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import type { ChainFile, RecordFile } from "../server/record/file.ts";
 import { recordFile } from "../server/record/file.ts";
+import { isProofsFile, verifyProofs, type ProofsFile } from "../server/record/proofs.ts";
 import { verifyChain, verifyRecord } from "../server/record/verify.ts";
 import { DESKS, folderOf, openDesk, runningDatabase } from "./desk/desk.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 
 const USAGE =
-  "./compass verify FILE|ADDRESS|demo|desk [KEPT]: a record.json or chain.json, the address of a desk, or " +
-  "a desk on this machine; KEPT is a chain.json from before.";
+  "./compass verify FILE|ADDRESS|demo|desk [KEPT]: a record.json, chain.json or edition.json, the address of a desk, " +
+  "or a desk on this machine; KEPT is a chain.json from before.";
 
 /** Larger than any record that is read at once. */
 const LARGEST = 1024 * 1024 * 1024;
@@ -74,10 +75,31 @@ async function read(what: string): Promise<RecordFile | ChainFile> {
   return readRecord(readFileSync(what, "utf8"), what);
 }
 
+/** The leaves of an edition a reader was given, where that is what the file holds. */
+function readProofs(file: string): ProofsFile | undefined {
+  try {
+    const value: unknown = JSON.parse(readFileSync(file, "utf8"));
+    return isProofsFile(value) ? value : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+function sayProofs(proofs: ProofsFile, keptFile: string | undefined): void {
+  const kept = keptFile === undefined ? undefined : readRecord(readFileSync(keptFile, "utf8"), keptFile);
+  const faults = [...verifyProofs(proofs, kept?.entries), ...(kept ? verifyChain(kept) : [])];
+  for (const fault of faults) process.stdout.write(`\u00d7 ${fault}\n`);
+  if (faults.length > 0) throw new CommandFault("It does not hold.");
+  const rest = kept ? "and the chain has it" : `compare its root with the chain: ${proofs.root}`;
+  process.stdout.write(`${proofs.leaves.length} leaves of edition ${proofs.number} are proven; ${rest}.\n`);
+}
+
 /** Checks a record from outside: the desk that keeps it need not be trusted, nor running. */
 runCommand(async () => {
   const [what, keptFile] = process.argv.slice(2);
   if (!what) throw new CommandFault(USAGE);
+  const proofs = existsSync(what) ? readProofs(what) : undefined;
+  if (proofs) return sayProofs(proofs, keptFile);
   const kept = keptFile === undefined ? undefined : readRecord(readFileSync(keptFile, "utf8"), keptFile);
   const file = await read(what);
   // What was kept says whose signatures count: a record that was made anew brings keys of its own.

@@ -82,6 +82,7 @@ export const run = (statement: string, ...values: unknown[]) =>
 /** Everything the tampering may touch, to be put back. */
 const TABLES = [
   "editions",
+  "artefacts",
   "edition_pictures",
   "watchers",
   "follow_ups",

@@ -52,6 +52,14 @@ export function withTables(): void {
 /** What new tables hold of themselves; unknown until this process has made them once. */
 let first: Map<string, object[]> | undefined;
 
+/** A row as it is written: what JSON columns hold is text then. */
+function asStored(row: object): object {
+  const isJson = (value: unknown) => typeof value === "object" && value !== null && !Buffer.isBuffer(value);
+  return Object.fromEntries(
+    Object.entries(row).map(([name, value]) => [name, isJson(value) ? JSON.stringify(value) : value]),
+  );
+}
+
 /** Makes the tables, up and down and up again, once; from then on every file finds what they held then. */
 async function emptyTables(sequelize: Sequelize): Promise<void> {
   const context = sequelize.getQueryInterface();
@@ -70,7 +78,7 @@ async function emptyTables(sequelize: Sequelize): Promise<void> {
     await sequelize.query("SET FOREIGN_KEY_CHECKS = 0", { transaction });
     for (const [name, rows] of first ?? []) {
       await sequelize.query(`DELETE FROM \`${name}\``, { transaction });
-      if (rows.length > 0) await context.bulkInsert(name, rows, { transaction });
+      if (rows.length > 0) await context.bulkInsert(name, rows.map(asStored), { transaction });
     }
     await sequelize.query("SET FOREIGN_KEY_CHECKS = 1", { transaction });
   });

@@ -5,6 +5,9 @@ import type { ReactNode } from "react";
 import type { Inline, TextNode, Words, WordsNode } from "#core/edition/words";
 import { SERIF } from "../theme/theme.ts";
 
+/** In the place of a number that a reader's plan does not show. */
+const WITHHELD = "[for other plans]";
+
 /** Words of an edition as they are read. Nothing of them is markup: they are a tree, and drawn from it. */
 export function WordsView({ words, small = false }: { words: Words; small?: boolean }) {
   const size = small ? "1rem" : "1.08rem";
@@ -62,7 +65,7 @@ function Inlines({ of = [] }: { of?: Inline[] | undefined }) {
     if (node.type === "chip")
       return (
         <Box key={i} component="span" sx={{ whiteSpace: "nowrap", fontWeight: 600 }}>
-          {node.attrs.text}
+          {(node.attrs.text as string | undefined) ?? WITHHELD}
         </Box>
       );
     return <Emphasised key={i} node={node} />;

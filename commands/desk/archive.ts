@@ -14,6 +14,7 @@ import { CommandFault } from "./timing.ts";
 
 /** In an order in which every row finds what it refers to. */
 const TABLES = [
+  "plans",
   "accounts",
   "rung_sets",
   "chart_layouts",
@@ -30,6 +31,7 @@ const TABLES = [
   "own_sentences",
   "drafts",
   "editions",
+  "artefacts",
   "edition_pictures",
   "record_entries",
   "record_head",
@@ -156,7 +158,8 @@ export async function readArchive(sequelize: Sequelize, file: string): Promise<n
         const entry = JSON.parse(line) as unknown;
         if (!head) {
           head = await checkHead(sequelize, entry);
-          await sequelize.query("DELETE FROM record_head", { transaction });
+          // What new tables hold of themselves.
+          for (const table of ["record_head", "plans"]) await sequelize.query(`DELETE FROM ${table}`, { transaction });
         } else if (Array.isArray(entry)) {
           const [table, packed] = entry as [string, Row];
           if (!TABLES.some((name) => name === table))

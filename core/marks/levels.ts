@@ -11,6 +11,10 @@ export interface LevelLine {
   status: string;
   /** From the last close to the nearer edge, as a share of the close. */
   distance: number;
+  /** It would not stand in the table but for a call that uses it. */
+  used?: true;
+  /** It is a price of a count. */
+  counted?: true;
 }
 
 /** The same with the mark it is of. */
@@ -60,23 +64,20 @@ export function levelLines(marks: Lived, close: number, used: readonly number[] 
   const isUsed = ({ bottom, top }: LevelLine) => used.some((price) => price >= bottom && price <= top);
   const beside = (isThere: (distance: number) => boolean) =>
     byDistance(all.filter(({ distance, role }) => role !== "kill" && isThere(distance))).slice(0, BESIDE);
-  const chosen = new Set([
-    ...all.filter((line) => line.role === "kill" || isUsed(line)),
+  const own = new Set([
+    ...all.filter(({ role }) => role === "kill"),
     ...beside((distance) => distance >= 0),
     ...beside((distance) => distance <= 0),
   ]);
-  return byDistance([...chosen])
+  return byDistance([...new Set([...own, ...all.filter(isUsed)])])
     .slice(0, MOST)
-    .map(({ bottom, top, role, label, rung, status, distance }) => ({
-      bottom,
-      top,
-      role,
-      label,
-      rung,
-      status,
-      distance,
-    }))
+    .map((line) => ({ ...lineOf(line), ...(own.has(line) ? {} : { used: true as const }) }))
     .sort((a, b) => b.top - a.top);
+}
+
+function lineOf({ bottom, top, role, label, rung, status, distance, kind }: LevelOfMark): LevelLine {
+  const counted = kind === "count" ? { counted: true as const } : {};
+  return { bottom, top, role, label, rung, status, distance, ...counted };
 }
 
 function byDistance<T extends LevelLine>(lines: readonly T[]): T[] {

@@ -130,6 +130,8 @@ export interface AccountLine {
   email: string;
   name: string;
   role: Role;
+  /** Id of the plan a reader is on. */
+  plan: string;
   createdAt: number;
   closedAt: number | null;
   /** When it was last seen; none where it is not signed in. */
@@ -147,9 +149,9 @@ export async function listAccounts(): Promise<AccountLine[]> {
   const rank = ({ closedAt, role }: Account) => (closedAt === null ? 0 : 10) + RANKS.indexOf(role);
   return accounts
     .sort((a, b) => rank(a) - rank(b))
-    .map(({ id, email, name, role, createdAt, closedAt }) => {
+    .map(({ id, email, name, role, plan, createdAt, closedAt }) => {
       const seen = sessions.filter(({ accountId }) => accountId === id).map(({ seenAt }) => seenAt);
-      return { id, email, name, role, createdAt, closedAt, seenAt: seen.length > 0 ? Math.max(...seen) : null };
+      return { id, email, name, role, plan, createdAt, closedAt, seenAt: seen.length > 0 ? Math.max(...seen) : null };
     });
 }
 

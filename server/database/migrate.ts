@@ -11,6 +11,7 @@ import * as watchers from "./migrations/0008-watchers.ts";
 import * as scenarioNamed from "./migrations/0009-scenario-named.ts";
 import * as ownSentences from "./migrations/0010-own-sentences.ts";
 import * as editionBlocks from "./migrations/0011-edition-blocks.ts";
+import * as plans from "./migrations/0012-plans.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -25,6 +26,7 @@ const migrations = [
   { name: "0009-scenario-named", ...scenarioNamed },
   { name: "0010-own-sentences", ...ownSentences },
   { name: "0011-edition-blocks", ...editionBlocks },
+  { name: "0012-plans", ...plans },
 ];
 
 export function migrator(sequelize: Sequelize) {

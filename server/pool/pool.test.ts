@@ -50,13 +50,13 @@ describe("work in processes of their own", () => {
       // Layers that lie many canvases away: the rasteriser of these versions ends its process over them. No picture of
       // ours has any.
       const far = drawing([10, -50_000, 20, -60_000], { opacity: 0.5 });
-      const [lost, drawn] = await Promise.all([
-        failureOf(runTask("drawBoth", far)),
-        runTask("drawBoth", drawing([left, top, 50, 50])),
+      const [lost, [drawn]] = await Promise.all([
+        failureOf(runTask("drawBoth", [far])),
+        runTask("drawBoth", [drawing([left, top, 50, 50])]),
       ]);
       expect(lost).toMatchObject({ code: "failed", details: { kept: "Nothing was stored." } });
       expect(drawn.svg).toContain("<title>A title</title>");
-      expect([...(await runTask("drawBoth", drawing([left, top, 90, 90]))).png.subarray(0, 4)]).toEqual([
+      expect([...(await runTask("drawBoth", [drawing([left, top, 90, 90])]))[0].png.subarray(0, 4)]).toEqual([
         137, 80, 78, 71,
       ]);
     },

@@ -25,7 +25,7 @@ const TASKS: Record<TaskName, { pool: keyof typeof BUDGETS; deadline: number; wh
   readEvents: { pool: "files", deadline: 5_000, what: "The calendar" },
   ruleHistory: { pool: "rules", deadline: 120_000, what: "The history of the rule" },
   drawSvg: { pool: "pictures", deadline: 15_000, what: "The picture" },
-  drawBoth: { pool: "pictures", deadline: 15_000, what: "The picture" },
+  drawBoth: { pool: "pictures", deadline: 45_000, what: "The picture" },
 };
 
 const pools = new Map<string, Pool>();

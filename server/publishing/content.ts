@@ -3,10 +3,10 @@ import type { Direction } from "#core/marks/bearing";
 import type { CalendarEvent } from "#core/events/event";
 import type { HorizonView } from "#core/finding/horizon";
 import type { Changes } from "#core/edition/changes";
-import { RISK, type BlockKind, type EditionKind } from "#core/edition/blocks";
+import { RISK, type EditionKind } from "#core/edition/blocks";
 import { wordsOf, type Words } from "#core/edition/words";
 import type { Rank, ScenarioRole } from "#core/written/written";
-import { assembled, leavesOf, type Cut } from "../record/leaves.ts";
+import { assembled, leavesOf } from "../record/leaves.ts";
 import type { FrozenSection, Section } from "./section.ts";
 
 /** An event as an edition tells it. */
@@ -80,50 +80,6 @@ export interface SecondContent extends Omit<EditionContent, "kind" | "blocks"> {
 export interface FirstContent extends Omit<SecondContent, "format" | "sections"> {
   format: "even-compass-edition-1";
   sections: (Omit<Section, "scenarios"> & { scenarios: Scenario[] })[];
-}
-
-/** Which part of a plan shows a block that is one leaf. */
-const SEEN_WITH: Record<Exclude<BlockKind, "market">, Cut["see"]> = {
-  words: "words",
-  calendar: "all",
-  recap: "scenarios",
-  ranking: "scenarios",
-  board: "words",
-  risk: "all",
-};
-
-/** What of a scenario is its entries, stops and targets; where it is wrong goes with the scenario. */
-function ordersIn(scenario: FrozenSection["scenarios"][number]): string[] {
-  if (!("terms" in scenario)) return [];
-  return ["legs", "entry", "stop", "targets"].filter((name) => name in scenario.terms);
-}
-
-/** Where an edition is cut, so that each thing a plan may show or withhold is a leaf of its own. */
-export function cutsOf({ blocks }: Pick<EditionContent, "blocks">): Cut[] {
-  return blocks.flatMap((block, i): Cut[] => {
-    const path = `blocks/${i}`;
-    if (block.kind !== "market") return [{ path, see: SEEN_WITH[block.kind] }];
-    const { section } = block;
-    const own = `${path}/section`;
-    return [
-      ...(block.words ? [{ path: `${path}/words`, see: "words" as const }] : []),
-      ...(block.changed
-        ? [
-            { path: `${path}/changed/levels`, see: "levels" as const },
-            { path: `${path}/changed/calls`, see: "scenarios" as const },
-          ]
-        : []),
-      ...(section.horizons ? [{ path: `${own}/horizons`, see: "words" as const }] : []),
-      { path: `${own}/levels`, see: "levels" },
-      { path: `${own}/bars`, see: "pictures" },
-      { path: `${own}/marks`, see: "pictures" },
-      { path: `${own}/picture`, see: "pictures" },
-      ...section.scenarios.flatMap((scenario, n): Cut[] => [
-        { path: `${own}/scenarios/${n}`, see: "scenarios" },
-        ...ordersIn(scenario).map((name): Cut => ({ path: `${own}/scenarios/${n}/terms/${name}`, see: "orders" })),
-      ]),
-    ];
-  });
 }
 
 /** What a stored edition says, whatever its format. */

@@ -64,12 +64,16 @@ export interface Correction {
   difference: Stretch[];
 }
 
-/** What was said of an edition later, oldest first. */
-export async function correctionsOf(number: number, content: EditionContent): Promise<Correction[]> {
+/** What was said of an edition later, oldest first; `read` gives of each what whoever asks may see. */
+export async function correctionsOf(
+  number: number,
+  content: EditionContent,
+  read: (canonical: string) => EditionContent = contentOf,
+): Promise<Correction[]> {
   const later = await Edition.findAll({ where: { corrects: number }, order: [["number", "ASC"]] });
   let before = wordsText(content);
   return later.flatMap((edition): Correction[] => {
-    const { corrects, ...own } = contentOf(edition.canonical);
+    const { corrects, ...own } = read(edition.canonical);
     if (!corrects) return [];
     const text = wordsText(own);
     const isWithdrawal = corrects.how === "withdrawal";

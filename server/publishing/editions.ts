@@ -2,14 +2,16 @@ import type { EditionKind } from "#core/edition/blocks";
 import { asFollowUp, type FollowUp } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { LRUCache } from "lru-cache";
-import { Edition, EditionPicture, FollowUpRow, OutcomeNoteRow } from "../database/models.ts";
+import { Edition, FollowUpRow, OutcomeNoteRow } from "../database/models.ts";
 import { notFound } from "../failure.ts";
-import { drawPicture, type DrawnPicture } from "../pictures/pictures.ts";
+import type { DrawnPicture } from "../pictures/pictures.ts";
 import { checkRecord } from "../record/check.ts";
 import { digestOf } from "../record/digest.ts";
 import { leavesOf } from "../record/leaves.ts";
 import { contentOf, type EditionContent, type FirstContent } from "./content.ts";
-import { PICTURE, pictureOf, type Section } from "./section.ts";
+import type { PictureLayout } from "#core/edition/layouts";
+import { drawOne } from "./pictures.ts";
+import type { Section } from "./section.ts";
 
 export interface EditionLine {
   number: number;
@@ -83,34 +85,23 @@ export async function verifyEdition(
 }
 
 /** The picture a section would be frozen with. */
-export async function previewPng(section: Section): Promise<Uint8Array> {
-  const { picture, view } = pictureOf(section);
-  return (await drawPicture(picture, view, PICTURE, section.market.name)).png;
-}
-
-/**
- * A section's picture as it was published. Frozen like the edition, so an address of one never changes what it shows.
- */
-export async function sectionPicture(number: number, index: number): Promise<DrawnPicture> {
-  const stored = await EditionPicture.findOne({ where: { edition: number, section: index } });
-  if (stored) return { svg: stored.svg.toString("utf8"), png: stored.png };
-  const { edition } = await findEdition(String(number));
-  const content = leavesOf(edition.canonical) ? undefined : (JSON.parse(edition.canonical) as FirstContent);
-  if (content?.format !== "even-compass-edition-1") throw notFound("picture");
-  return firstPicture(content, index);
+export async function previewPng(section: Section, layout: PictureLayout = "wide"): Promise<Uint8Array> {
+  return (await drawOne(section, layout, section.market.name)).png;
 }
 
 /** Pictures of editions that were published before pictures were kept. */
 const drawn = new LRUCache<string, DrawnPicture>({ max: 50 });
 
-async function firstPicture(content: FirstContent, index: number): Promise<DrawnPicture> {
+/** The picture of a chart of an edition of the first format, which holds all it is drawn from. */
+export async function firstPicture(number: number, index: number): Promise<DrawnPicture> {
+  const { edition } = await findEdition(String(number));
+  const content = leavesOf(edition.canonical) ? undefined : (JSON.parse(edition.canonical) as FirstContent);
+  const section = content?.format === "even-compass-edition-1" ? content.sections[index] : undefined;
+  if (!content || !section) throw notFound("picture");
   const key = `${content.number} ${content.previous} ${index}`;
   const known = drawn.get(key);
   if (known) return known;
-  const section = content.sections[index];
-  if (!section) throw notFound("picture");
-  const { picture, view } = pictureOf(section);
-  const made = await drawPicture(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${content.title}`);
+  const made = await drawOne(section, "wide", `${section.market.name}, ${section.rung}: ${content.title}`);
   drawn.set(key, made);
   return made;
 }

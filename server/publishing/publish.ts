@@ -1,36 +1,29 @@
 import { wholeWatcher } from "#core/scenarios/legs";
-import { marketsOf, type EditionKind, type MarketBlock } from "#core/edition/blocks";
-import { changesOf } from "#core/edition/changes";
-import { levelsOf } from "#core/marks/levels";
-import { textOfWords } from "#core/edition/words";
-import { checkWritten } from "#core/written/check";
-import { setProblem } from "#core/written/sets";
+import { marketsOf } from "#core/edition/blocks";
 import { termsOfWritten } from "#core/written/read";
-import type { Written } from "#core/written/written";
 import type { Transaction } from "sequelize";
+import { nameOf } from "../accounts/accounts.ts";
+import { audit } from "../audit/audit.ts";
+import { lockMarket } from "../bars/markets.ts";
 import { readClock } from "../clock.ts";
+import { isDuplicate, transact } from "../database/connection.ts";
+import { Draft, Edition, type Market } from "../database/models.ts";
+import { Failure } from "../failure.ts";
+import { appendToRecord } from "../record/append.ts";
+import { GENESIS } from "../record/entry.ts";
+import { cutLeaves, rootOfLeaves, textOfLeaves } from "../record/leaves.ts";
 import { subjectOf } from "../record/subject.ts";
 import { factsOfWatch } from "../watch/scenarios.ts";
 import { beginToWatch } from "../watch/tell.ts";
-import { lockMarket } from "../bars/markets.ts";
-import { isDuplicate, transact } from "../database/connection.ts";
-import { Draft, Edition, EditionPicture, type Market } from "../database/models.ts";
-import { Failure } from "../failure.ts";
-import { findDraft } from "./drafts.ts";
-import { nameOf } from "../accounts/accounts.ts";
-import { audit } from "../audit/audit.ts";
-import { drawPicture, type DrawnPicture } from "../pictures/pictures.ts";
-import { appendToRecord } from "../record/append.ts";
-import { sha256, sha256Bytes } from "../record/canonical.ts";
-import { GENESIS } from "../record/entry.ts";
-import { cutLeaves, rootOfLeaves, textOfLeaves } from "../record/leaves.ts";
-import { cutsOf, type EditionContent, type FrozenBlock } from "./content.ts";
-import { renewedBlocks } from "./chips.ts";
+import type { EditionContent } from "./content.ts";
 import { isSmall, wordsText } from "./corrections.ts";
+import { cutsOf } from "./cuts.ts";
+import { findDraft } from "./drafts.ts";
 import { findEdition } from "./editions.ts";
-import { filledBlock } from "./filled.ts";
-import { lastSaid, type Said } from "./lastSaid.ts";
-import { composeSection, PICTURE, pictureOf, publicPart, type FrozenSection, type Section } from "./section.ts";
+import { freezeAll, freezeBlocks, type Frozen } from "./freeze.ts";
+import { storePictures } from "./pictures.ts";
+import { listPlans } from "../accounts/plans.ts";
+import { checkPublishable } from "./publishable.ts";
 
 export interface Author {
   id: string;
@@ -49,7 +42,7 @@ export async function publish(draftId: string, publisher: Author, { another = fa
     const author = await authorOf(draft, publisher, another);
     try {
       // Composed and drawn before anything is locked; should the market not stand still for that, under the lock.
-      const composed = attempt <= UNLOCKED ? await freezeAll(draft) : undefined;
+      const composed = attempt <= UNLOCKED ? await freezeAll(draft, await plansShown()) : undefined;
       const number = await commit(draft, composed, { author, publisher });
       if (number !== undefined) return number;
     } catch (error) {
@@ -71,74 +64,11 @@ async function authorOf({ accountId }: Draft, publisher: Author, another: boolea
   return author;
 }
 
-/** A section frozen, with its picture in both forms. */
-interface Frozen {
-  of: Section;
-  section: FrozenSection;
-  picture: DrawnPicture;
-}
-
-async function freezeAll(draft: Pick<Draft, "blocks" | "accountId" | "title">): Promise<Frozen[]> {
-  return Promise.all((await composeAll(draft)).map((section) => freeze(section, draft.title)));
-}
-
-async function freeze(section: Section, title: string): Promise<Frozen> {
-  const { picture, view } = pictureOf(section);
-  const drawn = await drawPicture(picture, view, PICTURE, `${section.market.name}, ${section.rung}: ${title.trim()}`);
-  const digests = { svg: sha256(drawn.svg), png: sha256Bytes(drawn.png) };
-  return { of: section, section: { ...publicPart(section), picture: digests }, picture: drawn };
-}
-
 const ATTEMPTS = 8;
 const UNLOCKED = 2;
 
-/** The sections of a draft's markets, in their order. */
-export function composeAll(draft: Pick<Draft, "blocks" | "accountId">): Promise<Section[]> {
-  return Promise.all(
-    marketsOf(draft.blocks).map(({ market, rung, scenarios, counts }) =>
-      composeSection(market, rung, scenarios, draft.accountId, counts),
-    ),
-  );
-}
-
-/** Kinds of edition that may speak of no market of their own. */
-const OF_NONE: readonly EditionKind[] = ["lesson", "week"];
-
-function checkPublishable({ title, kind, blocks, corrects }: Draft, sections: readonly Frozen[], now: number): void {
-  const fields: Record<string, string> = {};
-  if (title.trim() === "") fields.title = "An outlook needs a title.";
-  const words = blocks.flatMap((one) => (one.kind === "words" ? [textOfWords(one.words)] : []));
-  if (!words.some((text) => text.trim() !== "")) fields.words = "An outlook needs some words.";
-  if (!blocks.some((one) => one.kind === "risk" && one.text.trim() !== ""))
-    fields.risk = "An outlook needs its risk notice.";
-  if (sections.length === 0 && !corrects && !OF_NONE.includes(kind))
-    fields.markets = "An outlook needs the section of at least one market.";
-  for (const { of } of sections)
-    for (const scenario of of.scenarios) {
-      const fault = checkWritten(scenario, { market: of.market, now }).find(({ severity }) => severity === "fault");
-      if (fault) fields.markets = `${of.market.name}, ${scenario.title}: ${fault.sentence}`;
-    }
-  for (const [name, set] of setsOf(sections)) {
-    const problem = setProblem(set);
-    if (problem) fields.markets ??= `${name}: ${problem}`;
-  }
-  if (Object.keys(fields).length > 0)
-    throw new Failure("incomplete", Object.values(fields)[0], {
-      kept: "The draft is saved; nothing was published.",
-      fields,
-    });
-}
-
-/** A market's block, with what changed since the edition that last had it; in sentences. */
-function marketBlock({ words }: MarketBlock, { of, section }: Frozen, before: Said | undefined): FrozenBlock {
-  const live = levelsOf(of.marks, of.bars.at(-1)?.close ?? NaN);
-  return {
-    kind: "market",
-    section,
-    ...(words && words.content.length > 0 ? { words } : {}),
-    ...(before ? { changed: changesOf(before, section, live, section.market) } : {}),
-  };
-}
+/** What each plan shows: pictures are drawn for every one of them. */
+const plansShown = async () => (await listPlans()).map(({ parts }) => parts);
 
 /** Which edition it corrects, and whether that is a slip of the pen. */
 async function correctionIn({ corrects, blocks }: Draft): Promise<Pick<EditionContent, "corrects">> {
@@ -147,38 +77,6 @@ async function correctionIn({ corrects, blocks }: Draft): Promise<Pick<EditionCo
   const after = wordsText({ blocks: blocks.filter((one) => one.kind === "words") });
   const small = corrects.how === "correction" && isSmall(wordsText(content), after);
   return { corrects: { ...corrects, ...(small ? { small: true as const } : {}) } };
-}
-
-/** What stands in the edition, block by block. */
-async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: number): Promise<FrozenBlock[]> {
-  const left = [...frozen];
-  const said = await lastSaid([...new Set(frozen.map(({ section }) => section.market.id))]);
-  const composed = frozen.map(({ of }) => of);
-  const filling = { sections: composed, accountId: held.accountId, now };
-  const blocks: FrozenBlock[] = [];
-  for (const block of renewedBlocks(held.blocks, composed)) {
-    if (block.kind === "words") blocks.push({ kind: "words", words: block.words });
-    else if (block.kind === "risk") blocks.push({ kind: "risk", text: block.text });
-    else if (block.kind === "market") {
-      const own = left.shift();
-      if (own) blocks.push(marketBlock(block, own, said.get(own.section.market.id)));
-    } else {
-      const filled = await filledBlock(block, filling);
-      if (filled) blocks.push(filled);
-    }
-  }
-  return blocks;
-}
-
-/** The scenarios of each market, however many sections it has: readers take them for one set. */
-function setsOf(sections: readonly Frozen[]): Map<string, Written[]> {
-  const sets = new Map<string, Map<string, Written>>();
-  for (const { of } of sections) {
-    const set = sets.get(of.market.name) ?? new Map<string, Written>();
-    for (const scenario of of.scenarios) set.set(scenario.id, scenario);
-    sets.set(of.market.name, set);
-  }
-  return new Map([...sets].map(([name, set]) => [name, [...set.values()]]));
 }
 
 /** Stores a frozen draft; `undefined` when a market got other bars since its sections were composed. */
@@ -196,7 +94,7 @@ function commit(
         return undefined;
       markets.push(market);
     }
-    const frozen = composed ?? (await freezeAll(draft));
+    const frozen = composed ?? (await freezeAll(draft, await plansShown()));
     const { now } = await readClock();
     const held = await Draft.findByPk(draft.id, { transaction, lock: transaction.LOCK.UPDATE });
     if (!held) throw new Failure("gone", "The draft has been removed.", { status: 404 });
@@ -245,14 +143,10 @@ function commit(
       },
       { transaction },
     );
-    await EditionPicture.bulkCreate(
-      frozen.map(({ picture: { svg, png } }, section) => ({
-        edition: number,
-        section,
-        svg: Buffer.from(svg),
-        png: Buffer.from(png),
-      })),
-      { transaction },
+    await storePictures(
+      number,
+      frozen.map(({ pictures }) => pictures),
+      transaction,
     );
     for (const market of markets) await follow(market, number, frozen, now, transaction);
     await appendToRecord([{ kind: "edition", edition: number, scenarioId: "", sequence: 0, digest }], transaction);

@@ -1,6 +1,8 @@
 import { createHash, randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import { plainDraft } from "#core/edition/blocks";
+import { LAYOUT_NAMES } from "#core/edition/layouts";
+import { PARTS } from "#core/edition/parts";
 import { aFormer } from "#core/testing/written";
 import { writtenOf } from "#core/written/former";
 import { Edition, FollowUpRow, Market } from "../database/models.ts";
@@ -10,11 +12,12 @@ import { advance } from "../intake/feed.ts";
 import { aWorld, MINUTE, START } from "../publishingTesting.ts";
 import { anAnalyst, failureOf, watchersOf, withTables } from "../testing.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
-import { findEdition, followUpsOf, sectionPicture, verifyEdition } from "./editions.ts";
+import { findEdition, followUpsOf, verifyEdition } from "./editions.ts";
 import { canonicalText, sha256 } from "../record/canonical.ts";
 import { leavesOf, rootOfLeaves } from "../record/leaves.ts";
 import { checkRecord, forgetCheck } from "../record/check.ts";
 import { contentOf, sectionsOf } from "./content.ts";
+import { artefact, pictureFor } from "./pictures.ts";
 import { publish } from "./publish.ts";
 
 withTables();
@@ -113,9 +116,13 @@ describe("publishing", () => {
   it("pictures are drawn once, kept, and served byte for byte as they were hashed", async () => {
     const { draft, author } = await aWorld([100]);
     const number = await publish(draft.id, author);
-    const { svg, png } = await sectionPicture(number, 0);
-    const [{ picture }] = sectionsOf((await findEdition(String(number))).content);
-    expect(picture).toEqual({ svg: sha256(svg), png: createHash("sha256").update(png).digest("hex") });
+    const [{ pictures = {} }] = sectionsOf((await findEdition(String(number))).content);
+    const known = (bytes: Buffer) => createHash("sha256").update(bytes).digest("hex");
+    for (const layout of LAYOUT_NAMES) {
+      const whole = (await pictureFor(number, 0, layout, PARTS))!;
+      expect(pictures[whole.view]).toEqual({ svg: whole.svgSha256, png: whole.pngSha256 });
+      for (const digest of [whole.svgSha256, whole.pngSha256]) expect(known(await artefact(digest))).toBe(digest);
+    }
   });
   it("another's draft is published only by who says so, and both names stand in it", async () => {
     const [{ draft, author }, colleague] = [await aWorld([100]), { id: (await anAnalyst()).id, name: "Jo Fell" }];
@@ -225,7 +232,8 @@ describe("publishing", () => {
     };
     await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
     const number = await publish(draft.id, author);
-    const { svg, png } = await sectionPicture(number, 0);
+    const { svgSha256, pngSha256 } = (await pictureFor(number, 0, "wide", PARTS))!;
+    const [svg, png] = [(await artefact(svgSha256)).toString("utf8"), await artefact(pngSha256)];
     expect(svg).toContain("&lt;script&gt;alert(1)");
     expect(svg).not.toMatch(/<script|<style|onload|href=/);
     expect(svg).toContain("<title>");

@@ -1,28 +1,17 @@
 import { horizonViews, type HorizonView } from "#core/finding/horizon";
 import { bearingsOf } from "#core/marks/bearing";
-import { asToday } from "#core/marks/former";
 import { countShown, type CountsShown } from "#core/marks/count";
 import { dismissal } from "#core/marks/dismissal";
 import { levelLines, type LevelLine } from "#core/marks/levels";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import type { Scenario } from "#core/scenarios/scenario";
-import { writtenOf } from "#core/written/former";
 import { marksFollowed, valuesOf } from "#core/written/followMarks";
 import { frozenOf, renewed } from "#core/written/ground";
 import { plainOf, type Frozen, type Written } from "#core/written/written";
-import { barAt, fromBars, slice, type Bar } from "#core/series/series";
-import { Calendar, type CalendarSpec } from "#core/time/calendar";
-import { fitPrices, includePrices } from "../../chart/candles.ts";
-import { drawnScenario, scenarioPrices } from "../../chart/scenario.ts";
-import { axisRoom } from "../../chart/axisRoom.ts";
-import { bounded } from "../../chart/bounds.ts";
-import { ahead } from "../../chart/compose.ts";
-import { drawMark, type Picture } from "../../chart/picture.ts";
-import { buildPyramid } from "../../chart/pyramid.ts";
-import { makeScale, plotOf, type View } from "../../chart/scale.ts";
+import { barAt, slice, type Bar } from "#core/series/series";
+import type { CalendarSpec } from "#core/time/calendar";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
-import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
 import { findingParamsOf } from "../desk/findingParams.ts";
 import { horizonsOf } from "../desk/horizons.ts";
@@ -31,6 +20,8 @@ import { marksOf } from "../desk/marks.ts";
 import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
 import { scenariosOf } from "../desk/scenarios.ts";
+import { SHOWN } from "#core/edition/layouts";
+import { drawnMarks } from "./pictureOf.ts";
 
 /** A market's part of an edition, whole: what is drawn and said, and the bars it was drawn from. */
 export interface Section {
@@ -50,29 +41,31 @@ export interface Section {
 /** A mark as it is frozen: what its picture shows of it, and nothing that is the desk's own. */
 export type FrozenMark = Pick<Mark, "kind" | "rung" | "anchors" | "props">;
 
+/** Digests (SHA-256) of a picture as SVG and as PNG. */
+export interface PictureDigests {
+  svg: string;
+  png: string;
+}
+
 /** A market's part of an edition as it is frozen: what readers are shown, and what that was made from. */
 export interface FrozenSection extends Omit<Section, "marks" | "scenarios"> {
   marks: FrozenMark[];
   /** Editions of before the second format of scenarios hold the first. */
   scenarios: (Frozen | Omit<Scenario, "restsOn">)[];
-  /** Digests (SHA-256) of the picture as SVG and as PNG. */
-  picture: { svg: string; png: string };
+  /** Its pictures by the names of their views (`viewName`). */
+  pictures?: Record<string, PictureDigests>;
+  /** The only picture of editions from before there were several. */
+  picture?: PictureDigests;
 }
 
-/** The size of an edition's pictures, in pixels of the SVG. */
-export const PICTURE = { width: 860, height: 460 };
-
 /**
- * What of a section becomes public, apart from its picture: marks that are drawn, without notes, names and ids of the
+ * What of a section becomes public, apart from its pictures: marks that are drawn, without notes, names and ids of the
  * desk.
  */
-export function publicPart(section: Section): Omit<FrozenSection, "picture"> {
-  const { picture, view } = pictureOf(section);
-  const scale = makeScale(view, plotOf(PICTURE.width, PICTURE.height, axisRoom(picture.pyramid, picture.market)));
-  const drawn = picture.marks.filter((lived) => bounded(drawMark(lived, picture, scale), scale.plot).length > 0);
+export function publicPart(section: Section): Omit<FrozenSection, "pictures"> {
   return {
     ...section,
-    marks: drawn.map(({ mark: { kind, rung, anchors, props } }) => ({ kind, rung, anchors, props })),
+    marks: drawnMarks(section).map(({ mark: { kind, rung, anchors, props } }) => ({ kind, rung, anchors, props })),
     scenarios: section.scenarios.map(frozenOf),
   };
 }
@@ -108,10 +101,6 @@ export function publicWords(section: Section): PublicWords {
     words: [...new Set([...premises, ...said, ...named].map((text) => text.trim()).filter((text) => text !== ""))],
   };
 }
-
-/** Bars that go into an edition's picture. */
-const SHOWN = 200;
-const FUTURE_SHARE = 0.22;
 
 /**
  * Puts a section together from what the desk holds now; the view by horizon is that of the analyst whose draft it is.
@@ -189,39 +178,4 @@ async function viewOf(market: Market, marks: readonly Mark[], accountId: string)
       .filter(({ until }) => until !== undefined)
       .map(({ rung, bearing }) => ({ rung, direction: own.get(rung)?.props.direction ?? bearing.direction })),
   );
-}
-
-/**
- * The picture of a section and the part of it to show: the bars frozen with it and a fifth of future. Which marks it
- * draws is decided here, not by what the charts of a desk show: editions that were frozen are drawn as they were.
- */
-export function pictureOf(section: Omit<Section, "scenarios"> & { scenarios: readonly (Written | Scenario)[] }): {
-  picture: Picture;
-  view: View;
-} {
-  const series = fromBars(section.bars);
-  const calendar = new Calendar(section.calendar);
-  const timeframe = readTimeframe(section.rung);
-  const pyramid = buildPyramid(series);
-  const room = Math.round((series.length * FUTURE_SHARE) / (1 - FUTURE_SHARE));
-  const from = -0.5;
-  const to = series.length - 0.5 + Math.max(6, room);
-  const first = section.bars.at(0)?.time ?? 0;
-  const drawn = section.scenarios.map((one) => drawnScenario(writtenOf(one)));
-  return {
-    picture: {
-      pyramid,
-      market: section.market,
-      timeframe,
-      calendar,
-      future: ahead({ series, timeframe, calendar }, Math.max(6, room)),
-      marks: section.marks
-        .map(asToday)
-        .filter(({ life, mark }) => !life.dead && Math.max(...mark.anchors.map(({ time }) => time)) >= first),
-      scenarios: drawn,
-      selected: [],
-      unfinished: false,
-    },
-    view: { from, to, ...includePrices(fitPrices(pyramid, from, to), drawn.flatMap(scenarioPrices)) },
-  };
 }

@@ -1,11 +1,10 @@
-import { Op } from "sequelize";
+import { Op, QueryTypes } from "sequelize";
 import type { StoredFollowUpEvent } from "#core/scenarios/events";
 import type { WholeState } from "#core/scenarios/legs";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { snapshot } from "../database/connection.ts";
 import { Edition, EditionPicture, FollowUpRow, OutcomeNoteRow, RecordEntry, WatcherRow } from "../database/models.ts";
 import type { SealedEntry } from "./entry.ts";
-import { sha256Bytes } from "./canonical.ts";
 import { keptHeads, type Head } from "./heads.ts";
 import { publicKeys, type PublicKeys } from "./keys.ts";
 import { partsOf } from "./subject.ts";
@@ -26,8 +25,8 @@ export interface RecordFile {
     previousSha256: string;
     canonical: string;
   }[];
-  /** Digests of the stored pictures. */
-  pictures: { edition: number; section: number; svg: string; png: string }[];
+  /** Digests of the stored pictures; `view` says which of a chart's it is. */
+  pictures: { edition: number; section: number; view?: string; svg: string; png: string }[];
   followUps: { edition: number; scenarioId: string; sequence: number; createdAt: number; event: StoredFollowUpEvent }[];
   notes: { edition: number; scenarioId: string; sequence: number; createdAt: number; note: OutcomeNote }[];
   /** What is being followed; part of the desk, not of what readers are given. */
@@ -97,6 +96,18 @@ export async function chainFile(): Promise<ChainFile> {
   return { format: "even-compass-chain-1", keys: publicKeys(), heads: keptHeads(), entries: await readEntries() };
 }
 
+/** Digests of the bytes as they are now, worked out where they lie. */
+function storedPictures(): Promise<RecordFile["pictures"]> {
+  const { sequelize } = EditionPicture;
+  if (!sequelize) throw new Error("There is no database.");
+  return sequelize.query(
+    `SELECT edition, section, view, SHA2(drawing.bytes, 256) AS svg, SHA2(image.bytes, 256) AS png
+     FROM edition_pictures LEFT JOIN artefacts drawing ON drawing.sha256 = svgSha256
+     LEFT JOIN artefacts image ON image.sha256 = pngSha256 ORDER BY edition, section, view`,
+    { type: QueryTypes.SELECT },
+  );
+}
+
 /** Everything as it stands at one moment: `followed` is the desk's own and left out for readers. */
 export function recordFile({ followed = false }: { followed?: boolean } = {}): Promise<RecordFile> {
   // Heads are read first: what is entered meanwhile must not look as if it had been cut off.
@@ -107,12 +118,7 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
       attributes: ["number", "title", "publishedAt", "sha256", "previousSha256", "canonical"],
       ...BY_NUMBER,
     });
-    const pictures = await EditionPicture.findAll({
-      order: [
-        ["edition", "ASC"],
-        ["section", "ASC"],
-      ],
-    });
+    const pictures = await storedPictures();
     const followUps = await FollowUpRow.findAll(BY_PART);
     const notes = await OutcomeNoteRow.findAll(BY_PART);
     const watched = followed
@@ -131,12 +137,7 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
         previousSha256,
         canonical,
       })),
-      pictures: pictures.map(({ edition, section, svg, png }) => ({
-        edition,
-        section,
-        svg: sha256Bytes(svg),
-        png: sha256Bytes(png),
-      })),
+      pictures,
       followUps: followUps.map(({ edition, scenarioId, sequence, createdAt, event }) => ({
         edition,
         scenarioId,

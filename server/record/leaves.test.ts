@@ -1,12 +1,12 @@
 import { describe, expect, it } from "vitest";
 import { sha256 } from "./canonical.ts";
 import { digestOf } from "./digest.ts";
+import { PARTS } from "#core/edition/parts";
 import {
   assembled,
   cutLeaves,
   isLeafProven,
   leavesOf,
-  PARTS,
   provenLeaves,
   rootOfLeaves,
   textOfLeaves,
@@ -37,7 +37,7 @@ describe("an edition in leaves", () => {
   });
   it("without some of them has no trace of what they hold, and the rest in its place", () => {
     const leaves = cutLeaves(content, cuts);
-    const shown = provenLeaves(leaves, ["all", "scenarios"]).map(({ leaf }) => leaf);
+    const shown = provenLeaves(leaves, ["scenarios"]).map(({ leaf }) => leaf);
     expect(assembled(shown)).toEqual({
       number: 7,
       blocks: [null, { kind: "market", scenarios: [{ id: "a", terms: { if: [] } }] }, { kind: "risk" }],
@@ -47,7 +47,7 @@ describe("an edition in leaves", () => {
   it("has one root for everybody, by which each leaf is proven alone", () => {
     const leaves = cutLeaves(content, cuts);
     const root = rootOfLeaves(leaves);
-    for (const sees of [PARTS, ["all"], ["all", "orders"]] as const)
+    for (const sees of [PARTS, [], ["orders"]] as const)
       for (const proven of provenLeaves(leaves, sees)) {
         expect(isLeafProven(proven, root)).toBe(true);
         expect(isLeafProven({ ...proven, leaf: { ...proven.leaf, see: "words", content: 1 } }, root)).toBe(false);

@@ -1,10 +1,7 @@
 import { randomBytes } from "node:crypto";
+import { canSee, type EditionPart, type See } from "#core/edition/parts";
 import { canonicalText } from "./canonical.ts";
 import { hashOfLeaf, isProven, proofOf, rootOf } from "./merkle.ts";
-
-/** Whose plan lets them see a leaf: everybody's, or one that has that part. */
-export const PARTS = ["all", "words", "levels", "scenarios", "orders", "pictures"] as const;
-export type EditionPart = (typeof PARTS)[number];
 
 /**
  * A piece of an edition that is shown or withheld as one. Its hash tells nothing of what is in it to whoever may not
@@ -15,7 +12,7 @@ export interface Leaf {
   path: string;
   /** 128 random bits, base64url. */
   salt: string;
-  see: EditionPart;
+  see: See;
   content: unknown;
 }
 
@@ -113,11 +110,16 @@ export interface ProvenLeaf {
   proof: string[];
 }
 
-/** Leaves a plan may see, each with its proof. */
-export function provenLeaves(leaves: readonly Leaf[], sees: readonly EditionPart[]): ProvenLeaf[] {
+/** Leaves a plan may see. */
+export function leavesSeen(leaves: readonly Leaf[], parts: readonly EditionPart[]): Leaf[] {
+  return leaves.filter(({ see }) => canSee(see, parts));
+}
+
+/** The same, each with its proof. */
+export function provenLeaves(leaves: readonly Leaf[], parts: readonly EditionPart[]): ProvenLeaf[] {
   const hashes = leaves.map(hashOf);
   return leaves.flatMap((leaf, index): ProvenLeaf[] =>
-    sees.includes(leaf.see)
+    canSee(leaf.see, parts)
       ? [{ leaf, index, size: leaves.length, proof: proofOf(hashes, index).map((hash) => hash.toString("hex")) }]
       : [],
   );

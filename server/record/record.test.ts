@@ -197,13 +197,15 @@ describe("tampering with the database is named", () => {
     ["a note deleted", () => run("DELETE FROM outcome_notes"), /Note 1 .* was entered and is gone/],
     [
       "a picture",
-      () => run("UPDATE edition_pictures SET png = 'other' WHERE edition = 1"),
-      /Edition 1: the picture of section 1 is not the one that was published/,
+      () =>
+        run(`UPDATE artefacts SET bytes = 'other' WHERE sha256 =
+             (SELECT MIN(pngSha256) FROM edition_pictures WHERE edition = 1)`),
+      /Edition 1: the picture "[^"]+" of section 1 is not the one that was published/,
     ],
     [
       "a picture deleted",
       () => run("DELETE FROM edition_pictures WHERE edition = 2"),
-      /Edition 2: the picture of section 1 is missing/,
+      /Edition 2: the picture "[^"]+" of section 1 is missing/,
     ],
     ["an entry in the middle deleted", () => run("DELETE FROM record_entries WHERE number = 4"), /Entry 4 is missing/],
     [

@@ -74,6 +74,7 @@ export interface FrozenContent {
   sections?: {
     market?: { id?: string };
     picture?: { svg: string; png: string };
+    pictures?: Record<string, { svg: string; png: string }>;
     scenarios?: (Frozen | Scenario)[];
   }[];
 }
@@ -111,12 +112,17 @@ function verifyEditions({ editions, entries, pictures }: RecordFile): Fault[] {
     if (content.title !== title) faults.push(`${name}: the title in the list is not the one that was published.`);
     if (Date.parse(content.publishedAt ?? "") !== publishedAt)
       faults.push(`${name}: the list says it was published at another time.`);
-    content.sections?.forEach(({ picture }, section) => {
-      if (!picture) return;
-      const stored = pictures.find((one) => one.edition === number && one.section === section);
-      if (!stored) faults.push(`${name}: the picture of section ${section + 1} is missing.`);
-      else if (stored.svg !== picture.svg || stored.png !== picture.png)
-        faults.push(`${name}: the picture of section ${section + 1} is not the one that was published.`);
+    content.sections?.forEach(({ picture, pictures: views = {} }, section) => {
+      // Early editions had one picture a section, without a name.
+      for (const [view, frozen] of Object.entries(picture ? { "": picture, ...views } : views)) {
+        const stored = pictures.find(
+          (one) => one.edition === number && one.section === section && (one.view ?? "") === view,
+        );
+        const which = view === "" ? "the picture" : `the picture "${view}"`;
+        if (!stored) faults.push(`${name}: ${which} of section ${section + 1} is missing.`);
+        else if (stored.svg !== frozen.svg || stored.png !== frozen.png)
+          faults.push(`${name}: ${which} of section ${section + 1} is not the one that was published.`);
+      }
     });
     previous = digest;
   }

@@ -12,7 +12,8 @@ export interface Tasks {
   /** A rule over the past of bars; the share that is done is told meanwhile. */
   ruleHistory: { given: RuleAsk; made: RuleFound };
   drawSvg: { given: Drawing; made: string };
-  drawBoth: { given: Drawing; made: DrawnPicture };
+  /** Pictures of one chart, one after the other. */
+  drawBoth: { given: Drawing[]; made: DrawnPicture[] };
 }
 
 export type TaskName = keyof Tasks;

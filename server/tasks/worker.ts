@@ -15,10 +15,12 @@ const tasks: {
   readEvents: readEventFile,
   ruleHistory: (given) => ruleHistory(given, (share) => workerpool.workerEmit(share)),
   drawSvg: async (drawing: Drawing) => (await draw()).drawSvg(drawing),
-  drawBoth: async (drawing: Drawing) => {
+  drawBoth: async (drawings: Drawing[]) => {
     const { drawPng, drawSvg } = await draw();
-    const svg = drawSvg(drawing);
-    return { svg, png: drawPng(svg) };
+    return drawings.map((drawing) => {
+      const svg = drawSvg(drawing);
+      return { svg, png: drawPng(svg) };
+    });
   },
 };
 

@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
+import NativeSelect from "@mui/material/NativeSelect";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
@@ -7,6 +8,7 @@ import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
 import { closeAccount, listAccounts, openAccount, type AccountLine } from "../../../server/accounts/accounts.ts";
+import { listPlans, putOnPlan } from "../../../server/accounts/plans.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { HeadRow } from "../../parts/HeadRow.tsx";
 import { Page } from "../../parts/Page.tsx";
@@ -18,29 +20,40 @@ import type { Route } from "./+types/people.ts";
 export const meta: Route.MetaFunction = () => [{ title: "People - Even Compass" }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return answer(context, async () => ({ own: personIn(context).id, accounts: await listAccounts() }));
+  return answer(context, async () => ({
+    own: personIn(context).id,
+    accounts: await listAccounts(),
+    plans: (await listPlans()).map(({ id, name }) => ({ id, name })),
+  }));
 }
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = await readForm(request);
     const id = textField(form, "id");
-    if (textField(form, "step") === "open") await openAccount(id);
+    const step = textField(form, "step");
+    if (step === "plan") await putOnPlan(id, textField(form, "plan"));
+    else if (step === "open") await openAccount(id);
     else await closeAccount(id);
     return {};
   });
 }
 
 /** Who has an account here, and when they were last seen. */
-export default function People({ loaderData: { own, accounts }, actionData }: Route.ComponentProps) {
+export default function People({ loaderData: { own, accounts, plans }, actionData }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   return (
     <Page>
       <PageTitle
         aside={
-          <MuiLink component={Link} to="/audit">
-            What everybody did
-          </MuiLink>
+          <>
+            <MuiLink component={Link} to="/plans">
+              What plans show
+            </MuiLink>{" "}
+            <MuiLink component={Link} to="/audit" sx={{ ml: 2 }}>
+              What everybody did
+            </MuiLink>
+          </>
         }
       >
         People
@@ -55,10 +68,10 @@ export default function People({ loaderData: { own, accounts }, actionData }: Ro
         </Typography>
       )}
       <Table aria-label="Accounts">
-        <HeadRow columns={["Name", "Mail address", "Role", "Last seen", ""]} />
+        <HeadRow columns={["Name", "Mail address", "Role", "Plan", "Last seen", ""]} />
         <TableBody>
           {accounts.map((account) => (
-            <AccountRow key={account.id} account={account} own={account.id === own} />
+            <AccountRow key={account.id} account={account} plans={plans} own={account.id === own} />
           ))}
         </TableBody>
       </Table>
@@ -67,10 +80,12 @@ export default function People({ loaderData: { own, accounts }, actionData }: Ro
 }
 
 function AccountRow({
-  account: { id, name, email, role, seenAt, closedAt },
+  account: { id, name, email, role, plan, seenAt, closedAt },
+  plans,
   own,
 }: {
   account: AccountLine;
+  plans: readonly { id: string; name: string }[];
   own: boolean;
 }) {
   const closed = closedAt !== null;
@@ -82,6 +97,9 @@ function AccountRow({
       </TableCell>
       <TableCell sx={{ overflowWrap: "anywhere" }}>{email}</TableCell>
       <TableCell>{role}</TableCell>
+      <TableCell>
+        {role === "subscriber" ? <PlanOf account={id} name={name} plan={plan} plans={plans} /> : "sees everything"}
+      </TableCell>
       <TableCell>
         {closed
           ? `closed ${momentText(closedAt, "utc")} UTC`
@@ -106,5 +124,34 @@ function AccountRow({
         )}
       </TableCell>
     </TableRow>
+  );
+}
+
+/** The plan a reader is on, and another one. */
+function PlanOf({
+  account,
+  name,
+  plan,
+  plans,
+}: {
+  account: string;
+  name: string;
+  plan: string;
+  plans: readonly { id: string; name: string }[];
+}) {
+  return (
+    <Form method="post">
+      <input type="hidden" name="id" value={account} />
+      <NativeSelect name="plan" defaultValue={plan} key={plan} inputProps={{ "aria-label": `Plan of ${name}` }}>
+        {plans.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </NativeSelect>
+      <Button type="submit" name="step" value="plan" variant="text" aria-label={`Put ${name} on this plan`}>
+        Put
+      </Button>
+    </Form>
   );
 }

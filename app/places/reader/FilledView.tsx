@@ -53,7 +53,8 @@ function lines(block: Filled) {
       return block.lines.map(({ edition, title, market, since, stands }, i) => (
         <Typography key={i} variant="body2" sx={{ mb: 0.5 }}>
           <strong>{market}</strong>, {title} (<MuiLink href={`/outlooks/${edition}`}>edition {edition}</MuiLink>).{" "}
-          {since.join(" ")} {stands === undefined ? "It is over." : `It stands: ${stands}.`}
+          {(since as string[] | undefined)?.join(" ") ?? "What became of it is for other plans."}{" "}
+          {since && (stands === undefined ? "It is over." : `It stands: ${stands}.`)}
         </Typography>
       ));
     case "ranking":

@@ -2,37 +2,25 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import type { Changes } from "#core/edition/changes";
-import type { Words } from "#core/edition/words";
 import { rungText } from "#core/marks/wording";
-import type { StoredFollowUp, StoredNote } from "../../../server/publishing/editions.ts";
-import type { FrozenSection } from "../../../server/publishing/section.ts";
-import type { Standing } from "../../../server/watch/standing.ts";
+import type { PictureLayout } from "#core/edition/layouts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { WordsView } from "../../parts/WordsView.tsx";
 import { ReaderScenario } from "./ReaderScenario.tsx";
-
-export interface ReadSection extends Pick<FrozenSection, "market" | "rung" | "levels" | "scenarios" | "horizons"> {
-  close: number | undefined;
-}
+import type { ReadBlock, ReadOutlook } from "./readOutlook.server.ts";
+import { SectionPicture } from "./SectionPicture.tsx";
 
 interface Props {
-  number: number;
-  block: {
-    /** Which of the edition's pictures is its. */
-    index: number;
-    section: ReadSection;
-    words: Words | undefined;
-    changed: Changes | undefined;
-  };
-  followUps: readonly StoredFollowUp[];
-  notes: readonly StoredNote[];
-  standings: readonly Standing[];
+  outlook: Pick<ReadOutlook, "number" | "followUps" | "notes" | "standings">;
+  block: Extract<ReadBlock, { kind: "market" }>;
+  /** For which width its picture is laid out; by the width of the page where that is not said. */
+  layout: PictureLayout | undefined;
 }
 
 /** A market's part of an outlook: its picture and its numbers, and beside them what is called. */
-export function OutlookSection({ number, block, followUps, notes, standings }: Props) {
-  const { index, section, words, changed } = block;
-  const { market, rung, levels, scenarios, horizons = [], close } = section;
+export function OutlookSection({ outlook: { number, followUps, notes, standings }, block, layout }: Props) {
+  const { index, section, pictures, words, changed } = block;
+  const { market, rung, levels, scenarios, withheld, horizons = [], close } = section;
   return (
     <Box
       component="section"
@@ -71,24 +59,18 @@ export function OutlookSection({ number, block, followUps, notes, standings }: P
             <WordsView words={words} small />
           </Box>
         )}
-        <Box
-          component="img"
-          src={`/outlooks/${number}/picture/${index}.png`}
-          alt={
-            `Chart of ${market.name} on the ${rungText(rung).toLowerCase()}. Its prices stand in the ` +
-            `table of levels.`
-          }
-          width={860}
-          height={460}
-          sx={{ width: "100%", height: "auto", border: 1, borderColor: "divider", display: "block", mt: 1 }}
-        />
-        <Typography variant="caption" color="text.secondary">
-          Price in ink, what we say of it in colour.{" "}
-          <MuiLink href={`/outlooks/${number}/picture/${index}.svg`}>As a drawing (SVG)</MuiLink>
-        </Typography>
+        <SectionPicture address={`/outlooks/${number}/picture/${index}`} {...{ pictures, layout, market, rung }} />
       </Box>
       <Box sx={{ gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
-        {scenarios.length === 0 && <Typography variant="body2">No scenario was published for this market.</Typography>}
+        {scenarios.length + withheld === 0 && (
+          <Typography variant="body2">No scenario was published for this market.</Typography>
+        )}
+        {withheld > 0 && (
+          <Typography variant="body2">
+            {withheld === 1 ? "A scenario is" : `${withheld} scenarios are`} called here; your plan does not show{" "}
+            {withheld === 1 ? "it" : "them"}.
+          </Typography>
+        )}
         {scenarios.map((scenario) => (
           <ReaderScenario
             key={scenario.id}
@@ -101,18 +83,20 @@ export function OutlookSection({ number, block, followUps, notes, standings }: P
           />
         ))}
       </Box>
-      <Box>
-        <Typography variant="h2" sx={{ mt: 2.5 }}>
-          Levels that matter
-        </Typography>
-        <LevelTable lines={levels} decimals={market.decimals} />
-        {close !== undefined && (
-          <Typography variant="caption" color="text.secondary">
-            The nearest prices on each side, those the calls use and those that end counts; distances from{" "}
-            {close.toFixed(market.decimals)}, the last price when this was frozen.
+      {levels && (
+        <Box>
+          <Typography variant="h2" sx={{ mt: 2.5 }}>
+            Levels that matter
           </Typography>
-        )}
-      </Box>
+          <LevelTable lines={levels} decimals={market.decimals} />
+          {close !== undefined && (
+            <Typography variant="caption" color="text.secondary">
+              The nearest prices on each side, those the calls use and those that end counts; distances from{" "}
+              {close.toFixed(market.decimals)}, the last price when this was frozen.
+            </Typography>
+          )}
+        </Box>
+      )}
     </Box>
   );
 }

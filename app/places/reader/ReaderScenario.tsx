@@ -30,13 +30,7 @@ interface Props {
 
 /** A scenario in words and figures, where it stands, and what the machine has recorded of it since. */
 export function ReaderScenario({ scenario, market, close, standing, followUps, notes }: Props) {
-  const terms = termsOfFrozen(scenario);
-  const { orders } = figuresOf(terms, market, { close });
-  const wrong = guess(terms.wrong, terms.if);
-  const side = terms.direction === "long" ? "below" : "above";
-  const rows = orders.flatMap((order, i) =>
-    order ? rowsOf(order, market, orders.length > 1 ? `${i + 1}. ` : "") : [],
-  );
+  const { says, rows } = figuresIn(scenario, market, close);
   return (
     <Box
       component="section"
@@ -53,11 +47,11 @@ export function ReaderScenario({ scenario, market, close, standing, followUps, n
       )}
       {scenario.premise && <Typography variant="body2">{scenario.premise}</Typography>}
       <Typography variant="body2" sx={{ mb: 1 }}>
-        {sayTerms(terms, market, utcText)}
+        {says}
       </Typography>
       <Table aria-label={`Figures of ${scenario.title}`}>
         <TableBody>
-          {[...rows, ...(wrong === undefined ? [] : [wrongRow(side, wrong, market)])].map(([name, price, r]) => (
+          {rows.map(([name, price, r]) => (
             <TableRow key={name}>
               <TableCell component="th" scope="row">
                 {name}
@@ -98,6 +92,31 @@ export function ReaderScenario({ scenario, market, close, standing, followUps, n
   );
 }
 
+/** What a scenario says and its figures: those a plan does not show are left out, and that is said. */
+function figuresIn(scenario: Frozen | Scenario, market: MarketFacts, close: number): { says: string; rows: Row[] } {
+  if (!hasOrders(scenario)) {
+    const { direction, wrong } = ((scenario as Partial<Frozen>).terms ?? {}) as { direction?: string; wrong?: unknown };
+    const rows = typeof wrong === "number" ? [wrongRow(direction, wrong, market)] : [];
+    return { says: "Its entries, stops and targets are for other plans than yours.", rows };
+  }
+  const terms = termsOfFrozen(scenario);
+  const { orders } = figuresOf(terms, market, { close });
+  const wrong = guess(terms.wrong, terms.if);
+  const rows = orders.flatMap((order, i) =>
+    order ? rowsOf(order, market, orders.length > 1 ? `${i + 1}. ` : "") : [],
+  );
+  return {
+    says: sayTerms(terms, market, utcText),
+    rows: [...rows, ...(wrong === undefined ? [] : [wrongRow(terms.direction, wrong, market)])],
+  };
+}
+
+/** Whether its entries are there; they are cut out of what a plan without them is given. */
+function hasOrders(scenario: Frozen | Scenario): boolean {
+  const holder: object = "terms" in scenario ? scenario.terms : scenario;
+  return "entry" in holder || "legs" in holder;
+}
+
 type Row = [name: string, price: string, r: string];
 
 function rowsOf({ entry, about, stop, targets }: OrderFigures, market: MarketFacts, before: string): Row[] {
@@ -113,6 +132,6 @@ function rowsOf({ entry, about, stop, targets }: OrderFigures, market: MarketFac
   ];
 }
 
-function wrongRow(side: string, wrong: number, market: MarketFacts): Row {
-  return ["\u00d7 Wrong", `${side} ${priceText(wrong, market)}`, ""];
+function wrongRow(direction: string | undefined, wrong: number, market: MarketFacts): Row {
+  return ["\u00d7 Wrong", `${direction === "long" ? "below" : "above"} ${priceText(wrong, market)}`, ""];
 }

@@ -2,8 +2,9 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
-import { listEditions } from "../../../server/publishing/editions.ts";
-import { answer } from "../../access.server.ts";
+import { sightOf } from "../../../server/accounts/plans.ts";
+import { editionsSeen } from "../../../server/readers/seen.ts";
+import { answer, personIn } from "../../access.server.ts";
 import { momentText } from "../../parts/times.ts";
 import { SERIF } from "../../theme/theme.ts";
 import type { Route } from "./+types/outlooks.ts";
@@ -11,10 +12,13 @@ import type { Route } from "./+types/outlooks.ts";
 export const meta: Route.MetaFunction = () => [{ title: "Outlooks - Even Compass" }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return answer(context, async () => ({ editions: await listEditions() }));
+  return answer(context, async () => ({
+    editions: await editionsSeen(await sightOf(personIn(context))),
+    now: Date.now(),
+  }));
 }
 
-export default function Outlooks({ loaderData: { editions } }: Route.ComponentProps) {
+export default function Outlooks({ loaderData: { editions, now } }: Route.ComponentProps) {
   return (
     <Box component="main" id="content" sx={{ maxWidth: 760, mx: "auto", px: 2, py: 4 }}>
       <Typography variant="h1" sx={{ mb: 2 }}>
@@ -23,7 +27,7 @@ export default function Outlooks({ loaderData: { editions } }: Route.ComponentPr
       {editions.length === 0 && (
         <Typography>Nothing has been published yet. The first outlook will stand here.</Typography>
       )}
-      {editions.map(({ number, title, publishedAt }) => (
+      {editions.map(({ number, title, publishedAt, from }) => (
         <Box key={number} sx={{ borderTop: 1, borderColor: "divider", py: 1.5 }}>
           <MuiLink
             component={Link}
@@ -35,6 +39,7 @@ export default function Outlooks({ loaderData: { editions } }: Route.ComponentPr
           </MuiLink>
           <Typography variant="body2" color="text.secondary">
             Edition {number}, {momentText(publishedAt, "utc")} UTC
+            {from > now && `; your plan shows it from ${momentText(from, "utc")} UTC on`}
           </Typography>
         </Box>
       ))}

@@ -1,24 +1,40 @@
-import { sectionPicture } from "../../../server/publishing/editions.ts";
-import { answer } from "../../access.server.ts";
+import { sightOf } from "../../../server/accounts/plans.ts";
 import { notFound } from "../../../server/failure.ts";
+import { LAYOUT_NAMES } from "#core/edition/layouts";
+import { seePicture } from "../../../server/readers/seenPictures.ts";
+import { answer, personIn } from "../../access.server.ts";
 import type { Route } from "./+types/picture.ts";
 
-/** A frozen picture, "0.png" or "0.svg"; it never changes. */
-export function loader({ params, context }: Route.LoaderArgs) {
+/**
+ * A frozen picture, "0.png" or "0.svg", `?layout=` wide, phone or paper, with as much in it as the reader's plan shows.
+ * Asked for by its digest (`?v=`) it never changes.
+ */
+export function loader({ params, request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const match = /^(\d{1,2})\.(png|svg)$/.exec(params.section);
-    const number = /^\d{1,9}$/.test(params.number) ? Number(params.number) : 0;
-    if (!match) throw notFound("picture");
-    const { svg, png } = await sectionPicture(number, Number(match[1]));
-    const headers = { "Cache-Control": "private, max-age=31536000, immutable" };
-    if (match[2] === "svg")
-      return new Response(svg, {
-        headers: {
-          ...headers,
-          "Content-Type": "image/svg+xml",
-          "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'",
-        },
-      });
-    return new Response(new Uint8Array(png), { headers: { ...headers, "Content-Type": "image/png" } });
+    const asked = new URL(request.url).searchParams;
+    const layout = LAYOUT_NAMES.find((name) => name === (asked.get("layout") ?? "wide"));
+    if (!match || !layout) throw notFound("picture");
+    const form = match[2] === "svg" ? "svg" : "png";
+    const sight = await sightOf(personIn(context));
+    const { bytes, sha256 } = await seePicture(
+      { number: params.number, section: Number(match[1]), layout, form },
+      sight,
+    );
+    const named = asked.get("v");
+    const isNamed = named !== null && named.length >= 16 && sha256.startsWith(named);
+    const headers = {
+      ETag: `"${sha256}"`,
+      "Cache-Control": isNamed ? "private, max-age=31536000, immutable" : "private, no-cache",
+      ...(form === "svg"
+        ? {
+            "Content-Type": "image/svg+xml",
+            "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'",
+          }
+        : { "Content-Type": "image/png" }),
+    };
+    if (sha256 !== "" && request.headers.get("If-None-Match") === headers.ETag)
+      return new Response(null, { status: 304, headers });
+    return new Response(new Uint8Array(bytes), { headers });
   });
 }

@@ -1,4 +1,6 @@
 import type { CreationOptional, NonAttribute, Sequelize } from "sequelize";
+import type { EditionKind } from "#core/edition/blocks";
+import type { EditionPart } from "#core/edition/parts";
 import type { RungOfSet } from "#core/time/rungs";
 import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
@@ -16,6 +18,19 @@ export class Account extends Row<Account> {
   declare closedAt: CreationOptional<number | null>;
   /** When its password was last changed. */
   declare passwordAt: CreationOptional<number | null>;
+  /** Id of the plan a reader is on. */
+  declare plan: CreationOptional<string>;
+}
+
+/** What readers on it are shown, and when. */
+export class PlanRow extends Row<PlanRow> {
+  declare id: string;
+  declare name: string;
+  declare parts: EditionPart[];
+  declare kinds: EditionKind[];
+  /** Hours after an edition was published. */
+  declare wait: number;
+  declare version: number;
 }
 
 export class Session extends Row<Session> {
@@ -87,8 +102,13 @@ export function bindAccounts(sequelize: Sequelize): void {
       createdAt: moment(),
       closedAt: maybeMoment(),
       passwordAt: maybeMoment(),
+      plan: { ...text(36), defaultValue: "member" },
     },
     table("accounts"),
+  );
+  PlanRow.init(
+    { id: id(), name: text(60), parts: json(), kinds: json(), wait: whole(), version: whole() },
+    table("plans"),
   );
   Session.init(
     {

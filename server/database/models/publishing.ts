@@ -2,7 +2,7 @@ import type { Block, EditionKind } from "#core/edition/blocks";
 import { DataTypes, type Sequelize } from "sequelize";
 import type { StoredFollowUpEvent } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
-import { bytes, id, json, moment, Row, text, whole } from "./columns.ts";
+import { bytes, id, json, key, moment, Row, text, whole } from "./columns.ts";
 
 export class Draft extends Row<Draft> {
   declare id: string;
@@ -49,12 +49,20 @@ export class OutcomeNoteRow extends Row<OutcomeNoteRow> {
   declare createdAt: number;
 }
 
-/** A picture of an edition, as it was published. */
+/** A picture of an edition, as it was published; which bytes they are. */
 export class EditionPicture extends Row<EditionPicture> {
   declare edition: number;
   declare section: number;
-  declare svg: Buffer;
-  declare png: Buffer;
+  /** How it is laid out and what is in it, as `viewName` says it; empty for those from before there was a choice. */
+  declare view: string;
+  declare svgSha256: string;
+  declare pngSha256: string;
+}
+
+/** Bytes that were published, by their digest. */
+export class Artefact extends Row<Artefact> {
+  declare sha256: string;
+  declare bytes: Buffer;
 }
 
 export type EntryKind = "edition" | "followUp" | "note";
@@ -140,11 +148,13 @@ export function bindPublishing(sequelize: Sequelize): void {
     {
       edition: { ...whole(), primaryKey: true },
       section: { ...whole(), primaryKey: true },
-      svg: bytes(),
-      png: bytes(),
+      view: key(80),
+      svgSha256: text(64),
+      pngSha256: text(64),
     },
     table("edition_pictures"),
   );
+  Artefact.init({ sha256: key(64), bytes: bytes() }, table("artefacts"));
   RecordEntry.init(
     {
       number: { ...whole(), primaryKey: true },

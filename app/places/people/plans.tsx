@@ -1,0 +1,151 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import FormGroup from "@mui/material/FormGroup";
+import FormLabel from "@mui/material/FormLabel";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { Form } from "react-router";
+import { LONGEST_WAIT, PlanDto } from "#contracts/plan";
+import { readDto } from "#contracts/read";
+import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
+import { PART_NAMES, PARTS } from "#core/edition/parts";
+import { listPlans, savePlan, type Plan } from "../../../server/accounts/plans.ts";
+import { Failure } from "../../../server/failure.ts";
+import { answer, attempt, readForm, textField } from "../../access.server.ts";
+import { Page } from "../../parts/Page.tsx";
+import { failureText } from "../../parts/post.ts";
+import { PageTitle } from "../../parts/TopBar.tsx";
+import type { Route } from "./+types/plans.ts";
+
+export const meta: Route.MetaFunction = () => [{ title: "Plans - Even Compass" }];
+
+export function loader({ context }: Route.LoaderArgs) {
+  return answer(context, async () => ({ plans: await listPlans() }));
+}
+
+export function action({ request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const form = await readForm(request);
+    const read = readDto(PlanDto, {
+      name: textField(form, "name").trim(),
+      parts: form.getAll("parts"),
+      kinds: form.getAll("kinds"),
+      wait: Number(textField(form, "wait") || "0"),
+      version: Number(textField(form, "version")),
+    });
+    if (!read.ok)
+      throw new Failure("fields", Object.values(read.fields)[0] ?? "A field is not as it should be.", {
+        status: 400,
+        kept: "Nothing was changed.",
+        fields: read.fields,
+      });
+    const id = textField(form, "id");
+    const { name } = await savePlan(id === "" ? undefined : id, read.value);
+    return { saved: name };
+  });
+}
+
+/** What readers are shown, plan by plan. */
+export default function Plans({ loaderData: { plans }, actionData }: Route.ComponentProps) {
+  const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
+  const saved = actionData && "saved" in actionData ? actionData.saved : undefined;
+  return (
+    <Page>
+      <PageTitle>Plans</PageTitle>
+      <Typography sx={{ mb: 2, maxWidth: "62ch" }}>
+        A plan says which kinds of edition its readers get, which parts of one, and how long after others. What it does
+        not show is not sent: neither in words nor in pictures, which are drawn for each plan when an edition is
+        published. A part added later shows in older editions, too, except in their pictures.
+      </Typography>
+      {failure && (
+        <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
+          {failureText(failure)}
+        </Typography>
+      )}
+      {saved && (
+        <Typography role="status" sx={{ mb: 2, fontWeight: 600 }}>
+          {saved} is saved; it counts from now on.
+        </Typography>
+      )}
+      <Box sx={{ display: "grid", gridTemplateColumns: { md: "1fr 1fr" }, gap: 3 }}>
+        {plans.map((plan) => (
+          <PlanForm key={`${plan.id} ${plan.version}`} plan={plan} />
+        ))}
+        <PlanForm key={`new ${plans.length}`} />
+      </Box>
+    </Page>
+  );
+}
+
+function PlanForm({ plan }: { plan?: Plan & { readers: number } }) {
+  const title = plan ? plan.name : "A new plan";
+  return (
+    <Form method="post" aria-label={title}>
+      <input type="hidden" name="id" value={plan?.id ?? ""} />
+      <input type="hidden" name="version" value={plan?.version ?? 0} />
+      <Typography variant="h2" sx={{ borderTop: "1.5px solid", pt: 1 }}>
+        {title}
+        {plan && (
+          <Typography component="span" variant="body2" color="text.secondary" sx={{ ml: 1 }}>
+            {plan.readers === 1 ? "1 reader" : `${plan.readers} readers`}
+          </Typography>
+        )}
+      </Typography>
+      <Box sx={{ display: "flex", gap: 2, my: 1 }}>
+        <TextField name="name" label="Name" defaultValue={plan?.name ?? ""} size="small" required fullWidth />
+        <TextField
+          name="wait"
+          label="Hours later"
+          type="number"
+          defaultValue={plan?.wait ?? 0}
+          size="small"
+          slotProps={{ htmlInput: { min: 0, max: LONGEST_WAIT } }}
+          sx={{ width: 130 }}
+        />
+      </Box>
+      <Box sx={{ display: "grid", gridTemplateColumns: "3fr 2fr", gap: 2 }}>
+        <Choices
+          name="parts"
+          title="Shows"
+          of={PARTS.map((part) => [part, PART_NAMES[part]])}
+          chosen={plan?.parts ?? []}
+        />
+        <Choices
+          name="kinds"
+          title="Editions"
+          of={KIND_NAMES.map((kind) => [kind, EDITION_KINDS[kind].name])}
+          chosen={plan?.kinds ?? []}
+        />
+      </Box>
+      <Button type="submit" variant={plan ? "outlined" : "contained"} sx={{ mt: 1 }}>
+        {plan ? `Save ${plan.name}` : "Make this plan"}
+      </Button>
+    </Form>
+  );
+}
+
+interface ChoicesProps {
+  name: string;
+  title: string;
+  of: [value: string, label: string][];
+  chosen: readonly string[];
+}
+
+function Choices({ name, title, of, chosen }: ChoicesProps) {
+  return (
+    <Box component="fieldset" sx={{ border: 0, m: 0, p: 0 }}>
+      <FormLabel component="legend">{title}</FormLabel>
+      <FormGroup>
+        {of.map(([value, label]) => (
+          <FormControlLabel
+            key={value}
+            label={label}
+            control={<Checkbox size="small" name={name} value={value} defaultChecked={chosen.includes(value)} />}
+          />
+        ))}
+      </FormGroup>
+    </Box>
+  );
+}

@@ -1,0 +1,84 @@
+import Box from "@mui/material/Box";
+import MuiLink from "@mui/material/Link";
+import Typography from "@mui/material/Typography";
+import { EDITION_KINDS } from "#core/edition/blocks";
+import type { PictureLayout } from "#core/edition/layouts";
+import { momentText } from "../../parts/times.ts";
+import { WordsView } from "../../parts/WordsView.tsx";
+import { CorrectionView } from "./CorrectionView.tsx";
+import { FilledView } from "./FilledView.tsx";
+import { OutlookSection } from "./OutlookSection.tsx";
+import type { ReadBlock, ReadOutlook } from "./readOutlook.server.ts";
+
+/** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
+export function OutlookPage({ outlook, layout }: { outlook: ReadOutlook; layout?: PictureLayout }) {
+  const { number, kind, title, author, publishedAt, marketTime, corrects, corrections, blocks, isWhole } = outlook;
+  return (
+    <>
+      <Typography variant="body2" color="text.secondary">
+        {`${EDITION_KINDS[kind].name}, edition ${number}, ${momentText(publishedAt, "utc")} UTC, by ${author}. `}
+        {`Market time ${momentText(marketTime, "utc")} `}
+        UTC.
+      </Typography>
+      <Typography variant="h1" sx={{ fontSize: { xs: "1.7rem", md: "2.2rem" }, maxWidth: 820, mt: 0.5, mb: 1.5 }}>
+        {title}
+      </Typography>
+      {corrects && (
+        <Typography sx={{ mb: 1.5 }}>
+          {corrects.how === "withdrawal"
+            ? "This withdraws "
+            : corrects.small
+              ? "A slip of the pen in "
+              : "This corrects "}
+          <MuiLink href={`/outlooks/${corrects.number}`}>edition {corrects.number}</MuiLink>, which stays as it was
+          published.
+        </Typography>
+      )}
+      {corrections.map((correction) => (
+        <CorrectionView key={correction.number} correction={correction} />
+      ))}
+      {blocks.map((block, i) => (
+        <BlockView key={i} block={block} outlook={outlook} layout={layout} />
+      ))}
+      {!isWhole && (
+        <Typography variant="body2" sx={{ mt: 3 }}>
+          Parts of this outlook are for other plans than yours. What you see is proven by the same root as the whole.
+        </Typography>
+      )}
+      <Frozen outlook={outlook} />
+    </>
+  );
+}
+
+/** When it was frozen, and how that can be checked. */
+function Frozen({ outlook: { number, publishedAt, inLeaves, sha256, check, isWhole } }: { outlook: ReadOutlook }) {
+  return (
+    <Box component="footer" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", mt: 4, pt: 1 }}>
+      <Typography variant="caption" component="p" color="text.secondary" sx={{ overflowWrap: "anywhere" }}>
+        Frozen {new Date(publishedAt).toISOString()}. {inLeaves ? "Root of its leaves" : "SHA-256"} {sha256}.{" "}
+        {check.holds ? check.why : `\u00d7 ${check.why}`}{" "}
+        <MuiLink href={`/outlooks/${number}/edition.json`}>
+          {isWhole ? "The frozen text" : "What you see of it, with proofs"}, to check it yourself
+        </MuiLink>
+        .
+      </Typography>
+    </Box>
+  );
+}
+
+function BlockView({ block, outlook, layout }: { block: ReadBlock; outlook: ReadOutlook; layout?: PictureLayout }) {
+  switch (block.kind) {
+    case "words":
+      return <WordsView words={block.words} />;
+    case "market":
+      return <OutlookSection outlook={outlook} block={block} layout={layout} />;
+    case "risk":
+      return (
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 3, maxWidth: 760 }} role="note">
+          {block.text}
+        </Typography>
+      );
+    default:
+      return <FilledView block={block} />;
+  }
+}

@@ -1,0 +1,54 @@
+import Box from "@mui/material/Box";
+import MuiLink from "@mui/material/Link";
+import Typography from "@mui/material/Typography";
+import type { MarketFacts } from "#core/marks/kind";
+import { rungText } from "#core/marks/wording";
+import { LAYOUTS, type PictureLayout } from "#core/edition/layouts";
+import type { PicturesSeen } from "../../../server/readers/seenPictures.ts";
+
+interface Props {
+  /** Address of the picture without its ending. */
+  address: string;
+  pictures: PicturesSeen;
+  layout: PictureLayout | undefined;
+  market: Pick<MarketFacts, "name">;
+  rung: string;
+}
+
+/** Narrower than this a picture is the one that was laid out for a phone. */
+const PHONE = "(max-width: 599px)";
+
+/** The picture of a chart, as it was laid out for the width it is looked at. */
+export function SectionPicture({ address, pictures, layout, market, rung }: Props) {
+  const own = layout ?? "wide";
+  const source = (of: PictureLayout) => {
+    const digest = pictures[of];
+    if (digest === undefined) return undefined;
+    return digest === "" ? `${address}.png` : `${address}.png?layout=${of}&v=${digest.slice(0, 32)}`;
+  };
+  const main = source(own);
+  if (main === undefined) return <Typography variant="body2">Your plan shows no picture of this chart.</Typography>;
+  const phone = layout === undefined ? source("phone") : undefined;
+  const { width, height } = LAYOUTS[own];
+  return (
+    <>
+      <picture>
+        {phone && <source media={PHONE} srcSet={phone} width={LAYOUTS.phone.width} height={LAYOUTS.phone.height} />}
+        <Box
+          component="img"
+          src={main}
+          alt={
+            `Chart of ${market.name} on the ${rungText(rung).toLowerCase()}. Its prices stand in the ` +
+            `table of levels.`
+          }
+          width={width}
+          height={height}
+          sx={{ width: "100%", height: "auto", border: 1, borderColor: "divider", display: "block", mt: 1 }}
+        />
+      </picture>
+      <Typography variant="caption" color="text.secondary">
+        Price in ink, what we say of it in colour. <MuiLink href={`${address}.svg`}>As a drawing (SVG)</MuiLink>
+      </Typography>
+    </>
+  );
+}

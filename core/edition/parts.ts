@@ -1,0 +1,25 @@
+/** What of an edition a plan may show or withhold. */
+export const PARTS = ["words", "levels", "counts", "scenarios", "orders", "pictures"] as const;
+export type EditionPart = (typeof PARTS)[number];
+
+export const PART_NAMES: Record<EditionPart, string> = {
+  words: "Words and bearings",
+  levels: "Levels",
+  counts: "Counts",
+  scenarios: "Scenarios, and where they are wrong",
+  orders: "Entries, stops, targets and results",
+  pictures: "Pictures and their bars",
+};
+
+/** Whose plan lets them see a thing: everybody's ("all"), or one that has every part named, joined by "+". */
+export type See = "all" | EditionPart | `${EditionPart}+${string}`;
+
+/** Whether a plan with these parts shows what asks for `see`; what it cannot read it does not show. */
+export function canSee(see: string, parts: readonly EditionPart[]): boolean {
+  return see === "all" || see.split("+").every((part) => (parts as readonly string[]).includes(part));
+}
+
+/** Parts as a plan holds them: in one order, each once; entries and targets only with the scenarios they are of. */
+export function partsInOrder(parts: readonly EditionPart[]): EditionPart[] {
+  return PARTS.filter((part) => parts.includes(part) && (part !== "orders" || parts.includes("scenarios")));
+}

@@ -1,0 +1,122 @@
+import { randomUUID } from "node:crypto";
+import type { PlanDto } from "#contracts/plan";
+import { KIND_NAMES, type EditionKind } from "#core/edition/blocks";
+import { PARTS, partsInOrder, type EditionPart } from "#core/edition/parts";
+import type { Person } from "./sessions.ts";
+import { audit } from "../audit/audit.ts";
+import { isDuplicate } from "../database/connection.ts";
+import { Account, PlanRow } from "../database/models.ts";
+import { Failure, notFound } from "../failure.ts";
+
+/** What somebody may see of editions, and when. */
+export interface Sight {
+  parts: readonly EditionPart[];
+  kinds: readonly EditionKind[];
+  /** Hours after an edition was published. */
+  wait: number;
+}
+
+/** Those who work at the desk see everything at once. */
+export const WHOLE: Sight = { parts: PARTS, kinds: KIND_NAMES, wait: 0 };
+/** Nothing but what everybody sees: of a reader whose plan is gone. */
+const NOTHING: Sight = { parts: [], kinds: [], wait: 0 };
+
+export interface Plan extends Sight {
+  id: string;
+  name: string;
+  version: number;
+}
+
+/** The one new readers are on unless somebody says otherwise. */
+export const FIRST_PLAN = "member";
+
+const MOST_PLANS = 12;
+
+const planOf = ({ id, name, parts, kinds, wait, version }: PlanRow): Plan => ({
+  id,
+  name,
+  parts,
+  kinds,
+  wait,
+  version,
+});
+
+/** Every plan, the fullest first. */
+export async function listPlans(): Promise<(Plan & { readers: number })[]> {
+  const plans = (await PlanRow.findAll()).map(planOf);
+  const readers = await Account.findAll({
+    where: { role: "subscriber", closedAt: null },
+    attributes: ["plan"],
+    raw: true,
+  });
+  return plans
+    .map((plan) => ({ ...plan, readers: readers.filter(({ plan: own }) => own === plan.id).length }))
+    .sort((a, b) => b.parts.length - a.parts.length || a.name.localeCompare(b.name));
+}
+
+export async function findPlan(id: string): Promise<Plan> {
+  const row = id.length <= 36 ? await PlanRow.findByPk(id) : null;
+  if (!row) throw notFound("plan");
+  return planOf(row);
+}
+
+/** What somebody may see: of a reader what the plan says, asked anew each time. */
+export async function sightOf({ id, role }: Pick<Person, "id" | "role">): Promise<Sight> {
+  if (role !== "subscriber") return WHOLE;
+  const account = await Account.findByPk(id, { attributes: ["plan"], raw: true });
+  const row = account ? await PlanRow.findByPk(account.plan) : null;
+  if (!row) return NOTHING;
+  const { parts, kinds, wait } = planOf(row);
+  // Kept in order where it is stored; read so again, for a row written by hand must not show more.
+  return { parts: partsInOrder(parts), kinds, wait };
+}
+
+/** Makes a plan, or changes one that is still as it was read. */
+export async function savePlan(id: string | undefined, dto: PlanDto): Promise<Plan> {
+  const { name, version, wait } = dto;
+  const parts = partsInOrder(dto.parts);
+  const kinds = KIND_NAMES.filter((kind) => dto.kinds.includes(kind));
+  try {
+    if (id === undefined) {
+      if ((await PlanRow.count()) >= MOST_PLANS)
+        throw new Failure("many", `There are ${MOST_PLANS} plans already.`, { kept: "No plan was made." });
+      const made = await PlanRow.create({ id: randomUUID(), name, parts, kinds, wait, version: 1 });
+      await audit({ what: "plan made", subject: name, detail: { parts, kinds, wait } });
+      return planOf(made);
+    }
+    const before = await findPlan(id);
+    const [changed] = await PlanRow.update(
+      { name, parts, kinds, wait, version: version + 1 },
+      { where: { id, version } },
+    );
+    if (changed === 0)
+      throw new Failure("stale", "Somebody else changed this plan meanwhile.", {
+        status: 409,
+        kept: "Nothing was changed.",
+        remedy: "Look at it once more and change it again.",
+      });
+    await audit({ what: "plan changed", subject: name, detail: { before, after: { parts, kinds, wait } } });
+    return findPlan(id);
+  } catch (error) {
+    if (!isDuplicate(error)) throw error;
+    throw new Failure("taken", `There is a plan named ${name} already.`, {
+      kept: "Nothing was changed.",
+      fields: { name: "Another plan has this name." },
+    });
+  }
+}
+
+/** Puts a reader on a plan. */
+export async function putOnPlan(accountId: string, planId: string): Promise<void> {
+  const plan = await findPlan(planId);
+  const account = accountId.length <= 36 ? await Account.findByPk(accountId) : null;
+  if (!account) throw notFound("account");
+  if (account.role !== "subscriber")
+    throw new Failure("role", `${account.name} works at the desk and sees everything.`, {
+      kept: "Nothing was changed.",
+    });
+  if (account.plan === plan.id) return;
+  const before = account.plan;
+  await account.update({ plan: plan.id });
+  await audit({ what: "put on a plan", subject: `${account.email}, ${plan.name}`, detail: { before } });
+}

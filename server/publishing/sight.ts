@@ -1,0 +1,56 @@
+import type { EditionPart, See } from "#core/edition/parts";
+import { canSee, PARTS } from "#core/edition/parts";
+import { kindNamed } from "#core/marks/registry";
+import type { PictureLayout } from "#core/edition/layouts";
+import type { Section } from "./section.ts";
+
+/** Parts of a plan that change what a picture shows. */
+const IN_PICTURES = ["levels", "counts", "orders"] as const satisfies readonly EditionPart[];
+export type PicturePart = (typeof IN_PICTURES)[number];
+
+/** The part of a plan that shows marks of a kind; none for what is said beside price. */
+export function partOfMark(kind: string): "levels" | "counts" | undefined {
+  const name = kindNamed(kind);
+  if (name === "count") return "counts";
+  return name === "note" || name === "bearing" ? undefined : "levels";
+}
+
+type Parted = Pick<Section, "marks" | "scenarios">;
+
+/** Which of a plan's parts a section's whole picture has something of. */
+export function partsDrawn({ marks, scenarios }: Parted): PicturePart[] {
+  const kinds = new Set<string | undefined>(marks.map(({ mark }) => partOfMark(mark.kind)));
+  return IN_PICTURES.filter((part) => (part === "orders" ? scenarios.length > 0 : kinds.has(part)));
+}
+
+/** The same section without what parts of a plan do not show: neither drawn nor making room for itself. */
+export function drawnFor<T extends Parted>(section: T, parts: readonly EditionPart[]): T {
+  const isShown = (kind: string) => canSee(partOfMark(kind) ?? "all", parts);
+  return {
+    ...section,
+    marks: section.marks.filter(({ mark }) => isShown(mark.kind)),
+    scenarios: canSee("orders", parts) ? section.scenarios : [],
+  };
+}
+
+/** The different pictures of a section that some plans show: each as the parts that are in it, the fullest first. */
+export function picturesFor(section: Parted, plans: readonly (readonly EditionPart[])[]): PicturePart[][] {
+  const drawn = partsDrawn(section);
+  const sets = [PARTS, ...plans]
+    .filter((parts) => parts.includes("pictures"))
+    .map((parts) => drawn.filter((part) => parts.includes(part)));
+  const once = new Map(sets.map((set) => [set.join("+"), set]));
+  return [...once.values()].sort((a, b) => b.length - a.length);
+}
+
+/** The name of a picture: its layout and what is in it, as "phone levels+orders". */
+export function viewName(layout: PictureLayout, parts: readonly PicturePart[]): string {
+  return [layout, parts.join("+")].filter(Boolean).join(" ");
+}
+
+/** What a plan must show to be shown the picture of that name; only a whole one is shown where it cannot be read. */
+export function seeOfView(name: string): See {
+  if (name === "") return "pictures+levels+counts+scenarios+orders";
+  const [, parts = ""] = name.split(" ");
+  return (parts === "" ? "pictures" : `pictures+${parts}`) as See;
+}

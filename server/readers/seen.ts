@@ -1,0 +1,95 @@
+import { canSee } from "#core/edition/parts";
+import type { FollowUp } from "#core/scenarios/events";
+import { Failure, notFound } from "../failure.ts";
+import { contentOf, type EditionContent } from "../publishing/content.ts";
+import { cutsOf } from "../publishing/cuts.ts";
+import { findEdition, followUpsOf, listEditions, notesOf, type EditionLine } from "../publishing/editions.ts";
+import type { StoredFollowUp, StoredNote } from "../publishing/editions.ts";
+import {
+  assembled,
+  cutLeaves,
+  leavesOf,
+  leavesSeen,
+  provenLeaves,
+  type Leaf,
+  type ProvenLeaf,
+} from "../record/leaves.ts";
+import { standingsOf, type Standing } from "../watch/standing.ts";
+import { correctionsOf, type Correction } from "../publishing/corrections.ts";
+import { WHOLE, type Sight } from "../accounts/plans.ts";
+
+const HOUR = 3_600_000;
+
+/** When somebody may see an edition; `undefined` for never. */
+export function seenFrom({ kind, publishedAt }: Pick<EditionLine, "kind" | "publishedAt">, sight: Sight) {
+  return sight.kinds.includes(kind) ? publishedAt + sight.wait * HOUR : undefined;
+}
+
+/** Editions of kinds somebody's plan has, the newest first, each with when it may be seen. */
+export async function editionsSeen(sight: Sight): Promise<(EditionLine & { from: number })[]> {
+  return (await listEditions()).flatMap((line) => {
+    const from = seenFrom(line, sight);
+    return from === undefined ? [] : [{ ...line, from }];
+  });
+}
+
+/** The part of an edition somebody may see; a Failure that says when, where that is later. */
+export async function seeEdition(text: string, sight: Sight, now = Date.now()) {
+  const { edition, content } = await findEdition(text);
+  // Of kinds that are not on the plan nobody is told whether they are there.
+  const from = seenFrom(edition, sight);
+  if (from === undefined) throw notFound("outlook");
+  if (from > now)
+    throw new Failure("later", "Your plan shows this outlook later.", {
+      status: 403,
+      remedy: `It will stand here from ${new Date(from).toISOString().slice(0, 16).replace("T", " ")} UTC on.`,
+    });
+  return { edition, content: contentSeen(edition.canonical, content, sight), isWhole: isWhole(sight) };
+}
+
+const isWhole = ({ parts }: Sight) => parts.length === WHOLE.parts.length;
+
+/** What of an edition somebody may see: what is withheld is missing, or null in a list. */
+function contentSeen(canonical: string, content: EditionContent, sight: Sight): EditionContent {
+  if (isWhole(sight)) return content;
+  return assembled(leavesSeen(leavesIn(canonical, content), sight.parts)) as unknown as EditionContent;
+}
+
+/** Editions from before there were leaves are cut now: nothing of them is proven one by one. */
+function leavesIn(canonical: string, content: EditionContent): Leaf[] {
+  return leavesOf(canonical) ?? cutLeaves(content, cutsOf(content), () => "");
+}
+
+/** The leaves of an edition somebody may see, each with its proof; `undefined` of one that has none to prove. */
+export function provenSeen(canonical: string, sight: Sight): ProvenLeaf[] | undefined {
+  const leaves = leavesOf(canonical);
+  return leaves && provenLeaves(leaves, sight.parts);
+}
+
+/** What became of an edition: its calls, and what was said of it later. */
+export interface Became {
+  followUps: StoredFollowUp[];
+  notes: StoredNote[];
+  standings: Standing[];
+  corrections: Correction[];
+}
+
+/** Events that tell no price of an entry, a stop or a target. */
+const WITHOUT_ORDERS: readonly FollowUp["event"][] = ["step", "triggered", "invalid", "expired"];
+
+export async function becameOf(number: number, content: EditionContent, sight: Sight): Promise<Became> {
+  const withOrders = canSee("scenarios+orders", sight.parts);
+  const followUps = canSee("scenarios", sight.parts) ? await followUpsOf(number) : [];
+  return {
+    followUps: withOrders
+      ? followUps
+      : followUps
+          .filter(({ event: { event } }) => WITHOUT_ORDERS.includes(event))
+          .map(({ event: { r: _, ...event }, ...rest }) => ({ ...rest, event })),
+    notes: withOrders ? await notesOf(number) : [],
+    standings: withOrders ? await standingsOf(number) : [],
+    corrections: canSee("words", sight.parts)
+      ? await correctionsOf(number, content, (canonical) => contentSeen(canonical, contentOf(canonical), sight))
+      : [],
+  };
+}
