@@ -23,6 +23,7 @@ export default [
       route("keys", "places/keys/keys.tsx"),
       route("editions", "places/editions/editions.tsx"),
       route("editions/:draft", "places/editions/compose.tsx"),
+      route("editions/:draft/previews", "places/editions/previews.tsx"),
       layout("places/people/owner.tsx", [
         route("people", "places/people/people.tsx"),
         route("plans", "places/people/plans.tsx"),
@@ -63,6 +64,7 @@ export default [
     route("editions/:draft/save", "places/editions/save.ts"),
     route("editions/:draft/picture/:section", "places/editions/preview.ts"),
   ]),
+  layout("places/editions/asReader.ts", [route("editions/:draft/read", "places/editions/read.tsx")]),
   route("record/chain.json", "places/record/chain.ts"),
   layout("places/reader/reader.tsx", [
     route("account", "places/account/account.tsx"),

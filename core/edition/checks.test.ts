@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { plainDraft, type Block } from "#core/edition/blocks";
 import { checkEdition, type EditionFacts } from "#core/edition/checks";
+import { PARTS } from "#core/edition/parts";
 import { wordsOf, type Words } from "#core/edition/words";
 import { aWritten } from "#core/testing/written";
 
@@ -8,6 +9,8 @@ const tin = { id: "tin", name: "Sable tin" };
 const section = { market: "tin", rung: "P1D", scenarios: ["a"] };
 const view = (horizon: "long" | "medium" | "short", direction: "up" | "down") => ({ horizon, direction, rungs: [] });
 const chip = { market: "tin", of: "mark" as const, id: "m", part: "at last high", text: "454.70" };
+
+const flat = { levels: [], close: 440 };
 
 function checks(
   words: string | Words,
@@ -18,7 +21,9 @@ function checks(
   const said = typeof words === "string" ? wordsOf(words) : words;
   return checkEdition({
     blocks: [{ kind: "words", id: "w", words: said }, ...blocks.slice(1)],
-    sections: [{ market: tin, scenarios: [], rewards: [], horizons: [] }],
+    title: "T",
+    plans: [],
+    sections: [{ market: tin, scenarios: [], rewards: [], horizons: [], ...flat }],
     chips: [{ ...chip, name: "Sable tin: Day level, last high" }],
     markets: [tin, { id: "oil", name: "Harbour oil" }],
     soon: [],
@@ -26,7 +31,7 @@ function checks(
   });
 }
 const calling = (more: Partial<EditionFacts["sections"][number]>) => ({
-  sections: [{ market: tin, scenarios: [aWritten()], rewards: [1.5], horizons: [], ...more }],
+  sections: [{ market: tin, scenarios: [aWritten()], rewards: [1.5], horizons: [], ...flat, ...more }],
 });
 
 describe("before an edition goes out", () => {
@@ -64,6 +69,35 @@ describe("before an edition goes out", () => {
     expect(checks(holding("x"))).toEqual([
       "454.70: what it follows is gone from the desk; it says what that last said.",
     ]);
+  });
+  it("a level on the wrong side of price is told, one on its own side is not", () => {
+    const levels = [
+      { bottom: 450, top: 451, role: "support", label: "demand" },
+      { bottom: 430, top: 431, role: "support", label: "base" },
+      { bottom: 430, top: 439, role: "resistance", label: "lid" },
+      { bottom: 430, top: 445, role: "resistance", label: "around" },
+    ] as const;
+    expect(checks("", calling({ levels }))).toEqual([
+      "Sable tin: demand, a support, stands above price.",
+      "Sable tin: lid, a resistance, stands below price.",
+    ]);
+  });
+  it("a price that words or the title would tell to readers who are not shown it is named with their plan", () => {
+    const stop = { ...chip, of: "scenario" as const, part: "stop", name: "Sable tin: A, stop", text: "432.40" };
+    const plans = [
+      { name: "Free", parts: ["words", "scenarios"] as const },
+      { name: "Silent", parts: [] },
+      { name: "Member", parts: PARTS },
+    ];
+    const told = (title: string, words: string) =>
+      checks(words, { title, plans, chips: [stop] }).filter((text) => text.includes("would tell"));
+    expect(told("T", "Out at 432.40.")).toEqual([
+      "The words would tell 432.40 (Sable tin: A, stop) to Free, who are not shown it.",
+    ]);
+    expect(told("Tin above 432.40", "Words.")).toEqual([
+      "The title would tell 432.40 (Sable tin: A, stop) to Free and Silent, who are not shown it.",
+    ]);
+    expect(told("T", "Out at 432.41.")).toEqual([]);
   });
   it("a market that is only spoken of, and what comes within the hour", () => {
     const soon = [{ market: "Sable tin", title: "Prices paid by households", minutes: 25 }];

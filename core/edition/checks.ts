@@ -1,17 +1,24 @@
 import type { HorizonView } from "#core/finding/horizon";
 import { marketsOf, type Block } from "#core/edition/blocks";
 import { chipsOf, textOfWords, type Chip, type Words } from "#core/edition/words";
+import type { LevelLine } from "#core/marks/levels";
+import { canSee, seeOfNumber, type EditionPart } from "#core/edition/parts";
 import { countText } from "#core/marks/wording";
 import type { Written } from "#core/written/written";
 
 /** What is held against an edition before it goes out. */
 export interface EditionFacts {
+  title: string;
   blocks: readonly Block[];
+  /** What each plan shows. */
+  plans: readonly { name: string; parts: readonly EditionPart[] }[];
   /** Of each market's section: its calls with what they pay, and the view by horizon. */
   sections: readonly {
     market: { id: string; name: string };
     scenarios: readonly Pick<Written, "title" | "terms" | "waived">[];
     rewards: readonly (number | undefined)[];
+    levels: readonly Pick<LevelLine, "bottom" | "top" | "role" | "label">[];
+    close: number;
     horizons: readonly HorizonView[];
   }[];
   /** Every number of the desk that words may hold. */
@@ -27,7 +34,15 @@ export interface EditionFacts {
  * publication.
  */
 export function checkEdition(facts: EditionFacts): string[] {
-  return [...againstView(facts), ...ofCalls(facts), ...ofSilence(facts), ...ofWords(facts), ...ofReleases(facts)];
+  return [
+    ...againstView(facts),
+    ...ofCalls(facts),
+    ...ofLevels(facts),
+    ...ofSilence(facts),
+    ...ofWords(facts),
+    ...toldToAll(facts),
+    ...ofReleases(facts),
+  ];
 }
 
 const AGAINST = { long: "down", short: "up" } as const;
@@ -56,6 +71,17 @@ function ofCalls({ sections }: EditionFacts): string[] {
   );
 }
 
+/** A support above price, or a resistance below it, is no such thing any more. */
+function ofLevels({ sections }: EditionFacts): string[] {
+  return sections.flatMap(({ market, levels, close }) =>
+    levels.flatMap(({ bottom, top, role, label }) => {
+      const beyond = role === "support" ? bottom > close : role === "resistance" && top < close;
+      const side = role === "support" ? "above" : "below";
+      return beyond ? [`${market.name}: ${label}, a ${role}, stands ${side} price.`] : [];
+    }),
+  );
+}
+
 /** A market without a call says why there is none. */
 function ofSilence({ blocks, sections }: EditionFacts): string[] {
   return marketsOf(blocks).flatMap(({ market, scenarios, words }) => {
@@ -74,16 +100,39 @@ function wordsIn(blocks: readonly Block[]): Words[] {
 /** Numbers as they are typed: digits with at least two decimals or thousands, not part of a longer one. */
 const NUMBER = /(?<![\d.,])\d+(?:\.\d+)?(?![\d]|[.,]\d)/g;
 
+/** Numbers that are typed by hand and are one of the desk's. */
+function typedIn(
+  text: string,
+  chips: EditionFacts["chips"],
+): { number: string; chip: EditionFacts["chips"][number] }[] {
+  return [...new Set(text.match(NUMBER) ?? [])].flatMap((number) => {
+    // A whole number of one or two digits is a count or a date more often than a price.
+    const chip = number.length < 3 ? undefined : chips.find((one) => one.text === number);
+    return chip ? [{ number, chip }] : [];
+  });
+}
+
+/** What words and the title say in figures is read by whoever reads them, whatever else a plan shows. */
+function toldToAll({ title, blocks, chips, plans }: EditionFacts): string[] {
+  const said = [
+    { where: "The title", see: "all", text: title },
+    { where: "The words", see: "words", text: wordsIn(blocks).map(textOfTyped).join("\n") },
+  ];
+  return said.flatMap(({ where, see, text }) =>
+    typedIn(text, chips).flatMap(({ number, chip }) => {
+      const told = plans.filter(({ parts }) => canSee(see, parts) && !canSee(seeOfNumber(chip), parts));
+      const names = told.map(({ name }) => name).join(" and ");
+      return names === "" ? [] : [`${where} would tell ${number} (${chip.name}) to ${names}, who are not shown it.`];
+    }),
+  );
+}
+
 function ofWords({ blocks, chips, markets }: EditionFacts): string[] {
   const words = wordsIn(blocks);
   const text = words.map(textOfTyped).join("\n");
-  const typed = new Set(text.match(NUMBER) ?? []);
-  const byHand = [...typed].flatMap((number) => {
-    // A whole number of one or two digits is a count or a date more often than a price.
-    if (number.length < 3) return [];
-    const found = chips.find((one) => one.text === number);
-    return found ? [`${number} is typed by hand, and is ${found.name}: put in with "/" it stays true.`] : [];
-  });
+  const byHand = typedIn(text, chips).map(
+    ({ number, chip }) => `${number} is typed by hand, and is ${chip.name}: put in with "/" it stays true.`,
+  );
   const isKnown = (chip: Chip) =>
     chips.some(({ market, of, id, part }) =>
       [market === chip.market, of === chip.of, id === chip.id, part === chip.part].every(Boolean),

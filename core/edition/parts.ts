@@ -19,6 +19,13 @@ export function canSee(see: string, parts: readonly EditionPart[]): boolean {
   return see === "all" || see.split("+").every((part) => (parts as readonly string[]).includes(part));
 }
 
+/** Which parts show a number of the desk: a price of a mark, of a call, or of the market itself. */
+export function seeOfNumber({ of, part }: { of: "price" | "mark" | "scenario"; part: string }): See {
+  if (of === "mark") return "levels";
+  if (of === "price") return "all";
+  return part === "wrong" ? "scenarios" : "scenarios+orders";
+}
+
 /** Parts as a plan holds them: in one order, each once; entries and targets only with the scenarios they are of. */
 export function partsInOrder(parts: readonly EditionPart[]): EditionPart[] {
   return PARTS.filter((part) => parts.includes(part) && (part !== "orders" || parts.includes("scenarios")));

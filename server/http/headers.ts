@@ -1,4 +1,5 @@
 import { randomBytes } from "node:crypto";
+import type { IncomingMessage } from "node:http";
 import type { NextFunction, Request, Response } from "express";
 import helmet from "helmet";
 import onHeaders from "on-headers";
@@ -10,6 +11,10 @@ export function makeNonce(_request: Request, response: Response, next: NextFunct
 }
 
 const own = (_request: unknown, response: unknown) => `'nonce-${(response as Response).locals.nonce}'`;
+
+/** A draft as readers would see it is looked at within a page of the desk; nothing else is framed by anybody. */
+const framedBy = (request: IncomingMessage) =>
+  /^\/editions\/[0-9a-f-]{36}\/read\?/.test(request.url ?? "") ? "'self'" : "'none'";
 
 /** What every answer says to browsers, files of the build included. */
 export function securityHeaders(tls: boolean) {
@@ -28,7 +33,7 @@ export function securityHeaders(tls: boolean) {
         "object-src": ["'none'"],
         "base-uri": ["'none'"],
         "form-action": ["'self'"],
-        "frame-ancestors": ["'none'"],
+        "frame-ancestors": [framedBy],
       },
     },
     strictTransportSecurity: tls,

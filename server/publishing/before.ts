@@ -1,4 +1,5 @@
 import { checkEdition } from "#core/edition/checks";
+import { listPlans } from "../accounts/plans.ts";
 import { findMarket, listMarkets } from "../bars/markets.ts";
 import { readClock } from "../clock.ts";
 import type { Draft } from "../database/models.ts";
@@ -11,7 +12,7 @@ const HOUR = 3_600_000;
 
 /** What stands against a draft before it goes out, in sentences with their numbers. */
 export async function beforePublishing(
-  { blocks }: Pick<Draft, "blocks">,
+  { title, blocks }: Pick<Draft, "title" | "blocks">,
   sections: readonly Section[],
 ): Promise<string[]> {
   const { now } = await readClock();
@@ -24,10 +25,11 @@ export async function beforePublishing(
     ),
   );
   return checkEdition({
-    blocks,
+    ...{ title, blocks, plans: await listPlans() },
     sections: sections.map((section) => {
-      const { market, scenarios, horizons = [] } = section;
-      return { market, scenarios, horizons, rewards: scenarios.map((one) => rewardOf(one, section)) };
+      const { market, scenarios, levels, bars, horizons = [] } = section;
+      const rewards = scenarios.map((one) => rewardOf(one, section));
+      return { market, scenarios, horizons, rewards, levels, close: bars.at(-1)?.close ?? NaN };
     }),
     chips: sections.flatMap(chipOptions),
     markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),

@@ -1,5 +1,5 @@
 import type { BlockKind } from "#core/edition/blocks";
-import type { See } from "#core/edition/parts";
+import { seeOfNumber, type See } from "#core/edition/parts";
 import type { Chip, Words } from "#core/edition/words";
 import type { LevelLine } from "#core/marks/levels";
 import type { Cut } from "../record/leaves.ts";
@@ -107,17 +107,10 @@ function wordsCuts(words: Words, path: string): Cut[] {
   return [{ path, see: "words" }, ...chipCuts(words, path)];
 }
 
-/** Which part shows a number within words. */
-function seeOfChip({ of, part }: Chip): See | undefined {
-  if (of === "mark") return "words+levels";
-  if (of === "scenario") return part === "wrong" ? "words+scenarios" : "words+scenarios+orders";
-  return undefined;
-}
-
 /** Numbers within words that a plan may withhold while it shows the words. */
 function chipCuts(node: object, path: string): Cut[] {
   const { type, attrs, content } = node as { type?: string; attrs?: Chip; content?: object[] };
-  const see = type === "chip" && attrs ? seeOfChip(attrs) : undefined;
-  if (see) return [{ path: `${path}/attrs/text`, see }];
+  const see = type === "chip" && attrs ? seeOfNumber(attrs) : "all";
+  if (see !== "all") return [{ path: `${path}/attrs/text`, see: `words+${see}` }];
   return (content ?? []).flatMap((one, n) => chipCuts(one, `${path}/content/${n}`));
 }

@@ -1,4 +1,5 @@
 import type { EditionKind } from "#core/edition/blocks";
+import { PARTS, type EditionPart } from "#core/edition/parts";
 import { asFollowUp, type FollowUp } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { LRUCache } from "lru-cache";
@@ -12,6 +13,7 @@ import { contentOf, type EditionContent, type FirstContent } from "./content.ts"
 import type { PictureLayout } from "#core/edition/layouts";
 import { drawOne } from "./pictures.ts";
 import type { Section } from "./section.ts";
+import { drawnFor } from "./sight.ts";
 
 export interface EditionLine {
   number: number;
@@ -85,8 +87,11 @@ export async function verifyEdition(
 }
 
 /** The picture a section would be frozen with. */
-export async function previewPng(section: Section, layout: PictureLayout = "wide"): Promise<Uint8Array> {
-  return (await drawOne(section, layout, section.market.name)).png;
+export async function previewPng(
+  section: Section,
+  { layout = "wide", parts = PARTS }: { layout?: PictureLayout; parts?: readonly EditionPart[] } = {},
+): Promise<Uint8Array> {
+  return (await drawOne(drawnFor(section, parts), layout, section.market.name)).png;
 }
 
 /** Pictures of editions that were published before pictures were kept. */

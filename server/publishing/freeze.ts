@@ -2,9 +2,12 @@ import { marketsOf, type MarketBlock } from "#core/edition/blocks";
 import { changesOf } from "#core/edition/changes";
 import type { EditionPart } from "#core/edition/parts";
 import { levelsOf } from "#core/marks/levels";
-import type { Draft } from "../database/models.ts";
+import { nameOf } from "../accounts/accounts.ts";
+import { readClock } from "../clock.ts";
+import { Edition, type Draft } from "../database/models.ts";
+import { GENESIS } from "../record/entry.ts";
 import { renewedBlocks } from "./chips.ts";
-import type { FrozenBlock } from "./content.ts";
+import type { EditionContent, FrozenBlock } from "./content.ts";
 import { filledBlock } from "./filled.ts";
 import { lastSaid, type Said } from "./lastSaid.ts";
 import { drawAll, type NamedPicture } from "./pictures.ts";
@@ -29,6 +32,28 @@ async function freeze(of: Section, plans: readonly (readonly EditionPart[])[], t
   const pictures = await drawAll(of, plans, title);
   const digests = Object.fromEntries(pictures.map(({ view, digests: own }) => [view, own]));
   return { of, section: { ...publicPart(of), pictures: digests }, pictures };
+}
+
+/** What an edition would be, were it published now; without pictures. */
+export async function wouldBe(draft: Draft): Promise<EditionContent> {
+  const frozen = (await composeAll(draft)).map((of): Frozen => ({
+    of,
+    section: { ...publicPart(of), pictures: {} },
+    pictures: [],
+  }));
+  const { now } = await readClock();
+  const last = await Edition.max<number | null, Edition>("number");
+  return {
+    number: (last ?? 0) + 1,
+    previous: GENESIS,
+    kind: draft.kind,
+    publishedAt: new Date().toISOString(),
+    marketTime: new Date(now).toISOString(),
+    author: await nameOf(draft.accountId),
+    title: draft.title.trim(),
+    ...(draft.corrects ? { corrects: draft.corrects } : {}),
+    blocks: await freezeBlocks(draft, frozen, now),
+  };
 }
 
 /** The sections of a draft's markets, in their order. */

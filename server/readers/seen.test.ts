@@ -200,7 +200,7 @@ describe("plans", () => {
     expect(await failureOf(putOnPlan(reader.id, "gone"))).toMatchObject({ status: 404 });
   });
 
-  it("are changed by whoever read them as they are, have names of their own, and entries only with scenarios", async () => {
+  it("are changed by whoever read them as they are, each by its own name, entries only with scenarios", async () => {
     const { version } = (await listPlans()).find(({ id }) => id === "free")!;
     const dto = { name: "Free", parts: ["orders", "words"] as EditionPart[], kinds: [...KIND_NAMES], wait: 2, version };
     expect(await savePlan("free", dto)).toMatchObject({ parts: ["words"], wait: 2, version: version + 1 });

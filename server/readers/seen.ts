@@ -47,12 +47,19 @@ export async function seeEdition(text: string, sight: Sight, now = Date.now()) {
   return { edition, content: contentSeen(edition.canonical, content, sight), isWhole: isWhole(sight) };
 }
 
-const isWhole = ({ parts }: Sight) => parts.length === WHOLE.parts.length;
+export const isWhole = ({ parts }: Sight) => parts.length === WHOLE.parts.length;
 
 /** What of an edition somebody may see: what is withheld is missing, or null in a list. */
 function contentSeen(canonical: string, content: EditionContent, sight: Sight): EditionContent {
-  if (isWhole(sight)) return content;
-  return assembled(leavesSeen(leavesIn(canonical, content), sight.parts)) as unknown as EditionContent;
+  return isWhole(sight) ? content : seenOf(leavesIn(canonical, content), sight);
+}
+
+const seenOf = (leaves: readonly Leaf[], { parts }: Sight) =>
+  assembled(leavesSeen(leaves, parts)) as unknown as EditionContent;
+
+/** What somebody would see of an edition that is not published yet. */
+export function wouldSee(content: EditionContent, sight: Sight): EditionContent {
+  return seenOf(cutLeaves(content, cutsOf(content)), sight);
 }
 
 /** Editions from before there were leaves are cut now: nothing of them is proven one by one. */

@@ -2,11 +2,12 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
+import MuiLink from "@mui/material/Link";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { redirect, useFetcher } from "react-router";
+import { Link, redirect, useFetcher } from "react-router";
 import type { DraftDto } from "#contracts/draft";
 import { EDITION_KINDS, KIND_NAMES, marketsOf, type Block, type EditionKind } from "#core/edition/blocks";
 import { sayWritten } from "#core/written/say";
@@ -109,6 +110,12 @@ export default function Compose({
         </Box>
       )}
       <PublicList sections={becoming} />
+      <Typography variant="body2" sx={{ mb: 1.5 }}>
+        <MuiLink component={Link} to={`/editions/${draft.id}/previews`}>
+          As readers will see it
+        </MuiLink>
+        , plan by plan, on a page, a phone, paper and as mail.
+      </Typography>
       <Typography variant="body2" role="status" sx={{ mb: 1.5 }}>
         {sentence}
       </Typography>

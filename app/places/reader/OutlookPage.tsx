@@ -10,9 +10,16 @@ import { FilledView } from "./FilledView.tsx";
 import { OutlookSection } from "./OutlookSection.tsx";
 import type { ReadBlock, ReadOutlook } from "./readOutlook.server.ts";
 
+/** How its pictures are shown: for which width, and where they lie if not with the published edition. */
+interface Shown {
+  layout?: PictureLayout | undefined;
+  pictureAt?: ((index: number) => string) | undefined;
+}
+
 /** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
-export function OutlookPage({ outlook, layout }: { outlook: ReadOutlook; layout?: PictureLayout }) {
-  const { number, kind, title, author, publishedAt, marketTime, corrects, corrections, blocks, isWhole } = outlook;
+export function OutlookPage({ outlook, layout, pictureAt }: Shown & { outlook: ReadOutlook }) {
+  const { number, kind, title, author, publishedAt, marketTime, corrects, corrections, blocks, isWhole, check } =
+    outlook;
   return (
     <>
       <Typography variant="body2" color="text.secondary">
@@ -38,20 +45,21 @@ export function OutlookPage({ outlook, layout }: { outlook: ReadOutlook; layout?
         <CorrectionView key={correction.number} correction={correction} />
       ))}
       {blocks.map((block, i) => (
-        <BlockView key={i} block={block} outlook={outlook} layout={layout} />
+        <BlockView key={i} {...{ block, outlook, layout, pictureAt }} />
       ))}
       {!isWhole && (
         <Typography variant="body2" sx={{ mt: 3 }}>
           Parts of this outlook are for other plans than yours. What you see is proven by the same root as the whole.
         </Typography>
       )}
-      <Frozen outlook={outlook} />
+      {check && <Frozen outlook={outlook} check={check} />}
     </>
   );
 }
 
 /** When it was frozen, and how that can be checked. */
-function Frozen({ outlook: { number, publishedAt, inLeaves, sha256, check, isWhole } }: { outlook: ReadOutlook }) {
+function Frozen({ outlook, check }: { outlook: ReadOutlook; check: NonNullable<ReadOutlook["check"]> }) {
+  const { number, publishedAt, inLeaves, sha256, isWhole } = outlook;
   return (
     <Box component="footer" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", mt: 4, pt: 1 }}>
       <Typography variant="caption" component="p" color="text.secondary" sx={{ overflowWrap: "anywhere" }}>
@@ -66,12 +74,12 @@ function Frozen({ outlook: { number, publishedAt, inLeaves, sha256, check, isWho
   );
 }
 
-function BlockView({ block, outlook, layout }: { block: ReadBlock; outlook: ReadOutlook; layout?: PictureLayout }) {
+function BlockView({ block, outlook, layout, pictureAt }: Shown & { block: ReadBlock; outlook: ReadOutlook }) {
   switch (block.kind) {
     case "words":
       return <WordsView words={block.words} />;
     case "market":
-      return <OutlookSection outlook={outlook} block={block} layout={layout} />;
+      return <OutlookSection {...{ outlook, block, layout }} pictureAt={pictureAt ?? publishedAt(outlook.number)} />;
     case "risk":
       return (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 3, maxWidth: 760 }} role="note">
@@ -82,3 +90,5 @@ function BlockView({ block, outlook, layout }: { block: ReadBlock; outlook: Read
       return <FilledView block={block} />;
   }
 }
+
+const publishedAt = (number: number) => (index: number) => `/outlooks/${number}/picture/${index}`;

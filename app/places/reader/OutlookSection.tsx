@@ -15,10 +15,12 @@ interface Props {
   block: Extract<ReadBlock, { kind: "market" }>;
   /** For which width its picture is laid out; by the width of the page where that is not said. */
   layout: PictureLayout | undefined;
+  /** Address of a chart's picture, without its ending. */
+  pictureAt: (index: number) => string;
 }
 
 /** A market's part of an outlook: its picture and its numbers, and beside them what is called. */
-export function OutlookSection({ outlook: { number, followUps, notes, standings }, block, layout }: Props) {
+export function OutlookSection({ outlook: { followUps, notes, standings }, block, layout, pictureAt }: Props) {
   const { index, section, pictures, words, changed } = block;
   const { market, rung, levels, scenarios, withheld, horizons = [], close } = section;
   return (
@@ -59,7 +61,7 @@ export function OutlookSection({ outlook: { number, followUps, notes, standings 
             <WordsView words={words} small />
           </Box>
         )}
-        <SectionPicture address={`/outlooks/${number}/picture/${index}`} {...{ pictures, layout, market, rung }} />
+        <SectionPicture address={pictureAt(index)} {...{ pictures, layout, market, rung }} />
       </Box>
       <Box sx={{ gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
         {scenarios.length + withheld === 0 && (

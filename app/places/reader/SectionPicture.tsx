@@ -24,7 +24,12 @@ export function SectionPicture({ address, pictures, layout, market, rung }: Prop
   const source = (of: PictureLayout) => {
     const digest = pictures[of];
     if (digest === undefined) return undefined;
-    return digest === "" ? `${address}.png` : `${address}.png?layout=${of}&v=${digest.slice(0, 32)}`;
+    const [path, query] = address.split("?");
+    const asked = new URLSearchParams(query);
+    asked.set("layout", of);
+    // Of what is not kept there is no digest.
+    if (digest !== "") asked.set("v", digest.slice(0, 32));
+    return `${path}.png?${asked}`;
   };
   const main = source(own);
   if (main === undefined) return <Typography variant="body2">Your plan shows no picture of this chart.</Typography>;
@@ -47,7 +52,8 @@ export function SectionPicture({ address, pictures, layout, market, rung }: Prop
         />
       </picture>
       <Typography variant="caption" color="text.secondary">
-        Price in ink, what we say of it in colour. <MuiLink href={`${address}.svg`}>As a drawing (SVG)</MuiLink>
+        Price in ink, what we say of it in colour.{" "}
+        {main.includes("v=") && <MuiLink href={`${address}.svg`}>As a drawing (SVG)</MuiLink>}
       </Typography>
     </>
   );

@@ -1,10 +1,13 @@
 import type { Changes } from "#core/edition/changes";
 import type { EditionKind } from "#core/edition/blocks";
 import type { Words } from "#core/edition/words";
+import { canSee } from "#core/edition/parts";
 import type { Sight } from "../../../server/accounts/plans.ts";
+import { findDraft } from "../../../server/publishing/drafts.ts";
+import { wouldBe } from "../../../server/publishing/freeze.ts";
 import type { EditionContent, FrozenBlock } from "../../../server/publishing/content.ts";
 import { verifyEdition } from "../../../server/publishing/editions.ts";
-import { becameOf, seeEdition, type Became } from "../../../server/readers/seen.ts";
+import { becameOf, isWhole, seeEdition, wouldSee, type Became } from "../../../server/readers/seen.ts";
 import { picturesSeen, type PicturesSeen } from "../../../server/readers/seenPictures.ts";
 import { leavesOf } from "../../../server/record/leaves.ts";
 import type { FrozenSection } from "../../../server/publishing/section.ts";
@@ -42,7 +45,8 @@ export interface ReadOutlook extends Became {
   marketTime: number;
   sha256: string;
   inLeaves: boolean;
-  check: Awaited<ReturnType<typeof verifyEdition>>;
+  /** Missing of what is not published yet. */
+  check: Awaited<ReturnType<typeof verifyEdition>> | undefined;
   corrects: EditionContent["corrects"];
   blocks: ReadBlock[];
   /** Whether the reader's plan shows all of it. */
@@ -50,21 +54,13 @@ export interface ReadOutlook extends Became {
 }
 
 export async function readOutlook(text: string, sight: Sight): Promise<ReadOutlook> {
-  const { edition, content, isWhole } = await seeEdition(text, sight);
+  const { edition, content, isWhole: whole } = await seeEdition(text, sight);
   const { number, kind, title, author, publishedBy, publishedAt, marketTime, blocks } = content;
   const pictures = await picturesSeen(number, sight);
-  let charts = 0;
-  const readBlock = (block: FrozenBlock | null): ReadBlock[] => {
-    if (!block) return [];
-    if (block.kind !== "market") return [withoutHoles(block)];
-    const index = charts++;
-    const { section, words, changed } = block;
-    // Pictures of the first editions are not kept: they are drawn when they are asked for.
-    const own = pictures.get(index) ?? (isWhole ? { wide: "" } : {});
-    return [{ kind: "market", index, section: readSection(section), pictures: own, words, changed }];
-  };
+  // Pictures of the first editions are not kept: they are drawn when they are asked for.
+  const pictureOf = (index: number) => pictures.get(index) ?? (whole ? { wide: "" } : {});
   return {
-    ...{ number, kind, title, isWhole },
+    ...{ number, kind, title, isWhole: whole },
     author: publishedBy === undefined ? author : `${author}, published by ${publishedBy}`,
     publishedAt: Date.parse(publishedAt),
     marketTime: Date.parse(marketTime),
@@ -73,8 +69,35 @@ export async function readOutlook(text: string, sight: Sight): Promise<ReadOutlo
     check: await verifyEdition(number),
     ...(await becameOf(number, content, sight)),
     corrects: content.corrects,
-    blocks: blocks.flatMap(readBlock),
+    blocks: readBlocks(blocks, pictureOf),
   };
+}
+
+/** An outlook as readers on a plan would be shown it, were it published now. */
+export async function readPreview(draftId: string, sight: Sight): Promise<ReadOutlook> {
+  const content = wouldSee(await wouldBe(await findDraft(draftId)), sight);
+  const { number, kind, title, author, publishedAt, marketTime, corrects, blocks } = content;
+  const drawn = canSee("pictures", sight.parts) ? { wide: "", phone: "", paper: "" } : {};
+  return {
+    ...{ number, kind, title, author, corrects },
+    isWhole: isWhole(sight),
+    publishedAt: Date.parse(publishedAt),
+    marketTime: Date.parse(marketTime),
+    ...{ sha256: "", inLeaves: true, check: undefined },
+    ...{ followUps: [], notes: [], standings: [], corrections: [] },
+    blocks: readBlocks(blocks, () => drawn),
+  };
+}
+
+function readBlocks(blocks: readonly (FrozenBlock | null)[], pictureOf: (index: number) => PicturesSeen): ReadBlock[] {
+  let charts = 0;
+  return blocks.flatMap((block): ReadBlock[] => {
+    if (!block) return [];
+    if (block.kind !== "market") return [withoutHoles(block)];
+    const index = charts++;
+    const { section, words, changed } = block;
+    return [{ kind: "market", index, section: readSection(section), pictures: pictureOf(index), words, changed }];
+  });
 }
 
 function readSection({ market, rung, levels, scenarios, bars, horizons = [] }: FrozenSection): ReadSection {
