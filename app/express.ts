@@ -10,6 +10,7 @@ import { closeHealth } from "../server/database/health.ts";
 import { readSettings } from "../server/settings.ts";
 import { closePool, warmUp } from "../server/pool/pool.ts";
 import { runFeed } from "../server/intake/feed.ts";
+import { runSchedule } from "../server/publishing/schedule.ts";
 import { limitBodies } from "../server/http/bodies.ts";
 import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
 import { keepNothing, makeNonce, securityHeaders } from "../server/http/headers.ts";
@@ -20,10 +21,12 @@ const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
 warmUp();
 const stopFeed = runFeed();
+const stopSchedule = runSchedule();
 
 /** Ends what runs beside requests; called once the server has stopped listening. */
 export async function stop(): Promise<void> {
   stopFeed();
+  stopSchedule();
   await closePool();
   closeHealth();
   await closeDatabase();

@@ -27,6 +27,7 @@ export default [
       layout("places/people/owner.tsx", [
         route("people", "places/people/people.tsx"),
         route("plans", "places/people/plans.tsx"),
+        route("desk", "places/people/deskSettings.tsx"),
         route("audit", "places/people/audit.tsx"),
       ]),
     ]),

@@ -29,6 +29,7 @@ const TABLES = [
   "scenarios",
   "scenario_steps",
   "own_sentences",
+  "desk_settings",
   "drafts",
   "editions",
   "artefacts",

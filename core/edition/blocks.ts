@@ -70,9 +70,20 @@ export function emptyBlock(kind: Exclude<BlockKind, "market">, id: string, editi
   }
 }
 
+/** Blocks a template can name: markets are chosen for each edition. */
+export type TemplateBlock = Exclude<BlockKind, "market">;
+
+export const TEMPLATE_BLOCKS = (Object.keys(BLOCK_NAMES) as BlockKind[]).filter(
+  (kind): kind is TemplateBlock => kind !== "market",
+);
+
 /** The blocks an edition of a kind begins with; `ids` gives each its own. */
-export function templateOf(kind: EditionKind, ids: () => string): Block[] {
-  return EDITION_KINDS[kind].begins.map((own) => emptyBlock(own, ids(), kind));
+export function templateOf(
+  kind: EditionKind,
+  ids: () => string,
+  begins: readonly TemplateBlock[] = EDITION_KINDS[kind].begins,
+): Block[] {
+  return begins.map((own) => emptyBlock(own, ids(), kind));
 }
 
 export const marketsOf = (blocks: readonly Block[]): MarketBlock[] => blocks.filter((one) => one.kind === "market");

@@ -12,6 +12,7 @@ import * as scenarioNamed from "./migrations/0009-scenario-named.ts";
 import * as ownSentences from "./migrations/0010-own-sentences.ts";
 import * as editionBlocks from "./migrations/0011-edition-blocks.ts";
 import * as plans from "./migrations/0012-plans.ts";
+import * as goingOut from "./migrations/0013-going-out.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -27,6 +28,7 @@ const migrations = [
   { name: "0010-own-sentences", ...ownSentences },
   { name: "0011-edition-blocks", ...editionBlocks },
   { name: "0012-plans", ...plans },
+  { name: "0013-going-out", ...goingOut },
 ];
 
 export function migrator(sequelize: Sequelize) {

@@ -7,6 +7,7 @@ import { audit } from "../audit/audit.ts";
 import { findMarket } from "../bars/markets.ts";
 import { Draft } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
+import { deskSettings } from "./deskSettings.ts";
 
 /** Drafts of one account that are not published yet. */
 const MOST_DRAFTS = 200;
@@ -30,7 +31,7 @@ export async function createDraft(
     accountId,
     title,
     kind,
-    blocks: blocks ?? templateOf(kind, randomUUID),
+    blocks: blocks ?? templateOf(kind, randomUUID, (await deskSettings()).templates[kind]),
     corrects,
     version: 1,
     published: null,

@@ -24,6 +24,7 @@ import { freezeAll, freezeBlocks, type Frozen } from "./freeze.ts";
 import { storePictures } from "./pictures.ts";
 import { listPlans } from "../accounts/plans.ts";
 import { checkPublishable } from "./publishable.ts";
+import { checkRead } from "./reading.ts";
 
 export interface Author {
   id: string;
@@ -106,6 +107,7 @@ function commit(
         remedy: "Read it once more and publish again.",
       });
     checkPublishable(held, frozen, now);
+    await checkRead(held);
     const last = await Edition.findOne({
       order: [["number", "DESC"]],
       attributes: ["number", "sha256"],
@@ -150,7 +152,7 @@ function commit(
     );
     for (const market of markets) await follow(market, number, frozen, now, transaction);
     await appendToRecord([{ kind: "edition", edition: number, scenarioId: "", sequence: 0, digest }], transaction);
-    await held.update({ published: number }, { transaction });
+    await held.update({ published: number, goesOut: null }, { transaction });
     await audit({
       what: "published",
       subject: `edition ${number}, ${content.title}`,

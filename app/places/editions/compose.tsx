@@ -21,6 +21,10 @@ import { filledBlocks } from "../../../server/publishing/filled.ts";
 import { nameOf } from "../../../server/accounts/accounts.ts";
 import { composeAll } from "../../../server/publishing/freeze.ts";
 import { publish } from "../../../server/publishing/publish.ts";
+import { deskSettings } from "../../../server/publishing/deskSettings.ts";
+import { readDraft, READING_STEPS } from "../../../server/publishing/reading.ts";
+import { keepBack, letGoOut } from "../../../server/publishing/schedule.ts";
+import { readClock } from "../../../server/clock.ts";
 import { publicWords } from "../../../server/publishing/section.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
@@ -29,6 +33,7 @@ import { utcText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import { AddBlock } from "./AddBlock.tsx";
 import { BlockList } from "./BlockList.tsx";
+import { GoingOut } from "./GoingOut.tsx";
 import { PublicList } from "./PublicList.tsx";
 import { useAutosave } from "./useAutosave.ts";
 import type { Route } from "./+types/compose.ts";
@@ -66,6 +71,12 @@ export function loader({ params, context }: Route.LoaderArgs) {
       filled: await filledBlocks(draft, sections),
       before: await beforePublishing(draft, sections),
       public: sections.map(publicWords),
+      goingOut: {
+        reading: draft.reading ?? null,
+        wanted: (await deskSettings()).reading,
+        goesOut: draft.goesOut ?? null,
+        now: (await readClock()).now,
+      },
       colleague: draft.accountId === personIn(context).id ? "" : await nameOf(draft.accountId),
     };
   });
@@ -73,20 +84,40 @@ export function loader({ params, context }: Route.LoaderArgs) {
 
 export function action({ params, request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    const another = textField(await readForm(request), "another") === "yes";
-    const number = await publish(params.draft, personIn(context), { another });
-    throw redirect(`/outlooks/${number}`);
+    const form = await readForm(request);
+    const [id, person] = [params.draft, personIn(context)];
+    const version = Number(textField(form, "version"));
+    const step = textField(form, "step");
+    const reading = READING_STEPS.find((one) => one === step);
+    if (reading) await readDraft(id, reading, person, version, textField(form, "words"));
+    else if (step === "later") await letGoOut(id, whenOf(form), person);
+    else if (step === "back to hand") await keepBack(id);
+    else {
+      const number = await publish(id, person, { another: textField(form, "another") === "yes" });
+      throw redirect(`/outlooks/${number}`);
+    }
+    return {};
   });
 }
 
+/** Market time in UTC as a form has it, or a market that opens. */
+function whenOf(form: FormData): { at: number } | { market: string } {
+  const market = textField(form, "open");
+  return market === "" ? { at: Date.parse(`${textField(form, "at")}Z`) } : { market };
+}
+
 export default function Compose({
-  loaderData: { draft, rungs, markets, levels, chips, filled, corrects, before, public: becoming, colleague },
+  loaderData: { draft, rungs, markets, levels, chips, filled, corrects, before, public: becoming, colleague, goingOut },
 }: Route.ComponentProps) {
   const [title, setTitle] = useState(draft.title);
   const [kind, setKind] = useState<EditionKind>(draft.kind);
   const [blocks, setBlocks] = useState<Block[]>(draft.blocks);
-  const { state, sentence, pictures } = useAutosave(draft.id, draft.version, {
+  const { state, sentence, pictures, version } = useAutosave(draft.id, draft.version, {
     ...{ title, kind, blocks: blocks as DraftDto["blocks"] },
+  });
+  const here = [...new Set(marketsOf(blocks).map(({ market }) => market))].flatMap((id) => {
+    const found = markets.find(({ facts }) => facts.id === id);
+    return found ? [{ id, name: found.facts.name }] : [];
   });
   const fetcher = useFetcher<{ failure?: FailureBody }>();
   const failure = fetcher.data?.failure;
@@ -136,6 +167,14 @@ export default function Compose({
           Publish
         </Button>
       </fetcher.Form>
+      <GoingOut
+        {...goingOut}
+        version={version}
+        own={colleague === ""}
+        markets={here}
+        fetcher={fetcher}
+        disabled={state !== "saved" || fetcher.state !== "idle"}
+      />
       {failure && (
         <Typography role="alert" sx={{ mt: 1.5, fontWeight: 600 }}>
           {failureText(failure)}

@@ -88,9 +88,7 @@ export default function Previews({ loaderData: { draft, plans, chosen, mail } }:
               <TableCell>{gets ? (wait === 0 ? "at once" : `${wait} h later`) : "never"}</TableCell>
               {[figures.words, figures.levels, figures.calls, figures.orders, figures.pictures, figures.numbers].map(
                 (count, i) => (
-                  <TableCell key={i}>
-                    {count}
-                  </TableCell>
+                  <TableCell key={i}>{count}</TableCell>
                 ),
               )}
             </TableRow>

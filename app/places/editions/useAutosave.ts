@@ -39,7 +39,7 @@ export function useAutosave(id: string, initial: number, content: Omit<DraftDto,
     }, 500);
     return () => clearTimeout(timer);
   }, [now, id, version, revalidate]);
-  return { state, sentence, pictures };
+  return { state, sentence, pictures, version };
 }
 
 /** What each market's picture shows, as a text. */

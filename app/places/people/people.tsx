@@ -50,6 +50,9 @@ export default function People({ loaderData: { own, accounts, plans }, actionDat
             <MuiLink component={Link} to="/plans">
               What plans show
             </MuiLink>{" "}
+            <MuiLink component={Link} to="/desk" sx={{ ml: 2 }}>
+              What the desk decides
+            </MuiLink>{" "}
             <MuiLink component={Link} to="/audit" sx={{ ml: 2 }}>
               What everybody did
             </MuiLink>

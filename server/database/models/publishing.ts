@@ -1,8 +1,38 @@
 import type { Block, EditionKind } from "#core/edition/blocks";
-import { DataTypes, type Sequelize } from "sequelize";
+import { DataTypes, type CreationOptional, type Sequelize } from "sequelize";
 import type { StoredFollowUpEvent } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
-import { bytes, id, json, key, moment, Row, text, whole } from "./columns.ts";
+import { bytes, id, json, key, maybeJson, moment, Row, text, whole } from "./columns.ts";
+
+/** Somebody at the desk, as they were called then. */
+export interface ByWhom {
+  id: string;
+  name: string;
+}
+
+/** A colleague's reading of a draft, in the version that was read. */
+export interface Reading {
+  state: "asked" | "approved" | "back";
+  by: ByWhom;
+  at: number;
+  version: number;
+  /** What is asked back. */
+  words: string;
+}
+
+/** When a draft goes out by itself. */
+export interface GoesOut {
+  /** Market time, milliseconds. */
+  at: number;
+  /** The market whose open that is. */
+  market?: string;
+  by: ByWhom;
+  version: number;
+  /** What was held against it when this was decided. */
+  knew: string[];
+  /** Why it did not go out. */
+  held?: string;
+}
 
 export class Draft extends Row<Draft> {
   declare id: string;
@@ -13,6 +43,8 @@ export class Draft extends Row<Draft> {
   /** The edition it corrects or takes back. */
   declare corrects: { number: number; how: "correction" | "withdrawal" } | null;
   declare version: number;
+  declare reading: CreationOptional<Reading | null>;
+  declare goesOut: CreationOptional<GoesOut | null>;
   declare published: number | null;
   declare updatedAt: number;
 }
@@ -93,6 +125,13 @@ export class RecordHead extends Row<RecordHead> {
   declare sha256: string;
 }
 
+/** What a desk has decided for itself, by name. */
+export class DeskSetting extends Row<DeskSetting> {
+  declare name: string;
+  declare value: unknown;
+  declare version: number;
+}
+
 /** Binds the tables of what is published and what became of it. */
 export function bindPublishing(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
@@ -105,6 +144,8 @@ export function bindPublishing(sequelize: Sequelize): void {
       blocks: json(),
       corrects: { type: DataTypes.JSON, allowNull: true },
       version: whole(),
+      reading: maybeJson(),
+      goesOut: maybeJson(),
       published: { type: DataTypes.INTEGER, allowNull: true },
       updatedAt: moment(),
     },
@@ -155,6 +196,7 @@ export function bindPublishing(sequelize: Sequelize): void {
     table("edition_pictures"),
   );
   Artefact.init({ sha256: key(64), bytes: bytes() }, table("artefacts"));
+  DeskSetting.init({ name: key(40), value: json(), version: whole() }, table("desk_settings"));
   RecordEntry.init(
     {
       number: { ...whole(), primaryKey: true },
