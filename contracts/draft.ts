@@ -49,6 +49,17 @@ export class WordsBlockDto extends BlockDto {
   words!: object;
 }
 
+/** What the desk said on a rung. */
+export class RungSaidDto {
+  @IsString()
+  @Matches(RUNG)
+  rung!: string;
+
+  @IsString()
+  @MaxLength(4_000)
+  text!: string;
+}
+
 export class MarketBlockDto extends BlockDto {
   @IsString()
   @Length(1, 60)
@@ -73,6 +84,40 @@ export class MarketBlockDto extends BlockDto {
   @IsOptional()
   @IsObject()
   words?: object;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20)
+  @ValidateNested({ each: true })
+  @Type(() => RungSaidDto)
+  rests?: RungSaidDto[];
+}
+
+export class WalkStepDto {
+  @IsString()
+  @Matches(RUNG)
+  rung!: string;
+
+  @IsString()
+  @MaxLength(1_000, { message: "a step of a walk says at most 1,000 characters" })
+  text!: string;
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(4_000)
+  rests?: string;
+}
+
+export class WalkBlockDto extends BlockDto {
+  @IsString()
+  @Length(1, 60)
+  market!: string;
+
+  @IsArray()
+  @ArrayMaxSize(8, { message: "a walk has at most 8 steps" })
+  @ValidateNested({ each: true })
+  @Type(() => WalkStepDto)
+  steps!: WalkStepDto[];
 }
 
 export class CalendarBlockDto extends BlockDto {
@@ -111,6 +156,7 @@ export class DraftDto {
       subTypes: [
         { value: WordsBlockDto, name: "words" },
         { value: MarketBlockDto, name: "market" },
+        { value: WalkBlockDto, name: "walk" },
         { value: CalendarBlockDto, name: "calendar" },
         { value: RiskBlockDto, name: "risk" },
         { value: FilledBlockDto, name: "recap" },
@@ -120,5 +166,5 @@ export class DraftDto {
     },
     keepDiscriminatorProperty: true,
   })
-  blocks!: (WordsBlockDto | MarketBlockDto | CalendarBlockDto | RiskBlockDto | FilledBlockDto)[];
+  blocks!: (WordsBlockDto | MarketBlockDto | WalkBlockDto | CalendarBlockDto | RiskBlockDto | FilledBlockDto)[];
 }

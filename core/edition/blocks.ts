@@ -11,11 +11,30 @@ export interface MarketBlock {
   counts?: CountsShown;
   /** What the analyst says of it. */
   words?: Words;
+  /** What the desk said on its rungs when the words began with that: whoever writes is told what it says now. */
+  rests?: { rung: string; text: string }[];
+}
+
+/** A step of a walk: a chart, and what is said of it. */
+export interface WalkStep {
+  rung: string;
+  text: string;
+  /** What the desk said when that was taken over: when it says something else now, whoever writes is told. */
+  rests?: string;
+}
+
+/** The argument on a market, from the highest rung to the trigger. */
+export interface WalkBlock {
+  kind: "walk";
+  id: string;
+  market: string;
+  steps: WalkStep[];
 }
 
 export type Block =
   | { kind: "words"; id: string; words: Words }
   | MarketBlock
+  | WalkBlock
   /** Events of the day, or of seven days. */
   | { kind: "calendar"; id: string; days: 1 | 7 }
   /** What was open, and what became of it since the edition before. */
@@ -31,6 +50,7 @@ export type BlockKind = Block["kind"];
 export const BLOCK_NAMES: Record<BlockKind, string> = {
   words: "Words",
   market: "A market",
+  walk: "Walk-through",
   calendar: "Calendar",
   recap: "What became of it",
   ranking: "Ranking of calls",
@@ -57,7 +77,7 @@ export type EditionKind = keyof typeof EDITION_KINDS;
 export const KIND_NAMES = Object.keys(EDITION_KINDS) as EditionKind[];
 
 /** A block as it begins; a market's begins with the market. */
-export function emptyBlock(kind: Exclude<BlockKind, "market">, id: string, edition: EditionKind = "morning"): Block {
+export function emptyBlock(kind: TemplateBlock, id: string, edition: EditionKind = "morning"): Block {
   switch (kind) {
     case "words":
       return { kind, id, words: wordsOf("") };
@@ -71,10 +91,10 @@ export function emptyBlock(kind: Exclude<BlockKind, "market">, id: string, editi
 }
 
 /** Blocks a template can name: markets are chosen for each edition. */
-export type TemplateBlock = Exclude<BlockKind, "market">;
+export type TemplateBlock = Exclude<BlockKind, "market" | "walk">;
 
 export const TEMPLATE_BLOCKS = (Object.keys(BLOCK_NAMES) as BlockKind[]).filter(
-  (kind): kind is TemplateBlock => kind !== "market",
+  (kind): kind is TemplateBlock => kind !== "market" && kind !== "walk",
 );
 
 /** The blocks an edition of a kind begins with; `ids` gives each its own. */
@@ -87,6 +107,13 @@ export function templateOf(
 }
 
 export const marketsOf = (blocks: readonly Block[]): MarketBlock[] => blocks.filter((one) => one.kind === "market");
+
+export const walksOf = (blocks: readonly Block[]): WalkBlock[] => blocks.filter((one) => one.kind === "walk");
+
+/** Every market that blocks speak of, once. */
+export const marketsIn = (blocks: readonly Block[]): string[] => [
+  ...new Set([...marketsOf(blocks), ...walksOf(blocks)].map(({ market }) => market)),
+];
 
 /** A draft of words, markets and the notice. */
 export function plainDraft(

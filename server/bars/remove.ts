@@ -1,4 +1,4 @@
-import { marketsOf } from "#core/edition/blocks";
+import { marketsIn } from "#core/edition/blocks";
 import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import { Draft, MarkRow, ScenarioRow, WatcherRow } from "../database/models.ts";
@@ -15,7 +15,7 @@ export function removeMarket(id: string): Promise<void> {
     const [, ...derived] = await withDependents([market], transaction);
     const where = { marketId: id };
     const drafts = (await Draft.findAll({ where: { published: null }, transaction })).filter(({ blocks }) =>
-      marketsOf(blocks).some((block) => block.market === id),
+      marketsIn(blocks).includes(id),
     );
     const ways: [string, number][] = [
       [`${derived.map(({ name }) => name).join(", ")} is made of it`, derived.length],

@@ -6,14 +6,19 @@ import { applySteps } from "../desk/marks.ts";
 import { saveScenario, scenariosOf } from "../desk/scenarios.ts";
 import { advance } from "../intake/feed.ts";
 import { aWorld, START } from "../publishingTesting.ts";
-import { assembled, isLeafProven, leavesOf, provenLeaves } from "../record/leaves.ts";
+import { checkRecord } from "../record/check.ts";
+import { assembled, isLeafProven, leavesOf, leavesSeen, provenLeaves } from "../record/leaves.ts";
+import { lengthOf } from "#core/marks/shown";
+import { PARTS } from "#core/edition/parts";
 import { failureOf, withTables } from "../testing.ts";
 import type { EditionContent } from "./content.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { findEdition } from "./editions.ts";
 import { beforePublishing } from "./before.ts";
 import { chipOptions } from "./chips.ts";
+import { argumentOf } from "./argument.ts";
 import { composeAll } from "./freeze.ts";
+import { artefact, pictureFor } from "./pictures.ts";
 import { publish } from "./publish.ts";
 import { rollForward } from "./rollForward.ts";
 
@@ -179,5 +184,37 @@ describe("a draft", () => {
     ]);
     expect(draft.blocks.at(-1)?.kind).toBe("risk");
     expect(await failureOf(rollForward(999_999, world.author.id))).toMatchObject({ details: { status: 404 } });
+  });
+});
+
+describe("a walk-through", () => {
+  it("begins as the desk says it, and is frozen step by step with a picture each, the calls drawn in the last", async () => {
+    const world = await aWorld([100], { stop: 97.31, targets: [{ price: 123.45, share: 1 }] });
+    const argument = await argumentOf(world.market.id, world.author.id);
+    expect(argument.length).toBeGreaterThan(1);
+    const rungs = argument.map(({ rung }) => rung);
+    expect(rungs).toEqual([...rungs].sort((a, b) => lengthOf(b) - lengthOf(a)));
+    for (const { text } of argument) expect(text).toMatch(/ (up|down|sideways)\b.*\.$/);
+    const steps = ["PT1H", "PT15M"].map((rung) => ({ rung, text: `On ${rung} it stands.` }));
+    const draft = plainDraft("A title", "Words.", [world.section]);
+    const walk: Block = { kind: "walk", id: "walk", market: world.market.id, steps };
+    await saveDraft(world.draft.id, { ...draft, blocks: [walk, ...draft.blocks], version: 2 });
+    const number = await publish(world.draft.id, world.author);
+    const { content, leaves } = await published(number);
+    const frozen = blockOf(content, "walk");
+    expect(frozen.steps.map(({ text, section }) => [section.rung, text])).toEqual(
+      steps.map(({ rung, text }) => [rung, text]),
+    );
+    // The market's section comes first among the pictures, wherever it stands, and the steps behind it.
+    const svg = async (chart: number) =>
+      (await artefact((await pictureFor(number, chart, "wide", PARTS))!.svgSha256)).toString("utf8");
+    expect([await svg(0), await svg(2)].every((text) => text.includes("123.45"))).toBe(true);
+    expect(await svg(1)).not.toContain("123.45");
+    // A plan without orders is given neither the price nor a picture that shows it.
+    const parts = ["words", "pictures", "levels", "scenarios"] as const;
+    expect(JSON.stringify(leavesSeen(leaves, parts))).not.toContain("123.45");
+    const shown = (await pictureFor(number, 2, "phone", parts))!;
+    expect((await artefact(shown.svgSha256)).toString("utf8")).not.toContain("123.45");
+    expect((await checkRecord()).faults).toEqual([]);
   });
 });

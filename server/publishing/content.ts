@@ -47,6 +47,7 @@ export interface BoardLine {
 export type FrozenBlock =
   | { kind: "words"; words: Words }
   | { kind: "market"; section: FrozenSection; words?: Words; changed?: Changes }
+  | { kind: "walk"; market: string; steps: { text: string; section: FrozenSection }[] }
   | { kind: "calendar"; days: 1 | 7; lines: CalendarLine[] }
   | { kind: "recap"; lines: RecapLine[] }
   | { kind: "ranking"; lines: RankingLine[] }

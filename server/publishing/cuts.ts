@@ -8,7 +8,7 @@ import type { FrozenMark, FrozenSection } from "./section.ts";
 import { partOfMark, seeOfView } from "./sight.ts";
 
 /** Which part of a plan shows a block apart from what is cut out of it. */
-const SEEN_WITH: Record<Exclude<BlockKind, "market">, See> = {
+const SEEN_WITH: Record<Exclude<BlockKind, "market" | "walk">, See> = {
   words: "words",
   calendar: "all",
   recap: "scenarios",
@@ -21,6 +21,11 @@ const SEEN_WITH: Record<Exclude<BlockKind, "market">, See> = {
 export function cutsOf({ blocks }: Pick<EditionContent, "blocks">): Cut[] {
   return blocks.flatMap((block, i): Cut[] => {
     const path = `blocks/${i}`;
+    if (block.kind === "walk")
+      return block.steps.flatMap(({ section }, n) => [
+        { path: `${path}/steps/${n}/text`, see: "words" },
+        ...sectionCuts(section, `${path}/steps/${n}/section`),
+      ]);
     if (block.kind !== "market") return [{ path, see: SEEN_WITH[block.kind] }, ...cutsWithin(block, path)];
     return [
       ...(block.words ? wordsCuts(block.words, `${path}/words`) : []),

@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import type { DraftDto } from "#contracts/draft";
-import { marketsOf, templateOf, type Block } from "#core/edition/blocks";
+import { marketsIn, templateOf, type Block } from "#core/edition/blocks";
 import { readWords, WordsFault } from "#core/edition/readWords";
 import type { Words } from "#core/edition/words";
 import { audit } from "../audit/audit.ts";
@@ -58,12 +58,21 @@ function plainOf(dto: DraftDto["blocks"]): Block[] {
       case "words":
         return { kind, id, words: wordsIn(block.words) };
       case "market": {
-        const { market, rung, scenarios, counts, words } = block;
+        const { market, rung, scenarios, counts, words, rests } = block;
         return {
           ...{ kind, id, market, rung, scenarios },
           ...(counts ? { counts: { degrees: counts.degrees, alternates: counts.alternates } } : {}),
           ...(words ? { words: wordsIn(words) } : {}),
+          ...(rests ? { rests: rests.map((one) => ({ rung: one.rung, text: one.text })) } : {}),
         };
+      }
+      case "walk": {
+        const steps = block.steps.map(({ rung, text, rests }) => ({
+          rung,
+          text,
+          ...(rests === undefined ? {} : { rests }),
+        }));
+        return { kind, id, market: block.market, steps };
       }
       case "calendar":
         return { kind, id, days: block.days };
@@ -96,7 +105,7 @@ function wordsIn(raw: unknown): Words {
 /** Saves a draft unless it was published or changed elsewhere meanwhile. */
 export async function saveDraft(id: string, { title, kind, blocks: dto, version }: DraftDto): Promise<Draft> {
   const blocks = plainOf(dto);
-  for (const market of new Set(marketsOf(blocks).map((block) => block.market))) await findMarket(market);
+  for (const market of marketsIn(blocks)) await findMarket(market);
   const before = await Draft.findByPk(id, { raw: true });
   const [changed] = await Draft.update(
     { title, kind, blocks, version: version + 1, updatedAt: Date.now() },

@@ -1,4 +1,4 @@
-import { marketsOf, type MarketBlock } from "#core/edition/blocks";
+import { marketsOf, walksOf, type Block, type MarketBlock } from "#core/edition/blocks";
 import { changesOf } from "#core/edition/changes";
 import type { EditionPart } from "#core/edition/parts";
 import { levelsOf } from "#core/marks/levels";
@@ -18,6 +18,49 @@ export interface Frozen {
   of: Section;
   section: FrozenSection;
   pictures: NamedPicture[];
+  /** The step of a walk it is, and not a market's section. */
+  walk?: { block: string; text: string };
+}
+
+/** What is drawn for an edition: the sections of its markets in their order, and behind them the steps of its walks. */
+interface Drawn {
+  of: Section;
+  walk?: Frozen["walk"];
+}
+
+/** A chart of a draft before it is composed. */
+type ChartAsk = Pick<MarketBlock, "market" | "rung" | "scenarios" | "counts"> & Pick<Frozen, "walk">;
+
+/** The charts of a draft, numbered as its pictures are. */
+function chartsAsked(blocks: readonly Block[]): ChartAsk[] {
+  const markets = marketsOf(blocks);
+  const steps = walksOf(blocks).flatMap(({ id, market, steps: own }) => {
+    // The calls of the edition on a market are drawn where its walk ends.
+    const called = markets.filter((one) => one.market === market).flatMap(({ scenarios }) => scenarios);
+    return own.map(({ rung, text }, i): ChartAsk => ({
+      ...{ market, rung, walk: { block: id, text } },
+      scenarios: i === own.length - 1 ? called : [],
+    }));
+  });
+  return [...markets, ...steps];
+}
+
+async function compose({ market, rung, scenarios, counts, walk }: ChartAsk, accountId: string): Promise<Drawn> {
+  const of = await composeSection(market, rung, scenarios, accountId, counts);
+  return walk ? { of, walk } : { of };
+}
+
+function drawnIn({ blocks, accountId }: Pick<Draft, "blocks" | "accountId">): Promise<Drawn[]> {
+  return Promise.all(chartsAsked(blocks).map((ask) => compose(ask, accountId)));
+}
+
+/** One chart of a draft, by its number; `undefined` where there is none. */
+export async function composeChart(
+  { blocks, accountId }: Pick<Draft, "blocks" | "accountId">,
+  number: number,
+): Promise<Section | undefined> {
+  const ask = chartsAsked(blocks).at(number);
+  return ask && number >= 0 ? (await compose(ask, accountId)).of : undefined;
 }
 
 /** Composes and draws the sections of a draft, as every plan shows them. */
@@ -25,22 +68,25 @@ export async function freezeAll(
   draft: Pick<Draft, "blocks" | "accountId" | "title">,
   plans: readonly (readonly EditionPart[])[],
 ): Promise<Frozen[]> {
-  return Promise.all((await composeAll(draft)).map((section) => freeze(section, plans, draft.title)));
+  return Promise.all((await drawnIn(draft)).map((one) => freeze(one, plans, draft.title)));
 }
 
-async function freeze(of: Section, plans: readonly (readonly EditionPart[])[], title: string): Promise<Frozen> {
-  const pictures = await drawAll(of, plans, title);
+async function freeze(drawn: Drawn, plans: readonly (readonly EditionPart[])[], title: string): Promise<Frozen> {
+  return frozenAs(drawn, await drawAll(drawn.of, plans, title));
+}
+
+/** A step of a walk holds its picture alone: levels and calls stand with the market. */
+function frozenAs({ of, walk }: Drawn, pictures: NamedPicture[]): Frozen {
   const digests = Object.fromEntries(pictures.map(({ view, digests: own }) => [view, own]));
-  return { of, section: { ...publicPart(of), pictures: digests }, pictures };
+  const section = { ...publicPart(of), pictures: digests };
+  if (!walk) return { of, section, pictures };
+  const { horizons: _, ...chart } = section;
+  return { of, section: { ...chart, levels: [], scenarios: [] }, pictures, walk };
 }
 
 /** What an edition would be, were it published now; without pictures. */
 export async function wouldBe(draft: Draft): Promise<EditionContent> {
-  const frozen = (await composeAll(draft)).map((of): Frozen => ({
-    of,
-    section: { ...publicPart(of), pictures: {} },
-    pictures: [],
-  }));
+  const frozen = (await drawnIn(draft)).map((drawn) => frozenAs(drawn, []));
   const { now } = await readClock();
   const last = await Edition.max<number | null, Edition>("number");
   return {
@@ -57,12 +103,8 @@ export async function wouldBe(draft: Draft): Promise<EditionContent> {
 }
 
 /** The sections of a draft's markets, in their order. */
-export function composeAll(draft: Pick<Draft, "blocks" | "accountId">): Promise<Section[]> {
-  return Promise.all(
-    marketsOf(draft.blocks).map(({ market, rung, scenarios, counts }) =>
-      composeSection(market, rung, scenarios, draft.accountId, counts),
-    ),
-  );
+export function composeAll({ blocks, accountId }: Pick<Draft, "blocks" | "accountId">): Promise<Section[]> {
+  return Promise.all(marketsOf(blocks).map(async (ask) => (await compose(ask, accountId)).of));
 }
 
 /** A market's block, with what changed since the edition that last had it; in sentences. */
@@ -78,9 +120,9 @@ function marketBlock({ words }: MarketBlock, { of, section }: Frozen, before: Sa
 
 /** What stands in the edition, block by block. */
 export async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: number): Promise<FrozenBlock[]> {
-  const left = [...frozen];
+  const left = frozen.filter(({ walk }) => !walk);
   const said = await lastSaid([...new Set(frozen.map(({ section }) => section.market.id))]);
-  const composed = frozen.map(({ of }) => of);
+  const composed = left.map(({ of }) => of);
   const filling = { sections: composed, accountId: held.accountId, now };
   const blocks: FrozenBlock[] = [];
   for (const block of renewedBlocks(held.blocks, composed)) {
@@ -89,6 +131,14 @@ export async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: 
     else if (block.kind === "market") {
       const own = left.shift();
       if (own) blocks.push(marketBlock(block, own, said.get(own.section.market.id)));
+    } else if (block.kind === "walk") {
+      const steps = frozen.filter(({ walk }) => walk?.block === block.id);
+      if (steps.length > 0)
+        blocks.push({
+          kind: "walk",
+          market: steps[0].section.market.name,
+          steps: steps.map(({ section, walk }) => ({ text: walk?.text ?? "", section })),
+        });
     } else {
       const filled = await filledBlock(block, filling);
       if (filled) blocks.push(filled);

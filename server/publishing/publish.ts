@@ -1,5 +1,5 @@
 import { wholeWatcher } from "#core/scenarios/legs";
-import { marketsOf } from "#core/edition/blocks";
+import { marketsIn } from "#core/edition/blocks";
 import { termsOfWritten } from "#core/written/read";
 import type { Transaction } from "sequelize";
 import { nameOf } from "../accounts/accounts.ts";
@@ -89,7 +89,7 @@ function commit(
   return transact(async (transaction) => {
     // Held until the end, so that the scenarios are followed from the very next bar after those that are frozen.
     const markets: Market[] = [];
-    for (const id of [...new Set(marketsOf(draft.blocks).map(({ market }) => market))].sort()) {
+    for (const id of marketsIn(draft.blocks).sort()) {
       const market = await lockMarket(id, transaction);
       if (composed?.some(({ section }) => section.market.id === id && section.revision !== market.revision))
         return undefined;

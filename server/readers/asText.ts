@@ -38,6 +38,12 @@ function textOfBlock(block: FrozenBlock): string {
         .filter(Boolean)
         .join("\n\n");
     }
+    case "walk": {
+      const steps = block.steps.map(({ text, section: { rung } }, i) =>
+        [`${i + 1}. ${rungText(rung)}.`, (text as string | undefined) ?? ""].join(" ").trim(),
+      );
+      return [titled(`${block.market}, step by step`), ...steps].join("\n");
+    }
     case "calendar":
       return listed("To respect", block.lines, ({ at, allDay, title }) => {
         const when = new Date(at).toISOString();

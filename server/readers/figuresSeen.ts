@@ -19,13 +19,17 @@ export function figuresSeen({ blocks, title }: EditionContent): FiguresSeen {
   const seen = (blocks as (FrozenBlock | null)[]).filter((block) => block !== null);
   const sections = seen.flatMap((block) => (block.kind === "market" ? [block.section] : []));
   const calls = sections.flatMap(({ scenarios }) => scenarios.filter(Boolean));
-  const texts = seen.flatMap((block) => ("words" in block && block.words ? textsIn(block.words) : []));
+  const steps = seen.flatMap((block) => (block.kind === "walk" ? block.steps : []));
+  const texts = [
+    ...seen.flatMap((block) => ("words" in block && block.words ? textsIn(block.words) : [])),
+    ...steps.map(({ text }) => (text as string | undefined) ?? ""),
+  ];
   return {
     words: texts.join(" ").split(/\s+/).filter(Boolean).length,
     levels: sections.flatMap((section) => (section.levels ?? []).filter(Boolean)).length,
     calls: calls.length,
     orders: calls.filter((call) => hasOrders("terms" in call ? call.terms : call)).length,
-    pictures: sections.filter((section) => "bars" in section).length,
+    pictures: [...sections, ...steps.map(({ section }) => section)].filter((section) => "bars" in section).length,
     numbers: numbersIn([title, seen]),
   };
 }

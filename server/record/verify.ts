@@ -79,12 +79,20 @@ export interface FrozenContent {
   }[];
 }
 
+/** A block that has a chart, or one for each of its steps; those of steps come behind all others. */
+interface Charted {
+  section?: object;
+  steps?: { section?: object }[];
+}
+
 /** The content of a frozen text; empty when it is none. */
 export function readFrozen(canonical: string): FrozenContent {
   const leaves = leavesOf(canonical);
   if (leaves) {
-    const { blocks = [], ...head } = assembled(leaves) as FrozenContent & { blocks?: ({ section?: object } | null)[] };
-    return { ...head, sections: blocks.flatMap((block) => (block?.section ? [block.section] : [])) };
+    const { blocks = [], ...head } = assembled(leaves) as FrozenContent & { blocks?: (Charted | null)[] };
+    const markets = blocks.flatMap((block) => (block?.section ? [block.section] : []));
+    const steps = blocks.flatMap((block) => (block?.steps ?? []).flatMap(({ section }) => (section ? [section] : [])));
+    return { ...head, sections: [...markets, ...steps] };
   }
   try {
     const value: unknown = JSON.parse(canonical);

@@ -10,10 +10,15 @@ import type { Layout } from "../../chart/picture.ts";
 import { makeScale, plotOf, type View } from "../../chart/scale.ts";
 
 const require = createRequire(import.meta.url);
-/** The rasteriser draws a variable font at its thinnest, so the pictures use static cuts of the same family. */
-const FONT_FILES = ["400Regular/SourceSans3_400Regular", "600SemiBold/SourceSans3_600SemiBold"].map((file) =>
-  require.resolve(`@expo-google-fonts/source-sans-3/${file}.ttf`),
-);
+/**
+ * The rasteriser draws a variable font at its thinnest, so the pictures use static cuts of the same family; labels of
+ * waves in circles come from a family of signs, as browsers take them from whatever they find.
+ */
+const FONT_FILES = [
+  "source-sans-3/400Regular/SourceSans3_400Regular",
+  "source-sans-3/600SemiBold/SourceSans3_600SemiBold",
+  "noto-sans-symbols/400Regular/NotoSansSymbols_400Regular",
+].map((file) => require.resolve(`@expo-google-fonts/${file}.ttf`));
 const FONTS: Fonts = { sans: "Source Sans 3", serif: "Source Serif 4" };
 
 echarts.use([CustomChart, GridComponent, SVGRenderer]);

@@ -3,7 +3,14 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import { BLOCK_NAMES, emptyBlock, type Block, type BlockKind, type EditionKind } from "#core/edition/blocks";
+import {
+  BLOCK_NAMES,
+  emptyBlock,
+  TEMPLATE_BLOCKS,
+  type Block,
+  type EditionKind,
+  type TemplateBlock,
+} from "#core/edition/blocks";
 import type { MarketChoice } from "./blocks/MarketFields.tsx";
 
 interface Props {
@@ -12,12 +19,10 @@ interface Props {
   onAdd(block: Block): void;
 }
 
-const OTHERS = (Object.keys(BLOCK_NAMES) as BlockKind[]).filter((kind) => kind !== "market");
-
 /** One more block: a market's section, or another one of the edition. */
 export function AddBlock({ kind, markets, onAdd }: Props) {
   const [market, setMarket] = useState(markets.at(0)?.facts.id ?? "");
-  const [other, setOther] = useState<Exclude<BlockKind, "market">>("words");
+  const [other, setOther] = useState<TemplateBlock>("words");
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, alignItems: "flex-end", mt: 3 }}>
       {markets.length > 0 && (
@@ -43,6 +48,9 @@ export function AddBlock({ kind, markets, onAdd }: Props) {
           >
             Add its section
           </Button>
+          <Button onClick={() => onAdd({ kind: "walk", id: crypto.randomUUID(), market, steps: [] })}>
+            Add a walk-through
+          </Button>
         </>
       )}
       <TextField
@@ -52,7 +60,7 @@ export function AddBlock({ kind, markets, onAdd }: Props) {
         onChange={(event) => setOther(event.target.value as typeof other)}
         sx={{ width: 180, ml: { md: 3 } }}
       >
-        {OTHERS.map((one) => (
+        {TEMPLATE_BLOCKS.map((one) => (
           <MenuItem key={one} value={one}>
             {BLOCK_NAMES[one]}
           </MenuItem>

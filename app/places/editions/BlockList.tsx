@@ -9,12 +9,14 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { lazy, Suspense } from "react";
-import { BLOCK_NAMES, type Block, type MarketBlock } from "#core/edition/blocks";
+import { BLOCK_NAMES, marketsOf, walksOf, type Block, type MarketBlock, type WalkBlock } from "#core/edition/blocks";
 import { wordsOf, type Words } from "#core/edition/words";
 import type { LevelLine } from "#core/marks/levels";
 import { FilledView, type Filled } from "../reader/FilledView.tsx";
 import { BlockFrame } from "./blocks/BlockFrame.tsx";
+import { DeskSays } from "./blocks/DeskSays.tsx";
 import { MarketFields, type MarketChoice } from "./blocks/MarketFields.tsx";
+import { WalkFields, type Argument } from "./blocks/WalkFields.tsx";
 import type { ChipChoice } from "./blocks/WordsEditor.tsx";
 
 /** Loaded where something is written. */
@@ -28,21 +30,24 @@ interface Props {
   filled: Readonly<Record<string, Filled>>;
   levels: Readonly<Record<string, LevelLine[]>>;
   chips: readonly ChipChoice[];
-  pictureOf(marketIndex: number): string | undefined;
+  /** By the number of a chart: those of the markets in their order, behind them the steps of walks. */
+  pictureOf(chart: number): string | undefined;
+  argumentOf: Readonly<Record<string, Argument>>;
   onChange(blocks: Block[]): void;
 }
 
 /** The blocks of an edition in their order, which is changed by dragging or by keys. */
-export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictureOf, onChange }: Props) {
+export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictureOf, argumentOf, onChange }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const ids = blocks.map(({ id }) => id);
   const replace = (block: Block) => onChange(blocks.map((one) => (one.id === block.id ? block : one)));
-  const write = (words: Words, label: string, onWords: (words: Words) => void) => (
+  /** `rests`: the editor begins anew where its words were put in from the desk. */
+  const write = (words: Words, label: string, onWords: (words: Words) => void, rests?: MarketBlock["rests"]) => (
     <Suspense fallback={<Typography color="text.secondary">The editor is on its way.</Typography>}>
-      <WordsEditor words={words} label={label} chips={chips} onChange={onWords} />
+      <WordsEditor key={rests?.length ?? 0} {...{ words, label, chips }} onChange={onWords} />
     </Suspense>
   );
   const marketOf = (id: string) => markets.find(({ facts }) => facts.id === id);
@@ -51,7 +56,18 @@ export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictu
     if (!market) return <Typography variant="body2">This market is no longer there: take the block out.</Typography>;
     return (
       <>
-        {write(block.words ?? wordsOf(""), `Words on ${market.facts.name}`, (words) => replace({ ...block, words }))}
+        {write(
+          block.words ?? wordsOf(""),
+          `Words on ${market.facts.name}`,
+          (words) => replace({ ...block, words }),
+          block.rests,
+        )}
+        <DeskSays
+          block={block}
+          argument={argumentOf[block.market] ?? []}
+          onTake={(rests) => replace({ ...block, rests, words: wordsOf(rests.map(({ text }) => text).join("\n\n")) })}
+          onSeen={(rests) => replace({ ...block, rests })}
+        />
         <MarketFields
           block={block}
           market={market}
@@ -69,6 +85,17 @@ export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictu
         return write(block.words, "Words", (words) => replace({ ...block, words }));
       case "market":
         return marketFields(block, blocks.filter(({ kind }) => kind === "market").indexOf(block));
+      case "walk":
+        return (
+          <WalkFields
+            block={block}
+            market={marketOf(block.market)?.facts.name ?? block.market}
+            rungs={rungs}
+            argument={argumentOf[block.market] ?? []}
+            pictureOf={(step) => pictureOf(stepsBefore(blocks, block) + step)}
+            onChange={(steps) => replace({ ...block, steps })}
+          />
+        );
       case "risk":
         return (
           <TextField
@@ -122,7 +149,9 @@ export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictu
             key={block.id}
             id={block.id}
             name={
-              block.kind === "market" ? (marketOf(block.market)?.facts.name ?? block.market) : BLOCK_NAMES[block.kind]
+              "market" in block
+                ? (marketOf(block.market)?.facts.name ?? block.market) + (block.kind === "walk" ? ", step by step" : "")
+                : BLOCK_NAMES[block.kind]
             }
             onMove={(by) => {
               const to = ids.indexOf(block.id) + by;
@@ -136,4 +165,11 @@ export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictu
       </SortableContext>
     </DndContext>
   );
+}
+
+/** The number of a walk's first chart. */
+function stepsBefore(blocks: readonly Block[], walk: WalkBlock): number {
+  const walks = walksOf(blocks);
+  const before = walks.slice(0, walks.indexOf(walk));
+  return before.reduce((sum, { steps }) => sum + steps.length, marketsOf(blocks).length);
 }

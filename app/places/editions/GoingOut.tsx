@@ -96,13 +96,13 @@ const nameIn = (markets: Props["markets"], id: string) => markets.find((one) => 
 const SAYS = { asked: "asks for a reading", approved: "has approved it", back: "asks back" } as const;
 
 function ReadByColleague({ reading, wanted, version, own, fetcher, disabled }: Props) {
-  const stands = reading && reading.version === version;
+  const changed = reading && reading.version !== version ? "; changed since" : "";
   return (
     <Box component="section" aria-label="Reading" sx={{ mt: 2 }}>
       <Typography variant="h3">A colleague&apos;s reading</Typography>
       <Typography variant="body2" role="status">
         {reading
-          ? `${reading.by.name} ${SAYS[reading.state]} (${momentText(reading.at, "utc")} UTC)${stands ? "" : "; changed since"}.`
+          ? `${reading.by.name} ${SAYS[reading.state]} (${momentText(reading.at, "utc")} UTC)${changed}.`
           : wanted
             ? "The desk wants one before it goes out."
             : "Not asked for."}

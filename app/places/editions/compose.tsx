@@ -9,12 +9,13 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, redirect, useFetcher } from "react-router";
 import type { DraftDto } from "#contracts/draft";
-import { EDITION_KINDS, KIND_NAMES, marketsOf, type Block, type EditionKind } from "#core/edition/blocks";
+import { EDITION_KINDS, KIND_NAMES, marketsIn, marketsOf, type Block, type EditionKind } from "#core/edition/blocks";
 import { sayWritten } from "#core/written/say";
 import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
 import { scenariosOf } from "../../../server/desk/scenarios.ts";
 import { chipOptions, renewedBlocks } from "../../../server/publishing/chips.ts";
+import { argumentOf } from "../../../server/publishing/argument.ts";
 import { beforePublishing } from "../../../server/publishing/before.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
 import { filledBlocks } from "../../../server/publishing/filled.ts";
@@ -67,6 +68,11 @@ export function loader({ params, context }: Route.LoaderArgs) {
         }),
       ),
       levels: Object.fromEntries(marketsOf(draft.blocks).map((block, i) => [block.id, sections[i].levels])),
+      argument: Object.fromEntries(
+        await Promise.all(
+          marketsIn(draft.blocks).map(async (market) => [market, await argumentOf(market, draft.accountId)] as const),
+        ),
+      ),
       chips: sections.flatMap(chipOptions),
       filled: await filledBlocks(draft, sections),
       before: await beforePublishing(draft, sections),
@@ -107,7 +113,20 @@ function whenOf(form: FormData): { at: number } | { market: string } {
 }
 
 export default function Compose({
-  loaderData: { draft, rungs, markets, levels, chips, filled, corrects, before, public: becoming, colleague, goingOut },
+  loaderData: {
+    draft,
+    rungs,
+    markets,
+    levels,
+    chips,
+    argument,
+    filled,
+    corrects,
+    before,
+    public: becoming,
+    colleague,
+    goingOut,
+  },
 }: Route.ComponentProps) {
   const [title, setTitle] = useState(draft.title);
   const [kind, setKind] = useState<EditionKind>(draft.kind);
@@ -210,6 +229,7 @@ export default function Compose({
       <BlockList
         blocks={blocks}
         {...{ markets, rungs, filled, levels, chips }}
+        argumentOf={argument}
         pictureOf={(i) => pictures.at(i) && `/editions/${draft.id}/picture/${i}?of=${encodeURIComponent(pictures[i])}`}
         onChange={setBlocks}
       />

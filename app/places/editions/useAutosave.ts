@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
-import type { DraftDto, MarketBlockDto } from "#contracts/draft";
+import type { DraftDto, MarketBlockDto, WalkBlockDto } from "#contracts/draft";
 import { failureText, postJson } from "../../parts/post.ts";
 
 /** Saves what is on the page a moment after it stops changing; loads the page's tables anew once it is stored. */
@@ -42,11 +42,17 @@ export function useAutosave(id: string, initial: number, content: Omit<DraftDto,
   return { state, sentence, pictures, version };
 }
 
-/** What each market's picture shows, as a text. */
+/** What each picture shows, as a text: those of the markets, then those of the steps of walks. */
 function shownIn({ blocks }: Pick<DraftDto, "blocks">): string[] {
-  return blocks.flatMap((block) => {
-    if (block.kind !== "market") return [];
-    const { market, rung, scenarios, counts } = block as MarketBlockDto;
-    return [JSON.stringify([market, rung, scenarios, counts])];
-  });
+  const markets = blocks.filter((block): block is MarketBlockDto => block.kind === "market");
+  const walks = blocks.filter((block): block is WalkBlockDto => block.kind === "walk");
+  return [
+    ...markets.map(({ market, rung, scenarios, counts }) => JSON.stringify([market, rung, scenarios, counts])),
+    ...walks.flatMap(({ market, steps }) =>
+      steps.map(({ rung }, i) => {
+        const called = i === steps.length - 1 ? markets.filter((one) => one.market === market) : [];
+        return JSON.stringify([market, rung, called.flatMap(({ scenarios }) => scenarios)]);
+      }),
+    ),
+  ];
 }

@@ -8,6 +8,7 @@ import { WordsView } from "../../parts/WordsView.tsx";
 import { CorrectionView } from "./CorrectionView.tsx";
 import { FilledView } from "./FilledView.tsx";
 import { OutlookSection } from "./OutlookSection.tsx";
+import { WalkView } from "./WalkView.tsx";
 import type { ReadBlock, ReadOutlook } from "./readOutlook.server.ts";
 
 /** How its pictures are shown: for which width, and where they lie if not with the published edition. */
@@ -80,6 +81,8 @@ function BlockView({ block, outlook, layout, pictureAt }: Shown & { block: ReadB
       return <WordsView words={block.words} />;
     case "market":
       return <OutlookSection {...{ outlook, block, layout }} pictureAt={pictureAt ?? publishedAt(outlook.number)} />;
+    case "walk":
+      return <WalkView walk={block} layout={layout} pictureAt={pictureAt ?? publishedAt(outlook.number)} />;
     case "risk":
       return (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 3, maxWidth: 760 }} role="note">

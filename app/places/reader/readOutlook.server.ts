@@ -23,9 +23,18 @@ export interface ReadSection extends Pick<FrozenSection, "market" | "rung" | "ho
   close: number | undefined;
 }
 
+/** A step of a walk as it is sent to a reader's page. */
+export interface ReadStep extends Pick<FrozenSection, "market" | "rung"> {
+  index: number;
+  /** Missing where the plan does not show words. */
+  text: string | undefined;
+  pictures: PicturesSeen;
+}
+
 /** A block as it is sent to a reader's page. */
 export type ReadBlock =
-  | Exclude<FrozenBlock, { kind: "market" }>
+  | Exclude<FrozenBlock, { kind: "market" | "walk" }>
+  | { kind: "walk"; market: string; steps: ReadStep[] }
   | {
       kind: "market";
       index: number;
@@ -91,8 +100,17 @@ export async function readPreview(draftId: string, sight: Sight): Promise<ReadOu
 
 function readBlocks(blocks: readonly (FrozenBlock | null)[], pictureOf: (index: number) => PicturesSeen): ReadBlock[] {
   let charts = 0;
+  // Pictures of steps come behind those of all markets.
+  let steps = blocks.filter((block) => block?.kind === "market").length;
   return blocks.flatMap((block): ReadBlock[] => {
     if (!block) return [];
+    if (block.kind === "walk") {
+      const read = block.steps.map(({ text, section: { market, rung } }): ReadStep => {
+        const index = steps++;
+        return { market, rung, index, text, pictures: pictureOf(index) };
+      });
+      return [{ kind: "walk", market: block.market, steps: read }];
+    }
     if (block.kind !== "market") return [withoutHoles(block)];
     const index = charts++;
     const { section, words, changed } = block;
@@ -111,7 +129,7 @@ function readSection({ market, rung, levels, scenarios, bars, horizons = [] }: F
 }
 
 /** A filled block whose lines are there at least in part. */
-function withoutHoles<T extends Exclude<FrozenBlock, { kind: "market" }>>(block: T): T {
+function withoutHoles<T extends Exclude<FrozenBlock, { kind: "market" | "walk" }>>(block: T): T {
   return "lines" in block ? { ...block, lines: (block.lines as unknown[]).filter(isThere) } : block;
 }
 
