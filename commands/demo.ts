@@ -1,17 +1,29 @@
 import { PEOPLE } from "../demo/people.ts";
-import { seedWorld } from "../demo/seed.ts";
+import { EVERY_MARKET_READ } from "../demo/said.ts";
+import { readMarkets, seedWorld } from "../demo/seed.ts";
 import { readDeskName, runDesk } from "./desk/desk.ts";
 import { runCommand, timed } from "./desk/timing.ts";
 
 process.env.COMPASS_LOG ??= "warn";
 
+let isNew = false;
+
+/** The board's rows, beside whoever has signed in already. */
+function readEveryMarket(): void {
+  readMarkets().then(
+    () => process.stdout.write(`${EVERY_MARKET_READ}\n`),
+    (error: unknown) => process.stderr.write(`Not every market was read: ${String(error)}\n`),
+  );
+}
+
 runCommand(() =>
   runDesk(
     readDeskName(process.argv[2] ?? "demo"),
     async () => {
-      await timed("Looking after the Meridian Isles", seedWorld);
+      isNew = await timed("Looking after the Meridian Isles", seedWorld);
     },
     async (address) => {
+      if (isNew) readEveryMarket();
       const { analyst, colleague, owner, subscriber } = PEOPLE;
       return [
         "",

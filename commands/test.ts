@@ -1,5 +1,6 @@
 import { execFileSync, spawn, type ChildProcess } from "node:child_process";
 import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { EVERY_MARKET_READ } from "../demo/said.ts";
 import { ensureBuild } from "./desk/build.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { freePort } from "./desk/ports.ts";
@@ -109,7 +110,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
 const PARTS = [
   ["account", "chart", "charts", "import", "library", "scenarios"],
   ["counts", "editions", "finding", "machine", "round"],
-  ["marks", "story", "watch-counts", "watch"],
+  ["marks", "story", "readers", "watch-counts", "watch"],
 ];
 
 /**
@@ -141,6 +142,7 @@ async function seedWorlds(): Promise<void> {
   const desks: ChildProcess[] = [];
   try {
     await startDesk(0, desks);
+    await said(desks[0], EVERY_MARKET_READ);
   } finally {
     await Promise.all(desks.map(ended));
   }
@@ -186,13 +188,16 @@ async function part(name: string, files: readonly string[], address: string): Pr
   return { passed: stats.expected + stats.flaky, failed: Math.max(stats.unexpected, status === 0 ? 0 : 1) };
 }
 
-function addressOf(desk: ChildProcess): Promise<string> {
+const addressOf = (desk: ChildProcess) => said(desk, /http:\/\/127\.0\.0\.1:\d+\//);
+
+/** Waits until a desk has said something. */
+function said(desk: ChildProcess, what: RegExp | string): Promise<string> {
   return new Promise((found, fail) => {
     let text = "";
     desk.stdout?.on("data", (chunk: Buffer) => {
       text += chunk.toString();
-      const match = /http:\/\/127\.0\.0\.1:\d+\//.exec(text);
-      if (match) found(match[0]);
+      const [match] = text.match(what) ?? [];
+      if (match) found(match);
     });
     desk.once("exit", () => fail(new CommandFault("The desk for the browser tests did not start.")));
   });

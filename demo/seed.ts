@@ -3,12 +3,14 @@ import { appendBars } from "../server/bars/chunks.ts";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { transact } from "../server/database/connection.ts";
 import { Account, ClockRow, Draft, Edition, EventRow, Market } from "../server/database/models.ts";
+import { readClock } from "../server/clock.ts";
 import { deriveMarket } from "../server/bars/derive.ts";
 import { storeEvents } from "../server/events/events.ts";
 import { advance } from "../server/intake/feed.ts";
 import { boardRow } from "../server/round/board.ts";
 import { concat, firstAtOrAfter, slice } from "#core/series/series";
 import { MINUTE } from "#core/time/dates";
+import { keepArchive } from "./archive.ts";
 import { countOf, runningWave } from "./counted.ts";
 import { tiesOf, worldEvents } from "./events.ts";
 import { makeBars, type DemoMarket } from "./market.ts";
@@ -35,16 +37,17 @@ export async function seedWorld(): Promise<boolean> {
   await ClockRow.create({ id: 1, now: SPAN.firstSaid, speed: 0, wallTime: Date.now() });
   const analyst = await createAccount(PEOPLE.analyst, "analyst");
   await createAccount(PEOPLE.owner, "owner");
-  await createAccount(PEOPLE.colleague, "analyst");
+  const colleague = await createAccount(PEOPLE.colleague, "analyst");
   await createAccount(PEOPLE.subscriber, "subscriber");
   await createAccount(PEOPLE.newcomer, "subscriber");
   const [{ id }, ...others] = MARKETS;
   const spoken = others.filter(({ id: own }) => !BLANK.includes(own));
-  await saySentences(await listed(spoken), countedBy(truths, analyst.id), analyst, SPAN.firstSaid);
-  await advance((SPAN.now - SPAN.firstSaid) / MINUTE);
+  const watched = await listed(spoken);
+  await saySentences(watched, countedBy(truths, analyst.id), analyst, SPAN.firstSaid);
+  await keepArchive(watched, { morning: analyst, close: colleague }, SPAN.firstSaid, SPAN.now);
+  await advance((SPAN.now - (await readClock()).now) / MINUTE);
   const truth = truths.get(id);
   if (truth) await sayOpinions(id, truth, analyst, SPAN.now);
-  await readMarkets(analyst.id);
   return true;
 }
 
@@ -59,10 +62,15 @@ const countedBy = (truths: ReadonlyMap<string, PlantedWave>, author: string) => 
   return truth && countOf(market, await runningWave(market, truth), "P1D", "Intermediate", author);
 };
 
-/** Reads every market as its row of the board wants it, and keeps that: the first who signs in finds a whole board. */
-async function readMarkets(accountId: string): Promise<void> {
+/**
+ * Reads every market as its row of the board wants it, and keeps that: done while the desk is open already, which reads
+ * those that somebody asks for before their turn.
+ */
+export async function readMarkets(): Promise<void> {
+  const analyst = await Account.findOne({ where: { role: "analyst" }, order: [["createdAt", "ASC"]] });
+  if (!analyst) return;
   for (const { id } of await Market.findAll({ attributes: ["id"], order: [["id", "ASC"]] }))
-    await boardRow(id, accountId);
+    await boardRow(id, analyst.id);
 }
 
 async function seedMarket(market: DemoMarket): Promise<PlantedWave> {

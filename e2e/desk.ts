@@ -27,6 +27,14 @@ export async function hydrated(page: Page): Promise<void> {
   await expect(page.getByRole("button", { name: /^(Lamp|Paper)$/ })).toBeVisible();
 }
 
+/** The number of the newest edition of some title, or of any; 0 where there is none. */
+export async function newestEdition(page: Page, title: RegExp = /./): Promise<number> {
+  await page.goto("/outlooks");
+  const links = page.locator('main a[href^="/outlooks/"]').filter({ hasText: title });
+  const [href = ""] = await links.evaluateAll((all) => all.map((one) => one.getAttribute("href") ?? ""));
+  return Number(/\d+$/.exec(href)?.[0] ?? 0);
+}
+
 /** Opens a market's workspace and waits until its chart has been drawn and its marks are known. */
 export async function descend(page: Page, market: string, rung = "P1D"): Promise<void> {
   await page.goto(`/descent/${market}?rung=${rung}`);

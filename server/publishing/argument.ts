@@ -24,13 +24,18 @@ const MOST = 3;
 
 /**
  * The argument from the highest rung down, as the desk stands: on each rung where it points and why, the analyst's own
- * word before the machine's, and what its live marks say. Rungs that say nothing are left out.
+ * word before the machine's, and what its live marks say. Rungs that say nothing are left out; asked are `only` some,
+ * or all of the analyst's own.
  */
-export async function argumentOf(marketId: string, accountId: string): Promise<RungArgument[]> {
+export async function argumentOf(
+  marketId: string,
+  accountId: string,
+  only?: readonly string[],
+): Promise<RungArgument[]> {
   const market = await findMarket(marketId);
   const facts = factsOf(market);
   const { chosen } = await rungSetsOf(accountId);
-  const rungs = chosen.rungs.map(({ rung }) => rung).sort((a, b) => lengthOf(b) - lengthOf(a));
+  const rungs = (only ?? chosen.rungs.map(({ rung }) => rung)).toSorted((a, b) => lengthOf(b) - lengthOf(a));
   const marks = (await marksOf(marketId)).filter(({ hidden }) => !hidden);
   const own = bearingsOf(marks);
   const { rungs: readings } = await readingsOf(market, rungs, await findingParamsOf(accountId, chosen.id));

@@ -188,7 +188,7 @@ describe("a draft", () => {
 });
 
 describe("a walk-through", () => {
-  it("begins as the desk says it, and is frozen step by step with a picture each, the calls drawn in the last", async () => {
+  it("begins as the desk says it, is frozen with a picture for each step, the calls drawn in the last", async () => {
     const world = await aWorld([100], { stop: 97.31, targets: [{ price: 123.45, share: 1 }] });
     const argument = await argumentOf(world.market.id, world.author.id);
     expect(argument.length).toBeGreaterThan(1);

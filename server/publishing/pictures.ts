@@ -29,18 +29,19 @@ export async function drawAll(
   const drawn = await drawPictures(wanted.map(({ layout, parts }) => laidOut(drawnFor(section, parts), layout, name)));
   return drawn.map(({ svg, png }, i): NamedPicture => {
     const { layout, parts } = wanted[i];
-    return { svg, png, view: viewName(layout, parts), digests: { svg: digestOf(svg), png: digestOf(png) } };
+    const digests = { svg: digestOf(svg), ...(png.length > 0 ? { png: digestOf(png) } : {}) };
+    return { svg, png, view: viewName(layout, parts), digests };
   });
 }
 
 function laidOut(section: Drawable, layout: PictureLayout, title: string): Drawing {
-  const { width, height, bars } = LAYOUTS[layout];
+  const { width, height, bars, zoom } = LAYOUTS[layout];
   const { picture, view } = pictureOf(section, bars);
-  return drawingOf(picture, view, { width, height }, title);
+  return { ...drawingOf(picture, view, { width, height }, title), zoom };
 }
 
 export async function drawOne(section: Drawable, layout: PictureLayout, title: string): Promise<DrawnPicture> {
-  return (await drawPictures([laidOut(section, layout, title)]))[0];
+  return (await drawPictures([{ ...laidOut(section, layout, title), zoom: 2 }]))[0];
 }
 
 const digestOf = (bytes: string | Uint8Array) => createHash("sha256").update(bytes).digest("hex");
@@ -53,7 +54,10 @@ export async function storePictures(
 ): Promise<void> {
   const all = charts.flatMap((pictures, section) => pictures.map((picture) => ({ section, ...picture })));
   const bytes = new Map<string, Buffer>();
-  for (const { svg, png, digests } of all) bytes.set(digests.svg, Buffer.from(svg)).set(digests.png, Buffer.from(png));
+  for (const { svg, png, digests } of all) {
+    bytes.set(digests.svg, Buffer.from(svg));
+    if (digests.png !== undefined) bytes.set(digests.png, Buffer.from(png));
+  }
   await Artefact.bulkCreate(
     [...bytes].map(([sha256, own]) => ({ sha256, bytes: own })),
     { transaction, ignoreDuplicates: true },
@@ -62,7 +66,7 @@ export async function storePictures(
     all.map(({ section, view, digests }) => ({
       ...{ edition, section, view },
       svgSha256: digests.svg,
-      pngSha256: digests.png,
+      pngSha256: digests.png ?? "",
     })),
     { transaction },
   );

@@ -41,10 +41,10 @@ export interface Section {
 /** A mark as it is frozen: what its picture shows of it, and nothing that is the desk's own. */
 export type FrozenMark = Pick<Mark, "kind" | "rung" | "anchors" | "props">;
 
-/** Digests (SHA-256) of a picture as SVG and as PNG. */
+/** Digests (SHA-256) of a picture as SVG and, unless it is for paper, as PNG. */
 export interface PictureDigests {
   svg: string;
-  png: string;
+  png?: string;
 }
 
 /** A market's part of an edition as it is frozen: what readers are shown, and what that was made from. */

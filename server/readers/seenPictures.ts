@@ -19,11 +19,24 @@ export async function picturesSeen(edition: number, { parts }: Sight): Promise<M
     .filter(({ view }) => canSee(seeOfView(view), parts))
     .sort((a, b) => a.view.length - b.view.length);
   for (const { section, view, pngSha256 } of fullestLast) {
+    if (pngSha256 === "") continue;
     const own = seen.get(section) ?? {};
     for (const layout of LAYOUT_NAMES) if (view === "" || view.split(" ")[0] === layout) own[layout] = pngSha256;
     seen.set(section, own);
   }
   return seen;
+}
+
+/** The drawings for paper somebody is shown, as SVG text, by the number of their chart. */
+export async function paperDrawings(edition: number, { parts }: Sight): Promise<Record<number, string>> {
+  const charts = await EditionPicture.findAll({ where: { edition }, attributes: ["section"], group: ["section"] });
+  const drawings = await Promise.all(
+    charts.map(async ({ section }) => {
+      const stored = await pictureFor(edition, section, "paper", parts);
+      return stored?.view ? [[section, (await artefact(stored.svgSha256)).toString("utf8")] as const] : [];
+    }),
+  );
+  return Object.fromEntries(drawings.flat());
 }
 
 export interface SeenPicture {
@@ -41,6 +54,7 @@ export async function seePicture(
   const stored = await pictureFor(edition.number, section, layout, sight.parts);
   if (stored) {
     const sha256 = form === "svg" ? stored.svgSha256 : stored.pngSha256;
+    if (sha256 === "") throw notFound("picture");
     return { bytes: await artefact(sha256), sha256 };
   }
   if (!isWhole) throw notFound("picture");

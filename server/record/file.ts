@@ -26,7 +26,7 @@ export interface RecordFile {
     canonical: string;
   }[];
   /** Digests of the stored pictures; `view` says which of a chart's it is. */
-  pictures: { edition: number; section: number; view?: string; svg: string; png: string }[];
+  pictures: { edition: number; section: number; view?: string; svg: string; png: string | null }[];
   followUps: { edition: number; scenarioId: string; sequence: number; createdAt: number; event: StoredFollowUpEvent }[];
   notes: { edition: number; scenarioId: string; sequence: number; createdAt: number; note: OutcomeNote }[];
   /** What is being followed; part of the desk, not of what readers are given. */

@@ -74,7 +74,7 @@ export interface FrozenContent {
   sections?: {
     market?: { id?: string };
     picture?: { svg: string; png: string };
-    pictures?: Record<string, { svg: string; png: string }>;
+    pictures?: Record<string, { svg: string; png?: string }>;
     scenarios?: (Frozen | Scenario)[];
   }[];
 }
@@ -122,13 +122,15 @@ function verifyEditions({ editions, entries, pictures }: RecordFile): Fault[] {
       faults.push(`${name}: the list says it was published at another time.`);
     content.sections?.forEach(({ picture, pictures: views = {} }, section) => {
       // Early editions had one picture a section, without a name.
-      for (const [view, frozen] of Object.entries(picture ? { "": picture, ...views } : views)) {
+      for (const [view, frozen] of Object.entries<{ svg: string; png?: string }>(
+        picture ? { "": picture, ...views } : views,
+      )) {
         const stored = pictures.find(
           (one) => one.edition === number && one.section === section && (one.view ?? "") === view,
         );
         const which = view === "" ? "the picture" : `the picture "${view}"`;
         if (!stored) faults.push(`${name}: ${which} of section ${section + 1} is missing.`);
-        else if (stored.svg !== frozen.svg || stored.png !== frozen.png)
+        else if (stored.svg !== frozen.svg || (stored.png ?? undefined) !== frozen.png)
           faults.push(`${name}: ${which} of section ${section + 1} is not the one that was published.`);
       }
     });

@@ -40,11 +40,14 @@ export interface Drawing {
   room: number;
   decimals: number;
   title: string;
+  /** Pixels of the PNG to one of the SVG; 2 where it is not said, and no PNG at 0. */
+  zoom?: number;
 }
 
 /** A picture in both its forms: the same shapes. */
 export interface DrawnPicture {
   svg: string;
+  /** Empty where none was asked for. */
   png: Uint8Array;
 }
 

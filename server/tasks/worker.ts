@@ -19,7 +19,7 @@ const tasks: {
     const { drawPng, drawSvg } = await draw();
     return drawings.map((drawing) => {
       const svg = drawSvg(drawing);
-      return { svg, png: drawPng(svg) };
+      return { svg, png: drawing.zoom === 0 ? new Uint8Array() : drawPng(svg, drawing.zoom) };
     });
   },
 };

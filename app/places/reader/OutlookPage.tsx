@@ -15,10 +15,12 @@ import type { ReadBlock, ReadOutlook } from "./readOutlook.server.ts";
 interface Shown {
   layout?: PictureLayout | undefined;
   pictureAt?: ((index: number) => string) | undefined;
+  /** For paper: the drawings themselves, by the number of their chart. */
+  drawings?: Readonly<Record<number, string>> | undefined;
 }
 
 /** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
-export function OutlookPage({ outlook, layout, pictureAt }: Shown & { outlook: ReadOutlook }) {
+export function OutlookPage({ outlook, layout, pictureAt, drawings }: Shown & { outlook: ReadOutlook }) {
   const { number, kind, title, author, publishedAt, marketTime, corrects, corrections, blocks, isWhole, check } =
     outlook;
   return (
@@ -46,7 +48,7 @@ export function OutlookPage({ outlook, layout, pictureAt }: Shown & { outlook: R
         <CorrectionView key={correction.number} correction={correction} />
       ))}
       {blocks.map((block, i) => (
-        <BlockView key={i} {...{ block, outlook, layout, pictureAt }} />
+        <BlockView key={i} {...{ block, outlook, layout, pictureAt, drawings }} />
       ))}
       {!isWhole && (
         <Typography variant="body2" sx={{ mt: 3 }}>
@@ -75,14 +77,25 @@ function Frozen({ outlook, check }: { outlook: ReadOutlook; check: NonNullable<R
   );
 }
 
-function BlockView({ block, outlook, layout, pictureAt }: Shown & { block: ReadBlock; outlook: ReadOutlook }) {
+function BlockView({
+  block,
+  outlook,
+  layout,
+  pictureAt,
+  drawings,
+}: Shown & { block: ReadBlock; outlook: ReadOutlook }) {
   switch (block.kind) {
     case "words":
       return <WordsView words={block.words} />;
     case "market":
-      return <OutlookSection {...{ outlook, block, layout }} pictureAt={pictureAt ?? publishedAt(outlook.number)} />;
+      return (
+        <OutlookSection
+          {...{ outlook, block, layout, drawings }}
+          pictureAt={pictureAt ?? publishedAt(outlook.number)}
+        />
+      );
     case "walk":
-      return <WalkView walk={block} layout={layout} pictureAt={pictureAt ?? publishedAt(outlook.number)} />;
+      return <WalkView walk={block} {...{ layout, drawings }} pictureAt={pictureAt ?? publishedAt(outlook.number)} />;
     case "risk":
       return (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 3, maxWidth: 760 }} role="note">

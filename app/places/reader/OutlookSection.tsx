@@ -17,10 +17,17 @@ interface Props {
   layout: PictureLayout | undefined;
   /** Address of a chart's picture, without its ending. */
   pictureAt: (index: number) => string;
+  drawings: Readonly<Record<number, string>> | undefined;
 }
 
 /** A market's part of an outlook: its picture and its numbers, and beside them what is called. */
-export function OutlookSection({ outlook: { followUps, notes, standings }, block, layout, pictureAt }: Props) {
+export function OutlookSection({
+  outlook: { followUps, notes, standings },
+  block,
+  layout,
+  pictureAt,
+  drawings,
+}: Props) {
   const { index, section, pictures, words, changed } = block;
   const { market, rung, levels, scenarios, withheld, horizons = [], close } = section;
   return (
@@ -61,7 +68,11 @@ export function OutlookSection({ outlook: { followUps, notes, standings }, block
             <WordsView words={words} small />
           </Box>
         )}
-        <SectionPicture address={pictureAt(index)} {...{ pictures, layout, market, rung }} />
+        <SectionPicture
+          drawing={drawings?.[index]}
+          address={pictureAt(index)}
+          {...{ pictures, layout, market, rung }}
+        />
       </Box>
       <Box sx={{ gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
         {scenarios.length + withheld === 0 && (

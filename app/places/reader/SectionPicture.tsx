@@ -13,13 +13,31 @@ interface Props {
   layout: PictureLayout | undefined;
   market: Pick<MarketFacts, "name">;
   rung: string;
+  /** The drawing itself, made for paper by the desk: it is printed as it is. */
+  drawing?: string | undefined;
 }
 
 /** Narrower than this a picture is the one that was laid out for a phone. */
 const PHONE = "(max-width: 599px)";
 
 /** The picture of a chart, as it was laid out for the width it is looked at. */
-export function SectionPicture({ address, pictures, layout, market, rung }: Props) {
+export function SectionPicture({ address, pictures, layout, market, rung, drawing }: Props) {
+  const on = `${market.name} on the ${rungText(rung).toLowerCase()}`;
+  const alt = `Chart of ${on}. Its prices stand in the table of levels.`;
+  if (drawing !== undefined)
+    return (
+      <Box
+        role="img"
+        aria-label={alt}
+        sx={{
+          border: 1,
+          borderColor: "divider",
+          mt: 1,
+          "& svg": { display: "block", maxWidth: "100%", height: "auto" },
+        }}
+        dangerouslySetInnerHTML={{ __html: withBox(drawing) }}
+      />
+    );
   const own = layout ?? "wide";
   const source = (of: PictureLayout) => {
     const digest = pictures[of];
@@ -42,10 +60,7 @@ export function SectionPicture({ address, pictures, layout, market, rung }: Prop
         <Box
           component="img"
           src={main}
-          alt={
-            `Chart of ${market.name} on the ${rungText(rung).toLowerCase()}. Its prices stand in the ` +
-            `table of levels.`
-          }
+          alt={alt}
           width={width}
           height={height}
           sx={{ width: "100%", height: "auto", border: 1, borderColor: "divider", display: "block", mt: 1 }}
@@ -58,3 +73,9 @@ export function SectionPicture({ address, pictures, layout, market, rung }: Prop
     </>
   );
 }
+
+/** A drawing that grows and shrinks with its place. */
+const withBox = (svg: string) =>
+  /^<svg[^>]*viewBox/.test(svg)
+    ? svg
+    : svg.replace(/^<svg([^>]*?)width="(\d+)" height="(\d+)"/, '<svg$1width="$2" height="$3" viewBox="0 0 $2 $3"');

@@ -11,13 +11,14 @@ interface Props {
   walk: Extract<ReadBlock, { kind: "walk" }>;
   layout: PictureLayout | undefined;
   pictureAt: (index: number) => string;
+  drawings: Readonly<Record<number, string>> | undefined;
 }
 
 /**
  * The argument on a market in steps, from the highest rung to the trigger: one at a time, paged by links and by
  * swiping, without any script; on paper all of them as a strip.
  */
-export function WalkView({ walk: { market, steps }, layout, pictureAt }: Props) {
+export function WalkView({ walk: { market, steps }, layout, pictureAt, drawings }: Props) {
   const nameOf = (i: number) => `step-${steps[i].index}`;
   return (
     <Box component="section" aria-label={`${market}, step by step`} sx={{ borderTop: "1.5px solid", mt: 3, pt: 2 }}>
@@ -54,7 +55,12 @@ export function WalkView({ walk: { market, steps }, layout, pictureAt }: Props) 
                 )}
               </Box>
             </Box>
-            <SectionPicture address={pictureAt(index)} market={facts} {...{ pictures, layout, rung }} />
+            <SectionPicture
+              drawing={drawings?.[index]}
+              address={pictureAt(index)}
+              market={facts}
+              {...{ pictures, layout, rung }}
+            />
             {text && (
               <Typography sx={{ fontFamily: SERIF, fontSize: "1.08rem", mt: 0.5, maxWidth: 720 }}>{text}</Typography>
             )}

@@ -1,0 +1,123 @@
+import { expect, test } from "@playwright/test";
+import { accessible, hydrated, newestEdition, saved, signIn } from "./desk.ts";
+
+test("a reader's plan is changed, and what it does not show is neither on the page nor in what it asks for", async ({
+  page,
+  browser,
+}) => {
+  await signIn(page, "owner");
+  await page.goto("/plans");
+  await hydrated(page);
+  await accessible(page);
+  const free = page.getByRole("form", { name: "Free" });
+  await free.getByLabel("Hours later").fill("0");
+  await free.getByLabel("Scenarios, and where they are wrong").check();
+  await free.getByRole("button", { name: "Save Free" }).click();
+  await expect(page.getByRole("status").filter({ hasText: /Free is saved/ })).toBeVisible();
+  await page.goto("/people");
+  await page.getByLabel("Plan of Nell Arden").selectOption("free");
+  await page.getByRole("button", { name: "Put Nell Arden on this plan" }).click();
+  await expect(page.getByLabel("Plan of Nell Arden")).toHaveValue("free");
+
+  const context = await browser.newContext({ baseURL: new URL(page.url()).origin, javaScriptEnabled: false });
+  const reader = await context.newPage();
+  await signIn(reader, "newcomer");
+  const number = await newestEdition(reader, /room above/);
+  await reader.goto(`/outlooks/${number}`);
+  await expect(reader.getByText(/Its entries, stops and targets are for other plans/).first()).toBeVisible();
+  await expect(reader.getByText(/Parts of this outlook are for other plans/)).toBeVisible();
+  const whole = (await (await page.request.get(`/outlooks/${number}/edition.json`)).json()) as { leaves: Leaf[] };
+  const orders = whole.leaves.filter(({ see }) => see === "scenarios+orders").map(({ content }) => content);
+  const targets = JSON.stringify(orders).match(/"price":(\d+\.?\d*)/g) ?? [];
+  expect(targets.length).toBeGreaterThan(0);
+  const sent = [
+    await reader.content(),
+    ...(await Promise.all(
+      [`/outlooks/${number}.data`, `/outlooks/${number}/edition.json`, `/outlooks/${number}/picture/0.svg`].map(
+        async (address) => (await reader.request.get(address)).text(),
+      ),
+    )),
+  ];
+  for (const target of targets.map((text) => text.replace('"price":', "")))
+    for (const text of sent) expect(text).not.toContain(target);
+  for (const [address, status] of [
+    ["/record/record.json", 403],
+    [`/outlooks/${number}/picture/99.png`, 404],
+    [`/outlooks/${number}/picture/0.png?layout=whole`, 404],
+    ["/plans", 403],
+  ] as const)
+    expect((await reader.request.get(address)).status(), address).toBe(status);
+  // Asked for by its digest a picture may be kept for ever; the same without it is asked for anew.
+  const source =
+    (await reader
+      .getByRole("img", { name: /^Chart of/ })
+      .first()
+      .getAttribute("src")) ?? "";
+  const kept = await reader.request.get(source);
+  expect(kept.headers()["cache-control"]).toContain("immutable");
+  const again = await reader.request.get(`/outlooks/${number}/picture/0.png`);
+  expect(again.headers()["cache-control"]).toBe("private, no-cache");
+  await reader.goto(`/outlooks/${number}?as=paper`);
+  await expect(reader.locator("main svg").first()).toBeVisible();
+  await accessible(reader);
+});
+
+interface Leaf {
+  see: string;
+  content: unknown;
+}
+
+test("a draft is looked at as each plan sees it, walked through, read by a colleague, and goes out by itself", async ({
+  page,
+  browser,
+}) => {
+  await signIn(page, "analyst");
+  await page.goto("/editions");
+  await hydrated(page);
+  await page.getByRole("button", { name: "Begin an outlook" }).click();
+  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
+  await hydrated(page);
+  await page.getByLabel("Title").fill("Silver, step by step");
+  const words = page.getByRole("textbox", { name: "Words", exact: true });
+  await words.click();
+  await page.keyboard.type("Silver walks down its rungs.");
+  await page.getByLabel("Market", { exact: true }).click();
+  await page.getByRole("option", { name: "Skerry silver", exact: true }).click();
+  await page.getByRole("button", { name: "Add a walk-through" }).click();
+  await page.getByRole("button", { name: "Begin as the desk says it" }).click();
+  await expect(page.getByLabel("What step 1 says")).toHaveValue(/ (up|down|sideways)/);
+  await page.getByLabel("What step 1 says").fill("The year goes its way.");
+  await saved(page);
+  await accessible(page);
+
+  const colleague = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
+  await signIn(colleague, "colleague");
+  await colleague.goto(page.url());
+  await hydrated(colleague);
+  await colleague.getByLabel("What to ask back").fill("Why the year?");
+  await colleague.getByRole("button", { name: "Ask back" }).click();
+  await expect(colleague.getByText("Jorun Vale asks back")).toBeVisible();
+  await page.reload();
+  await hydrated(page);
+  await expect(page.getByText("Why the year?")).toBeVisible();
+
+  await page.getByRole("link", { name: "As readers will see it" }).click();
+  await expect(page.getByRole("row", { name: /^Member/ })).toContainText("at once");
+  const phone = page.frameLocator('iframe[title="On a phone"]');
+  await expect(phone.getByRole("heading", { name: "Skerry silver, step by step" })).toBeVisible();
+  await expect(page.getByRole("region", { name: "As mail" })).toContainText("1. Year. The year goes its way.");
+  await accessible(page);
+  await page.getByRole("link", { name: "Back to the draft" }).click();
+  await hydrated(page);
+  await page.getByRole("button", { name: "Let it go out then" }).click();
+  await expect(page.getByRole("region", { name: "Going out" })).toContainText("as Ines Quill decided");
+  await page.getByRole("button", { name: "+1 h" }).click();
+  // It is looked for every few seconds.
+  await expect(async () => {
+    expect(await newestEdition(page, /Silver, step by step/)).toBeGreaterThan(0);
+  }).toPass({ timeout: 30_000 });
+  await page.goto(`/outlooks/${await newestEdition(page, /Silver, step by step/)}`);
+  await page.getByRole("link", { name: "Quarter next" }).click();
+  await expect(page.getByRole("heading", { name: "Quarter", exact: true })).toBeInViewport();
+  await accessible(page);
+});
