@@ -63,6 +63,7 @@ export default [
     route("rungs/chosen", "places/descent/routes/chosen.ts"),
     route("feed", "places/descent/routes/feed.ts"),
     route("editions/:draft/save", "places/editions/save.ts"),
+    route("editions/:draft/now", "places/editions/now.ts"),
     route("editions/:draft/picture/:section", "places/editions/preview.ts"),
   ]),
   layout("places/editions/asReader.ts", [route("editions/:draft/read", "places/editions/read.tsx")]),

@@ -6,6 +6,7 @@ import { firstCharts } from "../bench/first.ts";
 import { grownLines } from "../bench/grown.ts";
 import { cleanImport, importSides } from "../bench/import.ts";
 import { withDesk } from "../bench/desk.ts";
+import { publishLines } from "../bench/publish.ts";
 import { roundLines } from "../bench/round.ts";
 import { scenarioLines } from "../bench/scenarios.ts";
 import { compare, ratioLine } from "../bench/side.ts";
@@ -18,7 +19,7 @@ process.env.COMPASS_LOG ??= "warn";
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
 
-/** Everything, or parts by name: core, found, grown, scenarios, waves, import, store, first, chart, round. */
+/** Everything, or parts by name: core, found, grown, scenarios, waves, publish, import, store, first, chart, round. */
 runCommand(async () => {
   const asked = process.argv.slice(2);
   const wants = (part: string) => asked.length === 0 || asked.includes(part);
@@ -45,6 +46,7 @@ runCommand(async () => {
     for (const line of waveLines()) say(line);
     say("");
   }
+  if (wants("publish")) for (const line of await publishLines()) say(line);
   if (wants("import")) for (const side of importSides()) say(ratioLine(await compare(side)));
   cleanImport();
   if (wants("chart")) for await (const ratio of frameRatios()) say(ratioLine(ratio));

@@ -68,6 +68,8 @@ async function trials(): Promise<Count[]> {
       "Stores and trials in small",
       "bench.ts store",
       "trial.ts 2",
+      "bench.ts publish",
+      "trial.ts publish",
       "trial.ts alerts",
       "trial.ts watch",
       "trial.ts evaluators",

@@ -1,19 +1,16 @@
 import { spawn } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { randomUUID } from "node:crypto";
-import { Op } from "sequelize";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { lastTime, readBars } from "../server/bars/chunks.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import { migrator } from "../server/database/migrate.ts";
-import { BarImport, Draft, Edition, Market, Restatement, WatcherRow } from "../server/database/models.ts";
-import { openRecord } from "../server/record/adopt.ts";
-import { forgetCheck } from "../server/record/check.ts";
-import { verifyEdition } from "../server/publishing/editions.ts";
-import { contentOf, sectionsOf } from "../server/publishing/content.ts";
+import { BarImport, Market, Restatement } from "../server/database/models.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 import { alertsTrial } from "./trial/alerts.ts";
+import { examineEditions } from "./trial/editions.ts";
+import { publishTrial } from "./trial/publish.ts";
 import { evaluatorsTrial } from "./trial/evaluators.ts";
 import { watchTrial } from "./trial/watch/watch.ts";
 import { hostileTrial } from "./trial/hostile/hostile.ts";
@@ -46,25 +43,8 @@ async function examine(): Promise<{ bars: number; imports: number; editions: num
     throw new CommandFault(`${series.length} bars are stored of ${imports} imports of ${ROWS}: one is half there.`);
   for (let i = 1; i < series.length; i++)
     if (series.time[i] <= series.time[i - 1]) throw new CommandFault("Bars are out of order.");
-  const editions = await Edition.findAll({ attributes: ["number", "draftId", "canonical"] });
-  // What a kill between the database and the file of heads left out is kept at the next start, as the desk does.
-  await openRecord();
-  forgetCheck();
-  for (const { number, draftId, canonical } of editions) {
-    const { holds, why } = await verifyEdition(number);
-    if (!holds) throw new CommandFault(`Edition ${number}: ${why}`);
-    const scenarios = sectionsOf(contentOf(canonical)).flatMap(({ scenarios }) => scenarios).length;
-    if (
-      (await WatcherRow.count({ where: { kind: "scenario", subject: { [Op.startsWith]: `${number}/` } } })) !==
-      scenarios
-    )
-      throw new CommandFault(`Edition ${number} has scenarios that nobody follows.`);
-    if ((await Draft.findByPk(draftId))?.published !== number)
-      throw new CommandFault(`The draft of edition ${number} does not know it.`);
-  }
-  const claimed = await Draft.count({ where: { published: editions.map(({ number }) => number) } });
-  if (claimed !== editions.length) throw new CommandFault("A draft says it was published and was not.");
-  return { bars: series.length, imports, editions: editions.length, restatements: await examineRestated() };
+  const editions = await examineEditions();
+  return { bars: series.length, imports, editions, restatements: await examineRestated() };
 }
 
 /**
@@ -91,6 +71,8 @@ async function examineRestated(): Promise<number> {
 
 runCommand(async () => {
   if (process.argv[2] === "alerts") return alertsTrial();
+  if (process.argv[2] === "publish")
+    return publishTrial(Number(process.argv[3] ?? (process.env.COMPASS_SHORT ? 3 : 200)));
   if (process.argv[2] === "watch") return watchTrial();
   if (process.argv[2] === "evaluators") return evaluatorsTrial(Number(process.argv[3] ?? 1));
   if (process.argv[2] === "hostile")

@@ -28,11 +28,16 @@ export async function hydrated(page: Page): Promise<void> {
 }
 
 /** The number of the newest edition of some title, or of any; 0 where there is none. */
-export async function newestEdition(page: Page, title: RegExp = /./): Promise<number> {
+export async function newestEdition(page: Page, title?: RegExp): Promise<number> {
+  return (await editionsCalled(page, title)).at(0) ?? 0;
+}
+
+/** Numbers of the editions of some title, the newest first: corrections of one are called as it is. */
+export async function editionsCalled(page: Page, title: RegExp = /./): Promise<number[]> {
   await page.goto("/outlooks");
   const links = page.locator('main a[href^="/outlooks/"]').filter({ hasText: title });
-  const [href = ""] = await links.evaluateAll((all) => all.map((one) => one.getAttribute("href") ?? ""));
-  return Number(/\d+$/.exec(href)?.[0] ?? 0);
+  const addresses = await links.evaluateAll((all) => all.map((one) => one.getAttribute("href") ?? ""));
+  return addresses.map((href) => Number(/\d+$/.exec(href)?.[0]));
 }
 
 /** Opens a market's workspace and waits until its chart has been drawn and its marks are known. */

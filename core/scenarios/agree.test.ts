@@ -36,7 +36,7 @@ const kindOf = (price: PlainPrice | undefined) =>
   typeof price === "object" ? (["line", "previous", "bind", "r"].find((kind) => kind in price) ?? "") : "number";
 
 describe("two evaluators that share nothing", () => {
-  it("tell the same of random scenarios over mixed resolutions", () => {
+  it("tell the same of random scenarios over mixed resolutions", { timeout: 90_000 }, () => {
     const random = new RandomScenarios(20261128);
     const seen = new Seen();
     for (let n = 0; n < 3500; n++) {
@@ -94,7 +94,7 @@ describe("two evaluators that share nothing", () => {
     expect(ours.result).toMatchObject({ r: 0, best: 0.5 });
   });
 
-  it("tell the same of several entries, of which some wait for another", () => {
+  it("tell the same of several entries, of which some wait for another", { timeout: 60_000 }, () => {
     const random = new RandomScenarios(7);
     const seen = new Seen();
     for (let n = 0; n < 2000; n++) {

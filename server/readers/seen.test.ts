@@ -18,7 +18,7 @@ import { verifyProofs, PROOFS_FORMAT } from "../record/proofs.ts";
 import { readEntries } from "../record/file.ts";
 import { failureOf, withTables } from "../testing.ts";
 import { becameOf, editionsSeen, provenSeen, seeEdition } from "./seen.ts";
-import { picturesSeen, seePicture } from "./seenPictures.ts";
+import { paperDrawings, picturesSeen, seePicture } from "./seenPictures.ts";
 
 withTables();
 
@@ -156,11 +156,14 @@ describe("what a plan shows of an edition", () => {
     const seen = await picturesSeen(number, WHOLE);
     const bare = await picturesSeen(number, seeing("pictures"));
     const levels = await picturesSeen(number, seeing("pictures", "levels"));
-    for (const one of [seen, bare, levels])
-      expect(Object.keys(one.get(0) ?? {}).sort()).toEqual([...LAYOUT_NAMES].sort());
+    for (const one of [seen, bare, levels]) expect(Object.keys(one.get(0) ?? {}).sort()).toEqual(["phone", "wide"]);
     const all = [seen, bare, levels].flatMap((one) => Object.values(one.get(0) ?? {}));
-    expect(new Set(all).size).toBe(9);
+    expect(new Set(all).size).toBe(6);
     expect(await picturesSeen(number, seeing("words"))).toEqual(new Map());
+    // For paper there is a drawing for each set as well.
+    const papers = await Promise.all([WHOLE, seeing("pictures")].map((sight) => paperDrawings(number, sight)));
+    expect(papers.map((paper) => paper[0].includes("97.31"))).toEqual([true, false]);
+    expect(await paperDrawings(number, seeing("words"))).toEqual({});
     // A plan that was not there when it was published is shown the fullest picture of what it may see.
     expect(await picturesSeen(number, seeing("pictures", "counts"))).toEqual(bare);
   });

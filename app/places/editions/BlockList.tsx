@@ -33,21 +33,35 @@ interface Props {
   /** By the number of a chart: those of the markets in their order, behind them the steps of walks. */
   pictureOf(chart: number): string | undefined;
   argumentOf: Readonly<Record<string, Argument>>;
+  /** Goes up whenever words were changed other than by typing; `onTaken` says that they were. */
+  taken: number;
+  onTaken(): void;
   onChange(blocks: Block[]): void;
 }
 
 /** The blocks of an edition in their order, which is changed by dragging or by keys. */
-export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictureOf, argumentOf, onChange }: Props) {
+export function BlockList({
+  blocks,
+  markets,
+  rungs,
+  filled,
+  levels,
+  chips,
+  pictureOf,
+  argumentOf,
+  taken,
+  onTaken,
+  onChange,
+}: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const ids = blocks.map(({ id }) => id);
   const replace = (block: Block) => onChange(blocks.map((one) => (one.id === block.id ? block : one)));
-  /** `rests`: the editor begins anew where its words were put in from the desk. */
-  const write = (words: Words, label: string, onWords: (words: Words) => void, rests?: MarketBlock["rests"]) => (
+  const write = (words: Words, label: string, onWords: (words: Words) => void) => (
     <Suspense fallback={<Typography color="text.secondary">The editor is on its way.</Typography>}>
-      <WordsEditor key={rests?.length ?? 0} {...{ words, label, chips }} onChange={onWords} />
+      <WordsEditor {...{ words, label, chips, taken }} onChange={onWords} />
     </Suspense>
   );
   const marketOf = (id: string) => markets.find(({ facts }) => facts.id === id);
@@ -56,16 +70,14 @@ export function BlockList({ blocks, markets, rungs, filled, levels, chips, pictu
     if (!market) return <Typography variant="body2">This market is no longer there: take the block out.</Typography>;
     return (
       <>
-        {write(
-          block.words ?? wordsOf(""),
-          `Words on ${market.facts.name}`,
-          (words) => replace({ ...block, words }),
-          block.rests,
-        )}
+        {write(block.words ?? wordsOf(""), `Words on ${market.facts.name}`, (words) => replace({ ...block, words }))}
         <DeskSays
           block={block}
           argument={argumentOf[block.market] ?? []}
-          onTake={(rests) => replace({ ...block, rests, words: wordsOf(rests.map(({ text }) => text).join("\n\n")) })}
+          onTake={(rests) => {
+            replace({ ...block, rests, words: wordsOf(rests.map(({ text }) => text).join("\n\n")) });
+            onTaken();
+          }}
           onSeen={(rests) => replace({ ...block, rests })}
         />
         <MarketFields

@@ -8,7 +8,6 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, redirect, useFetcher } from "react-router";
-import type { DraftDto } from "#contracts/draft";
 import { EDITION_KINDS, KIND_NAMES, marketsIn, marketsOf, type Block, type EditionKind } from "#core/edition/blocks";
 import { sayWritten } from "#core/written/say";
 import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
@@ -131,8 +130,13 @@ export default function Compose({
   const [title, setTitle] = useState(draft.title);
   const [kind, setKind] = useState<EditionKind>(draft.kind);
   const [blocks, setBlocks] = useState<Block[]>(draft.blocks);
-  const { state, sentence, pictures, version } = useAutosave(draft.id, draft.version, {
-    ...{ title, kind, blocks: blocks as DraftDto["blocks"] },
+  const [taken, setTaken] = useState(0);
+  const content = { title, kind, blocks };
+  const { state, sentence, pictures, version } = useAutosave(draft.id, draft.version, content, (merged) => {
+    setTitle(merged.title);
+    setKind(merged.kind);
+    setBlocks([...merged.blocks]);
+    setTaken((before) => before + 1);
   });
   const here = [...new Set(marketsOf(blocks).map(({ market }) => market))].flatMap((id) => {
     const found = markets.find(({ facts }) => facts.id === id);
@@ -230,6 +234,8 @@ export default function Compose({
         blocks={blocks}
         {...{ markets, rungs, filled, levels, chips }}
         argumentOf={argument}
+        taken={taken}
+        onTaken={() => setTaken(taken + 1)}
         pictureOf={(i) => pictures.at(i) && `/editions/${draft.id}/picture/${i}?of=${encodeURIComponent(pictures[i])}`}
         onChange={setBlocks}
       />

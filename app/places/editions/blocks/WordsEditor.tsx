@@ -5,7 +5,7 @@ import TextField from "@mui/material/TextField";
 import { Node } from "@tiptap/core";
 import { EditorContent, useEditor, useEditorState, type Editor } from "@tiptap/react";
 import StarterKit from "@tiptap/starter-kit";
-import { useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import type { Chip, Words } from "#core/edition/words";
 import { SERIF } from "../../../theme/theme.ts";
 
@@ -16,7 +16,27 @@ interface Props {
   words: Words;
   label: string;
   chips: readonly ChipChoice[];
+  /** Goes up whenever the words were changed elsewhere. */
+  taken: number;
   onChange(words: Words): void;
+}
+
+/** Changes the one stretch in which words differ from what stands in an editor. */
+function putIn(editor: Editor, words: Words): void {
+  const next = editor.schema.nodeFromJSON(words).content;
+  const { doc, tr } = editor.state;
+  const start = doc.content.findDiffStart(next);
+  const ends = doc.content.findDiffEnd(next);
+  if (start === null || ends === null) return;
+  // The same letters before and behind: the stretch does not begin behind its end.
+  const behind = Math.max(0, start - Math.min(ends.a, ends.b));
+  const slice = editor.schema.nodes.doc.create(null, next).slice(start, ends.b + behind);
+  editor.view.dispatch(
+    tr
+      .replace(start, ends.a + behind, slice)
+      .setMeta("addToHistory", false)
+      .setMeta("preventUpdate", true),
+  );
 }
 
 const textAttribute = (name: string) => ({
@@ -52,7 +72,7 @@ const EXTENSIONS = [
 ];
 
 /** Words of a block. `/` asks for a number of the desk, which is then kept true until it is frozen. */
-export function WordsEditor({ words, label, chips, onChange }: Props) {
+export function WordsEditor({ words, label, chips, taken, onChange }: Props) {
   const [asking, setAsking] = useState(false);
   const editor = useEditor({
     extensions: EXTENSIONS,
@@ -73,6 +93,12 @@ export function WordsEditor({ words, label, chips, onChange }: Props) {
       },
     },
   });
+  // What comes from elsewhere (a colleague, the desk) is put in where it differs: the cursor stays where it is. What is
+  // typed here comes back by `words` a moment later, and is not put in once more.
+  useLayoutEffect(() => {
+    if (editor && taken > 0) putIn(editor, words);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [editor, taken]);
   if (!editor) return null;
   return (
     <Box>
