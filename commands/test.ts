@@ -106,13 +106,14 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
 }
 
 /**
- * Parts of the browser tests that take about the same time; the market clock is moved by the last files of a part only.
+ * Parts of the browser tests that take about the same time; the market clock is moved by the last files of a part only
+ * (they are run in the order of their names).
  * They are more than there are processors: a browser waits for its page half of the time.
  */
 const PARTS = [
   ["account", "chart", "charts", "import", "library", "scenarios"],
   ["counts", "editions", "finding", "machine", "round"],
-  ["marks", "story", "readers", "watch-counts", "watch"],
+  ["marks", "story", "watch-counts", "watch", "writersAndReaders"],
 ];
 
 /**
