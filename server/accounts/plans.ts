@@ -27,9 +27,6 @@ export interface Plan extends Sight {
   version: number;
 }
 
-/** The one new readers are on unless somebody says otherwise. */
-export const FIRST_PLAN = "member";
-
 const MOST_PLANS = 12;
 
 const planOf = ({ id, name, parts, kinds, wait, version }: PlanRow): Plan => ({

@@ -1,11 +1,11 @@
 import { MINUTE } from "#core/time/dates";
+import { again } from "../again.ts";
 import { appendBars, lastTime, readBars } from "../bars/chunks.ts";
 import { lockMarket } from "../bars/markets.ts";
 import { barsAppended } from "../watch/changes.ts";
 import { transact } from "../database/connection.ts";
 import { BarChunk, ClockRow, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { log } from "../log.ts";
 
 const BASE = "PT1M";
 
@@ -68,26 +68,14 @@ export async function setSpeed(speed: number): Promise<void> {
  * step moves it by the wall time since the last step, whoever made that one.
  */
 export function runFeed(every = 500): () => void {
-  let stopped = false;
-  let timer: NodeJS.Timeout;
   let markets: string[] | undefined;
   const step = async () => {
-    try {
-      const clock = await ClockRow.findByPk(1, { raw: true });
-      if (clock && clock.speed > 0) {
-        markets ??= await marketsWithTape();
-        const elapsed = Math.min(Date.now() - clock.wallTime, 5_000);
-        const now = Math.floor((clock.now + elapsed * clock.speed * 60) / MINUTE) * MINUTE;
-        if (now > clock.now) await play(now, markets);
-      }
-    } catch (error) {
-      log.error({ error: String(error) }, "the feed could not make a step");
-    }
-    if (!stopped) timer = setTimeout(step, every);
+    const clock = await ClockRow.findByPk(1, { raw: true });
+    if (!clock || clock.speed <= 0) return;
+    markets ??= await marketsWithTape();
+    const elapsed = Math.min(Date.now() - clock.wallTime, 5_000);
+    const now = Math.floor((clock.now + elapsed * clock.speed * 60) / MINUTE) * MINUTE;
+    if (now > clock.now) await play(now, markets);
   };
-  timer = setTimeout(step, every);
-  return () => {
-    stopped = true;
-    clearTimeout(timer);
-  };
+  return again(step, every, "the feed could not make a step");
 }

@@ -1,3 +1,4 @@
+import { again } from "../again.ts";
 import { audit } from "../audit/audit.ts";
 import { calendarOf, findMarket } from "../bars/markets.ts";
 import { readClock } from "../clock.ts";
@@ -86,20 +87,5 @@ export async function publishDue(): Promise<void> {
 }
 
 /** Looks every few seconds for what is to go out. */
-export function runSchedule(every = 3_000): () => void {
-  let stopped = false;
-  let timer: NodeJS.Timeout;
-  const look = async () => {
-    try {
-      await publishDue();
-    } catch (error) {
-      log.error({ error: String(error) }, "it could not be looked for what is to go out");
-    }
-    if (!stopped) timer = setTimeout(look, every);
-  };
-  timer = setTimeout(look, every);
-  return () => {
-    stopped = true;
-    clearTimeout(timer);
-  };
-}
+export const runSchedule = (every = 3_000): (() => void) =>
+  again(publishDue, every, "it could not be looked for what is to go out");
