@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import type { ReactNode } from "react";
-import type { Inline, TextNode, Words, WordsNode } from "#core/edition/words";
+import type { Inline, TableCell, TextNode, Words, WordsNode } from "#core/edition/words";
 import { SERIF } from "../theme/theme.ts";
 
 /** In the place of a number that a reader's plan does not show. */
@@ -42,6 +42,20 @@ function Node({ node }: { node: WordsNode }): ReactNode {
           ))}
         </Box>
       );
+    case "table":
+      return (
+        <Box component="table" sx={{ borderCollapse: "collapse", mb: 1.25, fontSize: "0.95em", maxWidth: "100%" }}>
+          <tbody>
+            {node.content.map((row, i) => (
+              <tr key={i}>
+                {row.content.map((cell, n) => (
+                  <Cell key={n} cell={cell} />
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </Box>
+      );
     case "bulletList":
     case "orderedList":
       return (
@@ -56,6 +70,27 @@ function Node({ node }: { node: WordsNode }): ReactNode {
         </Box>
       );
   }
+}
+
+/** A cell under a rule; figures stand under each other. */
+function Cell({ cell: { type, content } }: { cell: TableCell }) {
+  const isHead = type === "tableHeader";
+  return (
+    <Box
+      component={isHead ? "th" : "td"}
+      scope={isHead ? "col" : undefined}
+      sx={{
+        ...{ textAlign: "left", verticalAlign: "top", pr: 2, py: 0.25, fontVariantNumeric: "tabular-nums" },
+        ...{ borderBottom: isHead ? "1.5px solid" : "1px solid", borderColor: isHead ? "text.primary" : "divider" },
+      }}
+    >
+      {content.map((line, i) => (
+        <div key={i}>
+          <Inlines of={line.content} />
+        </div>
+      ))}
+    </Box>
+  );
 }
 
 function Inlines({ of = [] }: { of?: Inline[] | undefined }) {

@@ -43,6 +43,12 @@ export type Block =
   | { kind: "ranking"; id: string }
   /** The bearings of the desk's markets, as they stand. */
   | { kind: "board"; id: string }
+  /** The counts of the edition's markets with their alternates, and the price that ends each. */
+  | { kind: "counts"; id: string }
+  /** The areas about the price of the edition's markets. */
+  | { kind: "areas"; id: string }
+  /** What stands in the record so far, with what chance alone would give. */
+  | { kind: "record"; id: string }
   | { kind: "risk"; id: string; text: string };
 
 export type BlockKind = Block["kind"];
@@ -55,6 +61,9 @@ export const BLOCK_NAMES: Record<BlockKind, string> = {
   recap: "What became of it",
   ranking: "Ranking of calls",
   board: "Board",
+  counts: "Counts and alternates",
+  areas: "Areas",
+  record: "The record so far",
   risk: "Risk notice",
 };
 
@@ -67,7 +76,7 @@ export const RISK =
 export const EDITION_KINDS = {
   morning: { name: "Morning", begins: ["words", "recap", "calendar", "ranking", "risk"] },
   close: { name: "Close", begins: ["words", "recap", "board", "risk"] },
-  week: { name: "Week ahead", begins: ["words", "calendar", "board", "ranking", "risk"] },
+  week: { name: "Week ahead", begins: ["words", "calendar", "board", "ranking", "areas", "record", "risk"] },
   market: { name: "Single market", begins: ["words", "risk"] },
   update: { name: "Update", begins: ["words", "risk"] },
   lesson: { name: "Lesson", begins: ["words", "risk"] },

@@ -29,7 +29,7 @@ describe("words two have written in", () => {
 
   it("written in one place stand both there, and what both did alike stands once", () => {
     expect(merged("", "Mine.", "Theirs.")).toBe("Theirs.\n\nMine.");
-    expect(merged("Tin holds.", "Tin falls.", "Tin rises.")).toBe("Tin rises.falls.");
+    expect(merged("Tin holds.", "Tin falls.", "Tin rises.")).toBe("Tin rises. falls.");
     expect(merged("One.", "Same.", "Same.")).toBe("Same.");
     expect(merged("One.\n\nTwo.", "One.", "One.")).toBe("One.");
   });
@@ -52,6 +52,30 @@ describe("words two have written in", () => {
     expect(
       mergeWords(paragraph("At ", " it is."), paragraph("Now at ", " it is."), paragraph("At ", " it stands.")),
     ).toEqual(paragraph("Now at ", " it stands."));
+  });
+
+  it("in a table are put together cell by cell while it has one shape, and both tables stand where it has not", () => {
+    const table = (...rows: string[][]): Words => ({
+      type: "doc",
+      content: [
+        {
+          type: "table",
+          content: rows.map((row) => ({
+            type: "tableRow",
+            content: row.map((of) => ({ type: "tableCell", content: wordsOf(of).content as [] })),
+          })),
+        },
+      ],
+    });
+    const base = table(["lid", "404.10"], ["base", "398.00"]);
+    const both = mergeWords(
+      base,
+      table(["lid", "404.10"], ["floor", "398.00"]),
+      table(["lid", "405.00"], ["base", "398.00"]),
+    );
+    expect(textOfWords(both)).toBe("lid | 405.00\nfloor | 398.00");
+    const longer = mergeWords(base, table(["lid", "404.10"]), table(["lid", "404.20"], ["base", "398.00"]));
+    expect(textOfWords(longer)).toBe("lid | 404.20\nbase | 398.00\n\nlid | 404.10");
   });
 
   it("lose no word that either added, whatever they do: a thousand random pairs", () => {

@@ -1,6 +1,6 @@
 import { diff3Merge } from "node-diff3";
 import type { Block, EditionKind } from "#core/edition/blocks";
-import type { Emphasis, Inline, Words, WordsNode } from "#core/edition/words";
+import type { Emphasis, Inline, TableCell, TableNode, Words, WordsNode } from "#core/edition/words";
 
 /** What two write in at once. */
 export interface Written {
@@ -99,18 +99,45 @@ function merge<T>(base: readonly T[], mine: readonly T[], theirs: readonly T[]):
   );
 }
 
-/** A paragraph or heading word by word; of lists and quotes that both changed both. */
+/** A paragraph or heading word by word, a table cell by cell; of lists and quotes that both changed both. */
 function mergeNode(was: WordsNode, own: WordsNode, other: WordsNode): WordsNode[] {
   if (isSame(own, was) || isSame(own, other)) return [other];
   if (isSame(other, was)) return [own];
+  if (was.type === "table" && own.type === "table" && other.type === "table" && isOneShape(was, own, other))
+    return [mergeTables(was, own, other)];
   if (!isLine(was) || !isLine(own) || !isLine(other)) return [other, own];
   const tokens = merge(tokensOf(was), tokensOf(own), tokensOf(other)).flatMap((part) =>
-    "same" in part ? part.same : [...part.other, ...part.own],
+    "same" in part ? part.same : apart(part.other, part.own),
   );
   const { content: _was, ...before } = was;
   const { content: _own, ...head } = own;
   const { content: _other, ...otherHead } = other;
   return [{ ...either<object>(before, head, otherHead), content: joined(tokens) } as WordsNode];
+}
+
+const shapeOf = ({ content }: TableNode) => content.map((row) => row.content.length);
+const isOneShape = (was: TableNode, own: TableNode, other: TableNode) =>
+  isSame(shapeOf(was), shapeOf(own)) && isSame(shapeOf(was), shapeOf(other));
+
+function mergeTables(was: TableNode, own: TableNode, other: TableNode): TableNode {
+  const cellsOf = (table: TableNode, row: number, column: number) => table.content[row].content[column];
+  const cell = (row: number, column: number): TableCell => {
+    const [before, mine, theirs] = [was, own, other].map((table) => cellsOf(table, row, column));
+    const [doc, docMine, docTheirs] = [before, mine, theirs].map(({ content }): Words => ({ type: "doc", content }));
+    const content = mergeWords(doc, docMine, docTheirs).content as TableCell["content"];
+    return { type: either(before.type, mine.type, theirs.type), content };
+  };
+  return {
+    type: "table",
+    content: was.content.map((row, i) => ({ type: "tableRow", content: row.content.map((_, n) => cell(i, n)) })),
+  };
+}
+
+/** Both, with a space between them where there is none. */
+function apart(first: readonly Inline[], then: readonly Inline[]): Inline[] {
+  const isSpace = (one: Inline | undefined) => !one || (one.type === "text" && one.text.trim() === "");
+  const space: Inline[] = isSpace(first.at(-1)) || isSpace(then.at(0)) ? [] : [{ type: "text", text: " " }];
+  return [...first, ...space, ...then];
 }
 
 type Line = Extract<WordsNode, { type: "paragraph" | "heading" }>;

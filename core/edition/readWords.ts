@@ -1,4 +1,4 @@
-import type { Chip, Emphasis, Inline, Words, WordsNode } from "#core/edition/words";
+import type { Chip, Emphasis, Inline, TableCell, Words, WordsNode } from "#core/edition/words";
 
 /** Words of one block at most, in characters, and how deep lists and quotes may lie within each other. */
 export const MOST_WORDS = 20_000;
@@ -63,6 +63,8 @@ function nodesOf(raw: unknown, budget: Budget, depth: number): WordsNode[] {
         });
         return items.length > 0 ? [{ type, content: items }] : [];
       }
+      case "table":
+        return tableOf(node, budget);
       case "text":
       case "chip":
         return [{ type: "paragraph", ...inlines([node], budget) }];
@@ -70,6 +72,39 @@ function nodesOf(raw: unknown, budget: Budget, depth: number): WordsNode[] {
         return nodesOf(content, budget, depth + 1);
     }
   });
+}
+
+/** A table of at most so many rows and columns: what is beyond goes, short rows are filled up. */
+const MOST_ROWS = 60;
+const MOST_COLUMNS = 12;
+
+/** Cells hold paragraphs alone, and none reaches over others. */
+function tableOf({ content }: Raw, budget: Budget): WordsNode[] {
+  const rows = listOf(content)
+    .filter(({ type }) => type === "tableRow")
+    .slice(0, MOST_ROWS)
+    .map((row) => {
+      spend(budget);
+      const cells = listOf(row.content).filter(({ type }) => type === "tableCell" || type === "tableHeader");
+      return cells.slice(0, MOST_COLUMNS).map((cell) => cellOf(cell, budget));
+    });
+  const columns = Math.max(0, ...rows.map(({ length }) => length));
+  if (columns === 0) return [];
+  const missing = (row: TableCell[]) =>
+    Array.from({ length: columns - row.length }, (): TableCell => ({ type: "tableCell", content: [EMPTY_LINE] }));
+  return [{ type: "table", content: rows.map((row) => ({ type: "tableRow", content: [...row, ...missing(row)] })) }];
+}
+
+const EMPTY_LINE = { type: "paragraph" as const };
+
+function cellOf(cell: Raw, budget: Budget): TableCell {
+  spend(budget);
+  const lines = listOf(cell.content).map((node): TableCell["content"][number] => ({
+    type: "paragraph",
+    ...inlines(node.type === "paragraph" ? node.content : [node], budget),
+  }));
+  const type = cell.type === "tableHeader" ? "tableHeader" : "tableCell";
+  return { type, content: lines.length > 0 ? lines : [EMPTY_LINE] };
 }
 
 /** What lies too deep, as a paragraph of its text. */

@@ -42,6 +42,42 @@ describe("words of the editor", () => {
   });
 });
 
+describe("a table among words", () => {
+  const cell = (of: string, type = "tableCell") => ({ type, content: [paragraph(...(of ? [text(of)] : []))] });
+  const row = (...cells: unknown[]) => ({ type: "tableRow", content: cells });
+  const table = (...rows: unknown[]) => ({ type: "table", content: rows });
+  it("keeps its head, its cells and the numbers of the desk in them", () => {
+    const own = table(
+      row(cell("Level", "tableHeader"), cell("Price", "tableHeader")),
+      row(cell("lid"), { type: "tableCell", content: [paragraph({ type: "chip", attrs: chip })] }),
+    );
+    const read = readWords(doc(own));
+    expect(read).toEqual(doc(own));
+    expect(textOfWords(read)).toBe("Level | Price\nlid | 404.10");
+    expect(textOfWords(chipsRenewed(read, () => "405.00"))).toBe("Level | Price\nlid | 405.00");
+    expect(chipsOf(read)).toEqual([chip]);
+  });
+  it("has rows of one length, none that reaches over another, and no table or list within", () => {
+    const spanned = { ...cell("wide"), attrs: { colspan: 3, rowspan: 1e9, style: "position:fixed" } };
+    const within = { type: "tableCell", content: [table(row(cell("inner"))), { type: "bulletList", content: [] }] };
+    expect(readWords(doc(table(row(spanned), row(cell("a"), within), "no row")))).toEqual(
+      doc(
+        table(
+          row(cell("wide"), { type: "tableCell", content: [{ type: "paragraph" }] }),
+          row(cell("a"), {
+            type: "tableCell",
+            content: [paragraph(text("inner")), { type: "paragraph" }],
+          }),
+        ),
+      ),
+    );
+    expect(readWords(doc(table(), table(row())))).toEqual(doc());
+    const wide = table(...Array.from({ length: 90 }, () => row(...Array.from({ length: 40 }, () => cell("x")))));
+    const [{ content }] = readWords(doc(wide)).content as { content: { content: unknown[] }[] }[];
+    expect([content.length, content[0].content.length]).toEqual([60, 12]);
+  });
+});
+
 describe("hostile words", () => {
   it.each([
     ["a script", doc({ type: "script", content: [paragraph(text("kept"))] }), doc(paragraph(text("kept")))],

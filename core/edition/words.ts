@@ -35,7 +35,19 @@ export type WordsNode =
   | { type: "paragraph"; content?: Inline[] }
   | { type: "heading"; attrs: { level: 2 | 3 }; content?: Inline[] }
   | { type: "blockquote"; content: WordsNode[] }
-  | { type: "bulletList" | "orderedList"; content: { type: "listItem"; content: WordsNode[] }[] };
+  | { type: "bulletList" | "orderedList"; content: { type: "listItem"; content: WordsNode[] }[] }
+  | TableNode;
+
+/** Rows of as many cells each; a cell is of the head or of the body. */
+export interface TableNode {
+  type: "table";
+  content: { type: "tableRow"; content: TableCell[] }[];
+}
+
+export interface TableCell {
+  type: "tableCell" | "tableHeader";
+  content: Extract<WordsNode, { type: "paragraph" }>[];
+}
 
 export interface Words {
   type: "doc";
@@ -75,6 +87,10 @@ function textOfNode(node: WordsNode): string {
       return (node.content ?? []).map(textOfInline).join("");
     case "blockquote":
       return node.content.map((one) => `> ${textOfNode(one)}`).join("\n");
+    case "table":
+      return node.content
+        .map((row) => row.content.map((cell) => cell.content.map(textOfNode).join(" ")).join(" | "))
+        .join("\n");
     default:
       return node.content
         .map(
@@ -92,9 +108,10 @@ export function chipsOf({ content }: Words): Chip[] {
   const inNode = (node: WordsNode): Chip[] => {
     if (node.type === "paragraph" || node.type === "heading")
       return (node.content ?? []).flatMap((one) => (one.type === "chip" ? [one.attrs] : []));
-    return node.type === "blockquote"
-      ? node.content.flatMap(inNode)
-      : node.content.flatMap(({ content: own }) => own.flatMap(inNode));
+    if (node.type === "blockquote") return node.content.flatMap(inNode);
+    if (node.type === "table")
+      return node.content.flatMap((row) => row.content.flatMap((cell) => cell.content.flatMap(inNode)));
+    return node.content.flatMap(({ content: own }) => own.flatMap(inNode));
   };
   return content.flatMap(inNode);
 }
@@ -107,6 +124,13 @@ export function chipsRenewed(words: Words, says: (chip: Chip) => string | undefi
     if (node.type === "paragraph" || node.type === "heading")
       return node.content ? { ...node, content: node.content.map(inline) } : node;
     if (node.type === "blockquote") return { ...node, content: node.content.map(inNode) };
+    if (node.type === "table") {
+      const inCell = (cell: TableCell): TableCell => ({
+        ...cell,
+        content: cell.content.map((one) => inNode(one) as typeof one),
+      });
+      return { ...node, content: node.content.map((row) => ({ ...row, content: row.content.map(inCell) })) };
+    }
     return { ...node, content: node.content.map((item) => ({ ...item, content: item.content.map(inNode) })) };
   };
   return { type: "doc", content: words.content.map(inNode) };

@@ -5,7 +5,7 @@ import { textOfWords, wordsOf, type Words } from "#core/edition/words";
 import { applySteps } from "../desk/marks.ts";
 import { saveScenario, scenariosOf } from "../desk/scenarios.ts";
 import { advance } from "../intake/feed.ts";
-import { aWorld, START } from "../publishingTesting.ts";
+import { aWorld, MINUTE, START } from "../publishingTesting.ts";
 import { checkRecord } from "../record/check.ts";
 import { assembled, isLeafProven, leavesOf, leavesSeen, provenLeaves } from "../record/leaves.ts";
 import { lengthOf } from "#core/marks/shown";
@@ -20,7 +20,9 @@ import { argumentOf } from "./argument.ts";
 import { composeAll } from "./freeze.ts";
 import { artefact, pictureFor } from "./pictures.ts";
 import { publish } from "./publish.ts";
+import { recordSoFar } from "./recordSoFar.ts";
 import { rollForward } from "./rollForward.ts";
+import { sinceLast } from "./sinceLast.ts";
 
 withTables();
 
@@ -130,6 +132,91 @@ describe("blocks of an edition", () => {
       levels: [expect.stringMatching(/^Moved: lid, 15 min, 104.* to 105/) as string],
       calls: ["No longer called: A."],
     });
+  });
+});
+
+describe("what is at hand for the markets of an edition", () => {
+  const withBlocks = async (world: World, kinds: ("counts" | "areas" | "record")[]) => {
+    const { kind, blocks } = plainDraft("", "Words.", [world.section]);
+    const filled = kinds.map((one): Block => ({ kind: one, id: one }));
+    const draft = await createDraft(world.author.id);
+    await saveDraft(draft.id, { version: 1, title: "At hand", kind, blocks: [...blocks, ...filled] });
+    return published(await publish(draft.id, world.author));
+  };
+  const aCount = async ({ market, author }: World, prices: number[], props: object = {}) => {
+    const anchors = prices.map((price, i) => ({ time: START + i * 10 * MINUTE, price }));
+    const mark = { id: randomUUID(), kind: "count", rung: "PT1M", anchors, props: { ...props }, note: "" };
+    await applySteps(market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], author.id);
+  };
+
+  it("are its counts with what ends each, the preferred one first, for plans that show counts alone", async () => {
+    const world = await aWorld([100]);
+    await aCount(world, [90, 120, 99.5], { role: "alternate", weight: 20 });
+    await aCount(world, [90, 120, 99], { role: "preferred", weight: 60 });
+    await aCount(world, [90, 120, 98], { role: "archived" });
+    const { content, leaves } = await withBlocks(world, ["counts"]);
+    const { lines } = blockOf(content, "counts");
+    expect(lines.map(({ market, role, weight }) => [market, role, weight])).toEqual([
+      [world.market.name, "preferred", 60],
+      [world.market.name, "alternate", 20],
+    ]);
+    for (const { ends } of lines) expect(ends).toMatch(/^(above|below) [\d.]+, [\d.]+ % away: /);
+    expect(JSON.stringify(leavesSeen(leaves, ["words", "levels", "scenarios"]))).not.toContain(lines[0].says);
+  });
+
+  it("are the areas nearest to price on each side, and why", async () => {
+    const world = await aWorld([100]);
+    // Levels of two rungs at one price are an area.
+    for (const [price, rung] of [
+      [103, "PT15M"],
+      [103, "PT1H"],
+      [97, "PT15M"],
+      [97, "PT1H"],
+    ] as const) {
+      // On the same bars they would be one reason.
+      const anchors = [{ time: rung === "PT1H" ? START + 180 * MINUTE : START, price }];
+      const mark = { id: randomUUID(), kind: "level", rung, anchors, props: { label: `at ${price}` }, note: "" };
+      await applySteps(world.market.id, [{ id: randomUUID(), step: "set", version: 0, mark }], world.author.id);
+    }
+    const { content } = await withBlocks(world, ["areas"]);
+    const { lines } = blockOf(content, "areas");
+    expect(lines.map(({ band, rungs }) => [band.slice(0, 3), rungs])).toEqual([
+      ["103", ["PT1H", "PT15M"]],
+      ["97.", ["PT1H", "PT15M"]],
+    ]);
+    expect(lines[0].reasons.join()).toMatch(/at 103/);
+    expect(lines[0].distance).toBeGreaterThan(0);
+    expect(lines[1].distance).toBeLessThan(0);
+  });
+
+  it("is the record so far, each call once though it stood in two editions", async () => {
+    const before = await recordSoFar();
+    const world = await aWorld(UP);
+    await publish(world.draft.id, world.author);
+    await withBlocks(world, []);
+    expect(await recordSoFar()).toMatchObject({ published: before.published + 1, open: before.open + 1 });
+    await advance(40);
+    const { content, leaves } = await withBlocks(world, ["record"]);
+    // Entered at 102 with 2 at risk: half of it at 104, the rest at the entry, in the worst way through its bar.
+    const { figures } = blockOf(content, "record");
+    expect(figures).toMatchObject({ n: before.n + 1, hits: before.hits + 1 });
+    expect(figures.mean! * figures.n - (before.mean ?? 0) * before.n).toBeCloseTo(0.5, 9);
+    expect(JSON.stringify(leavesSeen(leaves, ["words", "scenarios"]))).not.toContain('"figures"');
+  });
+
+  it("is for whoever writes what ended since, struck with the bar that ended it", async () => {
+    const world = await aWorld(UP);
+    await aCount(world, [90, 105, 101.5], { role: "preferred" });
+    const first = await publish(world.draft.id, world.author);
+    const section = () =>
+      composeAll({ blocks: plainDraft("", "", [world.section]).blocks, accountId: world.author.id });
+    const { blocks } = plainDraft("", "", [world.section]);
+    expect(await sinceLast(blocks, await section())).toMatchObject({ "market-1": { since: first, ended: [] } });
+    await advance(40);
+    const { ended } = (await sinceLast(blocks, await section()))["market-1"];
+    const call = ended.find(({ what }) => what === "A");
+    expect(call).toMatchObject({ how: expect.stringMatching(/^Stopped at 102\.00\. \+0\.50 R\./) as string });
+    expect(call?.at).toBeGreaterThan(START);
   });
 });
 

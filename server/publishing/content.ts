@@ -1,8 +1,10 @@
 import type { Scenario } from "#core/scenarios/scenario";
+import type { CountRole } from "#core/marks/countProps";
 import type { Direction } from "#core/marks/bearing";
 import type { CalendarEvent } from "#core/events/event";
 import type { HorizonView } from "#core/finding/horizon";
 import type { Changes } from "#core/edition/changes";
+import type { RecordFigures } from "#core/edition/recordFigures";
 import { RISK, type EditionKind } from "#core/edition/blocks";
 import { wordsOf, type Words } from "#core/edition/words";
 import type { Rank, ScenarioRole } from "#core/written/written";
@@ -43,6 +45,31 @@ export interface BoardLine {
   views: { horizon: HorizonView["horizon"]; direction: Direction }[];
 }
 
+/** A count as it stands, or an alternate of it. */
+export interface CountsLine {
+  market: string;
+  rung: string;
+  role: CountRole;
+  /** 0 to 100. */
+  weight: number;
+  says: string;
+  /** The nearest price that ends a part of it, how far away that is, and what it would end; of a live one. */
+  ends?: string;
+}
+
+/** An area about the price of a market. */
+export interface AreaLine {
+  market: string;
+  band: string;
+  /** From the last close to its nearer edge, as a share of the close. */
+  distance: number;
+  weight: number;
+  rungs: string[];
+  reasons: string[];
+  /** A count is among its reasons. */
+  counted?: true;
+}
+
 /** A block as it is frozen. What a reader's plan does not show is null, or missing from it. */
 export type FrozenBlock =
   | { kind: "words"; words: Words }
@@ -52,6 +79,9 @@ export type FrozenBlock =
   | { kind: "recap"; lines: RecapLine[] }
   | { kind: "ranking"; lines: RankingLine[] }
   | { kind: "board"; lines: BoardLine[] }
+  | { kind: "counts"; lines: CountsLine[] }
+  | { kind: "areas"; lines: AreaLine[] }
+  | { kind: "record"; figures: RecordFigures }
   | { kind: "risk"; text: string };
 
 /** What is frozen of an edition. `previous` is the digest of the edition before. */

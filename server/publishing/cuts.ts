@@ -14,6 +14,9 @@ const SEEN_WITH: Record<Exclude<BlockKind, "market" | "walk">, See> = {
   recap: "scenarios",
   ranking: "scenarios",
   board: "words",
+  counts: "counts",
+  areas: "levels",
+  record: "scenarios+orders",
   risk: "all",
 };
 
@@ -54,6 +57,10 @@ function cutsWithin(block: FrozenBlock, path: string): Cut[] {
     case "ranking":
       return block.lines.flatMap(({ reward }, n): Cut[] =>
         reward === undefined ? [] : [{ path: `${path}/lines/${n}/reward`, see: "scenarios+orders" }],
+      );
+    case "areas":
+      return block.lines.flatMap(({ counted }, n): Cut[] =>
+        counted ? [{ path: `${path}/lines/${n}`, see: "levels+counts" }] : [],
       );
     default:
       return [];

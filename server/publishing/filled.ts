@@ -1,5 +1,5 @@
 import { Op } from "sequelize";
-import type { Block } from "#core/edition/blocks";
+import { marketsIn, type Block } from "#core/edition/blocks";
 import { asFollowUp } from "#core/scenarios/events";
 import { followUpSentence } from "#core/scenarios/say";
 import { DAY } from "#core/time/dates";
@@ -12,19 +12,22 @@ import { frozenScenarios } from "../record/frozen.ts";
 import { subjectOf } from "../record/subject.ts";
 import { openStandings } from "../watch/standing.ts";
 import { rewardOf } from "./reward.ts";
+import { areaLines, countsLines } from "./atHand.ts";
+import { recordSoFar } from "./recordSoFar.ts";
 import type { BoardLine, CalendarLine, FrozenBlock, RankingLine, RecapLine } from "./content.ts";
 import { viewOfMarket, type Section } from "./section.ts";
 
 /** What the machine fills a block from. */
 export interface Filling {
-  /** The sections of the edition. */
+  /** The sections of the edition, and every market it speaks of. */
   sections: readonly Section[];
+  markets: readonly string[];
   /** Whose draft it is. */
   accountId: string;
   now: number;
 }
 
-export type FilledBlock = Extract<FrozenBlock, { kind: "calendar" | "recap" | "ranking" | "board" }>;
+export type FilledBlock = Exclude<FrozenBlock, { kind: "words" | "market" | "walk" | "risk" }>;
 
 /** Every block of a draft that the machine fills, by its id. */
 export async function filledBlocks(
@@ -32,9 +35,8 @@ export async function filledBlocks(
   sections: readonly Section[],
 ): Promise<Record<string, FilledBlock>> {
   const { now } = await readClock();
-  const filled = await Promise.all(
-    blocks.map(async (block) => [block.id, await filledBlock(block, { sections, accountId, now })] as const),
-  );
+  const filling = { sections, markets: marketsIn(blocks), accountId, now };
+  const filled = await Promise.all(blocks.map(async (block) => [block.id, await filledBlock(block, filling)] as const));
   return Object.fromEntries(filled.flatMap(([id, block]) => (block ? [[id, block]] : [])));
 }
 
@@ -49,6 +51,12 @@ export async function filledBlock(block: Block, filling: Filling): Promise<Fille
       return { kind: "ranking", lines: rankingLines(filling.sections) };
     case "board":
       return { kind: "board", lines: await boardLines(filling.accountId) };
+    case "counts":
+      return { kind: "counts", lines: await countsLines(filling.markets) };
+    case "areas":
+      return { kind: "areas", lines: await areaLines(filling.markets, filling.accountId) };
+    case "record":
+      return { kind: "record", figures: await recordSoFar() };
     default:
       return undefined;
   }

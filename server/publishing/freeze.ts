@@ -1,4 +1,4 @@
-import { marketsOf, walksOf, type Block, type MarketBlock } from "#core/edition/blocks";
+import { marketsIn, marketsOf, walksOf, type Block, type MarketBlock } from "#core/edition/blocks";
 import { changesOf } from "#core/edition/changes";
 import type { EditionPart } from "#core/edition/parts";
 import { levelsOf } from "#core/marks/levels";
@@ -123,7 +123,7 @@ export async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: 
   const left = frozen.filter(({ walk }) => !walk);
   const said = await lastSaid([...new Set(frozen.map(({ section }) => section.market.id))]);
   const composed = left.map(({ of }) => of);
-  const filling = { sections: composed, accountId: held.accountId, now };
+  const filling = { sections: composed, markets: marketsIn(held.blocks), accountId: held.accountId, now };
   const blocks: FrozenBlock[] = [];
   for (const block of renewedBlocks(held.blocks, composed)) {
     if (block.kind === "words") blocks.push({ kind: "words", words: block.words });

@@ -1,4 +1,5 @@
 import { EDITION_KINDS } from "#core/edition/blocks";
+import { sayRecord } from "#core/edition/recordFigures";
 import { textOfWords } from "#core/edition/words";
 import { bandText, percentText, priceText, rungText } from "#core/marks/wording";
 import { sayTerms } from "#core/scenarios/sayTerms";
@@ -63,6 +64,19 @@ function textOfBlock(block: FrozenBlock): string {
       return listed("Where it all points", block.lines, ({ market, views }) => {
         return `${market}: ${views.map(({ horizon, direction }) => `${horizon} ${direction}`).join(", ")}`;
       });
+    case "counts":
+      return listed("Counts, and what ends them", block.lines, ({ market, rung, role, weight, says, ends }) => {
+        const likely = weight > 0 ? `, ${weight} %` : "";
+        const end = ends === undefined ? "" : ` \u00d7 Ends ${ends}.`;
+        return `${market}, ${rungText(rung).toLowerCase()}, ${role}${likely}: ${says}${end}`;
+      });
+    case "areas":
+      return listed("Areas about price", block.lines, ({ market, band, distance, rungs, reasons }) => {
+        const where = `${band}, ${percentText(distance, 1)} away`;
+        return `${market}: ${where}; ${rungs.map((rung) => rungText(rung).toLowerCase()).join(", ")}: ${reasons.join("; ")}`;
+      });
+    case "record":
+      return [titled("The record so far"), ...sayRecord(block.figures)].join("\n");
   }
 }
 

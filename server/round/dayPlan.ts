@@ -23,8 +23,8 @@ import { rungSetsOf } from "../desk/rungSets.ts";
 import { scenariosOf } from "../desk/scenarios.ts";
 import { eventsTouching, type TouchingEvent } from "../events/events.ts";
 import { readClock } from "../clock.ts";
+import { areasOfMarket } from "../desk/areas.ts";
 import { livesOf } from "../desk/lives.ts";
-import { areasOfMarket } from "./standings.ts";
 
 export interface DayPlan {
   market: MarketFacts;

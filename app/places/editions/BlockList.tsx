@@ -12,10 +12,12 @@ import { lazy, Suspense } from "react";
 import { BLOCK_NAMES, marketsOf, walksOf, type Block, type MarketBlock, type WalkBlock } from "#core/edition/blocks";
 import { wordsOf, type Words } from "#core/edition/words";
 import type { LevelLine } from "#core/marks/levels";
+import type { SinceLast as Since } from "../../../server/publishing/sinceLast.ts";
 import { FilledView, type Filled } from "../reader/FilledView.tsx";
 import { BlockFrame } from "./blocks/BlockFrame.tsx";
 import { DeskSays } from "./blocks/DeskSays.tsx";
 import { MarketFields, type MarketChoice } from "./blocks/MarketFields.tsx";
+import { SinceLast } from "./blocks/SinceLast.tsx";
 import { WalkFields, type Argument } from "./blocks/WalkFields.tsx";
 import type { ChipChoice } from "./blocks/WordsEditor.tsx";
 
@@ -29,6 +31,8 @@ interface Props {
   /** What the desk says of them as it stands: by the id of a block. */
   filled: Readonly<Record<string, Filled>>;
   levels: Readonly<Record<string, LevelLine[]>>;
+  /** What ended and changed of a market since it was last written of: by the id of its block. */
+  since: Readonly<Record<string, Since>>;
   chips: readonly ChipChoice[];
   /** By the number of a chart: those of the markets in their order, behind them the steps of walks. */
   pictureOf(chart: number): string | undefined;
@@ -46,6 +50,7 @@ export function BlockList({
   rungs,
   filled,
   levels,
+  since,
   chips,
   pictureOf,
   argumentOf,
@@ -70,6 +75,7 @@ export function BlockList({
     if (!market) return <Typography variant="body2">This market is no longer there: take the block out.</Typography>;
     return (
       <>
+        {since[block.id] && <SinceLast since={since[block.id]} />}
         {write(block.words ?? wordsOf(""), `Words on ${market.facts.name}`, (words) => replace({ ...block, words }))}
         <DeskSays
           block={block}

@@ -23,6 +23,7 @@ import { composeAll } from "../../../server/publishing/freeze.ts";
 import { publish } from "../../../server/publishing/publish.ts";
 import { deskSettings } from "../../../server/publishing/deskSettings.ts";
 import { readDraft, READING_STEPS } from "../../../server/publishing/reading.ts";
+import { sinceLast } from "../../../server/publishing/sinceLast.ts";
 import { keepBack, letGoOut } from "../../../server/publishing/schedule.ts";
 import { readClock } from "../../../server/clock.ts";
 import { publicWords } from "../../../server/publishing/section.ts";
@@ -72,6 +73,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
           marketsIn(draft.blocks).map(async (market) => [market, await argumentOf(market, draft.accountId)] as const),
         ),
       ),
+      since: await sinceLast(draft.blocks, sections),
       chips: sections.flatMap(chipOptions),
       filled: await filledBlocks(draft, sections),
       before: await beforePublishing(draft, sections),
@@ -117,6 +119,7 @@ export default function Compose({
     rungs,
     markets,
     levels,
+    since,
     chips,
     argument,
     filled,
@@ -232,7 +235,7 @@ export default function Compose({
       </Box>
       <BlockList
         blocks={blocks}
-        {...{ markets, rungs, filled, levels, chips }}
+        {...{ markets, rungs, filled, levels, since, chips }}
         argumentOf={argument}
         taken={taken}
         onTaken={() => setTaken(taken + 1)}

@@ -6,6 +6,9 @@ import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
+import { sayRecord } from "#core/edition/recordFigures";
+import { percentText, rungText } from "#core/marks/wording";
+import type { AreaLine } from "../../../server/publishing/content.ts";
 import type { FilledBlock } from "../../../server/publishing/filled.ts";
 import { momentText } from "../../parts/times.ts";
 
@@ -16,6 +19,9 @@ const TITLES: Record<Filled["kind"], string> = {
   recap: "What became of it",
   ranking: "The calls, best first",
   board: "Where it all points",
+  counts: "Counts, and what ends them",
+  areas: "Areas about price",
+  record: "The record so far",
 };
 
 /** A block that the machine filled, as it is read. */
@@ -25,19 +31,33 @@ export function FilledView({ block }: { block: Filled }) {
       <Typography variant="h2">
         {block.kind === "calendar" && block.days === 7 ? "The week ahead" : TITLES[block.kind]}
       </Typography>
-      {block.lines.length === 0 ? <Typography variant="body2">{NOTHING[block.kind]}</Typography> : lines(block)}
+      {block.kind === "record" ? (
+        sayRecord(block.figures).map((text) => (
+          <Typography key={text} variant="body2">
+            {text}
+          </Typography>
+        ))
+      ) : block.lines.length === 0 ? (
+        <Typography variant="body2">{NOTHING[block.kind]}</Typography>
+      ) : (
+        lines(block)
+      )}
     </Box>
   );
 }
 
-const NOTHING: Record<Filled["kind"], string> = {
+type Listed = Exclude<Filled, { kind: "record" }>;
+
+const NOTHING: Record<Listed["kind"], string> = {
   calendar: "Nothing is expected.",
   recap: "Nothing was open, and nothing has happened since.",
   ranking: "No call is made in this edition: what is watched stands with its market.",
   board: "No market is read yet.",
+  counts: "No count stands on the markets of this edition.",
+  areas: "No area stands about the price of the markets of this edition.",
 };
 
-function lines(block: Filled) {
+function lines(block: Listed) {
   switch (block.kind) {
     case "calendar":
       return block.lines.map(({ at, allDay, title, impact }, i) => (
@@ -103,5 +123,50 @@ function lines(block: Filled) {
           </TableBody>
         </Table>
       );
+    case "counts":
+      return block.lines.map(({ market, rung, role, weight, says, ends }, i) => (
+        <Typography key={i} variant="body2" sx={{ mb: 0.5, ...(role === "alternate" ? { pl: 2 } : {}) }}>
+          <strong>
+            {market}, {rungText(rung).toLowerCase()}
+          </strong>
+          , {role}
+          {weight > 0 ? `, ${weight} %` : ""}. {says}
+          {ends !== undefined && ` \u00d7 Ends ${ends}.`}
+        </Typography>
+      ));
+    case "areas":
+      return <AreaTable lines={block.lines} />;
   }
+}
+
+/** Lines that count among their reasons are null for plans that do not show counts. */
+function AreaTable({ lines }: { lines: readonly (AreaLine | null)[] }) {
+  return (
+    <Table aria-label={TITLES.areas}>
+      <TableHead>
+        <TableRow>
+          <TableCell>Area</TableCell>
+          <TableCell>Where it comes from</TableCell>
+          <TableCell align="right">Weight</TableCell>
+          <TableCell align="right">Away</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {lines.map((line, i) =>
+          line === null ? null : (
+            <TableRow key={i}>
+              <TableCell>
+                <strong>{line.market}</strong>, {line.band}
+              </TableCell>
+              <TableCell>
+                {line.reasons.join("; ")} ({line.rungs.map((rung) => rungText(rung).toLowerCase()).join(", ")})
+              </TableCell>
+              <TableCell align="right">{line.weight.toFixed(1)}</TableCell>
+              <TableCell align="right">{percentText(line.distance)}</TableCell>
+            </TableRow>
+          ),
+        )}
+      </TableBody>
+    </Table>
+  );
 }

@@ -4,7 +4,9 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { Node } from "@tiptap/core";
 import { EditorContent, useEditor, useEditorState, type Editor } from "@tiptap/react";
+import { TableKit } from "@tiptap/extension-table";
 import StarterKit from "@tiptap/starter-kit";
+import { readWords, WordsFault } from "#core/edition/readWords";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Chip, Words } from "#core/edition/words";
 import { SERIF } from "../../../theme/theme.ts";
@@ -69,7 +71,19 @@ const EXTENSIONS = [
     link: { openOnClick: false, autolink: true, protocols: ["http", "https", "mailto"] },
   }),
   ChipExtension,
+  TableKit.configure({ table: { resizable: false } }),
 ];
+
+/** What is written, as it will be stored; too much of it as it is, for the sentence that refuses it. */
+function wordsIn(editor: Editor): Words {
+  const raw = editor.getJSON();
+  try {
+    return readWords(raw);
+  } catch (error) {
+    if (error instanceof WordsFault) return raw as unknown as Words;
+    throw error;
+  }
+}
 
 /** Words of a block. `/` asks for a number of the desk, which is then kept true until it is frozen. */
 export function WordsEditor({ words, label, chips, taken, onChange }: Props) {
@@ -80,7 +94,7 @@ export function WordsEditor({ words, label, chips, taken, onChange }: Props) {
     immediatelyRender: false,
     // The page lets no style in that is not its own: what the editor needs is below.
     injectCSS: false,
-    onUpdate: ({ editor: own }) => onChange(own.getJSON() as unknown as Words),
+    onUpdate: ({ editor: own }) => onChange(wordsIn(own)),
     editorProps: {
       attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label },
       handleKeyDown(view, event) {
@@ -122,6 +136,16 @@ export function WordsEditor({ words, label, chips, taken, onChange }: Props) {
           "& p": { m: 0, mb: 1 },
           "& h2, & h3": { mt: 1.5, mb: 0.5 },
           "& blockquote": { m: 0, mb: 1, pl: 2, borderLeft: 2, borderColor: "divider" },
+          "& table": { borderCollapse: "collapse", width: "100%", tableLayout: "fixed", mb: 1 },
+          "& td, & th": {
+            border: 1,
+            borderColor: "divider",
+            px: 0.75,
+            py: 0.25,
+            textAlign: "left",
+            verticalAlign: "top",
+          },
+          "& td p, & th p": { m: 0 },
           "& .chip": { fontWeight: 600, borderBottom: "1px dotted", whiteSpace: "nowrap" },
         }}
       >
@@ -140,6 +164,7 @@ function Tools({ editor, onAsk }: { editor: Editor; onAsk(): void }) {
       bulletList: own.isActive("bulletList"),
       orderedList: own.isActive("orderedList"),
       blockquote: own.isActive("blockquote"),
+      table: own.isActive("table"),
       bold: own.isActive("bold"),
       italic: own.isActive("italic"),
     }),
@@ -152,6 +177,7 @@ function Tools({ editor, onAsk }: { editor: Editor; onAsk(): void }) {
     ["List", on.bulletList, () => chain().toggleBulletList().run()],
     ["Steps", on.orderedList, () => chain().toggleOrderedList().run()],
     ["Quote", on.blockquote, () => chain().toggleBlockquote().run()],
+    ...(on.table ? withinTable(editor) : [["Table", false, () => chain().insertTable(NEW_TABLE).run()] as const]),
   ] as const;
   return (
     <Box role="toolbar" aria-label="Form of these words" sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
@@ -171,6 +197,19 @@ function Tools({ editor, onAsk }: { editor: Editor; onAsk(): void }) {
       </Button>
     </Box>
   );
+}
+
+const NEW_TABLE = { rows: 3, cols: 3, withHeaderRow: true };
+
+function withinTable(editor: Editor): (readonly [string, boolean, () => void])[] {
+  const chain = () => editor.chain().focus();
+  return [
+    ["Row below", false, () => chain().addRowAfter().run()],
+    ["Column after", false, () => chain().addColumnAfter().run()],
+    ["Row out", false, () => chain().deleteRow().run()],
+    ["Column out", false, () => chain().deleteColumn().run()],
+    ["Table out", false, () => chain().deleteTable().run()],
+  ];
 }
 
 /** Which number: typed, chosen by Enter, and the writing goes on behind it. */

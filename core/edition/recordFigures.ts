@@ -1,0 +1,75 @@
+import { mean } from "simple-statistics";
+import { rText } from "#core/scenarios/say";
+import { bootstrapMean, wilson, type Interval } from "#core/statistics/intervals";
+
+/** A published call: whether it is over, and what each of its legs that was entered came to so far, in R. */
+export interface CallSoFar {
+  isOver: boolean;
+  results: readonly number[];
+}
+
+/** What stands in the record, in R of the planned risk; every call counts once. Figures of none are absent. */
+export interface RecordFigures {
+  /** Calls published, and how many of them are not over. */
+  published: number;
+  open: number;
+  /** Over without an entry. */
+  notEntered: number;
+  /** Trades that are over: what the figures are of. */
+  n: number;
+  /** Of them, those that made more than nothing, and the 95 % interval of their share (Wilson 1927). */
+  hits: number;
+  share: Interval;
+  /** Mean result, with its 95 % interval by bootstrap. */
+  mean?: number;
+  meanInterval?: Interval;
+}
+
+/** The interval is drawn by one seed: the same record says the same. */
+const SEED = 20_000;
+
+export function recordFigures(calls: readonly CallSoFar[]): RecordFigures {
+  const over = calls.filter(({ isOver }) => isOver);
+  const results = over.flatMap((call) => [...call.results]);
+  const hits = results.filter((r) => r > 0).length;
+  const meanInterval = bootstrapMean(results, SEED);
+  return {
+    published: calls.length,
+    open: calls.length - over.length,
+    notEntered: over.filter((call) => call.results.length === 0).length,
+    n: results.length,
+    hits,
+    share: wilson(hits, results.length),
+    ...(results.length > 0 ? { mean: mean(results) } : {}),
+    ...(meanInterval ? { meanInterval } : {}),
+  };
+}
+
+const percent = (share: number) => `${Math.round(share * 100)}`;
+
+/** The same in sentences: how many, how sure, and what chance alone would give. */
+export function sayRecord({ published, open, notEntered, n, hits, share, ...of }: RecordFigures): string[] {
+  if (published === 0) return ["No call was published yet."];
+  const calls = published === 1 ? "1 call was published" : `${published} calls were published`;
+  const ended = `${calls}: ${open} not over, ${notEntered} over without an entry, ${n} ${n === 1 ? "trade" : "trades"} over.`;
+  if (n === 0 || of.mean === undefined) return [ended];
+  const range = `${percent(share[0])} to ${percent(share[1])} %`;
+  const interval = of.meanInterval ? ` (95 %: ${of.meanInterval.map(rText).join(" to ")})` : "";
+  return [
+    ended,
+    `${hits} of ${n} made more than nothing: ${percent(hits / n)} % (95 %: ${range}). ` +
+      `On average a trade made ${rText(of.mean)}${interval}, before costs.`,
+    chance(of.meanInterval),
+  ];
+}
+
+/**
+ * A market that drifts nowhere pays 0 R on average whatever stop and targets stand (optional stopping, common
+ * knowledge of the theory of fair games).
+ */
+function chance(interval: Interval | undefined): string {
+  const by = "Chance alone gives 0 R on average, with any stop and any targets";
+  if (!interval) return `${by}: of a single trade nothing can be said.`;
+  if (interval[0] > 0) return `${by}; the interval lies above that.`;
+  return interval[1] < 0 ? `${by}; the interval lies below that.` : `${by}: these results do not differ from it.`;
+}
