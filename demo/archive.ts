@@ -1,12 +1,15 @@
 import { randomUUID } from "node:crypto";
 import { emptyBlock, type Block, type EditionKind, type MarketBlock } from "#core/edition/blocks";
-import { textOfWords, wordsOf } from "#core/edition/words";
+import { numbersPutIn } from "#core/edition/checks";
+import { textOfWords, wordsOf, type TableCell, type Words } from "#core/edition/words";
 import { DAY, MINUTE } from "#core/time/dates";
 import { readClock } from "../server/clock.ts";
 import { Draft, Edition, type Market } from "../server/database/models.ts";
 import { scenariosOf } from "../server/desk/scenarios.ts";
 import { advance } from "../server/intake/feed.ts";
 import { argumentOf } from "../server/publishing/argument.ts";
+import { chipOptions } from "../server/publishing/chips.ts";
+import { composeSection } from "../server/publishing/section.ts";
 import { beginCorrection } from "../server/publishing/corrections.ts";
 import { createDraft, findDraft, saveDraft } from "../server/publishing/drafts.ts";
 import { publish } from "../server/publishing/publish.ts";
@@ -44,6 +47,10 @@ export async function keepArchive(markets: readonly Market[], writers: Writers, 
       await close(markets, writers.close, day);
       if (isLastWeek) await takenBack(writers.close);
     }
+    if (weekday === 4 && isLastWeek) {
+      await goTo(at(day, 12));
+      await lesson(writers.morning);
+    }
     if (weekday === 5) {
       await goTo(at(day, 17));
       await weekAhead(writers.close);
@@ -73,19 +80,15 @@ async function sectionOf({ id }: Market, author: Author): Promise<MarketBlock> {
   const argument = await argumentOf(id, author.id, RUNGS);
   const rests = argument.map(({ rung, text }) => ({ rung, text }));
   const scenarios = (await scenariosOf(id)).map(({ scenario }) => scenario.id).filter((one) => open.includes(one));
-  const words = wordsOf(
-    rests
-      .slice(0, 2)
-      .map(({ text }) => text)
-      .join("\n\n"),
-  );
+  const said = wordsOf(rests.map(({ text }) => text).join("\n\n"));
+  const words = numbersPutIn(said, chipOptions(await composeSection(id, RUNGS[1], scenarios, author.id)));
   return { kind: "market", id: randomUUID(), market: id, rung: "PT4H", scenarios, words, rests };
 }
 
 async function write(
   kind: EditionKind,
   title: string,
-  said: string,
+  said: string | Words,
   blocks: readonly Block[],
   author: Author,
 ): Promise<number> {
@@ -93,7 +96,10 @@ async function write(
   const draft = await findDraft(id);
   const [first, ...rest] = draft.blocks;
   const notice = rest.findIndex((block) => block.kind === "risk");
-  const words: Block = { ...(first as Extract<Block, { kind: "words" }>), words: wordsOf(said) };
+  const words: Block = {
+    ...(first as Extract<Block, { kind: "words" }>),
+    words: typeof said === "string" ? wordsOf(said) : said,
+  };
   // Read so often, the board of all markets would be most of what the making of this world takes.
   const filled = rest.slice(0, notice).filter((block) => block.kind !== "board");
   const all = [words, ...filled, ...blocks, ...rest.slice(notice)];
@@ -130,9 +136,15 @@ async function close(markets: readonly Market[], author: Author, day: number): P
     "close",
     `${nameOfDay(day)}'s close: what became of it, and ${market.name}`,
     "What was open and what became of it stands below, as the bars told it. One market more than this morning.",
-    [await sectionOf(market, author)],
+    [await sectionOf(market, author), { kind: "counts", id: randomUUID() }, { kind: "areas", id: randomUUID() }],
     author,
   );
+}
+
+/** How a call of this desk is counted: the same questions come again and again. */
+async function lesson(author: Author): Promise<void> {
+  const record: Block = { kind: "record", id: randomUUID() };
+  await write("lesson", "How a call is counted", LESSON, [record], author);
 }
 
 async function weekAhead(author: Author): Promise<void> {
@@ -167,6 +179,38 @@ async function takenBack(author: Author): Promise<void> {
   await saveDraft(id, { version: draft.version, title: draft.title, kind: draft.kind, blocks: blocks as never });
   await publish(id, author);
 }
+
+const rowOf = (type: TableCell["type"], ...cells: string[]) => ({
+  type: "tableRow" as const,
+  content: cells.map((text): TableCell => ({
+    type,
+    content: [{ type: "paragraph", content: [{ type: "text", text }] }],
+  })),
+});
+
+const LESSON: Words = {
+  type: "doc",
+  content: [
+    ...wordsOf(
+      "A call is followed from the bars, not from memory, and what a bar leaves open is counted against it. " +
+        "One R is what stands between the entry and the stop: every result is told in it, before costs.",
+    ).content,
+    {
+      type: "table",
+      content: [
+        rowOf("tableHeader", "Within one bar", "What is counted"),
+        rowOf("tableCell", "target and stop are both met", "the order of the two that leaves the least"),
+        rowOf("tableCell", "price opens beyond the stop", "the opening price, not the stop"),
+        rowOf("tableCell", "a close is asked for, a wick is there", "nothing: a wick is no close"),
+        rowOf("tableCell", "where it is wrong is met before an entry", "the call is over, without a trade"),
+      ],
+    },
+    ...wordsOf(
+      "Why so strict? Because the other way round anybody looks good. What stands in the record below is told " +
+        "with the interval it may lie in, and beside what chance alone would give.",
+    ).content,
+  ],
+};
 
 const WHY =
   "The market of this edition was read on the wrong rung. What it called goes on being followed as it was called.";

@@ -27,8 +27,15 @@ export async function seedWorld(): Promise<boolean> {
   for (const model of [Draft, ClockRow, EventRow, Market, Account])
     await (model as ModelStatic<Model>).destroy({ where: {} });
   const truths = new Map<string, PlantedWave>();
-  // Market by market, so that twenty years of one are let go before the next are made.
-  for (const market of MARKETS) truths.set(market.id, await seedMarket(market));
+  // Market by market, so that twenty years of one are let go soon: the next are made while they are stored.
+  let stored = Promise.resolve();
+  for (const market of MARKETS) {
+    const made = makeBars(market, SPAN, MARKETS);
+    await stored;
+    stored = storeMarket(market, made);
+    truths.set(market.id, made.truth);
+  }
+  await stored;
   for (const { name, form, legs, scale, tick, decimals, pip, pipName } of DERIVED) {
     const made = await deriveMarket({ name, form, legs, scale, tick, decimals, hoursOf: "" });
     await made.update({ pip, pipName });
@@ -73,8 +80,8 @@ export async function readMarkets(): Promise<void> {
     await boardRow(id, analyst.id);
 }
 
-async function seedMarket(market: DemoMarket): Promise<PlantedWave> {
-  const { daily, quarters, minutes, tape, truth } = makeBars(market, SPAN, MARKETS);
+async function storeMarket(market: DemoMarket, made: ReturnType<typeof makeBars>): Promise<void> {
+  const { daily, quarters, minutes, tape } = made;
   const { id, name, kind, tick, pip, pipName, decimals, calendar } = market;
   await transact(async (transaction) => {
     await Market.create(
@@ -89,5 +96,4 @@ async function seedMarket(market: DemoMarket): Promise<PlantedWave> {
     await appendBars({ marketId: id, base: "PT1M", shelf: "live" }, slice(minutes, 0, cut), transaction);
     await appendBars({ marketId: id, base: "PT1M", shelf: "tape" }, later, transaction);
   });
-  return truth;
 }

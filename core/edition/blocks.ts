@@ -76,7 +76,7 @@ export const RISK =
 export const EDITION_KINDS = {
   morning: { name: "Morning", begins: ["words", "recap", "calendar", "ranking", "risk"] },
   close: { name: "Close", begins: ["words", "recap", "board", "risk"] },
-  week: { name: "Week ahead", begins: ["words", "calendar", "board", "ranking", "areas", "record", "risk"] },
+  week: { name: "Week ahead", begins: ["words", "calendar", "board", "ranking", "record", "risk"] },
   market: { name: "Single market", begins: ["words", "risk"] },
   update: { name: "Update", begins: ["words", "risk"] },
   lesson: { name: "Lesson", begins: ["words", "risk"] },

@@ -5,7 +5,7 @@ import { bandText, rungText } from "#core/marks/wording";
 /** What two editions said of a market. */
 export interface SaidOfMarket {
   levels: readonly LevelLine[];
-  scenarios: readonly { id: string; title: string; weight?: number }[];
+  scenarios: readonly { id: string; title: string; weight?: number; calledIn?: number }[];
 }
 
 /** What is new of a market since it was last written of, in sentences: of its levels, and of what is called. */

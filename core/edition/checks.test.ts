@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { plainDraft, type Block } from "#core/edition/blocks";
-import { checkEdition, type EditionFacts } from "#core/edition/checks";
+import { checkEdition, typedByHand, withNumbersPutIn, type EditionFacts } from "#core/edition/checks";
 import { PARTS } from "#core/edition/parts";
 import { wordsOf, type Words } from "#core/edition/words";
 import { aWritten } from "#core/testing/written";
@@ -53,6 +53,30 @@ describe("before an edition goes out", () => {
   it("a market without a call wants a word why", () => {
     expect(checks("", {}, { scenarios: [] })).toEqual(["Sable tin: no call, and no word why there is none."]);
     expect(checks("", {}, { scenarios: [], words: wordsOf("In the middle of its range.") })).toEqual([]);
+  });
+  it("what was typed by hand is put in as the desk's, and the words around it stay", () => {
+    const named = [{ ...chip, name: "Sable tin: Day level, last high" }];
+    const { blocks } = plainDraft("T", "Up to 454.70, then 454.7 or 1454.70.", [
+      { ...section, words: wordsOf("454.70") },
+    ]);
+    expect(typedByHand(blocks, named)).toBe(1);
+    const put = withNumbersPutIn(blocks, named);
+    expect(put[0]).toMatchObject({
+      words: {
+        content: [
+          {
+            content: [
+              { type: "text", text: "Up to " },
+              { type: "chip", attrs: chip },
+              { type: "text", text: ", then 454.7 or 1454.70." },
+            ],
+          },
+        ],
+      },
+    });
+    expect(put[1]).toMatchObject({ words: { content: [{ content: [{ type: "chip", attrs: chip }] }] } });
+    expect(typedByHand(put, named)).toBe(0);
+    expect(withNumbersPutIn(put, named)).toEqual(put);
   });
   it("a price that was typed by hand is known for what it is; years, counts and parts of numbers are not", () => {
     expect(checks("Up to 454.70 until 2026, 3 times.")).toEqual([

@@ -1,10 +1,13 @@
 import type { HorizonView } from "#core/finding/horizon";
 import { marketsOf, type Block } from "#core/edition/blocks";
-import { chipsOf, textOfWords, type Chip, type Words } from "#core/edition/words";
+import { chipsOf, inlinesChanged, textOfWords, type Chip, type Inline, type Words } from "#core/edition/words";
 import type { LevelLine } from "#core/marks/levels";
 import { canSee, seeOfNumber, type EditionPart } from "#core/edition/parts";
 import { countText } from "#core/marks/wording";
 import type { Written } from "#core/written/written";
+
+/** A number of the desk with the name it is found by. */
+export type NamedChip = Chip & { name: string };
 
 /** What is held against an edition before it goes out. */
 export interface EditionFacts {
@@ -22,7 +25,7 @@ export interface EditionFacts {
     horizons: readonly HorizonView[];
   }[];
   /** Every number of the desk that words may hold. */
-  chips: readonly (Chip & { name: string })[];
+  chips: readonly NamedChip[];
   /** Every market of the desk. */
   markets: readonly { id: string; name: string }[];
   /** What comes within the hour, by the market it touches. */
@@ -101,16 +104,16 @@ function wordsIn(blocks: readonly Block[]): Words[] {
 const NUMBER = /(?<![\d.,])\d+(?:\.\d+)?(?![\d]|[.,]\d)/g;
 
 /** Numbers that are typed by hand and are one of the desk's. */
-function typedIn(
-  text: string,
-  chips: EditionFacts["chips"],
-): { number: string; chip: EditionFacts["chips"][number] }[] {
+function typedIn(text: string, chips: readonly NamedChip[]): { number: string; chip: NamedChip }[] {
   return [...new Set(text.match(NUMBER) ?? [])].flatMap((number) => {
-    // A whole number of one or two digits is a count or a date more often than a price.
-    const chip = number.length < 3 ? undefined : chips.find((one) => one.text === number);
+    const chip = chipTyped(number, chips);
     return chip ? [{ number, chip }] : [];
   });
 }
+
+/** A whole number of one or two digits is a count or a date more often than a price. */
+const chipTyped = (number: string, chips: readonly NamedChip[]): NamedChip | undefined =>
+  number.length < 3 ? undefined : chips.find((one) => one.text === number);
 
 /** What words and the title say in figures is read by whoever reads them, whatever else a plan shows. */
 function toldToAll({ title, blocks, chips, plans }: EditionFacts): string[] {
@@ -125,6 +128,38 @@ function toldToAll({ title, blocks, chips, plans }: EditionFacts): string[] {
       return names === "" ? [] : [`${where} would tell ${number} (${chip.name}) to ${names}, who are not shown it.`];
     }),
   );
+}
+
+/** How many numbers of the desk are typed by hand in the words of an edition. */
+export function typedByHand(blocks: readonly Block[], chips: readonly NamedChip[]): number {
+  return typedIn(wordsIn(blocks).map(textOfTyped).join("\n"), chips).length;
+}
+
+/** The same blocks with every number of the desk that was typed by hand put in as one. */
+export function withNumbersPutIn(blocks: readonly Block[], chips: readonly NamedChip[]): Block[] {
+  return blocks.map((block) =>
+    (block.kind === "words" || block.kind === "market") && block.words
+      ? { ...block, words: numbersPutIn(block.words, chips) }
+      : block,
+  );
+}
+
+/** Words with every number of the desk that was typed by hand put in as one: it says what the desk says from then on. */
+export function numbersPutIn(words: Words, chips: readonly NamedChip[]): Words {
+  return inlinesChanged(words, (node) => {
+    if (node.type !== "text") return [node];
+    const out: Inline[] = [];
+    let from = 0;
+    for (const found of node.text.matchAll(NUMBER)) {
+      const chip = chipTyped(found[0], chips);
+      if (!chip) continue;
+      if (found.index > from) out.push({ ...node, text: node.text.slice(from, found.index) });
+      const { name: _, ...attrs } = chip;
+      out.push({ type: "chip", attrs });
+      from = found.index + found[0].length;
+    }
+    return from < node.text.length ? [...out, { ...node, text: node.text.slice(from) }] : out;
+  });
 }
 
 function ofWords({ blocks, chips, markets }: EditionFacts): string[] {

@@ -51,7 +51,8 @@ const percent = (share: number) => `${Math.round(share * 100)}`;
 export function sayRecord({ published, open, notEntered, n, hits, share, ...of }: RecordFigures): string[] {
   if (published === 0) return ["No call was published yet."];
   const calls = published === 1 ? "1 call was published" : `${published} calls were published`;
-  const ended = `${calls}: ${open} not over, ${notEntered} over without an entry, ${n} ${n === 1 ? "trade" : "trades"} over.`;
+  const trades = `${n} ${n === 1 ? "trade" : "trades"} over`;
+  const ended = `${calls}: ${open} not over, ${notEntered} over without an entry, ${trades}.`;
   if (n === 0 || of.mean === undefined) return [ended];
   const range = `${percent(share[0])} to ${percent(share[1])} %`;
   const interval = of.meanInterval ? ` (95 %: ${of.meanInterval.map(rText).join(" to ")})` : "";

@@ -118,20 +118,28 @@ export function chipsOf({ content }: Words): Chip[] {
 
 /** The same words with every chip saying what `says` has it say; one it knows nothing of says what it last said. */
 export function chipsRenewed(words: Words, says: (chip: Chip) => string | undefined): Words {
-  const inline = (node: Inline): Inline =>
-    node.type === "chip" ? { ...node, attrs: { ...node.attrs, text: says(node.attrs) ?? node.attrs.text } } : node;
+  return inlinesChanged(words, (node) =>
+    node.type === "chip" ? [{ ...node, attrs: { ...node.attrs, text: says(node.attrs) ?? node.attrs.text } }] : [node],
+  );
+}
+
+/** The same words with something else in the place of each piece of text and each number. */
+export function inlinesChanged(words: Words, change: (node: Inline) => Inline[]): Words {
+  const inLine = <T extends { content?: Inline[] }>(line: T): T =>
+    line.content ? { ...line, content: line.content.flatMap(change) } : line;
   const inNode = (node: WordsNode): WordsNode => {
-    if (node.type === "paragraph" || node.type === "heading")
-      return node.content ? { ...node, content: node.content.map(inline) } : node;
-    if (node.type === "blockquote") return { ...node, content: node.content.map(inNode) };
-    if (node.type === "table") {
-      const inCell = (cell: TableCell): TableCell => ({
-        ...cell,
-        content: cell.content.map((one) => inNode(one) as typeof one),
-      });
-      return { ...node, content: node.content.map((row) => ({ ...row, content: row.content.map(inCell) })) };
+    switch (node.type) {
+      case "paragraph":
+      case "heading":
+        return inLine(node);
+      case "blockquote":
+        return { ...node, content: node.content.map(inNode) };
+      case "table":
+        return { ...node, content: node.content.map((row) => ({ ...row, content: row.content.map(inCell) })) };
+      default:
+        return { ...node, content: node.content.map((item) => ({ ...item, content: item.content.map(inNode) })) };
     }
-    return { ...node, content: node.content.map((item) => ({ ...item, content: item.content.map(inNode) })) };
   };
+  const inCell = (cell: TableCell): TableCell => ({ ...cell, content: cell.content.map(inLine) });
   return { type: "doc", content: words.content.map(inNode) };
 }

@@ -96,6 +96,8 @@ export interface Written {
  */
 export interface Frozen extends Omit<Written, "terms" | "restsOn" | "waived"> {
   terms: Record<string, unknown>;
+  /** The edition it was first called in, where it is called again as it was and followed on from there. */
+  calledIn?: number;
 }
 
 export const isFollowed = (value: unknown): value is Followed =>

@@ -1,6 +1,6 @@
 import { wholeWatcher } from "#core/scenarios/legs";
 import { marketsIn } from "#core/edition/blocks";
-import { termsOfWritten } from "#core/written/read";
+import { termsOfFrozen } from "#core/written/read";
 import type { Transaction } from "sequelize";
 import { nameOf } from "../accounts/accounts.ts";
 import { audit } from "../audit/audit.ts";
@@ -17,6 +17,7 @@ import { factsOfWatch } from "../watch/scenarios.ts";
 import { beginToWatch } from "../watch/tell.ts";
 import type { EditionContent } from "./content.ts";
 import { isSmall, wordsText } from "./corrections.ts";
+import { carriedOn } from "./carriedOn.ts";
 import { cutsOf } from "./cuts.ts";
 import { findDraft } from "./drafts.ts";
 import { findEdition } from "./editions.ts";
@@ -95,7 +96,7 @@ function commit(
         return undefined;
       markets.push(market);
     }
-    const frozen = composed ?? (await freezeAll(draft, await plansShown()));
+    const frozen = await carriedOn(composed ?? (await freezeAll(draft, await plansShown())), transaction);
     const { now } = await readClock();
     const held = await Draft.findByPk(draft.id, { transaction, lock: transaction.LOCK.UPDATE });
     if (!held) throw new Failure("gone", "The draft has been removed.", { status: 404 });
@@ -163,7 +164,10 @@ function commit(
   });
 }
 
-/** Hands the scenarios on a market to whoever watches it; one that stands in two sections, beside two charts, once. */
+/**
+ * Hands the scenarios on a market to whoever watches it; one that stands in two sections, beside two charts, once, and
+ * one that is followed already goes on.
+ */
 async function follow(
   market: Market,
   edition: number,
@@ -171,12 +175,14 @@ async function follow(
   now: number,
   transaction: Transaction,
 ): Promise<void> {
-  const own = frozen.filter(({ section }) => section.market.id === market.id).flatMap(({ of }) => of.scenarios);
-  const once = new Map(own.map((scenario) => [scenario.id, scenario]));
+  const own = frozen
+    .filter(({ section }) => section.market.id === market.id)
+    .flatMap(({ section }) => section.scenarios);
+  const once = new Map(own.filter((one) => !("calledIn" in one)).map((scenario) => [scenario.id, scenario]));
   const watchers = [...once.values()].map((scenario) => ({
     kind: "scenario" as const,
     subject: subjectOf(edition, scenario.id),
-    start: wholeWatcher(termsOfWritten(scenario), factsOfWatch(market, now)).start,
+    start: wholeWatcher(termsOfFrozen(scenario), factsOfWatch(market, now)).start,
   }));
   if (watchers.length > 0) await beginToWatch(market, watchers, now, transaction);
 }

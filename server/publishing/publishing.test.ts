@@ -7,7 +7,7 @@ import { aFormer } from "#core/testing/written";
 import { writtenOf } from "#core/written/former";
 import { Edition, FollowUpRow, Market } from "../database/models.ts";
 import { applySteps } from "../desk/marks.ts";
-import { saveScenario } from "../desk/scenarios.ts";
+import { saveScenario, scenariosOf } from "../desk/scenarios.ts";
 import { advance } from "../intake/feed.ts";
 import { aWorld, MINUTE, START } from "../publishingTesting.ts";
 import { anAnalyst, failureOf, watchersOf, withTables } from "../testing.ts";
@@ -16,9 +16,11 @@ import { findEdition, followUpsOf, verifyEdition } from "./editions.ts";
 import { canonicalText, sha256 } from "../record/canonical.ts";
 import { leavesOf, rootOfLeaves } from "../record/leaves.ts";
 import { checkRecord, forgetCheck } from "../record/check.ts";
-import { contentOf, sectionsOf } from "./content.ts";
+import { contentOf, sectionsOf, type EditionContent } from "./content.ts";
 import { artefact, pictureFor } from "./pictures.ts";
 import { publish } from "./publish.ts";
+import { WHOLE } from "../accounts/plans.ts";
+import { becameOf } from "../readers/seen.ts";
 
 withTables();
 
@@ -272,6 +274,39 @@ describe("following what was published", () => {
       (await followUpsOf(number)).map(({ sequence, event }) => ({ sequence, event }));
     expect(await plain(fast)).toEqual(await plain(slow));
     expect((await names(slow)).at(-1)).toBe("stopped");
+  });
+  it("a call that is called again as it was goes on, and one that was changed or is over begins anew", async () => {
+    const world = await aWorld([102, 102, 102, 102, 102, 102, 103, 104, 105, 106, 107, 107]);
+    const { author, market, section, scenario } = world;
+    const again = async () => {
+      const draft = await createDraft(author.id);
+      await saveDraft(draft.id, { version: 1, ...plainDraft("Again", "Words.", [section]) });
+      const number = await publish(draft.id, author);
+      const { content } = await findEdition(String(number));
+      return { number, content, became: await becameOf(number, content, WHOLE) };
+    };
+    const calledIn = ({ content }: { content: EditionContent }) =>
+      sectionsOf(content)[0].scenarios.map((one) => ("calledIn" in one ? one.calledIn : undefined));
+    const first = await publish(world.draft.id, author);
+    await advance(7);
+    const second = await again();
+    expect(calledIn(second)).toEqual([first]);
+    expect(await watchersOf(second.number)).toHaveLength(0);
+    expect(second.became.followUps.map(({ event: { event } }) => event)).toEqual(["triggered", "entered"]);
+    expect(second.became.standings).toMatchObject([{ edition: first, phase: "open" }]);
+    // A third names the first, too, and not the second.
+    expect(calledIn(await again())).toEqual([first]);
+    const [{ scenario: own, version }] = await scenariosOf(market.id);
+    const wider = { ...own, terms: { ...own.terms, expires: new Date(scenario.expiry! + MINUTE).toISOString() } };
+    await saveScenario(market.id, { version, step: "save", scenario: wider }, author.id);
+    const changed = await again();
+    expect(calledIn(changed)).toEqual([undefined]);
+    expect(await watchersOf(changed.number)).toHaveLength(1);
+    await advance(20);
+    // The first is over: called once more as it was, it is a call of its own.
+    await saveScenario(market.id, { version: version + 1, step: "save", scenario: own }, author.id);
+    expect(calledIn(await again())).toEqual([undefined]);
+    expect((await checkRecord()).faults).toEqual([]);
   });
   it("bars before the publication do not count", async () => {
     const world = await aWorld([102, 102, 102, 102, 102, 100, 100]);

@@ -11,6 +11,7 @@ import { readTimeframe } from "../bars/timeframes.ts";
 import { livesOf } from "../desk/lives.ts";
 import { marksOf } from "../desk/marks.ts";
 import { standingsOf } from "../watch/standing.ts";
+import { ofCalls } from "./calls.ts";
 import { findEdition, followUpsOf } from "./editions.ts";
 import { lastSaid, type Said } from "./lastSaid.ts";
 import { publicPart, type Section } from "./section.ts";
@@ -53,9 +54,10 @@ async function endedSince(marketId: string, before: Said): Promise<Ended[]> {
 }
 
 async function endedCalls(marketId: string, { edition, scenarios }: Said): Promise<Ended[]> {
-  const over = (await standingsOf(edition)).filter(({ phase }) => phase === "done");
+  const followed = new Map(scenarios.map(({ id, calledIn }) => [id, calledIn ?? edition]));
+  const over = (await ofCalls(followed, standingsOf)).filter(({ phase }) => phase === "done");
   if (over.length === 0) return [];
-  const [market, followUps] = [factsOf(await findMarket(marketId)), await followUpsOf(edition)];
+  const [market, followUps] = [factsOf(await findMarket(marketId)), await ofCalls(followed, followUpsOf)];
   return scenarios.flatMap(({ id, title }): Ended[] => {
     if (!over.some(({ scenarioId }) => scenarioId === id)) return [];
     const last = followUps.findLast(({ scenarioId }) => scenarioId === id)?.event;

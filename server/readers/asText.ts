@@ -72,8 +72,8 @@ function textOfBlock(block: FrozenBlock): string {
       });
     case "areas":
       return listed("Areas about price", block.lines, ({ market, band, distance, rungs, reasons }) => {
-        const where = `${band}, ${percentText(distance, 1)} away`;
-        return `${market}: ${where}; ${rungs.map((rung) => rungText(rung).toLowerCase()).join(", ")}: ${reasons.join("; ")}`;
+        const on = rungs.map((rung) => rungText(rung).toLowerCase()).join(", ");
+        return `${market}: ${band}, ${percentText(distance, 1)} away; ${on}: ${reasons.join("; ")}`;
       });
     case "record":
       return [titled("The record so far"), ...sayRecord(block.figures)].join("\n");

@@ -2,6 +2,7 @@ import { canSee } from "#core/edition/parts";
 import type { FollowUp } from "#core/scenarios/events";
 import { Failure, notFound } from "../failure.ts";
 import { contentOf, type EditionContent } from "../publishing/content.ts";
+import { followedIn, ofCalls } from "../publishing/calls.ts";
 import { cutsOf } from "../publishing/cuts.ts";
 import { findEdition, followUpsOf, listEditions, notesOf, type EditionLine } from "../publishing/editions.ts";
 import type { StoredFollowUp, StoredNote } from "../publishing/editions.ts";
@@ -86,15 +87,16 @@ const WITHOUT_ORDERS: readonly FollowUp["event"][] = ["step", "triggered", "inva
 
 export async function becameOf(number: number, content: EditionContent, sight: Sight): Promise<Became> {
   const withOrders = canSee("scenarios+orders", sight.parts);
-  const followUps = canSee("scenarios", sight.parts) ? await followUpsOf(number) : [];
+  const followed = followedIn(number, content);
+  const followUps = canSee("scenarios", sight.parts) ? await ofCalls(followed, followUpsOf) : [];
   return {
     followUps: withOrders
       ? followUps
       : followUps
           .filter(({ event: { event } }) => WITHOUT_ORDERS.includes(event))
           .map(({ event: { r: _, ...event }, ...rest }) => ({ ...rest, event })),
-    notes: withOrders ? await notesOf(number) : [],
-    standings: withOrders ? await standingsOf(number) : [],
+    notes: withOrders ? await ofCalls(followed, notesOf) : [],
+    standings: withOrders ? await ofCalls(followed, standingsOf) : [],
     corrections: canSee("words", sight.parts)
       ? await correctionsOf(number, content, (canonical) => contentSeen(canonical, contentOf(canonical), sight))
       : [],

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from "node:util";
 import { asFollowUp, type FollowUp } from "#core/scenarios/events";
 import type { Price } from "#core/conditions/price";
 import { isSeveral, type WholeState } from "#core/scenarios/legs";
@@ -166,22 +167,27 @@ function verifyOutcomes({ followUps, notes, entries }: RecordFile): Fault[] {
 /** Whether what is being followed is what was frozen, and stands where its follow-ups left it. */
 function verifyFollowed({ editions, followUps }: RecordFile, followed: NonNullable<RecordFile["followed"]>): Fault[] {
   const faults: Fault[] = [];
+  const calls = new Map<number, ReturnType<typeof callsIn>>();
   for (const { number, canonical } of editions) {
-    const { sections = [], marketTime = "" } = readFrozen(canonical);
-    const frozen = new Map(
-      sections.flatMap(({ market, scenarios = [] }) =>
-        scenarios.map((scenario) => [scenario.id, { scenario, market: market?.id }]),
-      ),
-    );
+    const content = readFrozen(canonical);
+    const frozen = callsIn(content);
+    calls.set(number, frozen);
     for (const [id, { scenario, market }] of frozen) {
       const name = `Scenario ${id.slice(0, 8)} of edition ${number}`;
+      if ("calledIn" in scenario && scenario.calledIn !== undefined) {
+        // Editions come in their order: one that is named before it stands names none.
+        const before = calls.get(scenario.calledIn)?.get(id)?.scenario;
+        if (!before || "calledIn" in before || !isSameCall(before, scenario))
+          faults.push(`${name} is not the call of edition ${scenario.calledIn} that it goes on with.`);
+        continue;
+      }
       const row = followed.find((one) => one.edition === number && one.scenarioId === id);
       if (!row) {
         faults.push(`${name} is followed by nobody.`);
         continue;
       }
       if (row.marketId !== market) faults.push(`${name} is followed on another market.`);
-      if (row.since !== Date.parse(marketTime))
+      if (row.since !== Date.parse(content.marketTime ?? ""))
         faults.push(`${name} is followed from another moment on than it was published at.`);
       const own = followUps
         .filter((one) => one.edition === number && one.scenarioId === id)
@@ -197,11 +203,26 @@ function verifyFollowed({ editions, followUps }: RecordFile, followed: NonNullab
         faults.push(`${name}: ${wrong ?? "whether it is over"} does not fit what was recorded of it.`);
     }
     for (const row of followed)
-      if (row.edition === number && !frozen.has(row.scenarioId))
+      if (row.edition === number && !isCalled(frozen.get(row.scenarioId)?.scenario))
         faults.push(`Scenario ${row.scenarioId.slice(0, 8)} is followed, and edition ${number} does not hold it.`);
   }
   return faults;
 }
+
+/** The calls of an edition by their ids, each with the market it is on. */
+function callsIn({ sections = [] }: FrozenContent) {
+  return new Map(
+    sections.flatMap(({ market, scenarios = [] }) =>
+      scenarios.map((scenario) => [scenario.id, { scenario, market: market?.id }] as const),
+    ),
+  );
+}
+
+/** Whether it is followed under the edition it stands in. */
+const isCalled = (scenario: Frozen | Scenario | undefined) => scenario !== undefined && !("calledIn" in scenario);
+
+const isSameCall = (a: Frozen | Scenario, b: Frozen | Scenario) =>
+  isDeepStrictEqual(termsOfFrozen(a), termsOfFrozen(b));
 
 const PHASES: Record<FollowUp["event"], ScenarioState["phase"]> = {
   step: "waiting",

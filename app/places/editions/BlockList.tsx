@@ -10,6 +10,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { lazy, Suspense } from "react";
 import { BLOCK_NAMES, marketsOf, walksOf, type Block, type MarketBlock, type WalkBlock } from "#core/edition/blocks";
+import { numbersPutIn } from "#core/edition/checks";
 import { wordsOf, type Words } from "#core/edition/words";
 import type { LevelLine } from "#core/marks/levels";
 import type { SinceLast as Since } from "../../../server/publishing/sinceLast.ts";
@@ -81,7 +82,9 @@ export function BlockList({
           block={block}
           argument={argumentOf[block.market] ?? []}
           onTake={(rests) => {
-            replace({ ...block, rests, words: wordsOf(rests.map(({ text }) => text).join("\n\n")) });
+            const said = wordsOf(rests.map(({ text }) => text).join("\n\n"));
+            const own = chips.filter((chip) => chip.market === block.market);
+            replace({ ...block, rests, words: numbersPutIn(said, own) });
             onTaken();
           }}
           onSeen={(rests) => replace({ ...block, rests })}
@@ -146,7 +149,7 @@ export function BlockList({
   };
   const seen = (id: string) =>
     filled[id] ? (
-      <FilledView block={filled[id]} />
+      <FilledView block={filled[id]} untitled />
     ) : (
       <Typography variant="body2" color="text.secondary">
         The desk fills it once it is saved.

@@ -9,6 +9,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, redirect, useFetcher } from "react-router";
 import { EDITION_KINDS, KIND_NAMES, marketsIn, marketsOf, type Block, type EditionKind } from "#core/edition/blocks";
+import { typedByHand, withNumbersPutIn } from "#core/edition/checks";
 import { sayWritten } from "#core/written/say";
 import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
@@ -164,6 +165,18 @@ export default function Compose({
               </Typography>
             ))}
           </Box>
+          {typedByHand(blocks, chips) > 0 && (
+            <Button
+              variant="outlined"
+              size="small"
+              onClick={() => {
+                setBlocks(withNumbersPutIn(blocks, chips));
+                setTaken(taken + 1);
+              }}
+            >
+              Put the typed numbers in as the desk's
+            </Button>
+          )}
         </Box>
       )}
       <PublicList sections={becoming} />

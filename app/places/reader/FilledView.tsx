@@ -25,12 +25,14 @@ const TITLES: Record<Filled["kind"], string> = {
 };
 
 /** A block that the machine filled, as it is read. */
-export function FilledView({ block }: { block: Filled }) {
+export function FilledView({ block, untitled = false }: { block: Filled; untitled?: boolean }) {
   return (
-    <Box component="section" aria-label={TITLES[block.kind]} sx={{ mt: 2.5, maxWidth: 860 }}>
-      <Typography variant="h2">
-        {block.kind === "calendar" && block.days === 7 ? "The week ahead" : TITLES[block.kind]}
-      </Typography>
+    <Box component="section" aria-label={TITLES[block.kind]} sx={{ mt: untitled ? 0 : 2.5, maxWidth: 860 }}>
+      {!untitled && (
+        <Typography variant="h2">
+          {block.kind === "calendar" && block.days === 7 ? "The week ahead" : TITLES[block.kind]}
+        </Typography>
+      )}
       {block.kind === "record" ? (
         sayRecord(block.figures).map((text) => (
           <Typography key={text} variant="body2">

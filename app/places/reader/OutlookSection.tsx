@@ -36,8 +36,13 @@ export function OutlookSection({
       aria-label={market.name}
       sx={{
         display: "grid",
-        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 330px" },
-        gridTemplateRows: { md: "auto 1fr" },
+        // Paper has one column, however wide the window it is looked at in.
+        ...(layout === "paper"
+          ? { gridTemplateColumns: "minmax(0, 1fr)" }
+          : {
+              gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 330px" },
+              gridTemplateRows: { md: "auto 1fr" },
+            }),
         columnGap: 4,
         borderTop: "1.5px solid",
         borderColor: "text.primary",
@@ -74,7 +79,7 @@ export function OutlookSection({
           {...{ pictures, layout, market, rung }}
         />
       </Box>
-      <Box sx={{ gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
+      <Box sx={layout === "paper" ? { mt: 2 } : { gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
         {scenarios.length + withheld === 0 && (
           <Typography variant="body2">No scenario was published for this market.</Typography>
         )}

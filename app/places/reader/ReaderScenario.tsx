@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import MuiLink from "@mui/material/Link";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
@@ -43,6 +44,13 @@ export function ReaderScenario({ scenario, market, close, standing, followUps, n
       {"rank" in scenario && (
         <Typography variant="caption" component="p" color="text.secondary">
           {scenario.role === "preferred" ? "Preferred" : "Alternate"}, {scenario.weight} %, {scenario.rank}
+          {scenario.calledIn !== undefined && (
+            <>
+              {"; called in "}
+              <MuiLink href={`/outlooks/${scenario.calledIn}`}>edition {scenario.calledIn}</MuiLink>
+              {", followed since"}
+            </>
+          )}
         </Typography>
       )}
       {scenario.premise && <Typography variant="body2">{scenario.premise}</Typography>}

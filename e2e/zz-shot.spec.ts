@@ -1,0 +1,25 @@
+import { test } from "@playwright/test";
+import { hydrated, signIn } from "./desk.ts";
+test("shots", async ({ page }) => {
+  test.setTimeout(90000);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  const errors: string[] = [];
+  page.on("console", (m) => { if (m.type() === "error") errors.push(m.text()); });
+  await signIn(page, "analyst");
+  await page.goto("/outlooks/15"); await page.waitForTimeout(800);
+  await page.screenshot({ path: "/tmp/s-close.png", fullPage: true });
+  await page.goto("/outlooks/15?as=paper"); await page.waitForTimeout(800);
+  await page.screenshot({ path: "/tmp/s-paper.png", fullPage: true });
+  await page.goto("/editions");
+  await hydrated(page);
+  await page.getByRole("button", { name: "Go on from 8" }).click();
+  await page.waitForURL(/editions\/.+/);
+  await hydrated(page); await page.waitForTimeout(3500);
+  const box = page.getByRole("textbox", { name: "Words", exact: true });
+  await box.click(); await page.keyboard.press("Control+End"); await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Table", exact: true }).first().click();
+  await page.keyboard.type("Level"); await page.keyboard.press("Tab"); await page.keyboard.type("Price");
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: "/tmp/s-compose.png", fullPage: true });
+  console.log(errors.join("\n"));
+});
