@@ -25,12 +25,13 @@ const SERVER = [
     "audit",
     "accounts",
     "bars",
+    "outbox",
     "record",
     "desk",
     "watch",
     "events",
   ],
-  ...["publishing", "readers", "alerts", "scenarios", "round", "intake", "feed"],
+  ...["publishing", "readers", "delivery", "alerts", "scenarios", "round", "intake", "feed"],
 ];
 
 const upServer = SERVER.map((folder, i) => ({

@@ -9,6 +9,8 @@ import { closeDatabase, openDatabase } from "../server/database/connection.ts";
 import { closeHealth } from "../server/database/health.ts";
 import { readSettings } from "../server/settings.ts";
 import { closePool, warmUp } from "../server/pool/pool.ts";
+import { runDelivery } from "../server/delivery/deliver.ts";
+import { closeMail } from "../server/delivery/send.ts";
 import { runFeed } from "../server/intake/feed.ts";
 import { runSchedule } from "../server/publishing/schedule.ts";
 import { limitBodies } from "../server/http/bodies.ts";
@@ -20,13 +22,13 @@ import { callerContext, nonceContext, requestIdContext } from "./context.ts";
 const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
 warmUp();
-const stopFeed = runFeed();
-const stopSchedule = runSchedule();
+/** What runs beside requests; any number of processes may. */
+const beside = settings.COMPASS_ROLE === "web" ? [] : [runFeed(), runSchedule(), runDelivery()];
 
 /** Ends what runs beside requests; called once the server has stopped listening. */
 export async function stop(): Promise<void> {
-  stopFeed();
-  stopSchedule();
+  for (const end of beside) end();
+  closeMail();
   await closePool();
   closeHealth();
   await closeDatabase();

@@ -4,6 +4,8 @@ export default [
   index("places/home.ts"),
   route("sign-in", "places/sign-in.tsx"),
   route("sign-out", "places/sign-out.ts"),
+  route("unsubscribe/:token", "places/unsubscribe.tsx"),
+  route("feeds/:token/:file", "places/feed.ts"),
   layout("places/desk.tsx", [
     layout("places/place.tsx", [
       route("round", "places/round/round.tsx"),
@@ -29,6 +31,7 @@ export default [
         route("plans", "places/people/plans.tsx"),
         route("desk", "places/people/deskSettings.tsx"),
         route("audit", "places/people/audit.tsx"),
+        route("mailbox", "places/people/mailbox.tsx"),
       ]),
     ]),
   ]),
@@ -66,11 +69,17 @@ export default [
     route("editions/:draft/now", "places/editions/now.ts"),
     route("editions/:draft/picture/:section", "places/editions/preview.ts"),
   ]),
+  layout("places/people/owner-data.ts", [route("mailbox/:mail", "places/people/mailHtml.ts")]),
   layout("places/editions/asReader.ts", [route("editions/:draft/read", "places/editions/read.tsx")]),
   route("record/chain.json", "places/record/chain.ts"),
   layout("places/reader/reader.tsx", [
     route("account", "places/account/account.tsx"),
+    route("settings", "places/reader/settings.tsx"),
     route("outlooks", "places/reader/outlooks.tsx"),
+    route("archive", "places/reader/archive.tsx"),
+    route("markets/:market", "places/reader/marketPage.tsx"),
+    route("calendar", "places/reader/readerCalendar.tsx"),
+    route("record", "places/reader/readerRecord.tsx"),
     route("outlooks/:number", "places/reader/outlook.tsx"),
   ]),
   layout("places/reader/reader-data.ts", [

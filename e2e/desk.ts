@@ -34,7 +34,7 @@ export async function newestEdition(page: Page, title?: RegExp): Promise<number>
 
 /** Numbers of the editions of some title, the newest first: corrections of one are called as it is. */
 export async function editionsCalled(page: Page, title: RegExp = /./): Promise<number[]> {
-  await page.goto("/outlooks");
+  await page.goto("/archive");
   const links = page.locator('main a[href^="/outlooks/"]').filter({ hasText: title });
   const addresses = await links.evaluateAll((all) => all.map((one) => one.getAttribute("href") ?? ""));
   return addresses.map((href) => Number(/\d+$/.exec(href)?.[0]));

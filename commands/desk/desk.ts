@@ -2,8 +2,10 @@ import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync }
 import { join } from "node:path";
 import { openDatabase } from "../../server/database/connection.ts";
 import { openRecord } from "../../server/record/adopt.ts";
+import { makeAllFindable } from "../../server/publishing/findable.ts";
 import { migrator } from "../../server/database/migrate.ts";
 import { ensureBuild } from "./build.ts";
+import { startMailbox, type Mailbox } from "./mailbox.ts";
 import { startMariaDb, type Database } from "./mariadb.ts";
 import { freePort } from "./ports.ts";
 import { keepWeb, type Kept } from "./supervise.ts";
@@ -66,6 +68,7 @@ export async function openDesk(desk: DeskName): Promise<Database> {
     if (done.length > 0)
       process.stderr.write(`Tables brought up to date: ${done.map(({ name }) => name).join(", ")}.\n`);
     await openRecord();
+    await makeAllFindable();
   } catch (error) {
     await database.stop();
     throw error;
@@ -90,11 +93,13 @@ export async function runDesk(
   const say = (why: string) => process.stderr.write(`${new Date().toISOString()} ${why}.\n`);
   const leaveDatabase = database.watch(say);
   let web: Kept | undefined;
+  let mailbox: Mailbox | undefined;
   let ending: Promise<void> | undefined;
   const end = async () => {
     process.stderr.write("\nStopping ... ");
     leaveDatabase();
     await web?.close();
+    await mailbox?.close();
     await database.stop();
     rmSync(note, { force: true });
     process.stderr.write("stopped.\n");
@@ -103,6 +108,10 @@ export async function runDesk(
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, () => (ending ??= end()));
   try {
     await prepare();
+    if (process.env.COMPASS_SMTP === undefined) {
+      mailbox = await startMailbox(join(folderOf(desk), "mailbox"));
+      process.env.COMPASS_SMTP = mailbox.url;
+    }
     const port = await freePort(Number(process.env.COMPASS_PORT) || 4310);
     process.env.COMPASS_PORT = String(port);
     web = await timed("Starting the desk", () => keepWeb(say));

@@ -144,7 +144,7 @@ export function withNumbersPutIn(blocks: readonly Block[], chips: readonly Named
   );
 }
 
-/** Words with every number of the desk that was typed by hand put in as one: it says what the desk says from then on. */
+/** Words with every number of the desk that was typed by hand put in as one: it stays true from then on. */
 export function numbersPutIn(words: Words, chips: readonly NamedChip[]): Words {
   return inlinesChanged(words, (node) => {
     if (node.type !== "text") return [node];

@@ -62,10 +62,18 @@ export async function sightOf({ id, role }: Pick<Person, "id" | "role">): Promis
   if (role !== "subscriber") return WHOLE;
   const account = await Account.findByPk(id, { attributes: ["plan"], raw: true });
   const row = account ? await PlanRow.findByPk(account.plan) : null;
-  if (!row) return NOTHING;
+  return row ? sightOfPlan(row) : NOTHING;
+}
+
+function sightOfPlan(row: PlanRow): Sight {
   const { parts, kinds, wait } = planOf(row);
   // Kept in order where it is stored; read so again, for a row written by hand must not show more.
   return { parts: partsInOrder(parts), kinds, wait };
+}
+
+/** What each plan shows, by its id. */
+export async function sightsByPlan(): Promise<Map<string, Sight>> {
+  return new Map((await PlanRow.findAll()).map((row) => [row.id, sightOfPlan(row)]));
 }
 
 /** Makes a plan, or changes one that is still as it was read. */

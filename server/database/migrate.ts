@@ -13,6 +13,7 @@ import * as ownSentences from "./migrations/0010-own-sentences.ts";
 import * as editionBlocks from "./migrations/0011-edition-blocks.ts";
 import * as plans from "./migrations/0012-plans.ts";
 import * as goingOut from "./migrations/0013-going-out.ts";
+import * as readers from "./migrations/0014-readers.ts";
 
 /** In order; names are stored in the database and never change. */
 const migrations = [
@@ -29,6 +30,7 @@ const migrations = [
   { name: "0011-edition-blocks", ...editionBlocks },
   { name: "0012-plans", ...plans },
   { name: "0013-going-out", ...goingOut },
+  { name: "0014-readers", ...readers },
 ];
 
 export function migrator(sequelize: Sequelize) {

@@ -44,9 +44,12 @@ function isAddress({ headers: { host }, url }: Request): boolean {
 
 const SAFE = new Set(["GET", "HEAD"]);
 
+/** Addresses that know who asks by a token in them or beside them, never by a cookie: others may ask them. */
+const BY_TOKEN = /^\/(unsubscribe|api)\//;
+
 /** Anything that changes something must come from a page of this site, by the same scheme. */
 export function sameOriginOnly(request: Request, response: Response, next: NextFunction): void {
-  if (SAFE.has(request.method)) return next();
+  if (SAFE.has(request.method) || BY_TOKEN.test(request.path)) return next();
   const { origin, host } = request.headers;
   if (origin !== undefined && origin === `${request.protocol}://${host}`) return next();
   response.status(403).type("text").send("This can only be done from a page of this site.");

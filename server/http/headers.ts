@@ -12,9 +12,9 @@ export function makeNonce(_request: Request, response: Response, next: NextFunct
 
 const own = (_request: unknown, response: unknown) => `'nonce-${(response as Response).locals.nonce}'`;
 
-/** A draft as readers would see it is looked at within a page of the desk; nothing else is framed by anybody. */
+/** A draft as readers would see it, and a mail, are looked at within a page of the desk; nothing else is framed. */
 const framedBy = (request: IncomingMessage) =>
-  /^\/editions\/[0-9a-f-]{36}\/read\?/.test(request.url ?? "") ? "'self'" : "'none'";
+  /^\/(editions\/[0-9a-f-]{36}\/read\?|mailbox\/)/.test(request.url ?? "") ? "'self'" : "'none'";
 
 /** What every answer says to browsers, files of the build included. */
 export function securityHeaders(tls: boolean) {

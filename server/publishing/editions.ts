@@ -20,14 +20,18 @@ export interface EditionLine {
   kind: EditionKind;
   title: string;
   publishedAt: number;
+  /** Market time it is of. */
+  marketTime: number;
+  corrects: number | null;
 }
 
 export async function listEditions(): Promise<EditionLine[]> {
-  return Edition.findAll({
-    attributes: ["number", "kind", "title", "publishedAt"],
+  const rows = await Edition.findAll({
+    attributes: ["number", "kind", "title", "publishedAt", "marketTime", "corrects"],
     order: [["number", "DESC"]],
     raw: true,
   });
+  return rows.map((row) => ({ ...row, marketTime: row.marketTime ?? row.publishedAt }));
 }
 
 export async function findEdition(text: string): Promise<{ edition: Edition; content: EditionContent }> {

@@ -9,6 +9,7 @@ import { readClock } from "../clock.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { Draft, Edition, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
+import { announce } from "../outbox/outbox.ts";
 import { appendToRecord } from "../record/append.ts";
 import { GENESIS } from "../record/entry.ts";
 import { cutLeaves, rootOfLeaves, textOfLeaves } from "../record/leaves.ts";
@@ -21,6 +22,7 @@ import { carriedOn } from "./carriedOn.ts";
 import { cutsOf } from "./cuts.ts";
 import { findDraft } from "./drafts.ts";
 import { findEdition } from "./editions.ts";
+import { makeFindable } from "./findable.ts";
 import { freezeAll, freezeBlocks, type Frozen } from "./freeze.ts";
 import { storePictures } from "./pictures.ts";
 import { listPlans } from "../accounts/plans.ts";
@@ -146,6 +148,7 @@ function commit(
       },
       { transaction },
     );
+    await makeFindable(number, content, leaves, transaction);
     await storePictures(
       number,
       frozen.map(({ pictures }) => pictures),
@@ -153,6 +156,7 @@ function commit(
     );
     for (const market of markets) await follow(market, number, frozen, now, transaction);
     await appendToRecord([{ kind: "edition", edition: number, scenarioId: "", sequence: 0, digest }], transaction);
+    await announce([{ kind: "edition", name: `edition ${number}`, what: { edition: number } }], transaction);
     await held.update({ published: number, goesOut: null }, { transaction });
     await audit({
       what: "published",

@@ -19,7 +19,7 @@ export function asText({ number, kind, title, author, publishedAt, blocks }: Edi
   return [head, `${title}\n${"=".repeat(Math.min(72, title.length))}`, ...parts].filter(Boolean).join("\n\n");
 }
 
-function textOfBlock(block: FrozenBlock): string {
+export function textOfBlock(block: FrozenBlock): string {
   switch (block.kind) {
     case "words":
       return textOfWords(block.words);
@@ -92,7 +92,7 @@ function viewText({ horizons }: FrozenSection): string {
   return `The view: ${horizons.map(({ horizon, direction }) => `${horizon} ${direction}`).join("; ")}.`;
 }
 
-function callText(scenario: FrozenSection["scenarios"][number], { market }: FrozenSection): string {
+export function callText(scenario: FrozenSection["scenarios"][number], { market }: FrozenSection): string {
   const { title, premise } = scenario;
   const terms: object = "terms" in scenario ? scenario.terms : scenario;
   const whole = "entry" in terms || "legs" in terms;

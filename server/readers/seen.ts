@@ -85,6 +85,11 @@ export interface Became {
 /** Events that tell no price of an entry, a stop or a target. */
 const WITHOUT_ORDERS: readonly FollowUp["event"][] = ["step", "triggered", "invalid", "expired"];
 
+/** What of an event tells no price and no result of an order; `undefined` where it is such a one. */
+export function withoutOrders({ r: _, ...event }: FollowUp): FollowUp | undefined {
+  return WITHOUT_ORDERS.includes(event.event) ? event : undefined;
+}
+
 export async function becameOf(number: number, content: EditionContent, sight: Sight): Promise<Became> {
   const withOrders = canSee("scenarios+orders", sight.parts);
   const followed = followedIn(number, content);
@@ -92,9 +97,10 @@ export async function becameOf(number: number, content: EditionContent, sight: S
   return {
     followUps: withOrders
       ? followUps
-      : followUps
-          .filter(({ event: { event } }) => WITHOUT_ORDERS.includes(event))
-          .map(({ event: { r: _, ...event }, ...rest }) => ({ ...rest, event })),
+      : followUps.flatMap(({ event, ...rest }) => {
+          const told = withoutOrders(event);
+          return told ? [{ ...rest, event: told }] : [];
+        }),
     notes: withOrders ? await ofCalls(followed, notesOf) : [],
     standings: withOrders ? await ofCalls(followed, standingsOf) : [],
     corrections: canSee("words", sight.parts)

@@ -4,6 +4,7 @@ import type { FollowUp } from "#core/scenarios/events";
 import { wholeWatcher, type WholeState, type WholeTerms } from "#core/scenarios/legs";
 import type { ScenarioFacts } from "#core/scenarios/run";
 import { FollowUpRow, type Market, type WatcherRow } from "../database/models.ts";
+import { announce } from "../outbox/outbox.ts";
 import { appendToRecord } from "../record/append.ts";
 import { outcomeDigest } from "../record/entry.ts";
 import { frozenScenarios } from "../record/frozen.ts";
@@ -58,5 +59,13 @@ async function keep(
     digest: outcomeDigest({ ...of, content: event }),
   }));
   await appendToRecord(entries, transaction);
+  await announce(
+    rows.map(({ sequence, event }) => ({
+      kind: "events",
+      name: `event ${edition} ${scenarioId} ${sequence}`,
+      what: { edition, scenarioId, sequence, event },
+    })),
+    transaction,
+  );
   return events.length;
 }

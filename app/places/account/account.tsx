@@ -70,7 +70,10 @@ export default function Account({ loaderData: { name, role, sessions }, actionDa
     >
       <Typography variant="h1">{name}</Typography>
       <Typography color="text.secondary" sx={{ mb: 2 }}>
-        {role}
+        {role},{" "}
+        <MuiLink component={Link} to="/settings">
+          how it reads and what is sent
+        </MuiLink>
         {role === "owner" && (
           <>
             {": "}

@@ -55,6 +55,9 @@ export default function People({ loaderData: { own, accounts, plans }, actionDat
             </MuiLink>{" "}
             <MuiLink component={Link} to="/audit" sx={{ ml: 2 }}>
               What everybody did
+            </MuiLink>{" "}
+            <MuiLink component={Link} to="/mailbox" sx={{ ml: 2 }}>
+              Mail that was sent
             </MuiLink>
           </>
         }

@@ -1,9 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
-import FormGroup from "@mui/material/FormGroup";
-import FormLabel from "@mui/material/FormLabel";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
@@ -15,6 +11,7 @@ import { listPlans, savePlan, type Plan } from "../../../server/accounts/plans.t
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
+import { Choices } from "../../parts/Choices.tsx";
 import { failureText } from "../../parts/post.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import type { Route } from "./+types/plans.ts";
@@ -123,29 +120,5 @@ function PlanForm({ plan }: { plan?: Plan & { readers: number } }) {
         {plan ? `Save ${plan.name}` : "Make this plan"}
       </Button>
     </Form>
-  );
-}
-
-interface ChoicesProps {
-  name: string;
-  title: string;
-  of: [value: string, label: string][];
-  chosen: readonly string[];
-}
-
-function Choices({ name, title, of, chosen }: ChoicesProps) {
-  return (
-    <Box component="fieldset" sx={{ border: 0, m: 0, p: 0 }}>
-      <FormLabel component="legend">{title}</FormLabel>
-      <FormGroup>
-        {of.map(([value, label]) => (
-          <FormControlLabel
-            key={value}
-            label={label}
-            control={<Checkbox size="small" name={name} value={value} defaultChecked={chosen.includes(value)} />}
-          />
-        ))}
-      </FormGroup>
-    </Box>
   );
 }

@@ -2,47 +2,119 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { EDITION_KINDS } from "#core/edition/blocks";
 import { sightOf } from "../../../server/accounts/plans.ts";
-import { editionsSeen } from "../../../server/readers/seen.ts";
+import { frontSeen, type Lead } from "../../../server/readers/front.ts";
 import { answer, personIn } from "../../access.server.ts";
-import { momentText } from "../../parts/times.ts";
+import { useTimes } from "../../parts/useTimes.ts";
 import { SERIF } from "../../theme/theme.ts";
+import { CallList, ChangeList } from "./CallList.tsx";
+import { EditionList } from "./EditionList.tsx";
+import { SectionPicture } from "./SectionPicture.tsx";
 import type { Route } from "./+types/outlooks.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Outlooks - Even Compass" }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return answer(context, async () => ({
-    editions: await editionsSeen(await sightOf(personIn(context))),
-    now: Date.now(),
-  }));
+  return answer(context, async () => ({ ...(await frontSeen(await sightOf(personIn(context)))), now: Date.now() }));
 }
 
-export default function Outlooks({ loaderData: { editions, now } }: Route.ComponentProps) {
+/** The front page: the newest, what is in force with the price that proves it wrong, and what became of it lately. */
+export default function Outlooks({ loaderData: { lead, earlier, inForce, changed, now } }: Route.ComponentProps) {
   return (
-    <Box component="main" id="content" sx={{ maxWidth: 760, mx: "auto", px: 2, py: 4 }}>
-      <Typography variant="h1" sx={{ mb: 2 }}>
-        Outlooks
-      </Typography>
-      {editions.length === 0 && (
-        <Typography>Nothing has been published yet. The first outlook will stand here.</Typography>
-      )}
-      {editions.map(({ number, title, publishedAt, from }) => (
-        <Box key={number} sx={{ borderTop: 1, borderColor: "divider", py: 1.5 }}>
-          <MuiLink
-            component={Link}
-            to={`/outlooks/${number}`}
-            underline="hover"
-            sx={{ fontFamily: SERIF, fontSize: "1.25rem", fontWeight: 600 }}
-          >
-            {title}
-          </MuiLink>
-          <Typography variant="body2" color="text.secondary">
-            Edition {number}, {momentText(publishedAt, "utc")} UTC
-            {from > now && `; your plan shows it from ${momentText(from, "utc")} UTC on`}
+    <Box
+      component="main"
+      id="content"
+      sx={{
+        ...{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 },
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 350px" },
+        columnGap: 5,
+      }}
+    >
+      <Box>{lead ? <LeadView lead={lead} /> : <Nothing hasLater={earlier.length > 0} />}</Box>
+      <Box component="aside" sx={{ mt: { xs: 3, md: 0 }, gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
+        <Typography variant="h2" sx={{ mb: 0.5 }}>
+          In force
+        </Typography>
+        {inForce.length > 0 ? <CallList calls={inForce} /> : <Typography variant="body2">No call is open.</Typography>}
+        <Typography variant="h2" sx={{ mt: 3, mb: 0.5 }}>
+          What changed
+        </Typography>
+        {changed.length > 0 ? (
+          <ChangeList changes={changed} />
+        ) : (
+          <Typography variant="body2">Nothing has happened to a call yet.</Typography>
+        )}
+      </Box>
+      {earlier.length > 0 && (
+        <Box>
+          <Typography variant="h2" sx={{ mt: 4, mb: 0.5 }}>
+            Earlier
+          </Typography>
+          <EditionList editions={earlier} now={now} />
+          <Typography variant="body2" sx={{ borderTop: 1, borderColor: "divider", pt: 1 }}>
+            <MuiLink component={Link} to="/archive">
+              Everything that was published
+            </MuiLink>
           </Typography>
         </Box>
-      ))}
+      )}
     </Box>
+  );
+}
+
+function LeadView({ lead: { number, kind, title, author, marketTime, begins, markets, picture } }: { lead: Lead }) {
+  const { moment } = useTimes();
+  return (
+    <article>
+      <Typography variant="body2" color="text.secondary">
+        {EDITION_KINDS[kind].name}, {moment(marketTime)}, by {author}
+      </Typography>
+      <Typography variant="h1" sx={{ fontSize: { xs: "1.7rem", md: "2.2rem" }, mt: 0.5, mb: 1 }}>
+        <MuiLink component={Link} to={`/outlooks/${number}`} underline="hover">
+          {title}
+        </MuiLink>
+      </Typography>
+      {begins && <Typography sx={{ fontFamily: SERIF, fontSize: "1.08rem", lineHeight: 1.5 }}>{begins}</Typography>}
+      {picture && Object.keys(picture.pictures).length > 0 && (
+        <SectionPicture
+          address={`/outlooks/${number}/picture/0`}
+          pictures={picture.pictures}
+          market={{ name: picture.market }}
+          rung={picture.rung}
+          layout={undefined}
+        />
+      )}
+      <Typography variant="body2" sx={{ mt: 1 }}>
+        {markets.map(({ id, name }, i) => (
+          <span key={id}>
+            {i > 0 && ", "}
+            <MuiLink component={Link} to={`/markets/${id}`}>
+              {name}
+            </MuiLink>
+          </span>
+        ))}
+        {markets.length > 0 && ". "}
+        <MuiLink component={Link} to={`/outlooks/${number}`} sx={{ fontWeight: 600 }}>
+          Read edition {number}
+        </MuiLink>
+      </Typography>
+    </article>
+  );
+}
+
+function Nothing({ hasLater }: { hasLater: boolean }) {
+  return (
+    <>
+      <Typography variant="h1" sx={{ mb: 1 }}>
+        Outlooks
+      </Typography>
+      <Typography>
+        {hasLater
+          ? "What was published is shown to your plan later: below stands when."
+          : "Nothing has been published yet. The first outlook will stand here."}
+      </Typography>
+    </>
   );
 }

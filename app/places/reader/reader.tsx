@@ -1,5 +1,7 @@
 import Box from "@mui/material/Box";
+import GlobalStyles from "@mui/material/GlobalStyles";
 import { Outlet } from "react-router";
+import { choicesOf } from "../../../server/readers/choices.ts";
 import { recordHead } from "../../../server/record/file.ts";
 import { answer, personIn, requirePerson, worksAtDesk } from "../../access.server.ts";
 import { RecordLine } from "../../parts/RecordLine.tsx";
@@ -10,15 +12,26 @@ export const middleware: Route.MiddlewareFunction[] = [requirePerson];
 
 export function loader({ context }: Route.LoaderArgs) {
   const person = personIn(context);
-  return answer(context, async () => ({ name: person.name, desk: worksAtDesk(person), head: await recordHead() }));
+  return answer(context, async () => {
+    const { zone, larger } = await choicesOf(person.id);
+    return { name: person.name, desk: worksAtDesk(person), head: await recordHead(), zone, larger };
+  });
 }
 
+const PLACES = [
+  { to: "/outlooks", name: "Outlooks" },
+  { to: "/archive", name: "Archive" },
+  { to: "/calendar", name: "Calendar" },
+  { to: "/record", name: "Record" },
+];
+
 /** The frame of what subscribers see; an analyst who looks finds the way back to the desk. */
-export default function Reader({ loaderData: { name, desk, head } }: Route.ComponentProps) {
+export default function Reader({ loaderData: { name, desk, head, larger } }: Route.ComponentProps) {
   const more = desk ? [{ to: "/editions", name: "Desk" }] : [];
   return (
     <>
-      <TopBar places={[{ to: "/outlooks", name: "Outlooks" }, ...more]} person={name} />
+      {larger && <GlobalStyles styles={{ html: { fontSize: "118%" } }} />}
+      <TopBar places={[...PLACES, ...more]} person={name} />
       <Outlet />
       <Box component="footer" sx={{ px: { xs: 2, md: 3 }, maxWidth: 1160, mx: "auto" }}>
         <RecordLine {...head} />

@@ -7,6 +7,14 @@ import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole }
 /** An owner is an analyst who also looks after people and reads what everybody did. */
 export type Role = "owner" | "analyst" | "subscriber";
 
+/** A second factor: its secret (base32), when it was last used, and digests of recovery codes that are left. */
+export interface SecondFactor {
+  secret: string;
+  /** The time step of the code used last: no code is taken twice. */
+  lastStep: number;
+  recovery: string[];
+}
+
 export class Account extends Row<Account> {
   declare id: string;
   declare email: string;
@@ -20,6 +28,10 @@ export class Account extends Row<Account> {
   declare passwordAt: CreationOptional<number | null>;
   /** Id of the plan a reader is on. */
   declare plan: CreationOptional<string>;
+  /** When its mail address was confirmed. */
+  declare confirmedAt: CreationOptional<number | null>;
+  /** Its second factor, sealed; none while there is none. */
+  declare totp: CreationOptional<SecondFactor | null>;
 }
 
 /** What readers on it are shown, and when. */
@@ -103,6 +115,8 @@ export function bindAccounts(sequelize: Sequelize): void {
       closedAt: maybeMoment(),
       passwordAt: maybeMoment(),
       plan: { ...text(36), defaultValue: "member" },
+      confirmedAt: maybeMoment(),
+      totp: maybeJson(),
     },
     table("accounts"),
   );

@@ -2,7 +2,7 @@ import type { Block, EditionKind } from "#core/edition/blocks";
 import { DataTypes, type CreationOptional, type Sequelize } from "sequelize";
 import type { StoredFollowUpEvent } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
-import { bytes, id, json, key, maybeJson, moment, Row, text, whole } from "./columns.ts";
+import { bytes, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
 /** Somebody at the desk, as they were called then. */
 export interface ByWhom {
@@ -62,6 +62,8 @@ export class Edition extends Row<Edition> {
   declare publishedAt: number;
   /** Number of the edition it corrects or takes back. */
   declare corrects: number | null;
+  /** The market's time it is of; none until it was made one that is found. */
+  declare marketTime: CreationOptional<number | null>;
 }
 
 export class FollowUpRow extends Row<FollowUpRow> {
@@ -162,6 +164,7 @@ export function bindPublishing(sequelize: Sequelize): void {
       previousSha256: text(64),
       publishedAt: moment(),
       corrects: { type: DataTypes.INTEGER, allowNull: true },
+      marketTime: maybeMoment(),
     },
     table("editions"),
   );

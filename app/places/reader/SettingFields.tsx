@@ -1,0 +1,59 @@
+import Box from "@mui/material/Box";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import NativeSelect from "@mui/material/NativeSelect";
+import type { ReaderChoices } from "#core/readers/choices";
+
+/** In which zone times are shown, and how large the type is. */
+export function ReadingFields({ choices, zones }: { choices: ReaderChoices; zones: readonly string[] }) {
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 3, alignItems: "center" }}>
+      <label>
+        Times in{" "}
+        <NativeSelect name="zone" defaultValue={choices.zone}>
+          {zones.map((zone) => (
+            <option key={zone} value={zone}>
+              {zone}
+            </option>
+          ))}
+        </NativeSelect>
+      </label>
+      <FormControlLabel
+        control={<Checkbox size="small" name="larger" value="yes" defaultChecked={choices.larger} />}
+        label="Larger type"
+      />
+    </Box>
+  );
+}
+
+const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
+const clock = (hour: number) => `${String(hour).padStart(2, "0")}:00`;
+
+/** Corrections, and hours in which nothing is sent. */
+export function QuietFields({ choices: { corrections, quiet } }: { choices: ReaderChoices }) {
+  const hourField = (name: "from" | "to", value: number) => (
+    <NativeSelect name={name} defaultValue={value} inputProps={{ "aria-label": `Quiet ${name}` }}>
+      {HOURS.map((hour) => (
+        <option key={hour} value={hour}>
+          {clock(hour)}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3, alignItems: "center", mt: 1 }}>
+      <FormControlLabel
+        control={<Checkbox size="small" name="corrections" value="yes" defaultChecked={corrections} />}
+        label="Corrections, whatever they are of"
+      />
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+        <FormControlLabel
+          control={<Checkbox size="small" name="isQuiet" value="yes" defaultChecked={quiet !== null} />}
+          label="Nothing between"
+          sx={{ mr: 0 }}
+        />
+        {hourField("from", quiet?.from ?? 22)} and {hourField("to", quiet?.to ?? 7)}
+      </Box>
+    </Box>
+  );
+}

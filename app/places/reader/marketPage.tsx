@@ -1,0 +1,104 @@
+import Box from "@mui/material/Box";
+import MuiLink from "@mui/material/Link";
+import Typography from "@mui/material/Typography";
+import { Link } from "react-router";
+import { sightOf } from "../../../server/accounts/plans.ts";
+import { marketSaid } from "../../../server/readers/marketSaid.ts";
+import { answer, personIn } from "../../access.server.ts";
+import { LevelTable } from "../../parts/LevelTable.tsx";
+import { useTimes } from "../../parts/useTimes.ts";
+import { CallList, ChangeList } from "./CallList.tsx";
+import { EditionList } from "./EditionList.tsx";
+import type { Route } from "./+types/marketPage.ts";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${(loaderData as { market?: { name: string } } | undefined)?.market?.name ?? "Market"} - Even Compass` },
+];
+
+export function loader({ params, context }: Route.LoaderArgs) {
+  return answer(context, async () => ({
+    ...(await marketSaid(params.market, await sightOf(personIn(context)))),
+    now: Date.now(),
+  }));
+}
+
+/** Everything that was said of a market, and what became of it. */
+export default function MarketPage({
+  loaderData: { market, last, calls, changes, editions, now },
+}: Route.ComponentProps) {
+  const { moment } = useTimes();
+  const [open, over] = [calls.filter(({ phase }) => phase !== "done"), calls.filter(({ phase }) => phase === "done")];
+  const { horizons = [], levels = [] } = last?.section ?? {};
+  return (
+    <Box
+      component="main"
+      id="content"
+      sx={{
+        ...{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 },
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 350px" },
+        columnGap: 5,
+        alignItems: "start",
+      }}
+    >
+      <Box>
+        <Typography variant="h1">{market.name}</Typography>
+        {!last && <Typography>Nothing that your plan shows was written of it yet.</Typography>}
+        {last && (
+          <Typography sx={{ mt: 0.5 }}>
+            {horizons.map(({ horizon, direction }, i) => (
+              <span key={horizon}>
+                {i > 0 && "; "}
+                {horizon} <strong>{direction}</strong>
+              </span>
+            ))}
+            {horizons.length > 0 && ", as of "}
+            {horizons.length === 0 && "Last in "}
+            <MuiLink component={Link} to={`/outlooks/${last.edition.number}`}>
+              edition {last.edition.number}
+            </MuiLink>
+            , {moment(last.edition.marketTime)}.
+          </Typography>
+        )}
+        {levels.length > 0 && (
+          <>
+            <Typography variant="h2" sx={{ mt: 2.5 }}>
+              Levels, as published then
+            </Typography>
+            <LevelTable lines={levels} decimals={market.decimals} />
+          </>
+        )}
+        <Typography variant="h2" sx={{ mt: 3, mb: 0.5 }}>
+          Everything that was said of it
+        </Typography>
+        <EditionList editions={editions} now={now} />
+      </Box>
+      <Box component="aside">
+        <Typography variant="h2" sx={{ mb: 0.5, mt: { xs: 3, md: 0 } }}>
+          In force
+        </Typography>
+        {open.length > 0 ? (
+          <CallList calls={open} ofOneMarket />
+        ) : (
+          <Typography variant="body2">No call on it is open.</Typography>
+        )}
+        {over.length > 0 && (
+          <>
+            <Typography variant="h2" sx={{ mt: 3, mb: 0.5 }}>
+              Over
+            </Typography>
+            <CallList calls={over} ofOneMarket />
+          </>
+        )}
+        {changes.length > 0 && (
+          <>
+            <Typography variant="h2" sx={{ mt: 3, mb: 0.5 }}>
+              What happened
+            </Typography>
+            <ChangeList changes={changes} ofOneMarket />
+          </>
+        )}
+      </Box>
+    </Box>
+  );
+}

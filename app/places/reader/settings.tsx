@@ -1,0 +1,171 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MuiLink from "@mui/material/Link";
+import Typography from "@mui/material/Typography";
+import { Form, Link } from "react-router";
+import { ReaderChoicesDto } from "#contracts/choices";
+import { readDto } from "#contracts/read";
+import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
+import { MOMENT_NAMES, MOMENTS } from "#core/readers/choices";
+import { sightOf } from "../../../server/accounts/plans.ts";
+import { issueToken, revokeToken, tokensOf } from "../../../server/accounts/tokens.ts";
+import { siteAddress } from "../../../server/delivery/links.ts";
+import { Failure } from "../../../server/failure.ts";
+import { choicesOf, saveChoices } from "../../../server/readers/choices.ts";
+import { marketsSeen } from "../../../server/readers/marketSaid.ts";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
+import { Choices } from "../../parts/Choices.tsx";
+import { failureText } from "../../parts/post.ts";
+import { momentText } from "../../parts/times.ts";
+import { ReadingFields, QuietFields } from "./SettingFields.tsx";
+import type { Route } from "./+types/settings.ts";
+
+export const meta: Route.MetaFunction = () => [{ title: "Settings - Even Compass" }];
+
+/** Private addresses somebody has at most. */
+const MOST_FEEDS = 10;
+
+export function loader({ context }: Route.LoaderArgs) {
+  return answer(context, async () => {
+    const person = personIn(context);
+    const sight = await sightOf(person);
+    return {
+      choices: await choicesOf(person.id),
+      kinds: KIND_NAMES.filter((kind) => sight.kinds.includes(kind)),
+      markets: await marketsSeen(sight),
+      zones: ["UTC", ...Intl.supportedValuesOf("timeZone")],
+      feeds: (await tokensOf(person.id, "feed")).map(({ id, createdAt }) => ({ id, createdAt })),
+    };
+  });
+}
+
+export function action({ request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const { id } = personIn(context);
+    const form = await readForm(request);
+    switch (textField(form, "step")) {
+      case "feed": {
+        if ((await tokensOf(id, "feed")).length >= MOST_FEEDS)
+          throw new Failure("many", `There are ${MOST_FEEDS} addresses already.`, { remedy: "End one of them first." });
+        const token = await issueToken({ purpose: "feed", accountId: id });
+        return {
+          said: "Your new address stands below; it is told this once.",
+          feed: `${siteAddress()}/feeds/${token}`,
+        };
+      }
+      case "end feed":
+        await revokeToken(id, "feed", textField(form, "feed"));
+        return { said: "That address shows nothing any more." };
+      default:
+        return { said: await save(id, form) };
+    }
+  });
+}
+
+async function save(id: string, form: FormData): Promise<string> {
+  const all = (name: string) => form.getAll(name).filter((one): one is string => typeof one === "string");
+  const isQuiet = textField(form, "isQuiet") === "yes";
+  const read = readDto(ReaderChoicesDto, {
+    kinds: all("kinds"),
+    markets: all("markets"),
+    moments: all("moments"),
+    corrections: textField(form, "corrections") === "yes",
+    ...(isQuiet ? { quiet: { from: Number(form.get("from")), to: Number(form.get("to")) } } : {}),
+    zone: textField(form, "zone"),
+    larger: textField(form, "larger") === "yes",
+  });
+  if (!read.ok)
+    throw new Failure("fields", Object.values(read.fields)[0], { status: 400, kept: "Nothing was changed." });
+  await saveChoices(id, { ...read.value, quiet: read.value.quiet ?? null });
+  return "Saved; it counts from now on.";
+}
+
+/** How pages are read, what comes by mail and when, and private addresses for programs that read feeds. */
+export default function Settings({
+  loaderData: { choices, kinds, markets, zones, feeds },
+  actionData,
+}: Route.ComponentProps) {
+  const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
+  const said = actionData && "said" in actionData ? actionData : undefined;
+  return (
+    <Box component="main" id="content" sx={{ maxWidth: 860, mx: "auto", px: 2, py: 3 }}>
+      <Typography variant="h1">Settings</Typography>
+      <Typography variant="body2" sx={{ mb: 1 }}>
+        Password and sessions are with your{" "}
+        <MuiLink component={Link} to="/account">
+          account
+        </MuiLink>
+        .
+      </Typography>
+      <Typography role="status" sx={{ minHeight: "1.5em", fontWeight: 600 }}>
+        {said?.said}
+      </Typography>
+      {failure && (
+        <Typography role="alert" sx={{ fontWeight: 600 }}>
+          {failureText(failure)}
+        </Typography>
+      )}
+      <Form method="post">
+        <Typography variant="h2" sx={TITLE}>
+          Reading
+        </Typography>
+        <ReadingFields choices={choices} zones={zones} />
+        <Typography variant="h2" sx={TITLE}>
+          By mail
+        </Typography>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, gap: 2 }}>
+          <Choices
+            name="kinds"
+            title="Editions"
+            of={kinds.map((kind) => [kind, EDITION_KINDS[kind].name])}
+            chosen={choices.kinds}
+          />
+          <Choices
+            name="moments"
+            title="Of calls, at once"
+            of={MOMENT_NAMES.map((name) => [name, MOMENTS[name].name])}
+            chosen={choices.moments}
+          />
+          <Choices
+            name="markets"
+            title="Of these markets (none: of all)"
+            of={markets.map(({ id, name }) => [id, name])}
+            chosen={choices.markets}
+          />
+        </Box>
+        <QuietFields choices={choices} />
+        <Button type="submit" variant="contained" sx={{ mt: 2 }}>
+          Save
+        </Button>
+      </Form>
+      <Typography variant="h2" sx={TITLE}>
+        Feeds
+      </Typography>
+      <Typography variant="body2" sx={{ maxWidth: 620 }}>
+        A private address for programs that read feeds: behind it are outlooks.atom, outlooks.json and calendar.ics.
+        Whoever has it sees what you see; it ends when you end it.
+      </Typography>
+      {said && "feed" in said && (
+        <Typography component="p" sx={{ my: 1, fontFamily: "monospace", overflowWrap: "anywhere" }}>
+          {said.feed}/outlooks.atom
+        </Typography>
+      )}
+      {feeds.map(({ id, createdAt }) => (
+        <Form method="post" key={id}>
+          <input type="hidden" name="feed" value={id} />
+          Made {momentText(createdAt, "utc")} UTC{" "}
+          <Button type="submit" name="step" value="end feed" variant="text" aria-label={`End ${id.slice(0, 6)}`}>
+            End it
+          </Button>
+        </Form>
+      ))}
+      <Form method="post">
+        <Button type="submit" name="step" value="feed" variant="outlined" sx={{ mt: 1 }}>
+          Make an address
+        </Button>
+      </Form>
+    </Box>
+  );
+}
+
+const TITLE = { mt: 3, mb: 1, borderTop: "1.5px solid", borderColor: "text.primary", pt: 1 };

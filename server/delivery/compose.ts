@@ -1,0 +1,98 @@
+import { LRUCache } from "lru-cache";
+import type { FollowUp } from "#core/scenarios/events";
+import { followUpSentence } from "#core/scenarios/say";
+import { listMarkets } from "../bars/markets.ts";
+import { FollowUpRow, WatcherRow, type OutboxRow } from "../database/models.ts";
+import type { Sight } from "../accounts/plans.ts";
+import { artefact, pictureFor } from "../publishing/pictures.ts";
+import { asFollowUp } from "#core/scenarios/events";
+import { canSee } from "#core/edition/parts";
+import { asHtml } from "../readers/asHtml.ts";
+import { asText } from "../readers/asText.ts";
+import { html, type Html } from "../readers/html.ts";
+import { seeEdition, withoutOrders } from "../readers/seen.ts";
+import { picturesSeen } from "../readers/seenPictures.ts";
+import { frozenScenarios } from "../record/frozen.ts";
+import { subjectOf } from "../record/subject.ts";
+import { outlookAddress } from "./links.ts";
+
+/** A mail without whom it is to. */
+export interface Letter {
+  subject: string;
+  text: string;
+  html: Html;
+  pictures: { cid: string; filename: string; content: Buffer }[];
+}
+
+/** What many readers are sent is put together once for each plan that sees the same of it. */
+const letters = new LRUCache<string, Promise<Letter>>({ max: 40 });
+
+/** What a message says to somebody who sees so much. Throws the Failure of what may not be seen. */
+export function letterOf({ what }: Pick<OutboxRow, "what">, sight: Sight): Promise<Letter> {
+  const key = JSON.stringify([what, sight]);
+  const known = letters.get(key);
+  if (known) return known;
+  const made = "scenarioId" in what ? ofEvent(what as never, sight) : ofEdition(what as never, sight);
+  letters.set(key, made);
+  // What failed is tried anew the next time.
+  made.catch(() => letters.delete(key));
+  return made;
+}
+
+async function ofEdition({ edition: number }: { edition: number }, sight: Sight): Promise<Letter> {
+  const { content } = await seeEdition(String(number), sight);
+  const pictures = await phonePictures(number, sight);
+  const address = outlookAddress(number);
+  const cidOf = (chart: number) => pictures.find(({ cid }) => cid === `chart-${chart}@${number}`)?.cid;
+  const body = asHtml(content, (chart) => (cidOf(chart) ? `cid:${cidOf(chart)}` : undefined));
+  return {
+    subject: content.title,
+    text: `${asText(content)}\n\nAs a page: ${address}`,
+    html: html`${body}
+      <p><a href="${address}">As a page</a></p>`,
+    pictures,
+  };
+}
+
+async function phonePictures(number: number, sight: Sight): Promise<Letter["pictures"]> {
+  const seen = await picturesSeen(number, sight);
+  const made = [...seen.keys()].map(async (chart) => {
+    const stored = await pictureFor(number, chart, "phone", sight.parts);
+    if (!stored?.pngSha256) return [];
+    const content = Buffer.from(await artefact(stored.pngSha256));
+    return [{ cid: `chart-${chart}@${number}`, filename: `chart-${chart + 1}.png`, content }];
+  });
+  return (await Promise.all(made)).flat();
+}
+
+interface EventAsked {
+  edition: number;
+  scenarioId: string;
+  sequence: number;
+}
+
+async function ofEvent({ edition, scenarioId, sequence }: EventAsked, sight: Sight): Promise<Letter> {
+  await seeEdition(String(edition), sight);
+  const [row, scenarios, watcher] = await Promise.all([
+    FollowUpRow.findOne({ where: { edition, scenarioId, sequence }, rejectOnEmpty: true }),
+    frozenScenarios([edition]),
+    WatcherRow.findOne({ where: { kind: "scenario", subject: subjectOf(edition, scenarioId) }, rejectOnEmpty: true }),
+  ]);
+  const market = (await listMarkets()).find(({ id }) => id === watcher.marketId);
+  const title = scenarios.get(edition)?.get(scenarioId)?.title ?? "A call";
+  const event = seenEvent(asFollowUp(row.event), sight);
+  if (!market || !event) throw new Error("This event is shown to nobody on this plan.");
+  const says = `${market.name}, ${title}. ${followUpSentence(event, market)}`;
+  const when = `${new Date(event.knownAt).toISOString().slice(0, 16).replace("T", " ")} UTC`;
+  const address = outlookAddress(edition);
+  return {
+    subject: `${market.name}: ${followUpSentence(event, market)}`,
+    text: `${says}\n\nMarket time ${when}. It was called in edition ${edition}: ${address}`,
+    html: html`<p>${says}</p>
+      <p>Market time ${when}. It was called in <a href="${address}">edition ${edition}</a>.</p>`,
+    pictures: [],
+  };
+}
+
+const seenEvent = (event: FollowUp, { parts }: Sight): FollowUp | undefined =>
+  canSee("scenarios+orders", parts) ? event : canSee("scenarios", parts) ? withoutOrders(event) : undefined;

@@ -1,0 +1,66 @@
+import { randomUUID } from "node:crypto";
+import { again } from "../again.ts";
+import { sightOf } from "../accounts/plans.ts";
+import { Account, type OutboxRow } from "../database/models.ts";
+import { Failure } from "../failure.ts";
+import { log } from "../log.ts";
+import { claim, failed, finish } from "../outbox/outbox.ts";
+import { letterOf } from "./compose.ts";
+import { fanOut } from "./fanOut.ts";
+import { MailFault, sendLetter, takesMail } from "./send.ts";
+
+/** Messages that are taken at once; they are sent beside each other. */
+const AT_ONCE = 50;
+
+/** Makes messages of news, and sends those that are due. Returns how many were sent. */
+export async function deliver(by: string): Promise<number> {
+  for (const news of await claim(by, ["edition", "events"], 20))
+    await fanOut(news).catch((error: unknown) => failed(news, String(error)));
+  let sent = 0;
+  while (takesMail()) {
+    const rows = await claim(by, ["mail"], AT_ONCE);
+    if (rows.length === 0) break;
+    const outcomes = await Promise.all(rows.map(sendRow));
+    const done = rows.filter((_row, i) => outcomes[i] === "sent");
+    await finish(done, "sent");
+    sent += done.length;
+  }
+  return sent;
+}
+
+/** Sends one; what was not sent is stored with the reason. */
+async function sendRow(row: OutboxRow): Promise<"sent" | "not"> {
+  try {
+    const account = row.accountId === null ? null : await Account.findByPk(row.accountId);
+    if (!account || account.closedAt !== null) {
+      await finish([row], "dropped", "The account is closed.");
+      return "not";
+    }
+    const letter = await letterOf(row, await sightOf(account));
+    await sendLetter(row.name, account, letter);
+    return "sent";
+  } catch (error) {
+    // What may no longer be seen is no fault: the plan has changed since.
+    if (error instanceof Failure && error.status < 500) await finish([row], "dropped", error.sentence);
+    else
+      await failed(
+        row,
+        error instanceof Error ? error.message : String(error),
+        error instanceof MailFault && error.final,
+      );
+    return "not";
+  }
+}
+
+/** Delivers what there is, again and again. */
+export function runDelivery(every = 1_000): () => void {
+  const by = randomUUID();
+  return again(
+    async () => {
+      const sent = await deliver(by);
+      if (sent > 0) log.info({ sent }, "mail was handed over");
+    },
+    every,
+    "what readers wait for could not be delivered",
+  );
+}

@@ -1,0 +1,143 @@
+import { Op } from "sequelize";
+import { canSee } from "#core/edition/parts";
+import { priceText } from "#core/marks/wording";
+import { asFollowUp } from "#core/scenarios/events";
+import { followUpSentence } from "#core/scenarios/say";
+import { listMarkets } from "../bars/markets.ts";
+import { FollowUpRow, WatcherRow, type Market } from "../database/models.ts";
+import type { Sight } from "../accounts/plans.ts";
+import { frozenScenarios, type FollowedScenario } from "../record/frozen.ts";
+import { partsOf } from "../record/subject.ts";
+import { allStandings, type Standing } from "../watch/standing.ts";
+import { editionsSeen, withoutOrders } from "./seen.ts";
+
+/** A call as a list of them tells it. */
+export interface CallLine {
+  edition: number;
+  scenarioId: string;
+  market: { id: string; name: string };
+  title: string;
+  direction: "long" | "short";
+  /** Beyond which it is wrong; none while that comes with its steps. */
+  wrong?: string;
+  phase: Standing["phase"];
+  /** When it lapses without an entry. */
+  expires: number;
+  /** Where it stands; missing where the plan does not show it. */
+  says?: string;
+  /** What it came to, in R, once it is over and was entered; missing where the plan does not show it. */
+  r?: number;
+}
+
+/** Something that happened to a call. */
+export interface ChangeLine {
+  edition: number;
+  market: { id: string; name: string };
+  title: string;
+  at: number;
+  says: string;
+}
+
+/** Editions somebody may open now. */
+async function openEditions(sight: Sight, now: number): Promise<Set<number>> {
+  return new Set((await editionsSeen(sight)).filter(({ from }) => from <= now).map(({ number }) => number));
+}
+
+/**
+ * Every call somebody may see, of all markets or of one, those under way first and among them the furthest; each once,
+ * as it was first called in an edition they may open.
+ */
+export async function callsSeen(sight: Sight, now: number, marketId?: string): Promise<CallLine[]> {
+  if (!canSee("scenarios", sight.parts)) return [];
+  const withOrders = canSee("scenarios+orders", sight.parts);
+  const markets = new Map((await listMarkets()).map((market) => [market.id, market]));
+  const open = await openEditions(sight, now);
+  const standings = (await allStandings(marketId === undefined ? [...markets.keys()] : [marketId])).filter(
+    ({ edition }) => open.has(edition),
+  );
+  const frozen = await frozenScenarios(standings.map(({ edition }) => edition));
+  const results = withOrders ? await resultsOf(standings) : new Map<string, number>();
+  return standings
+    .flatMap((standing): CallLine[] => {
+      const market = markets.get(standing.market);
+      const scenario = frozen.get(standing.edition)?.get(standing.scenarioId);
+      if (!market || !scenario) return [];
+      const r = results.get(`${standing.edition}/${standing.scenarioId}`);
+      return [
+        {
+          ...callOf(standing, scenario, market),
+          ...(withOrders ? { says: standing.says } : {}),
+          ...(r === undefined ? {} : { r }),
+        },
+      ];
+    })
+    .sort((a, b) => PHASES.indexOf(a.phase) - PHASES.indexOf(b.phase) || b.edition - a.edition);
+}
+
+const PHASES: readonly Standing["phase"][] = ["open", "armed", "waiting", "done"];
+
+function callOf(standing: Standing, { terms }: FollowedScenario, market: Market): CallLine {
+  const { edition, scenarioId, title, phase } = standing;
+  const beyond = terms.direction === "long" ? "below" : "above";
+  const wrong = typeof terms.wrong === "number" ? `${beyond} ${priceText(terms.wrong, market)}` : undefined;
+  return {
+    ...{ edition, scenarioId, title, phase, direction: terms.direction, expires: terms.expires },
+    market: { id: market.id, name: market.name },
+    ...(wrong === undefined ? {} : { wrong }),
+  };
+}
+
+/** What calls that were entered came to, by edition and id. */
+async function resultsOf(standings: readonly Standing[]): Promise<Map<string, number>> {
+  const over = standings.filter(({ phase }) => phase === "done");
+  const rows = await FollowUpRow.findAll({
+    where: { edition: [...new Set(over.map(({ edition }) => edition))] },
+    order: [["sequence", "ASC"]],
+  });
+  const results = new Map<string, number>();
+  const entered = new Set<string>();
+  for (const { edition, scenarioId, event } of rows) {
+    const key = `${edition}/${scenarioId}`;
+    if (event.event === "entered") entered.add(key);
+    if (event.r !== undefined && entered.has(key)) results.set(key, event.r);
+  }
+  return results;
+}
+
+/** What happened to the calls somebody may see, the latest first. */
+export async function changesSeen(
+  sight: Sight,
+  now: number,
+  { limit, market }: { limit: number; market?: string },
+): Promise<ChangeLine[]> {
+  if (!canSee("scenarios", sight.parts)) return [];
+  const open = await openEditions(sight, now);
+  const markets = new Map((await listMarkets()).map((one) => [one.id, one]));
+  const watchers = await WatcherRow.findAll({
+    where: { kind: "scenario", ...(market === undefined ? {} : { marketId: market }) },
+    attributes: ["subject", "marketId"],
+    raw: true,
+  });
+  const marketOf = new Map(watchers.map(({ subject, marketId }) => [subject, marketId]));
+  const editions = [...new Set(watchers.map(({ subject }) => partsOf(subject).edition))].filter((n) => open.has(n));
+  const rows = await FollowUpRow.findAll({
+    where: { edition: { [Op.in]: editions } },
+    order: [
+      ["createdAt", "DESC"],
+      ["edition", "DESC"],
+      ["sequence", "DESC"],
+    ],
+    // What a plan does not show is left out below.
+    limit: limit * 4,
+  });
+  const frozen = await frozenScenarios(rows.map(({ edition }) => edition));
+  const lines = rows.flatMap(({ edition, scenarioId, event }): ChangeLine[] => {
+    const own = markets.get(marketOf.get(`${edition}/${scenarioId}`) ?? "");
+    const scenario = frozen.get(edition)?.get(scenarioId);
+    const told = canSee("scenarios+orders", sight.parts) ? asFollowUp(event) : withoutOrders(asFollowUp(event));
+    if (!own || !scenario || !told) return [];
+    const says = followUpSentence(told, own);
+    return [{ edition, market: { id: own.id, name: own.name }, title: scenario.title, at: told.knownAt, says }];
+  });
+  return lines.slice(0, limit);
+}

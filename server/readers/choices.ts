@@ -1,0 +1,18 @@
+import { CHOICES, type ReaderChoices } from "#core/readers/choices";
+import { Account, ReaderChoicesRow } from "../database/models.ts";
+
+/** What somebody has chosen, and what everybody has where they have not. */
+export async function choicesOf(accountId: string): Promise<ReaderChoices> {
+  const row = await ReaderChoicesRow.findByPk(accountId);
+  return { ...CHOICES, ...row?.choices };
+}
+
+export async function saveChoices(accountId: string, choices: ReaderChoices): Promise<void> {
+  await ReaderChoicesRow.upsert({ accountId, choices });
+}
+
+/** Nothing is sent to somebody any more. */
+export async function endMail(accountId: string): Promise<void> {
+  if (!(await Account.findByPk(accountId, { attributes: ["id"] }))) return;
+  await saveChoices(accountId, { ...(await choicesOf(accountId)), kinds: [], moments: [], corrections: false });
+}
