@@ -14,8 +14,11 @@ const AT_ONCE = 50;
 
 /** Makes messages of news, and sends those that are due. Returns how many were sent. */
 export async function deliver(by: string): Promise<number> {
-  for (const news of await claim(by, ["edition", "events"], 20))
-    await fanOut(news).catch((error: unknown) => failed(news, String(error)));
+  for (;;) {
+    const news = await claim(by, ["edition", "events"], 20);
+    if (news.length === 0) break;
+    for (const one of news) await fanOut(one).catch((error: unknown) => failed(one, String(error)));
+  }
   let sent = 0;
   while (takesMail()) {
     const rows = await claim(by, ["mail"], AT_ONCE);

@@ -76,7 +76,11 @@ const LONGEST = 200;
  * whose words have at least three letters.
  */
 export async function searchEditions(text: string, isSeen: (see: string) => boolean): Promise<number[]> {
-  const asked = text.trim().slice(0, LONGEST);
+  // The server's own signs of search would be read as such, and fail where they make no sense.
+  const asked = text
+    .replace(/[^\p{L}\p{N}.]+|\.(?!\p{N})/gu, " ")
+    .trim()
+    .slice(0, LONGEST);
   if (asked === "") return [];
   const rows = await EditionWords.findAll({ attributes: ["see"], group: ["see"], raw: true });
   const sees = rows.map(({ see }) => see).filter(isSeen);

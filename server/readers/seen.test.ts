@@ -17,6 +17,13 @@ import { isLeafProven } from "../record/leaves.ts";
 import { verifyProofs, PROOFS_FORMAT } from "../record/proofs.ts";
 import { readEntries } from "../record/file.ts";
 import { failureOf, withTables } from "../testing.ts";
+import { letterOf } from "../delivery/compose.ts";
+import { archiveSeen } from "./archive.ts";
+import { asHtml } from "./asHtml.ts";
+import { asText } from "./asText.ts";
+import { expectedAsCalendar } from "./calendar.ts";
+import { frontSeen } from "./front.ts";
+import { marketSaid } from "./marketSaid.ts";
 import { becameOf, editionsSeen, provenSeen, seeEdition } from "./seen.ts";
 import { paperDrawings, picturesSeen, seePicture } from "./seenPictures.ts";
 
@@ -43,10 +50,12 @@ const SECRETS = {
 } as const;
 
 let number = 0;
+let marketId = "";
 
 beforeAll(async () => {
   const tape = [102, 102, 102, 102, 102, 103, 104.5, 103, 101.9, 101, 96, 95];
   const world = await aWorld(tape, { stop: 97.31, targets: [{ price: 123.45, share: 1 }], invalidation: 96.17 });
+  marketId = world.market.id;
   const level = randomUUID();
   const mark = {
     kind: "level",
@@ -122,12 +131,42 @@ describe("what a plan shows of an edition", () => {
         leaves: JSON.stringify(provenSeen(edition.canonical, sight)?.map(({ leaf }) => leaf)),
         pictures: pictures.join(),
         became: JSON.stringify([await becameOf(number, content, sight), await becameOf(1, content, sight)]),
+        text: asText(content),
+        html: asHtml(content, () => undefined).text,
+        front: JSON.stringify(await frontSeen(sight)),
+        market: JSON.stringify(await marketSaid(marketId, sight)),
+        calendar: await expectedAsCalendar(sight, 30),
+        letter: JSON.stringify(await letterOf({ what: { edition: number } }, sight), (_key, value: unknown) =>
+          Buffer.isBuffer(value) ? "" : value,
+        ),
       };
       for (const [where, text] of Object.entries(texts))
         for (const [name, { text: secret, of }] of Object.entries(SECRETS))
           if (!of.every((part) => parts.includes(part)))
             expect(text.includes(secret), `${name} in ${where} of a plan of ${parts.join()}`).toBe(false);
     }
+  });
+
+  it("is found by its words where the plan shows those, and nowhere else", async () => {
+    const found = async (words: string, ...parts: EditionPart[]) =>
+      (await archiveSeen({ words, page: 1 }, seeing(...parts))).count;
+    // Both editions have the words and the level; every plan is told their titles.
+    expect(await found("Eighty-eight", "words")).toBe(2);
+    expect(await found("Eighty-eight", "levels", "scenarios", "orders")).toBe(0);
+    expect(await found("title", "pictures")).toBe(1);
+    // A number put into words is of the part it is of.
+    expect(await found("104.63", "words")).toBe(0);
+    expect(await found("104.63", "words", "levels")).toBe(2);
+    for (const hostile of ["'; DROP TABLE editions; --", "+", "*", "\\", "%", "(((", "a".repeat(10_000)])
+      expect(await found(hostile, ...PARTS)).toBe(0);
+    expect((await archiveSeen({ words: "", market: marketId, page: 1 }, WHOLE)).count).toBe(2);
+    expect((await archiveSeen({ words: "", kind: "lesson", page: 1 }, WHOLE)).count).toBe(0);
+    const later = { ...WHOLE, wait: 24 };
+    // What may not be opened yet is not found by what is in it.
+    expect((await archiveSeen({ words: "Eighty-eight", page: 1 }, later)).count).toBe(0);
+    expect((await archiveSeen({ words: "", market: marketId, page: 1 }, later)).count).toBe(0);
+    expect((await frontSeen(later)).lead).toBeUndefined();
+    expect((await frontSeen(later)).inForce).toEqual([]);
   });
 
   it("is there where the plan has it: the whole shows every one of these numbers", async () => {
