@@ -70,6 +70,7 @@ async function trials(): Promise<Count[]> {
       "trial.ts 2",
       "bench.ts publish",
       "trial.ts publish",
+      "trial.ts mail",
       "trial.ts alerts",
       "trial.ts watch",
       "trial.ts evaluators",

@@ -10,6 +10,7 @@ import { startMariaDb } from "./desk/mariadb.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 import { alertsTrial } from "./trial/alerts.ts";
 import { examineEditions } from "./trial/editions.ts";
+import { mailTrial } from "./trial/mail.ts";
 import { publishTrial } from "./trial/publish.ts";
 import { evaluatorsTrial } from "./trial/evaluators.ts";
 import { watchTrial } from "./trial/watch/watch.ts";
@@ -73,6 +74,8 @@ runCommand(async () => {
   if (process.argv[2] === "alerts") return alertsTrial();
   if (process.argv[2] === "publish")
     return publishTrial(Number(process.argv[3] ?? (process.env.COMPASS_SHORT ? 3 : 200)));
+  if (process.argv[2] === "mail")
+    return mailTrial(Number(process.argv[3] ?? (process.env.COMPASS_SHORT ? 30 : 10_000)));
   if (process.argv[2] === "watch") return watchTrial();
   if (process.argv[2] === "evaluators") return evaluatorsTrial(Number(process.argv[3] ?? 1));
   if (process.argv[2] === "hostile")
