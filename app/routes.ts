@@ -4,6 +4,11 @@ export default [
   index("places/home.ts"),
   route("sign-in", "places/sign-in.tsx"),
   route("sign-out", "places/sign-out.ts"),
+  route("join", "places/door/join.tsx"),
+  route("confirm/:token", "places/door/confirm.tsx"),
+  route("reset", "places/door/reset.tsx"),
+  route("reset/:token", "places/door/password.tsx"),
+  route("invite/:token", "places/door/password.tsx", { id: "invite" }),
   route("unsubscribe/:token", "places/unsubscribe.tsx"),
   route("feeds/:token/:file", "places/feed.ts"),
   layout("places/desk.tsx", [
@@ -74,6 +79,7 @@ export default [
   route("record/chain.json", "places/record/chain.ts"),
   layout("places/reader/reader.tsx", [
     route("account", "places/account/account.tsx"),
+    route("account/factor", "places/account/factor.tsx"),
     route("settings", "places/reader/settings.tsx"),
     route("outlooks", "places/reader/outlooks.tsx"),
     route("archive", "places/reader/archive.tsx"),
@@ -85,6 +91,7 @@ export default [
   layout("places/reader/reader-data.ts", [
     route("outlooks/:number/picture/:section", "places/reader/picture.ts"),
     route("outlooks/:number/edition.json", "places/reader/content.ts"),
+    route("account/data.json", "places/account/own-data.ts"),
     route("record/record.json", "places/record/whole.ts"),
   ]),
   route("*", "places/not-found.ts"),

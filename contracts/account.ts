@@ -1,5 +1,5 @@
 import "reflect-metadata";
-import { IsEmail, IsString, Length, Matches, MaxLength } from "class-validator";
+import { IsEmail, IsIn, IsString, Length, Matches, MaxLength } from "class-validator";
 import { ONE_LINE } from "#contracts/market";
 
 /** The least a new password has (OWASP ASVS 4.0, 2.1.1); what else it must not be is asked of the server. */
@@ -34,4 +34,30 @@ export class ChangePasswordDto {
   @IsString()
   @Length(SHORTEST_PASSWORD, 200, { message: `a password has at least ${SHORTEST_PASSWORD} characters` })
   next!: string;
+}
+
+/** Whoever joins by themselves. */
+export class JoinDto extends NewAccountDto {
+  @IsString()
+  @Length(1, 36)
+  plan!: string;
+}
+
+/** Whom the owner invites: they choose their password themselves. */
+export class InviteDto {
+  @IsEmail({}, { message: "this is not a mail address" })
+  @MaxLength(254)
+  email!: string;
+
+  @IsString()
+  @Length(1, 100, { message: "a name has 1 to 100 characters" })
+  @Matches(ONE_LINE, { message: "a name is one line" })
+  name!: string;
+
+  @IsIn(["owner", "analyst", "subscriber"], { message: "there is no such role" })
+  role!: "owner" | "analyst" | "subscriber";
+
+  @IsString()
+  @Length(1, 36)
+  plan!: string;
 }

@@ -1,5 +1,18 @@
 import "reflect-metadata";
-import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsInt, IsString, Length, Matches, Max, Min } from "class-validator";
+import {
+  ArrayMaxSize,
+  ArrayUnique,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+} from "class-validator";
 import { KIND_NAMES, type EditionKind } from "#core/edition/blocks";
 import { PARTS, type EditionPart } from "#core/edition/parts";
 import { ONE_LINE } from "#contracts/market";
@@ -30,6 +43,11 @@ export class PlanDto {
   @Min(0, { message: "the wait cannot be negative" })
   @Max(LONGEST_WAIT, { message: `the wait has at most ${LONGEST_WAIT} hours` })
   wait!: number;
+
+  /** Whether anybody may join on it. */
+  @IsOptional()
+  @IsBoolean()
+  open?: boolean;
 
   @IsInt()
   @Min(0)

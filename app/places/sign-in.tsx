@@ -1,15 +1,16 @@
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import MuiLink from "@mui/material/Link";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { Form, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { SignInDto } from "#contracts/account";
 import { readDto } from "#contracts/read";
-import { signIn } from "../../server/accounts/accounts.ts";
+import { beginOn, signIn, type SignedIn } from "../../server/accounts/accounts.ts";
+import { FactorNeeded, proveFactor } from "../../server/accounts/factor.ts";
 import { Failure } from "../../server/failure.ts";
-import { attempt, placeOfThisSite, readForm } from "../access.server.ts";
+import { attempt, placeOfThisSite, readForm, textField } from "../access.server.ts";
 import { deviceCookie, deviceOf, sessionCookie } from "../cookies.server.ts";
-import { Compass } from "../parts/Compass.tsx";
+import { Door } from "../parts/Door.tsx";
 import type { Route } from "./+types/sign-in.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sign in - Even Compass" }];
@@ -17,62 +18,102 @@ export const meta: Route.MetaFunction = () => [{ title: "Sign in - Even Compass"
 export async function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = await readForm(request);
+    const device = await deviceOf(request);
+    const from = { ...(device ? { device } : {}), browser: request.headers.get("User-Agent") ?? "" };
+    const factor = textField(form, "factor");
+    if (factor !== "") {
+      try {
+        return await letIn(request, await beginOn(await proveFactor(factor, textField(form, "code")), from));
+      } catch (error) {
+        if (error instanceof Failure && error.code === "code") return { factor, wrong: error.sentence };
+        throw error;
+      }
+    }
     const read = readDto(SignInDto, { email: form.get("email"), password: form.get("password") });
     if (!read.ok)
       throw new Failure("fields", "Mail address and password are needed.", { status: 400, fields: read.fields });
-    const { token, device } = await signIn(read.value, {
-      device: await deviceOf(request),
-      browser: request.headers.get("User-Agent") ?? "",
-    });
-    const headers = new Headers([["Set-Cookie", await sessionCookie(token)]]);
-    if (device) headers.append("Set-Cookie", await deviceCookie(device));
-    throw redirect(placeOfThisSite(new URL(request.url).searchParams.get("then")), { headers });
+    try {
+      return await letIn(request, await signIn(read.value, from));
+    } catch (error) {
+      if (error instanceof FactorNeeded) return { factor: error.factor, wrong: "" };
+      throw error;
+    }
   });
+}
+
+async function letIn(request: Request, { token, device }: SignedIn): Promise<never> {
+  const headers = new Headers([["Set-Cookie", await sessionCookie(token)]]);
+  if (device) headers.append("Set-Cookie", await deviceCookie(device));
+  throw redirect(placeOfThisSite(new URL(request.url).searchParams.get("then")), { headers });
 }
 
 export default function SignIn({ actionData }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
-  return (
-    <Box component="main" id="content" sx={{ minHeight: "100vh", display: "grid", placeItems: "center", p: 3 }}>
-      <Box sx={{ width: "100%", maxWidth: 340 }}>
-        <Compass size={44} />
-        <Typography variant="h1" sx={{ mt: 1.5 }}>
-          Even Compass
-        </Typography>
-        <Typography color="text.secondary" sx={{ mb: 3 }}>
-          Top-down market outlooks, computed and kept to account.
-        </Typography>
+  const asked = actionData && "factor" in actionData ? actionData : undefined;
+  if (asked)
+    return (
+      <Door>
         <Form method="post">
+          <input type="hidden" name="factor" value={asked.factor} />
           <TextField
-            name="email"
-            type="email"
-            label="Mail address"
-            autoComplete="username"
+            name="code"
+            label="Code of your second factor"
+            autoComplete="one-time-code"
+            autoFocus
             required
-            error={!!failure?.fields?.email}
-            helperText={failure?.fields?.email}
-            sx={{ mb: 2 }}
-          />
-          <TextField
-            name="password"
-            type="password"
-            label="Password"
-            autoComplete="current-password"
-            required
-            error={!!failure?.fields?.password}
-            helperText={failure?.fields?.password}
+            helperText={asked.wrong || "Six digits, or one of your recovery codes."}
+            error={asked.wrong !== ""}
+            slotProps={{ htmlInput: { maxLength: 40 } }}
             sx={{ mb: 2.5 }}
           />
-          {failure && (
-            <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
-              {failure.sentence} {failure.remedy}
-            </Typography>
-          )}
           <Button type="submit" variant="contained" fullWidth size="medium">
             Sign in
           </Button>
         </Form>
-      </Box>
-    </Box>
+      </Door>
+    );
+  return (
+    <Door>
+      <Form method="post">
+        <TextField
+          name="email"
+          type="email"
+          label="Mail address"
+          autoComplete="username"
+          required
+          error={!!failure?.fields?.email}
+          helperText={failure?.fields?.email}
+          sx={{ mb: 2 }}
+        />
+        <TextField
+          name="password"
+          type="password"
+          label="Password"
+          autoComplete="current-password"
+          required
+          error={!!failure?.fields?.password}
+          helperText={failure?.fields?.password}
+          sx={{ mb: 2.5 }}
+        />
+        {failure && (
+          <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
+            {failure.sentence} {failure.remedy}
+          </Typography>
+        )}
+        <Button type="submit" variant="contained" fullWidth size="medium">
+          Sign in
+        </Button>
+      </Form>
+      <Typography variant="body2" sx={{ mt: 2 }}>
+        <MuiLink component={Link} to="/reset">
+          The password is forgotten
+        </MuiLink>
+        {". "}
+        <MuiLink component={Link} to="/join">
+          Join as a reader
+        </MuiLink>
+        .
+      </Typography>
+    </Door>
   );
 }

@@ -6,6 +6,8 @@ import { isDuplicate, transact } from "../database/connection.ts";
 import { Account, KnownDevice, Session, type Role } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 import { browserName } from "./browserName.ts";
+import { askFactor, FactorNeeded } from "./factor.ts";
+import { sendConfirmation } from "./mails.ts";
 import { countBefore, forget, subjectOf } from "./delays.ts";
 import { hashPassword, passwordFault, verifyPassword } from "./passwords.ts";
 import { beginSession, digest, endSessions, type Person } from "./sessions.ts";
@@ -14,7 +16,7 @@ import { beginSession, digest, endSessions, type Person } from "./sessions.ts";
 const MOST_DEVICES = 20;
 
 /** Mail addresses are compared letter by letter, in one form and without regard to capitals. */
-function normalAddress(email: string): string {
+export function normalAddress(email: string): string {
   return email.normalize("NFC").toLowerCase();
 }
 
@@ -49,21 +51,29 @@ export interface SignInFrom {
   browser?: string;
 }
 
+/** The token of a new session and, on a device that was not known, that of the device. */
+export interface SignedIn {
+  token: string;
+  device?: string;
+}
+
+async function deviceKnown(accountId: string, device: string | undefined): Promise<KnownDevice | null> {
+  if (!device || device.length > 100) return null;
+  return KnownDevice.findOne({ where: { id: digest(device), accountId } });
+}
+
 /**
  * Checks mail and password. Returns the token of the new session and, on a device that was not known, that of the
- * device.
+ * device; of an account with a second factor it throws what stands for this sign-in until its code is given.
  * Failures are counted before they are known to be one.
  */
 export async function signIn(
   { email, password }: SignInDto,
   { device, browser = "" }: SignInFrom = {},
-): Promise<{ token: string; device?: string }> {
+): Promise<SignedIn> {
   const address = normalAddress(email);
   const account = await Account.findOne({ where: { email: address } });
-  const known =
-    account && device && device.length <= 100
-      ? await KnownDevice.findOne({ where: { id: digest(device), accountId: account.id } })
-      : null;
+  const known = account ? await deviceKnown(account.id, device) : null;
   const subject = subjectOf(account?.id ?? `none ${address}`, known?.id);
   const failures = await countBefore(subject);
   if (!(await verifyPassword(account?.passwordHash, password)) || !account || account.closedAt !== null) {
@@ -78,6 +88,21 @@ export async function signIn(
     throw new Failure("sign-in", "Mail address and password do not go together.", { status: 401 });
   }
   await forget(subject);
+  // Said to those alone who know the password.
+  if (account.confirmedAt === null) {
+    await sendConfirmation(account.id);
+    throw new Failure("unconfirmed", "Your mail address is not confirmed yet.", {
+      status: 403,
+      remedy: "A mail with the link is on its way once more.",
+    });
+  }
+  if (account.totp) throw new FactorNeeded(await askFactor(account.id));
+  return beginOn(account, { ...(device ? { device } : {}), browser });
+}
+
+/** Begins a session for somebody who has proven who they are. */
+export async function beginOn(account: Account, { device, browser = "" }: SignInFrom): Promise<SignedIn> {
+  const known = await deviceKnown(account.id, device);
   const token = await beginSession(account.id, browser);
   await audit({
     what: "sign-in",

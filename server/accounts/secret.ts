@@ -1,4 +1,4 @@
-import { createHmac, randomBytes, timingSafeEqual } from "node:crypto";
+import { createCipheriv, createDecipheriv, createHmac, randomBytes, timingSafeEqual } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { readSettings } from "../settings.ts";
@@ -25,6 +25,24 @@ function secret(): Buffer {
 
 const macOf = (purpose: string, id: string) =>
   createHmac("sha256", secret()).update(`${purpose}\n${id}`).digest("base64url");
+
+const CIPHER = "aes-256-gcm";
+
+/** A text nobody reads who has the database alone. */
+export function encrypted(text: string): string {
+  const iv = randomBytes(12);
+  const cipher = createCipheriv(CIPHER, secret(), iv);
+  const body = Buffer.concat([cipher.update(text, "utf8"), cipher.final()]);
+  return Buffer.concat([iv, cipher.getAuthTag(), body]).toString("base64url");
+}
+
+/** The text again. Throws where it is not one that was encrypted here. */
+export function decrypted(text: string): string {
+  const bytes = Buffer.from(text, "base64url");
+  const decipher = createDecipheriv(CIPHER, secret(), bytes.subarray(0, 12));
+  decipher.setAuthTag(bytes.subarray(12, 28));
+  return decipher.update(bytes.subarray(28), undefined, "utf8") + decipher.final("utf8");
+}
 
 /** A name that stands for an account for one purpose, which nobody else can make. */
 export const sealed = (purpose: string, id: string): string => `${id}.${macOf(purpose, id)}`;

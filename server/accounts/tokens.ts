@@ -38,7 +38,7 @@ export async function findToken(purpose: TokenPurpose, token: string, transactio
 }
 
 /** Uses a token up, together with what it is used for: of two that come at once one finds it used. */
-export function useToken<T>(
+export function spendToken<T>(
   purpose: TokenPurpose,
   token: string,
   work: (row: TokenRow, transaction: Transaction) => Promise<T>,

@@ -14,7 +14,10 @@ import { seeEdition, withoutOrders } from "../readers/seen.ts";
 import { picturesSeen } from "../readers/seenPictures.ts";
 import { frozenScenarios } from "../record/frozen.ts";
 import { subjectOf } from "../record/subject.ts";
-import { outlookAddress } from "./links.ts";
+import { issueToken } from "../accounts/tokens.ts";
+import type { AccountMail } from "../accounts/mails.ts";
+import type { TokenPurpose } from "../database/models.ts";
+import { outlookAddress, siteAddress } from "./links.ts";
 
 /** A mail without whom it is to. */
 export interface Letter {
@@ -22,6 +25,47 @@ export interface Letter {
   text: string;
   html: Html;
   pictures: { cid: string; filename: string; content: Buffer }[];
+}
+
+const HOUR = 3_600_000;
+
+/** Of mails about an account: what they say, and how long their link can be used. */
+const ACCOUNT_MAILS: Record<AccountMail, { subject: string; says: string; link?: string; lasts?: number }> = {
+  confirm: {
+    subject: "Confirm your mail address",
+    says: "Somebody, we hope you, joined Even Compass with this address. It is yours once you open this link:",
+    ...{ link: "confirm", lasts: 72 * HOUR },
+  },
+  invite: {
+    subject: "You are invited to Even Compass",
+    says: "An account was made for you. Choose a password here:",
+    ...{ link: "invite", lasts: 7 * 24 * HOUR },
+  },
+  reset: {
+    subject: "A new password",
+    says: "Somebody, we hope you, asked for a new password. Choose it here, within the hour:",
+    ...{ link: "reset", lasts: HOUR },
+  },
+  known: {
+    subject: "You have an account already",
+    says: "Somebody, we hope you, wanted to join Even Compass with this address. It has an account: sign in with it.",
+  },
+};
+
+/** A mail about an account; its link is made here, and stands nowhere else. */
+export async function accountLetter(mail: AccountMail, accountId: string): Promise<Letter> {
+  const { subject, says, link, lasts } = ACCOUNT_MAILS[mail];
+  const address = link
+    ? `${siteAddress()}/${link}/${await issueToken({ purpose: link as TokenPurpose, accountId, lasts: lasts ?? HOUR })}`
+    : `${siteAddress()}/sign-in`;
+  return {
+    subject,
+    text: `${says}\n\n${address}\n\nIf it was not you, do nothing.`,
+    html: html`<p>${says}</p>
+      <p><a href="${address}">${address}</a></p>
+      <p>If it was not you, do nothing.</p>`,
+    pictures: [],
+  };
 }
 
 /** What many readers are sent is put together once for each plan that sees the same of it. */

@@ -5,7 +5,8 @@ import { Account, type OutboxRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
 import { claim, failed, finish } from "../outbox/outbox.ts";
-import { letterOf } from "./compose.ts";
+import type { AccountMail } from "../accounts/mails.ts";
+import { accountLetter, letterOf } from "./compose.ts";
 import { fanOut } from "./fanOut.ts";
 import { MailFault, sendLetter, takesMail } from "./send.ts";
 
@@ -39,7 +40,8 @@ async function sendRow(row: OutboxRow): Promise<"sent" | "not"> {
       await finish([row], "dropped", "The account is closed.");
       return "not";
     }
-    const letter = await letterOf(row, await sightOf(account));
+    const { account: mail } = row.what as { account?: AccountMail };
+    const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, await sightOf(account));
     await sendLetter(row.name, account, letter);
     return "sent";
   } catch (error) {

@@ -11,7 +11,7 @@ import { startMailbox, type Mailbox } from "../../commands/desk/mailbox.ts";
 import { createAccount } from "../accounts/accounts.ts";
 import { putOnPlan } from "../accounts/plans.ts";
 import { sealed, unsealed } from "../accounts/secret.ts";
-import { findToken, issueToken, revokeToken, useToken } from "../accounts/tokens.ts";
+import { findToken, issueToken, revokeToken, spendToken } from "../accounts/tokens.ts";
 import { Account, OutboxRow } from "../database/models.ts";
 import { advance } from "../intake/feed.ts";
 import { claim, failed, MOST_TRIES, sendAgain, triedAgain } from "../outbox/outbox.ts";
@@ -104,7 +104,7 @@ describe("an edition by mail", () => {
     expect((await rowOf(waiting.name)).state).toBe("dropped");
   });
 
-  it("cannot be made to say more in its head than it says: titles and names with lines and addresses in them", async () => {
+  it("cannot be made to say more in its head than it says, by a title or a name with lines in it", async () => {
     const reader = await aReader('Eve"\u2028, <evil@x.example>');
     await aTitled("A\r\nBcc: evil@x.example\r\n\r\n<script>alert(1)</script>");
     await deliver("one");
@@ -210,13 +210,13 @@ describe("tokens", () => {
     const { id } = await aReader();
     const token = await issueToken({ purpose: "reset", accountId: id, lasts: 60_000 });
     expect(await findToken("invite", token)).toBeUndefined();
-    const uses = await Promise.allSettled([1, 2].map(() => useToken("reset", token, () => Promise.resolve("done"))));
+    const uses = await Promise.allSettled([1, 2].map(() => spendToken("reset", token, () => Promise.resolve("done"))));
     expect(uses.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
     const old = await issueToken({ purpose: "reset", accountId: id, lasts: -1 });
-    expect(await failureOf(useToken("reset", old, () => Promise.resolve()))).toMatchObject({ status: 410 });
+    expect(await failureOf(spendToken("reset", old, () => Promise.resolve()))).toMatchObject({ status: 410 });
     // What fails is not used up.
     const kept = await issueToken({ purpose: "reset", accountId: id });
-    await failureOf(useToken("reset", kept, () => Promise.reject(new Error("no"))));
+    await failureOf(spendToken("reset", kept, () => Promise.reject(new Error("no"))));
     expect(await findToken("reset", kept)).toBeDefined();
   });
 

@@ -1,5 +1,5 @@
 import { Op, type Transaction } from "sequelize";
-import { transact } from "../database/connection.ts";
+import { isDuplicate, transact } from "../database/connection.ts";
 import { OutboxRow } from "../database/models.ts";
 
 /** Something to be told, of an edition or of a call: a message for each reader is made of it later. */
@@ -26,6 +26,19 @@ export interface Message {
   what: Record<string, unknown>;
   /** Not before this instant. */
   dueAt: number;
+}
+
+/** Leaves one message in the outbox; the same is left once. Returns whether it was. */
+export async function post(message: Omit<Message, "dueAt">): Promise<boolean> {
+  const now = Date.now();
+  const row = { ...RESTING, ...message, kind: "mail" as const, state: "waiting" as const, dueAt: now, createdAt: now };
+  try {
+    await OutboxRow.create(row);
+    return true;
+  } catch (error) {
+    if (isDuplicate(error)) return false;
+    throw error;
+  }
 }
 
 /** Rows of one statement: more would be more than a packet holds. */

@@ -12,6 +12,7 @@ import MuiLink from "@mui/material/Link";
 import { ChangePasswordDto, SHORTEST_PASSWORD } from "#contracts/account";
 import { readDto } from "#contracts/read";
 import { changePassword } from "../../../server/accounts/accounts.ts";
+import { removeOwn } from "../../../server/accounts/ownData.ts";
 import { endSessions, sessionsOf, type SessionLine } from "../../../server/accounts/sessions.ts";
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
@@ -49,6 +50,9 @@ export function action({ request, context }: Route.ActionArgs) {
         return { said: "The session has ended." };
       case "others":
         return { said: `${await endSessions(id, { except: token })} other sessions have ended.` };
+      case "remove":
+        await removeOwn(id, text("password"));
+        throw redirect("/sign-in", { headers: { "Set-Cookie": await sessionCookie("") } });
       case "everywhere":
         await endSessions(id, { except: undefined });
         throw redirect("/sign-in", { headers: { "Set-Cookie": await sessionCookie("") } });
@@ -103,7 +107,38 @@ export default function Account({ loaderData: { name, role, sessions }, actionDa
         Password
       </Typography>
       <PasswordForm key={said} fields={failure?.fields} />
+      <Typography variant="body2" sx={{ mt: 2 }}>
+        <MuiLink component={Link} to="/account/factor">
+          A second factor
+        </MuiLink>{" "}
+        keeps out whoever knows the password alone.
+      </Typography>
+      <OwnData isReader={role === "subscriber"} />
     </Box>
+  );
+}
+
+/** What is kept of somebody is theirs to take, and a reader's to have removed. */
+function OwnData({ isReader }: { isReader: boolean }) {
+  return (
+    <>
+      <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
+        What is kept of you
+      </Typography>
+      <Typography variant="body2">
+        <MuiLink href="/account/data.json">All of it, as a file</MuiLink>. The record holds nothing of readers.
+      </Typography>
+      {isReader && (
+        <Form method="post">
+          <Box sx={{ display: "flex", gap: 2, alignItems: "flex-end", mt: 1, maxWidth: 420 }}>
+            <TextField name="password" type="password" label="Password" autoComplete="current-password" required />
+            <Button type="submit" name="step" value="remove" variant="outlined" sx={{ flexShrink: 0 }}>
+              Remove my account
+            </Button>
+          </Box>
+        </Form>
+      )}
+    </>
   );
 }
 

@@ -1,3 +1,4 @@
+import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
 import NativeSelect from "@mui/material/NativeSelect";
@@ -5,8 +6,13 @@ import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
 import TableRow from "@mui/material/TableRow";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
+import { InviteDto } from "#contracts/account";
+import { readDto } from "#contracts/read";
+import { invite } from "../../../server/accounts/joining.ts";
+import { Failure } from "../../../server/failure.ts";
 import { closeAccount, listAccounts, openAccount, type AccountLine } from "../../../server/accounts/accounts.ts";
 import { listPlans, putOnPlan } from "../../../server/accounts/plans.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
@@ -32,6 +38,14 @@ export function action({ request, context }: Route.ActionArgs) {
     const form = await readForm(request);
     const id = textField(form, "id");
     const step = textField(form, "step");
+    if (step === "invite") {
+      const fields = ["email", "name", "role", "plan"].map((field) => [field, textField(form, field)]);
+      const read = readDto(InviteDto, Object.fromEntries(fields));
+      if (!read.ok)
+        throw new Failure("fields", Object.values(read.fields)[0], { status: 400, kept: "Nobody was invited." });
+      await invite(read.value);
+      return { said: `${read.value.name} is invited: the mail is on its way.` };
+    }
     if (step === "plan") await putOnPlan(id, textField(form, "plan"));
     else if (step === "open") await openAccount(id);
     else await closeAccount(id);
@@ -66,13 +80,19 @@ export default function People({ loaderData: { own, accounts, plans }, actionDat
       </PageTitle>
       <Typography sx={{ mb: 2, maxWidth: "62ch" }}>
         Nobody signs in to a closed account any more; its sessions end at once. What it made stays, and it can be opened
-        again. New accounts are made on the desk&apos;s machine: <code>./compass account analyst MAIL NAME</code>.
+        again. Whoever is invited is sent a link by which they choose their password.
       </Typography>
       {failure && (
         <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
           {failureText(failure)}
         </Typography>
       )}
+      {actionData && "said" in actionData && (
+        <Typography role="status" sx={{ mb: 2, fontWeight: 600 }}>
+          {actionData.said}
+        </Typography>
+      )}
+      <InviteForm key={accounts.length} plans={plans} />
       <Table aria-label="Accounts">
         <HeadRow columns={["Name", "Mail address", "Role", "Plan", "Last seen", ""]} />
         <TableBody>
@@ -82,6 +102,38 @@ export default function People({ loaderData: { own, accounts, plans }, actionDat
         </TableBody>
       </Table>
     </Page>
+  );
+}
+
+function InviteForm({ plans }: { plans: readonly { id: string; name: string }[] }) {
+  return (
+    <Form method="post" aria-label="Invite somebody">
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, alignItems: "flex-end", mb: 3 }}>
+        <TextField
+          name="name"
+          label="Name"
+          required
+          slotProps={{ htmlInput: { maxLength: 100 } }}
+          sx={{ width: 170 }}
+        />
+        <TextField name="email" type="email" label="Mail address" required sx={{ width: 230 }} />
+        <NativeSelect name="role" defaultValue="subscriber" inputProps={{ "aria-label": "Role" }}>
+          <option value="subscriber">reader</option>
+          <option value="analyst">analyst</option>
+          <option value="owner">owner</option>
+        </NativeSelect>
+        <NativeSelect name="plan" inputProps={{ "aria-label": "Plan of a reader" }}>
+          {plans.map(({ id, name }) => (
+            <option key={id} value={id}>
+              on {name}
+            </option>
+          ))}
+        </NativeSelect>
+        <Button type="submit" name="step" value="invite" variant="contained">
+          Invite
+        </Button>
+      </Box>
+    </Form>
   );
 }
 

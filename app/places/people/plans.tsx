@@ -1,5 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
@@ -30,6 +32,7 @@ export function action({ request, context }: Route.ActionArgs) {
       parts: form.getAll("parts"),
       kinds: form.getAll("kinds"),
       wait: Number(textField(form, "wait") || "0"),
+      open: textField(form, "open") === "yes",
       version: Number(textField(form, "version")),
     });
     if (!read.ok)
@@ -116,6 +119,11 @@ function PlanForm({ plan }: { plan?: Plan & { readers: number } }) {
           chosen={plan?.kinds ?? []}
         />
       </Box>
+      <FormControlLabel
+        label="Anybody may join on it"
+        control={<Checkbox size="small" name="open" value="yes" defaultChecked={plan?.open ?? false} />}
+      />
+      <br />
       <Button type="submit" variant={plan ? "outlined" : "contained"} sx={{ mt: 1 }}>
         {plan ? `Save ${plan.name}` : "Make this plan"}
       </Button>

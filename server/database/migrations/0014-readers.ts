@@ -26,9 +26,12 @@ const UP = [
    CONSTRAINT outbox_account FOREIGN KEY (accountId) REFERENCES accounts (id) ON DELETE CASCADE) ${TABLE}`,
   "ALTER TABLE accounts ADD confirmedAt DOUBLE NULL, ADD totp JSON NULL",
   "UPDATE accounts SET confirmedAt = createdAt",
+  "ALTER TABLE plans ADD open BOOLEAN NOT NULL DEFAULT 0",
+  "UPDATE plans SET open = 1 WHERE id = 'free'",
 ];
 
 const DOWN = [
+  "ALTER TABLE plans DROP open",
   "ALTER TABLE accounts DROP confirmedAt, DROP totp",
   "DROP TABLE outbox",
   "DROP TABLE tokens",

@@ -7,7 +7,7 @@ import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole }
 /** An owner is an analyst who also looks after people and reads what everybody did. */
 export type Role = "owner" | "analyst" | "subscriber";
 
-/** A second factor: its secret (base32), when it was last used, and digests of recovery codes that are left. */
+/** A second factor: its secret (base32, encrypted), and digests of the recovery codes that are left. */
 export interface SecondFactor {
   secret: string;
   /** The time step of the code used last: no code is taken twice. */
@@ -43,6 +43,8 @@ export class PlanRow extends Row<PlanRow> {
   /** Hours after an edition was published. */
   declare wait: number;
   declare version: number;
+  /** Whether anybody may join on it. */
+  declare open: CreationOptional<boolean>;
 }
 
 export class Session extends Row<Session> {
@@ -121,7 +123,15 @@ export function bindAccounts(sequelize: Sequelize): void {
     table("accounts"),
   );
   PlanRow.init(
-    { id: id(), name: text(60), parts: json(), kinds: json(), wait: whole(), version: whole() },
+    {
+      id: id(),
+      name: text(60),
+      parts: json(),
+      kinds: json(),
+      wait: whole(),
+      version: whole(),
+      open: { ...flag(), defaultValue: false },
+    },
     table("plans"),
   );
   Session.init(

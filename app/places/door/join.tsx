@@ -1,0 +1,81 @@
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { Form } from "react-router";
+import { JoinDto, SHORTEST_PASSWORD } from "#contracts/account";
+import { readDto } from "#contracts/read";
+import { join, openPlans } from "../../../server/accounts/joining.ts";
+import { Failure } from "../../../server/failure.ts";
+import { answer, attempt, readForm, textField } from "../../access.server.ts";
+import { Door } from "../../parts/Door.tsx";
+import { failureText } from "../../parts/post.ts";
+import type { Route } from "./+types/join.ts";
+
+export const meta: Route.MetaFunction = () => [{ title: "Join - Even Compass" }];
+
+export function loader({ context }: Route.LoaderArgs) {
+  return answer(context, async () => ({ plans: await openPlans() }));
+}
+
+export function action({ request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const form = await readForm(request);
+    const fields = ["email", "name", "password", "plan"].map((name) => [name, textField(form, name)]);
+    const read = readDto(JoinDto, Object.fromEntries(fields));
+    if (!read.ok) throw new Failure("fields", "Something is missing.", { status: 400, fields: read.fields });
+    await join(read.value);
+    return { joined: true };
+  });
+}
+
+/** Somebody joins as a reader; the address is theirs once they open the link that is sent to it. */
+export default function Join({ loaderData: { plans }, actionData }: Route.ComponentProps) {
+  const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
+  if (actionData && "joined" in actionData)
+    return (
+      <Door title="Look into your mailbox" says="A mail is on its way to you; its link makes the address yours.">
+        {null}
+      </Door>
+    );
+  if (plans.length === 0)
+    return (
+      <Door title="By invitation" says="Nobody joins this desk by themselves: ask its owner for an invitation.">
+        {null}
+      </Door>
+    );
+  const field = (name: "name" | "email" | "password", label: string, type: string, complete: string) => (
+    <TextField
+      {...{ name, label, type }}
+      autoComplete={complete}
+      required
+      error={!!failure?.fields?.[name]}
+      helperText={failure?.fields?.[name] ?? (name === "password" ? `At least ${SHORTEST_PASSWORD} characters.` : "")}
+      sx={{ mb: 2 }}
+    />
+  );
+  return (
+    <Door title="Join" says="As a reader of what this desk publishes.">
+      <Form method="post">
+        {field("name", "Name", "text", "name")}
+        {field("email", "Mail address", "email", "username")}
+        {field("password", "Password", "password", "new-password")}
+        <TextField select name="plan" label="Plan" defaultValue={plans[0].id} sx={{ mb: 2.5 }} fullWidth>
+          {plans.map(({ id, name }) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+        {failure && (
+          <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
+            {failureText(failure)}
+          </Typography>
+        )}
+        <Button type="submit" variant="contained" fullWidth size="medium">
+          Join
+        </Button>
+      </Form>
+    </Door>
+  );
+}

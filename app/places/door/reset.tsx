@@ -1,0 +1,44 @@
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { Form } from "react-router";
+import { askReset } from "../../../server/accounts/joining.ts";
+import { attempt, readForm, textField } from "../../access.server.ts";
+import { Door } from "../../parts/Door.tsx";
+import { failureText } from "../../parts/post.ts";
+import type { Route } from "./+types/reset.ts";
+
+export const meta: Route.MetaFunction = () => [{ title: "A new password - Even Compass" }];
+
+export function action({ request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    await askReset(textField(await readForm(request), "email").slice(0, 254));
+    return { asked: true };
+  });
+}
+
+/** Asks for a mail with a link to a new password; the answer does not tell whose address it is. */
+export default function Reset({ actionData }: Route.ComponentProps) {
+  const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
+  if (actionData && "asked" in actionData)
+    return (
+      <Door title="Look into your mailbox" says="If there is an account with this address, a mail is on its way to it.">
+        {null}
+      </Door>
+    );
+  return (
+    <Door title="A new password" says="The link to it is sent to the account's mail address.">
+      <Form method="post">
+        <TextField name="email" type="email" label="Mail address" autoComplete="username" required sx={{ mb: 2.5 }} />
+        {failure && (
+          <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
+            {failureText(failure)}
+          </Typography>
+        )}
+        <Button type="submit" variant="contained" fullWidth size="medium">
+          Send it
+        </Button>
+      </Form>
+    </Door>
+  );
+}

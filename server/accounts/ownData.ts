@@ -1,0 +1,55 @@
+import { Op } from "sequelize";
+import { audit } from "../audit/audit.ts";
+import { transact } from "../database/connection.ts";
+import { Account, AuditRow, KnownDevice, OutboxRow, ReaderChoicesRow, Session, TokenRow } from "../database/models.ts";
+import { Failure } from "../failure.ts";
+import { countBefore, forget, subjectOf } from "./delays.ts";
+import { verifyPassword } from "./passwords.ts";
+
+/** Everything that is kept of somebody, as data: secrets and digests of them are not told, for they open doors. */
+export async function ownData(id: string): Promise<Record<string, unknown>> {
+  const where = { accountId: id };
+  const [account, choices, sessions, tokens, devices, messages, acts] = await Promise.all([
+    Account.findByPk(id, { rejectOnEmpty: true }),
+    ReaderChoicesRow.findByPk(id),
+    Session.findAll({ where, attributes: ["device", "createdAt", "seenAt", "expiresAt"], raw: true }),
+    TokenRow.findAll({ where, attributes: ["purpose", "createdAt", "expiresAt", "usedAt"], raw: true }),
+    KnownDevice.findAll({ where, attributes: ["createdAt", "seenAt"], raw: true }),
+    OutboxRow.findAll({ where, attributes: ["what", "state", "createdAt", "sentAt"], raw: true }),
+    AuditRow.findAll({ where, attributes: ["at", "what", "subject", "detail"], raw: true }),
+  ]);
+  const { email, name, role, plan, createdAt, confirmedAt, passwordAt, totp } = account;
+  await audit({ what: "data taken", subject: email, by: account });
+  return {
+    account: { email, name, role, plan, createdAt, confirmedAt, passwordAt, secondFactor: totp !== null },
+    choices: choices?.choices ?? null,
+    ...{ sessions, tokens, devices, messages, acts },
+  };
+}
+
+const GONE = "somebody who left";
+
+/**
+ * Removes a reader's account and everything that is kept of them; what they did stays written down, without who they
+ * were. The record holds nothing of readers. Those who work at the desk are closed by its owner: what they wrote stays.
+ */
+export async function removeOwn(id: string, password: string): Promise<void> {
+  const account = await Account.findByPk(id, { rejectOnEmpty: true });
+  if (account.role !== "subscriber")
+    throw new Failure("role", "An account of the desk is closed by its owner.", { kept: "Nothing was removed." });
+  await countBefore(subjectOf(id, "password"));
+  if (!(await verifyPassword(account.passwordHash, password)))
+    throw new Failure("password", "This is not the password.", { kept: "Nothing was removed." });
+  await forget(subjectOf(id, "password"));
+  await transact(async (transaction) => {
+    await AuditRow.update({ who: GONE, subject: GONE, detail: null }, { where: { accountId: id }, transaction });
+    await AuditRow.update(
+      { subject: GONE, detail: null },
+      { where: { subject: { [Op.startsWith]: account.email } }, transaction },
+    );
+    for (const model of [Session, KnownDevice, TokenRow, OutboxRow, ReaderChoicesRow])
+      await (model as typeof Session).destroy({ where: { accountId: id }, transaction });
+    await account.destroy({ transaction });
+    await audit({ what: "account removed", subject: GONE, by: { id: "", name: GONE } });
+  });
+}
