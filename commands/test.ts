@@ -112,7 +112,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
  * They are more than there are processors: a browser waits for its page half of the time.
  */
 const PARTS = [
-  ["account", "chart", "charts", "import", "library", "scenarios"],
+  ["account", "chart", "charts", "everyAddress", "import", "library", "scenarios"],
   ["counts", "editions", "finding", "machine", "round"],
   ["marks", "story", "watch-counts", "watch", "writersAndReaders"],
 ];
