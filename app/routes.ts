@@ -25,6 +25,7 @@ export default [
       route("library/derive", "places/library/derive.tsx"),
       route("library/:market", "places/library/market.tsx"),
       route("descent/:market", "places/descent/descent.tsx"),
+      route("questions", "places/questions/questions.tsx"),
       route("counts", "places/counts/counts.tsx"),
       route("rungs", "places/rungs/rungs.tsx"),
       route("keys", "places/keys/keys.tsx"),

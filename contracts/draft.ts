@@ -131,6 +131,20 @@ export class RiskBlockDto extends BlockDto {
   text!: string;
 }
 
+/** What a reader asks, and an answer, have at most so many characters. */
+export const LONGEST_QUESTION = 1_000;
+export const LONGEST_ANSWER = 4_000;
+
+export class QuestionBlockDto extends BlockDto {
+  @IsString()
+  @MaxLength(LONGEST_QUESTION, { message: `a question has at most ${LONGEST_QUESTION} characters` })
+  asked!: string;
+
+  @IsString()
+  @MaxLength(LONGEST_ANSWER, { message: `an answer has at most ${LONGEST_ANSWER} characters` })
+  answer!: string;
+}
+
 /** Blocks that the machine fills: there is nothing to be written in them. */
 export class FilledBlockDto extends BlockDto {}
 
@@ -159,6 +173,7 @@ export class DraftDto {
         { value: WalkBlockDto, name: "walk" },
         { value: CalendarBlockDto, name: "calendar" },
         { value: RiskBlockDto, name: "risk" },
+        { value: QuestionBlockDto, name: "question" },
         { value: FilledBlockDto, name: "recap" },
         { value: FilledBlockDto, name: "ranking" },
         { value: FilledBlockDto, name: "board" },
@@ -169,5 +184,7 @@ export class DraftDto {
     },
     keepDiscriminatorProperty: true,
   })
-  blocks!: (WordsBlockDto | MarketBlockDto | WalkBlockDto | CalendarBlockDto | RiskBlockDto | FilledBlockDto)[];
+  blocks!: (
+    WordsBlockDto | MarketBlockDto | WalkBlockDto | CalendarBlockDto | RiskBlockDto | QuestionBlockDto | FilledBlockDto
+  )[];
 }

@@ -39,6 +39,7 @@ const TABLES = [
   "reader_choices",
   "tokens",
   "outbox",
+  "questions",
   "record_entries",
   "record_head",
   "audit_log",

@@ -49,6 +49,8 @@ export type Block =
   | { kind: "areas"; id: string }
   /** What stands in the record so far, with what chance alone would give. */
   | { kind: "record"; id: string }
+  /** What a reader asked, and the answer. */
+  | { kind: "question"; id: string; asked: string; answer: string }
   | { kind: "risk"; id: string; text: string };
 
 export type BlockKind = Block["kind"];
@@ -64,6 +66,7 @@ export const BLOCK_NAMES: Record<BlockKind, string> = {
   counts: "Counts and alternates",
   areas: "Areas",
   record: "The record so far",
+  question: "A reader's question",
   risk: "Risk notice",
 };
 
@@ -94,6 +97,8 @@ export function emptyBlock(kind: TemplateBlock, id: string, edition: EditionKind
       return { kind, id, days: edition === "week" ? 7 : 1 };
     case "risk":
       return { kind, id, text: RISK };
+    case "question":
+      return { kind, id, asked: "", answer: "" };
     default:
       return { kind, id };
   }

@@ -1,6 +1,6 @@
 import type { HorizonView } from "#core/finding/horizon";
 import { marketsOf, type Block } from "#core/edition/blocks";
-import { chipsOf, inlinesChanged, textOfWords, type Chip, type Inline, type Words } from "#core/edition/words";
+import { chipsOf, inlinesChanged, textOfWords, wordsOf, type Chip, type Inline, type Words } from "#core/edition/words";
 import type { LevelLine } from "#core/marks/levels";
 import { canSee, seeOfNumber, type EditionPart } from "#core/edition/parts";
 import { countText } from "#core/marks/wording";
@@ -95,9 +95,11 @@ function ofSilence({ blocks, sections }: EditionFacts): string[] {
 }
 
 function wordsIn(blocks: readonly Block[]): Words[] {
-  return blocks.flatMap((block) =>
-    block.kind === "words" ? [block.words] : block.kind === "market" && block.words ? [block.words] : [],
-  );
+  return blocks.flatMap((block) => {
+    if (block.kind === "words") return [block.words];
+    if (block.kind === "question") return [wordsOf(`${block.asked}\n\n${block.answer}`)];
+    return block.kind === "market" && block.words ? [block.words] : [];
+  });
 }
 
 /** Numbers as they are typed: digits with at least two decimals or thousands, not part of a longer one. */

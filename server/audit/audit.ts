@@ -11,6 +11,7 @@ export const ACTS = {
   "password changed": "changed the password",
   "account made": "made an account",
   invited: "invited somebody",
+  "question decided": "decided on a reader's question",
   joined: "joined",
   confirmed: "confirmed a mail address",
   "reset asked": "asked for a new password",

@@ -82,6 +82,7 @@ export type FrozenBlock =
   | { kind: "counts"; lines: CountsLine[] }
   | { kind: "areas"; lines: AreaLine[] }
   | { kind: "record"; figures: RecordFigures }
+  | { kind: "question"; asked: string; answer: string }
   | { kind: "risk"; text: string };
 
 /** What is frozen of an edition. `previous` is the digest of the edition before. */

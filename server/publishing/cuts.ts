@@ -17,6 +17,7 @@ const SEEN_WITH: Record<Exclude<BlockKind, "market" | "walk">, See> = {
   counts: "counts",
   areas: "levels",
   record: "scenarios+orders",
+  question: "words",
   risk: "all",
 };
 

@@ -78,6 +78,8 @@ function plainOf(dto: DraftDto["blocks"]): Block[] {
         return { kind, id, days: block.days };
       case "risk":
         return { kind, id, text: block.text };
+      case "question":
+        return { kind, id, asked: block.asked, answer: block.answer };
       default:
         return { kind, id };
     }

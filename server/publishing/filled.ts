@@ -27,7 +27,7 @@ export interface Filling {
   now: number;
 }
 
-export type FilledBlock = Exclude<FrozenBlock, { kind: "words" | "market" | "walk" | "risk" }>;
+export type FilledBlock = Exclude<FrozenBlock, { kind: "words" | "market" | "walk" | "risk" | "question" }>;
 
 /** Every block of a draft that the machine fills, by its id. */
 export async function filledBlocks(

@@ -8,7 +8,7 @@ import { cutsOf } from "./cuts.ts";
 /** Names under which an edition holds what somebody may look for; ids, rungs and digests are not. */
 const WORDS = new Set([
   ...["text", "title", "premise", "label", "says", "ends", "reasons", "name", "market", "since", "stands", "author"],
-  ...["band", "levels", "calls"],
+  ...["band", "levels", "calls", "asked", "answer"],
 ]);
 
 /** Words of a leaf that may be looked for, in their order. */

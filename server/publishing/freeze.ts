@@ -128,6 +128,7 @@ export async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: 
   for (const block of renewedBlocks(held.blocks, composed)) {
     if (block.kind === "words") blocks.push({ kind: "words", words: block.words });
     else if (block.kind === "risk") blocks.push({ kind: "risk", text: block.text });
+    else if (block.kind === "question") blocks.push({ kind: "question", asked: block.asked, answer: block.answer });
     else if (block.kind === "market") {
       const own = left.shift();
       if (own) blocks.push(marketBlock(block, own, said.get(own.section.market.id)));

@@ -25,6 +25,8 @@ export function textOfBlock(block: FrozenBlock): string {
       return textOfWords(block.words);
     case "risk":
       return block.text;
+    case "question":
+      return [titled("A reader asks"), `"${block.asked}"`, "", block.answer].join("\n");
     case "market": {
       const { section, words } = block;
       const changed = block.changed && [...(block.changed.calls ?? []), ...(block.changed.levels ?? [])];

@@ -9,6 +9,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { lazy, Suspense } from "react";
+import { LONGEST_ANSWER, LONGEST_QUESTION } from "#contracts/draft";
 import { BLOCK_NAMES, marketsOf, walksOf, type Block, type MarketBlock, type WalkBlock } from "#core/edition/blocks";
 import { numbersPutIn } from "#core/edition/checks";
 import { wordsOf, type Words } from "#core/edition/words";
@@ -116,6 +117,26 @@ export function BlockList({
             pictureOf={(step) => pictureOf(stepsBefore(blocks, block) + step)}
             onChange={(steps) => replace({ ...block, steps })}
           />
+        );
+      case "question":
+        return (
+          <>
+            <TextField
+              label="Asked"
+              multiline
+              value={block.asked}
+              onChange={({ target: { value } }) => replace({ ...block, asked: value })}
+              slotProps={{ htmlInput: { maxLength: LONGEST_QUESTION } }}
+              sx={{ mb: 1.5 }}
+            />
+            <TextField
+              label="Answer"
+              multiline
+              value={block.answer}
+              onChange={({ target: { value } }) => replace({ ...block, answer: value })}
+              slotProps={{ htmlInput: { maxLength: LONGEST_ANSWER } }}
+            />
+          </>
         );
       case "risk":
         return (

@@ -17,6 +17,8 @@ import { rollForward } from "../../../server/publishing/rollForward.ts";
 import { watchedMarkets } from "../../../server/round/rounds.ts";
 import { recordHead } from "../../../server/record/file.ts";
 import { answer, personIn, readForm, textField } from "../../access.server.ts";
+import { questionsWaiting } from "../../../server/readers/questions.ts";
+import { countText } from "#core/marks/wording";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
 import { RecordLine } from "../../parts/RecordLine.tsx";
@@ -30,6 +32,7 @@ export function loader({ context }: Route.LoaderArgs) {
     drafts: (await listDrafts()).map(({ id, title, updatedAt }) => ({ id, title, updatedAt })),
     editions: await listEditions(),
     head: await recordHead(),
+    waiting: await questionsWaiting(),
   }));
 }
 
@@ -51,7 +54,7 @@ export function action({ request, context }: Route.ActionArgs) {
 
 const numberOf = (text: string) => (/^\d{1,9}$/.test(text) ? Number(text) : 0);
 
-export default function Editions({ loaderData: { drafts, editions, head } }: Route.ComponentProps) {
+export default function Editions({ loaderData: { drafts, editions, head, waiting } }: Route.ComponentProps) {
   return (
     <Page>
       <PageTitle
@@ -72,6 +75,12 @@ export default function Editions({ loaderData: { drafts, editions, head } }: Rou
       >
         Editions
       </PageTitle>
+      <Typography sx={{ mb: 2 }}>
+        <MuiLink component={Link} to="/questions">
+          What readers ask
+        </MuiLink>
+        {waiting > 0 && `: ${countText(waiting, "question")} ${waiting === 1 ? "waits" : "wait"} for an answer.`}
+      </Typography>
       <Typography variant="h2">Drafts</Typography>
       {drafts.length === 0 && (
         <Typography color="text.secondary">None. What you begin is saved as you write.</Typography>

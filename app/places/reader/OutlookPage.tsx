@@ -5,6 +5,7 @@ import { EDITION_KINDS } from "#core/edition/blocks";
 import type { PictureLayout } from "#core/edition/layouts";
 import { momentText } from "../../parts/times.ts";
 import { WordsView } from "../../parts/WordsView.tsx";
+import { SERIF } from "../../theme/theme.ts";
 import { CorrectionView } from "./CorrectionView.tsx";
 import { FilledView } from "./FilledView.tsx";
 import { OutlookSection } from "./OutlookSection.tsx";
@@ -96,6 +97,18 @@ function BlockView({
       );
     case "walk":
       return <WalkView walk={block} {...{ layout, drawings }} pictureAt={pictureAt ?? publishedAt(outlook.number)} />;
+    case "question":
+      return (
+        <Box component="section" aria-label="A reader asks" sx={{ mt: 2.5, maxWidth: 760 }}>
+          <Typography variant="h2">A reader asks</Typography>
+          <Box component="blockquote" sx={{ m: 0, my: 1, pl: 2, borderLeft: 2, borderColor: "divider" }}>
+            <Typography sx={{ whiteSpace: "pre-line" }}>{block.asked}</Typography>
+          </Box>
+          <Typography sx={{ whiteSpace: "pre-line", fontFamily: SERIF, fontSize: "1.08rem" }}>
+            {block.answer}
+          </Typography>
+        </Box>
+      );
     case "risk":
       return (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 3, maxWidth: 760 }} role="note">

@@ -3,7 +3,12 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { sightOf } from "../../../server/accounts/plans.ts";
 import { paperDrawings } from "../../../server/readers/seenPictures.ts";
-import { answer, personIn } from "../../access.server.ts";
+import { QuestionDto } from "#contracts/question";
+import { readDto } from "#contracts/read";
+import { Failure } from "../../../server/failure.ts";
+import { ask, questionsSeen } from "../../../server/readers/questions.ts";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
+import { Questions } from "./Questions.tsx";
 import { OutlookPage } from "./OutlookPage.tsx";
 import { readOutlook } from "./readOutlook.server.ts";
 import type { Route } from "./+types/outlook.ts";
@@ -14,15 +19,29 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export function loader({ params, request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
-    const sight = await sightOf(personIn(context));
+    const person = personIn(context);
+    const sight = await sightOf(person);
     const outlook = await readOutlook(params.number, sight);
     const isForPaper = new URL(request.url).searchParams.get("as") === "paper";
     const drawings = isForPaper ? await paperDrawings(outlook.number, sight) : undefined;
-    return { outlook, title: outlook.title, drawings };
+    const questions = await questionsSeen(outlook.number, person, sight);
+    return { outlook, title: outlook.title, drawings, questions };
   });
 }
 
-export default function Outlook({ loaderData: { outlook, drawings } }: Route.ComponentProps) {
+export function action({ params, request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const form = await readForm(request);
+    const fields = ["stance", "about", "words"].map((name) => [name, textField(form, name)]);
+    const read = readDto(QuestionDto, Object.fromEntries(fields));
+    if (!read.ok)
+      throw new Failure("fields", Object.values(read.fields)[0], { status: 400, kept: "Nothing was sent." });
+    await ask(params.number, read.value, personIn(context));
+    return { said: "It is sent. Others see it once somebody at the desk has looked at it." };
+  });
+}
+
+export default function Outlook({ loaderData: { outlook, drawings, questions }, actionData }: Route.ComponentProps) {
   const [width, layout] = drawings ? [740, "paper" as const] : [1160, undefined];
   return (
     <Box component="main" id="content" sx={{ maxWidth: width, mx: "auto", px: { xs: 2, md: 3 }, py: 3 }}>
@@ -34,6 +53,18 @@ export default function Outlook({ loaderData: { outlook, drawings } }: Route.Com
           <MuiLink href={`/outlooks/${outlook.number}?as=paper`}>For paper</MuiLink>
         )}
       </Typography>
+      {!drawings && (
+        <Questions
+          questions={questions}
+          about={outlook.blocks.flatMap((block) =>
+            block.kind === "market"
+              ? [block.section.market.name, ...block.section.scenarios.map(({ title }) => title)]
+              : [],
+          )}
+          said={actionData && "said" in actionData ? actionData.said : undefined}
+          failure={actionData && "failure" in actionData ? actionData.failure : undefined}
+        />
+      )}
     </Box>
   );
 }

@@ -1,4 +1,5 @@
 import { DataTypes, type CreationOptional, type Sequelize } from "sequelize";
+import type { EditionPart } from "#core/edition/parts";
 import type { ReaderChoices } from "#core/readers/choices";
 import { json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
@@ -55,6 +56,28 @@ export class OutboxRow extends Row<OutboxRow> {
   declare fault: string;
 }
 
+/** What a reader says to an edition. */
+export type Stance = "question" | "agree" | "disagree";
+
+/** What a reader asks or holds against an edition, and what was answered. */
+export class QuestionRow extends Row<QuestionRow> {
+  declare id: string;
+  declare edition: number;
+  /** What of it is meant: the title of a call or a market's name; empty for the whole. */
+  declare about: string;
+  /** None once the reader has left. */
+  declare accountId: string | null;
+  declare stance: Stance;
+  declare words: string;
+  /** What the plan showed whoever asked: others are shown it only where theirs shows as much. */
+  declare parts: EditionPart[];
+  declare state: "waiting" | "shown" | "refused";
+  declare answer: CreationOptional<string | null>;
+  declare answeredBy: CreationOptional<string | null>;
+  declare answeredAt: CreationOptional<number | null>;
+  declare createdAt: number;
+}
+
 /** Binds the tables of what readers find, choose and are sent. */
 export function bindReaders(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
@@ -79,6 +102,23 @@ export function bindReaders(sequelize: Sequelize): void {
       usedAt: maybeMoment(),
     },
     table("tokens"),
+  );
+  QuestionRow.init(
+    {
+      id: key(36),
+      edition: whole(),
+      about: text(200),
+      accountId: { type: DataTypes.STRING(36), allowNull: true },
+      stance: text(10),
+      words: text(1000),
+      parts: json(),
+      state: text(8),
+      answer: { type: DataTypes.TEXT, allowNull: true },
+      answeredBy: { type: DataTypes.STRING(100), allowNull: true },
+      answeredAt: maybeMoment(),
+      createdAt: moment(),
+    },
+    table("questions"),
   );
   OutboxRow.init(
     {

@@ -1,0 +1,114 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MuiLink from "@mui/material/Link";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { Form, Link, redirect } from "react-router";
+import { LONGEST_ANSWER } from "#contracts/draft";
+import { PART_NAMES, PARTS } from "#core/edition/parts";
+import { decide, questionsAtDesk, quote } from "../../../server/readers/questions.ts";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
+import { Page } from "../../parts/Page.tsx";
+import { failureText } from "../../parts/post.ts";
+import { momentText } from "../../parts/times.ts";
+import { PageTitle } from "../../parts/TopBar.tsx";
+import type { Route } from "./+types/questions.ts";
+
+export const meta: Route.MetaFunction = () => [{ title: "Questions - Even Compass" }];
+
+export function loader({ context }: Route.LoaderArgs) {
+  return answer(context, async () => ({ questions: await questionsAtDesk() }));
+}
+
+export function action({ request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const form = await readForm(request);
+    const [id, step, person] = [textField(form, "id"), textField(form, "step"), personIn(context)];
+    if (step === "quote") throw redirect(`/editions/${await quote(id, person)}`);
+    await decide(id, step === "refuse" ? "refused" : "shown", textField(form, "answer"), person);
+    return {};
+  });
+}
+
+type Line = Route.ComponentProps["loaderData"]["questions"][number];
+
+/** What readers ask and hold against editions: answered, shown to others or not, and quoted into the next edition. */
+export default function QuestionsPage({ loaderData: { questions }, actionData }: Route.ComponentProps) {
+  const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
+  const [waiting, rest] = [
+    questions.filter(({ state }) => state === "waiting"),
+    questions.filter(({ state }) => state !== "waiting"),
+  ];
+  return (
+    <Page>
+      <PageTitle>Questions</PageTitle>
+      {failure && (
+        <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
+          {failureText(failure)}
+        </Typography>
+      )}
+      {waiting.length === 0 && <Typography>Nobody waits for an answer.</Typography>}
+      {waiting.map((one) => (
+        <QuestionForm key={one.id} question={one} />
+      ))}
+      {rest.length > 0 && (
+        <Typography variant="h2" sx={{ mt: 4 }}>
+          Decided
+        </Typography>
+      )}
+      {rest.map((one) => (
+        <QuestionForm key={`${one.id} ${one.state}`} question={one} />
+      ))}
+    </Page>
+  );
+}
+
+const STANCE = { question: "asks", agree: "agrees", disagree: "disagrees" } as const;
+
+function QuestionForm({ question }: { question: Line }) {
+  const { id, edition, about, stance, words, state, createdAt, who, sees } = question;
+  const hidden = PARTS.filter((part) => !sees.includes(part)).map((part) => PART_NAMES[part].toLowerCase());
+  return (
+    <Box component="article" sx={{ borderTop: 1, borderColor: "divider", py: 1.5, maxWidth: 760 }}>
+      <Typography variant="body2" color="text.secondary">
+        {who} {STANCE[stance]}
+        {about && `, on ${about}`},{" "}
+        <MuiLink component={Link} to={`/outlooks/${edition}`}>
+          edition {edition}
+        </MuiLink>
+        , {momentText(createdAt, "utc")} UTC{state === "waiting" ? "" : `; ${state}`}
+      </Typography>
+      <Typography sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere", my: 0.5 }}>{words}</Typography>
+      {hidden.length > 0 && (
+        <Typography variant="body2">
+          Their plan does not show {hidden.join(", ")}: an answer that tells of those tells them.
+        </Typography>
+      )}
+      <Form method="post">
+        <input type="hidden" name="id" value={id} />
+        <TextField
+          name="answer"
+          label="Answer"
+          multiline
+          defaultValue={question.answer ?? ""}
+          slotProps={{ htmlInput: { maxLength: LONGEST_ANSWER } }}
+        />
+        <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+          <Button type="submit" name="step" value="show" variant="contained">
+            Show it{state === "shown" ? " so" : ""}
+          </Button>
+          {state !== "refused" && (
+            <Button type="submit" name="step" value="refuse" variant="text">
+              Keep it from others
+            </Button>
+          )}
+          {question.answer && (
+            <Button type="submit" name="step" value="quote" variant="text">
+              Quote in my next edition
+            </Button>
+          )}
+        </Box>
+      </Form>
+    </Box>
+  );
+}

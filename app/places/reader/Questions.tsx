@@ -1,0 +1,82 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import NativeSelect from "@mui/material/NativeSelect";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { Form } from "react-router";
+import { LONGEST_QUESTION } from "#contracts/draft";
+import type { QuestionLine } from "../../../server/readers/questions.ts";
+import { failureText, type FailureBody } from "../../parts/post.ts";
+import { useTimes } from "../../parts/useTimes.ts";
+
+interface Props {
+  questions: readonly QuestionLine[];
+  /** What can be asked about: the markets and calls of the outlook. */
+  about: readonly string[];
+  said: string | undefined;
+  failure: FailureBody | undefined;
+}
+
+const STANCE = { question: "asks", agree: "agrees", disagree: "disagrees" } as const;
+const STATE = { waiting: "Waits to be looked at.", refused: "Was not shown to others.", shown: "" } as const;
+
+/** What readers ask and hold against an outlook, with the answers, and a place to do so. */
+export function Questions({ questions, about, said, failure }: Props) {
+  const { moment } = useTimes();
+  return (
+    <Box component="section" aria-label="Questions" data-no-print sx={{ maxWidth: 760, mt: 4 }}>
+      <Typography variant="h2" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", pt: 1 }}>
+        Asked and answered
+      </Typography>
+      {questions.map(({ id, about: of, stance, words, state, createdAt, answer, answeredBy, own }) => (
+        <Box key={id} sx={{ borderBottom: 1, borderColor: "divider", py: 1 }}>
+          <Typography variant="body2" color="text.secondary">
+            {own ? "You" : "A reader"} {own ? STANCE[stance].replace(/s$/, "") : STANCE[stance]}
+            {of && `, on ${of}`}, {moment(createdAt)}. {STATE[state]}
+          </Typography>
+          <Typography sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere" }}>{words}</Typography>
+          {answer && (
+            <Typography sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere", pl: 2, mt: 0.5 }}>
+              <strong>{answeredBy}:</strong> {answer}
+            </Typography>
+          )}
+        </Box>
+      ))}
+      <Typography role="status" sx={{ minHeight: "1.5em", fontWeight: 600, mt: 1 }}>
+        {said}
+      </Typography>
+      {failure && (
+        <Typography role="alert" sx={{ fontWeight: 600 }}>
+          {failureText(failure)}
+        </Typography>
+      )}
+      <Form method="post" key={questions.length}>
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mb: 1 }}>
+          <NativeSelect name="stance" inputProps={{ "aria-label": "What it is" }}>
+            <option value="question">A question</option>
+            <option value="agree">I agree, because</option>
+            <option value="disagree">I disagree, because</option>
+          </NativeSelect>
+          <NativeSelect name="about" inputProps={{ "aria-label": "What it is about" }}>
+            <option value="">on the whole</option>
+            {about.map((name) => (
+              <option key={name} value={name}>
+                on {name}
+              </option>
+            ))}
+          </NativeSelect>
+        </Box>
+        <TextField
+          name="words"
+          label="In your words"
+          multiline
+          required
+          slotProps={{ htmlInput: { maxLength: LONGEST_QUESTION, minLength: 3 } }}
+        />
+        <Button type="submit" variant="outlined" sx={{ mt: 1 }}>
+          Send it
+        </Button>
+      </Form>
+    </Box>
+  );
+}
