@@ -10,6 +10,10 @@ export default [
   route("reset/:token", "places/door/password.tsx"),
   route("invite/:token", "places/door/password.tsx", { id: "invite" }),
   route("unsubscribe/:token", "places/unsubscribe.tsx"),
+  route("api/openapi.json", "places/api/openapi.ts"),
+  route("api/outlooks", "places/api/outlooks.ts", { id: "api-outlooks" }),
+  route("api/outlooks/:number", "places/api/outlook.ts", { id: "api-outlook" }),
+  route("api/bars/:market", "places/api/bars.ts", { id: "api-bars" }),
   route("feeds/:token/:file", "places/feed.ts"),
   layout("places/desk.tsx", [
     layout("places/place.tsx", [

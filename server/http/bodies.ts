@@ -11,7 +11,7 @@ const AROUND = 16 * KB;
 
 /** Most bytes of a request's body, by address; the first that fits. */
 const LIMITS: [RegExp, number][] = [
-  [/^\/uploads$/, LARGEST_FILE],
+  [/^\/(uploads|api\/bars\/[^/]+)$/, LARGEST_FILE],
   [/^\/(sign-in|sign-out|account)$/, 8 * KB],
   [/^\/library\/[^/]+$/, LARGEST_MARKS_FILE + AROUND],
   [/^\/events$/, LARGEST_CALENDAR + AROUND],

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
+import NativeSelect from "@mui/material/NativeSelect";
 import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
 import { ReaderChoicesDto } from "#contracts/choices";
@@ -13,7 +14,7 @@ import { siteAddress } from "../../../server/delivery/links.ts";
 import { Failure } from "../../../server/failure.ts";
 import { choicesOf, saveChoices } from "../../../server/readers/choices.ts";
 import { marketsSeen } from "../../../server/readers/marketSaid.ts";
-import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
+import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
 import { Choices } from "../../parts/Choices.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
@@ -34,6 +35,10 @@ export function loader({ context }: Route.LoaderArgs) {
       kinds: KIND_NAMES.filter((kind) => sight.kinds.includes(kind)),
       markets: await marketsSeen(sight),
       zones: ["UTC", ...Intl.supportedValuesOf("timeZone")],
+      isDesk: worksAtDesk(person),
+      tokens: [...(await tokensOf(person.id, "api")), ...(await tokensOf(person.id, "bars"))].map(
+        ({ id, purpose, createdAt }) => ({ id, purpose, createdAt }),
+      ),
       feeds: (await tokensOf(person.id, "feed")).map(({ id, createdAt }) => ({ id, createdAt })),
     };
   });
@@ -53,6 +58,18 @@ export function action({ request, context }: Route.ActionArgs) {
           feed: `${siteAddress()}/feeds/${token}`,
         };
       }
+      case "token": {
+        const purpose = textField(form, "scope") === "bars" ? "bars" : "api";
+        if (purpose === "bars" && !worksAtDesk(personIn(context)))
+          throw new Failure("role", "Bars are sent by those who work at the desk.", { status: 403 });
+        if ((await tokensOf(id, purpose)).length >= MOST_FEEDS)
+          throw new Failure("many", `There are ${MOST_FEEDS} of them already.`, { remedy: "End one of them first." });
+        const token = await issueToken({ purpose, accountId: id });
+        return { said: "Your new token stands below; it is told this once.", token };
+      }
+      case "end token":
+        for (const purpose of ["api", "bars"] as const) await revokeToken(id, purpose, textField(form, "token"));
+        return { said: "That token opens nothing any more." };
       case "end feed":
         await revokeToken(id, "feed", textField(form, "feed"));
         return { said: "That address shows nothing any more." };
@@ -82,7 +99,7 @@ async function save(id: string, form: FormData): Promise<string> {
 
 /** How pages are read, what comes by mail and when, and private addresses for programs that read feeds. */
 export default function Settings({
-  loaderData: { choices, kinds, markets, zones, feeds },
+  loaderData: { choices, kinds, markets, zones, feeds, tokens, isDesk },
   actionData,
 }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
@@ -162,6 +179,35 @@ export default function Settings({
       <Form method="post">
         <Button type="submit" name="step" value="feed" variant="outlined" sx={{ mt: 1 }}>
           Make an address
+        </Button>
+      </Form>
+      <Typography variant="h2" sx={TITLE}>
+        For programs
+      </Typography>
+      <Typography variant="body2" sx={{ maxWidth: 620 }}>
+        Tokens for programs of your own: what they may ask stands in <a href="/api/openapi.json">one document</a>.
+      </Typography>
+      {said && "token" in said && (
+        <Typography component="p" sx={{ my: 1, fontFamily: "monospace", overflowWrap: "anywhere" }}>
+          {said.token}
+        </Typography>
+      )}
+      {tokens.map(({ id, purpose, createdAt }) => (
+        <Form method="post" key={id}>
+          <input type="hidden" name="token" value={id} />
+          {purpose === "bars" ? "Sends bars" : "Reads outlooks"}, made {momentText(createdAt, "utc")} UTC{" "}
+          <Button type="submit" name="step" value="end token" variant="text" aria-label={`End ${id.slice(0, 6)}`}>
+            End it
+          </Button>
+        </Form>
+      ))}
+      <Form method="post">
+        <NativeSelect name="scope" inputProps={{ "aria-label": "What it is for" }}>
+          <option value="api">to read outlooks</option>
+          {isDesk && <option value="bars">to send bars</option>}
+        </NativeSelect>{" "}
+        <Button type="submit" name="step" value="token" variant="outlined">
+          Make a token
         </Button>
       </Form>
     </Box>

@@ -1,0 +1,74 @@
+import { KIND_NAMES } from "#core/edition/blocks";
+
+const text = { type: "string" } as const;
+const query = (name: string, description: string, schema: object = text) => ({
+  name,
+  in: "query",
+  description,
+  schema,
+});
+const inPath = (name: string, schema: object = text) => ({ name, in: "path", required: true, schema });
+const json = (description: string) => ({
+  description,
+  content: { "application/json": { schema: { type: "object" } } },
+});
+const problem = (description: string) => ({
+  description,
+  content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
+});
+
+/** What programs may ask, as an OpenAPI 3.1 document. */
+const DOCUMENT = {
+  openapi: "3.1.0",
+  info: { title: "Even Compass", version: "1", description: "What a reader may see, and bars that come in." },
+  security: [{ token: [] }],
+  paths: {
+    "/api/outlooks": {
+      get: {
+        summary: "Editions the token's account may open, the newest first (scope api).",
+        parameters: [
+          query("words", "Words that are looked for in what the plan shows."),
+          query("kind", "One kind of edition.", { ...text, enum: KIND_NAMES }),
+          query("market", "Id of a market."),
+          query("page", "From 1.", { type: "integer", minimum: 1 }),
+        ],
+        responses: { 200: json("A page of them."), 304: { description: "As before." }, 401: problem("No token.") },
+      },
+    },
+    "/api/outlooks/{number}": {
+      get: {
+        summary: "An edition as the account is shown it, and what became of its calls (scope api).",
+        parameters: [inPath("number", { type: "integer", minimum: 1 })],
+        responses: { 200: json("It."), 401: problem("No token."), 403: problem("Later."), 404: problem("None.") },
+      },
+    },
+    "/api/bars/{market}": {
+      post: {
+        summary: "Bars of a market as CSV: whole or not at all, the same file twice changes nothing (scope bars).",
+        parameters: [
+          inPath("market"),
+          query("zone", "IANA zone of times that say none."),
+          query("order", "Which comes first in dates that can be read both ways.", { ...text, enum: ["dmy", "mdy"] }),
+          query("badRows", "What is done with rows that cannot be read.", { ...text, enum: ["refuse", "leaveOut"] }),
+          query("differing", "Which stands where stored bars differ.", { ...text, enum: ["ask", "stored", "file"] }),
+        ],
+        requestBody: { required: true, content: { "text/csv": { schema: text } } },
+        responses: { 200: json("The report."), 401: problem("No token."), 422: problem("Nothing was stored.") },
+      },
+    },
+  },
+  components: {
+    securitySchemes: { token: { type: "http", scheme: "bearer" } },
+    schemas: {
+      Problem: {
+        type: "object",
+        required: ["type", "title", "status"],
+        properties: { type: text, title: text, status: { type: "integer" }, detail: text, kept: text },
+      },
+    },
+  },
+};
+
+export function loader() {
+  return Response.json(DOCUMENT, { headers: { "Cache-Control": "public, max-age=3600" } });
+}
