@@ -11,7 +11,7 @@ export function SinceLast({ since: { since, ended, levels, calls } }: { since: S
     <Box component="section" aria-label="Since it was last written of" sx={{ mb: 1 }}>
       <Typography variant="body2">
         Since <MuiLink href={`/outlooks/${since}`}>edition {since}</MuiLink>
-        {ended.length + changed.length === 0 ? " nothing of it has changed." : ":"}
+        {ended.length + changed.length === 0 ? ", nothing of it has changed." : ":"}
       </Typography>
       <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
         {ended.map(({ what, how, at }, i) => (
