@@ -11,6 +11,7 @@ import { readSettings } from "../server/settings.ts";
 import { closePool, warmUp } from "../server/pool/pool.ts";
 import { runDelivery } from "../server/delivery/deliver.ts";
 import { closeMail } from "../server/delivery/send.ts";
+import { runInbox } from "../server/intake/inbox.ts";
 import { runFeed } from "../server/intake/feed.ts";
 import { runSchedule } from "../server/publishing/schedule.ts";
 import { limitBodies } from "../server/http/bodies.ts";
@@ -23,7 +24,7 @@ const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
 warmUp();
 /** What runs beside requests; any number of processes may. */
-const beside = settings.COMPASS_ROLE === "web" ? [] : [runFeed(), runSchedule(), runDelivery()];
+const beside = settings.COMPASS_ROLE === "web" ? [] : [runFeed(), runSchedule(), runDelivery(), runInbox()];
 
 /** Ends what runs beside requests; called once the server has stopped listening. */
 export async function stop(): Promise<void> {

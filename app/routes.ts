@@ -42,6 +42,7 @@ export default [
         route("desk", "places/people/deskSettings.tsx"),
         route("audit", "places/people/audit.tsx"),
         route("mailbox", "places/people/mailbox.tsx"),
+        route("deliveries", "places/people/deliveries.tsx"),
       ]),
     ]),
   ]),

@@ -113,7 +113,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
  */
 const PARTS = [
   ["account", "chart", "charts", "everyAddress", "import", "library", "scenarios"],
-  ["counts", "editions", "finding", "machine", "round"],
+  ["counts", "editions", "finding", "machine", "readers", "round"],
   ["marks", "story", "watch-counts", "watch", "writersAndReaders"],
 ];
 

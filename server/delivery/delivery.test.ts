@@ -21,6 +21,7 @@ import { aWorld } from "../publishingTesting.ts";
 import { choicesOf, endMail, saveChoices } from "../readers/choices.ts";
 import { forgetSettings } from "../settings.ts";
 import { failureOf, withTables } from "../testing.ts";
+import { deliveries } from "./deliveries.ts";
 import { deliver } from "./deliver.ts";
 import { feedOf } from "./feeds.ts";
 import { closeMail } from "./send.ts";
@@ -165,6 +166,9 @@ describe("the outbox", () => {
     // RFC 5321, section 4.2.1: a 5yz reply is for good, a 4yz one for now.
     expect([dead.state, dead.fault]).toEqual(["dead", expect.stringContaining("550") as string]);
     expect([waiting.state, waiting.attempts, waiting.dueAt > Date.now()]).toEqual(["waiting", 1, true]);
+    expect((await deliveries()).dead).toMatchObject([
+      { to: await addressOf(bounced.id), what: `edition ${number}`, fault: expect.stringContaining("550") as string },
+    ]);
     expect(await sendAgain(dead.number)).toBe(true);
     expect(await sendAgain(dead.number)).toBe(false);
     expect((await rowOf(dead.name)).state).toBe("waiting");

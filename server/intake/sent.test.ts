@@ -29,7 +29,7 @@ describe("bars that a program sends", () => {
     expect(await BarImport.count({ where: { marketId: market.id } })).toBe(2);
   });
 
-  it("stop whole where they differ or cannot be read, unless it is said what stands; nothing waits behind", async () => {
+  it("stop whole where they differ or cannot be read, unless it is said what stands", async () => {
     const { send, stored } = await aDesk();
     await send(dailyFile(0, 10));
     expect((await failureOf(send(dailyFile(5, 10, 11)))).sentence).toMatch(/differ/);

@@ -72,6 +72,9 @@ export default function People({ loaderData: { own, accounts, plans }, actionDat
             </MuiLink>{" "}
             <MuiLink component={Link} to="/mailbox" sx={{ ml: 2 }}>
               Mail that was sent
+            </MuiLink>{" "}
+            <MuiLink component={Link} to="/deliveries" sx={{ ml: 2 }}>
+              Deliveries
             </MuiLink>
           </>
         }
