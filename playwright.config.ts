@@ -7,6 +7,8 @@ export default defineConfig({
   testDir: "e2e",
   workers: 1,
   timeout: 240_000,
+  // Three worlds beside each other on two cores: what fails once and then does not is told as flaky.
+  retries: 1,
   expect: { timeout: 20_000 },
   reporter: [["line"], ["json"]],
   use: {

@@ -214,6 +214,7 @@ test("two analysts change one mark: nothing is overwritten, and both are shown t
   const theirs = await second(other);
   await signIn(page, "analyst");
   await descend(page, "verin-olta");
+  await clear(page);
   await page.keyboard.press("l");
   await clickAt(page, 0.3, 0.4);
   await saved(page);
@@ -257,6 +258,7 @@ test("two analysts change one mark: nothing is overwritten, and both are shown t
 test("two tabs of one analyst see each other's marks as they come", async ({ page, context }) => {
   await signIn(page, "analyst");
   await descend(page, "verin-olta");
+  await clear(page);
   const tab = await context.newPage();
   await descend(tab, "verin-olta");
   await page.bringToFront();
