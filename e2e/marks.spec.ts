@@ -7,7 +7,9 @@ const price = (page: Page) => sheet(page).getByLabel("Price", { exact: true });
 
 /** Removes every mark of the rung, so that the next test begins with none. */
 async function clear(page: Page): Promise<void> {
-  for (let left = await lines(page).count(); left > 0; left--) {
+  const all = await lines(page).count();
+  if (all === 0) return;
+  for (let left = all; left > 0; left--) {
     const first = lines(page).first().getByRole("button");
     if ((await first.getAttribute("aria-pressed")) !== "true") await first.click();
     await sheet(page).getByRole("button", { name: "Remove" }).click();
