@@ -43,8 +43,8 @@ beforeEach(() => {
   sent.length = 0;
   landed = 0;
   answers = [];
-  vi.stubGlobal("fetch", async (_address: string, init?: { body: string }) => {
-    if (!init) return new Response(JSON.stringify(stand));
+  vi.stubGlobal("fetch", async (_address: string, init?: { body?: string }) => {
+    if (!init?.body) return new Response(JSON.stringify(stand));
     const body = JSON.parse(init.body) as Sent;
     sent.push(body);
     const answer = (answers.shift() ?? accept)(body);
@@ -188,6 +188,25 @@ describe("what others do to the marks", () => {
     expect(prices(store)).toEqual([11, 7]);
     store.readNews();
     expect(store.getSnapshot().news).toEqual([]);
+  });
+  it("is asked for once more where it was told while an older answer was on its way", async () => {
+    const store = new MarkStore("tin", { marks: [mark("a", 1, 1)], marked: 4 });
+    stand = { marks: [mark("a", 5, 2)], marked: 5 };
+    store.heard(5);
+    // The server has read what it answers; before the answer is here something else is changed, and told.
+    stand = { marks: [mark("a", 6, 3)], marked: 6 };
+    store.heard(6);
+    await settle();
+    expect(prices(store)).toEqual([6]);
+    // Asked for and not had, it is not asked for without end.
+    let asked = 0;
+    vi.stubGlobal("fetch", async () => {
+      asked++;
+      throw new Error("away");
+    });
+    store.heard(7);
+    await settle();
+    expect(asked).toBe(1);
   });
   it("is left to the server where something is still to be sent, and an older answer is left alone", async () => {
     answers = [() => new Error("away")];

@@ -1,4 +1,5 @@
 import type { Mark } from "#core/marks/kind";
+import { askJson } from "../../../parts/asked.ts";
 import { failureText, postJson, type FailureBody } from "../../../parts/post.ts";
 import type { Keeper } from "./keptSteps.ts";
 import { plain, same } from "./markContent.ts";
@@ -224,19 +225,18 @@ export class MarkStore {
   /** Hears the market's count of changes; a higher one than is known here means that somebody else made some. */
   heard(marked: number): void {
     this.told = Math.max(this.told, marked);
-    if (this.told > this.marked && !this.sending) void this.ask();
+    if (this.told > this.marked && !this.sending) void this.ask(this.told);
   }
 
-  private async ask(): Promise<void> {
+  private async ask(told: number): Promise<void> {
     if (this.asking) return;
     this.asking = true;
-    try {
-      const response = await fetch(`/descent/${this.market}/desk`);
-      if (response.ok) this.takeOver((await response.json()) as Stand);
-    } catch {
-      // The next message asks again.
-    }
+    // Without an answer the next message asks again.
+    const stand = await askJson<Stand>(`/descent/${this.market}/desk`).catch(() => undefined);
+    if (stand) this.takeOver(stand);
     this.asking = false;
+    // What was told while the answer was on its way is not in it.
+    if (this.told > told) this.heard(this.told);
   }
 
   private takeOver({ marks, marked }: Stand): void {
