@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { ReactNode } from "react";
+import { failureText, type FailureBody } from "./post.ts";
 import { Compass } from "./Compass.tsx";
 
 /** What everybody sees who is not in yet: the house, and a form. */
@@ -30,3 +31,13 @@ export function Door({
 }
 
 const SAYS = "Top-down market outlooks, computed and kept to account.";
+
+/** Why a form of the door was not taken. */
+export function DoorFailure({ failure }: { failure: FailureBody | undefined }) {
+  if (!failure) return null;
+  return (
+    <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
+      {failureText(failure)}
+    </Typography>
+  );
+}

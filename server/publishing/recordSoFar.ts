@@ -41,9 +41,8 @@ function resultsOf(events: readonly FollowUp[]): number[] {
 function groupBy<T, K>(list: readonly T[], keyOf: (one: T) => K): Map<K, T[]> {
   const groups = new Map<K, T[]>();
   for (const one of list) {
-    const [key, group] = [keyOf(one), groups.get(keyOf(one))];
-    if (group) group.push(one);
-    else groups.set(key, [one]);
+    const key = keyOf(one);
+    groups.set(key, [...(groups.get(key) ?? []), one]);
   }
   return groups;
 }

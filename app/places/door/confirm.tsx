@@ -1,11 +1,9 @@
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
-import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
 import { confirmAddress } from "../../../server/accounts/joining.ts";
 import { attempt } from "../../access.server.ts";
-import { Door } from "../../parts/Door.tsx";
-import { failureText } from "../../parts/post.ts";
+import { Door, DoorFailure } from "../../parts/Door.tsx";
 import type { Route } from "./+types/confirm.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Confirm - Even Compass" }];
@@ -30,11 +28,7 @@ export default function Confirm({ actionData }: Route.ComponentProps) {
     );
   return (
     <Door title="Confirm your mail address">
-      {failure && (
-        <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
-          {failureText(failure)}
-        </Typography>
-      )}
+      <DoorFailure failure={failure} />
       <Form method="post">
         <Button type="submit" variant="contained" fullWidth size="medium">
           This address is mine

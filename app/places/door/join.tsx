@@ -1,15 +1,13 @@
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
 import { JoinDto, SHORTEST_PASSWORD } from "#contracts/account";
 import { readDto } from "#contracts/read";
 import { join, openPlans } from "../../../server/accounts/joining.ts";
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, readForm, textField } from "../../access.server.ts";
-import { Door } from "../../parts/Door.tsx";
-import { failureText } from "../../parts/post.ts";
+import { Door, DoorFailure } from "../../parts/Door.tsx";
 import type { Route } from "./+types/join.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Join - Even Compass" }];
@@ -67,11 +65,7 @@ export default function Join({ loaderData: { plans }, actionData }: Route.Compon
             </MenuItem>
           ))}
         </TextField>
-        {failure && (
-          <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
-            {failureText(failure)}
-          </Typography>
-        )}
+        <DoorFailure failure={failure} />
         <Button type="submit" variant="contained" fullWidth size="medium">
           Join
         </Button>

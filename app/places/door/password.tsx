@@ -1,13 +1,11 @@
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
 import { SHORTEST_PASSWORD } from "#contracts/account";
 import { choosePassword } from "../../../server/accounts/joining.ts";
 import { attempt, readForm, textField } from "../../access.server.ts";
-import { Door } from "../../parts/Door.tsx";
-import { failureText } from "../../parts/post.ts";
+import { Door, DoorFailure } from "../../parts/Door.tsx";
 import type { Route } from "./+types/password.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Choose a password - Even Compass" }];
@@ -45,11 +43,7 @@ export default function Password({ actionData }: Route.ComponentProps) {
           slotProps={{ htmlInput: { minLength: SHORTEST_PASSWORD, maxLength: 200 } }}
           sx={{ mb: 2.5 }}
         />
-        {failure && (
-          <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
-            {failureText(failure)}
-          </Typography>
-        )}
+        <DoorFailure failure={failure} />
         <Button type="submit" variant="contained" fullWidth size="medium">
           Choose it
         </Button>

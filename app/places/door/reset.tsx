@@ -1,11 +1,9 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
 import { askReset } from "../../../server/accounts/joining.ts";
 import { attempt, readForm, textField } from "../../access.server.ts";
-import { Door } from "../../parts/Door.tsx";
-import { failureText } from "../../parts/post.ts";
+import { Door, DoorFailure } from "../../parts/Door.tsx";
 import type { Route } from "./+types/reset.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "A new password - Even Compass" }];
@@ -30,11 +28,7 @@ export default function Reset({ actionData }: Route.ComponentProps) {
     <Door title="A new password" says="The link to it is sent to the account's mail address.">
       <Form method="post">
         <TextField name="email" type="email" label="Mail address" autoComplete="username" required sx={{ mb: 2.5 }} />
-        {failure && (
-          <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
-            {failureText(failure)}
-          </Typography>
-        )}
+        <DoorFailure failure={failure} />
         <Button type="submit" variant="contained" fullWidth size="medium">
           Send it
         </Button>

@@ -9,6 +9,7 @@ import { LevelTable } from "../../parts/LevelTable.tsx";
 import { useTimes } from "../../parts/useTimes.ts";
 import { CallList, ChangeList } from "./CallList.tsx";
 import { EditionList } from "./EditionList.tsx";
+import { ReaderColumns } from "./ReaderColumns.tsx";
 import type { Route } from "./+types/marketPage.ts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -30,17 +31,7 @@ export default function MarketPage({
   const [open, over] = [calls.filter(({ phase }) => phase !== "done"), calls.filter(({ phase }) => phase === "done")];
   const { horizons = [], levels = [] } = last?.section ?? {};
   return (
-    <Box
-      component="main"
-      id="content"
-      sx={{
-        ...{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 },
-        display: "grid",
-        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 350px" },
-        columnGap: 5,
-        alignItems: "start",
-      }}
-    >
+    <ReaderColumns>
       <Box>
         <Typography variant="h1">{market.name}</Typography>
         {!last && <Typography>Nothing that your plan shows was written of it yet.</Typography>}
@@ -99,6 +90,6 @@ export default function MarketPage({
           </>
         )}
       </Box>
-    </Box>
+    </ReaderColumns>
   );
 }

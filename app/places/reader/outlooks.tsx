@@ -10,6 +10,7 @@ import { useTimes } from "../../parts/useTimes.ts";
 import { SERIF } from "../../theme/theme.ts";
 import { CallList, ChangeList } from "./CallList.tsx";
 import { EditionList } from "./EditionList.tsx";
+import { ReaderColumns } from "./ReaderColumns.tsx";
 import { SectionPicture } from "./SectionPicture.tsx";
 import type { Route } from "./+types/outlooks.ts";
 
@@ -22,16 +23,7 @@ export function loader({ context }: Route.LoaderArgs) {
 /** The front page: the newest, what is in force with the price that proves it wrong, and what became of it lately. */
 export default function Outlooks({ loaderData: { lead, earlier, inForce, changed, now } }: Route.ComponentProps) {
   return (
-    <Box
-      component="main"
-      id="content"
-      sx={{
-        ...{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 },
-        display: "grid",
-        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 350px" },
-        columnGap: 5,
-      }}
-    >
+    <ReaderColumns>
       <Box>{lead ? <LeadView lead={lead} /> : <Nothing hasLater={earlier.length > 0} />}</Box>
       <Box component="aside" sx={{ mt: { xs: 3, md: 0 }, gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
         <Typography variant="h2" sx={{ mb: 0.5 }}>
@@ -60,7 +52,7 @@ export default function Outlooks({ loaderData: { lead, earlier, inForce, changed
           </Typography>
         </Box>
       )}
-    </Box>
+    </ReaderColumns>
   );
 }
 
