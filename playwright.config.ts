@@ -25,6 +25,9 @@ export default defineConfig({
         "--disable-background-networking",
         "--disable-component-update",
         "--disable-sync",
+        // A microphone that hums, without a question for it.
+        "--use-fake-ui-for-media-stream",
+        "--use-fake-device-for-media-stream",
       ],
     },
   },

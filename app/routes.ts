@@ -79,6 +79,7 @@ export default [
     route("editions/:draft/save", "places/editions/save.ts"),
     route("editions/:draft/now", "places/editions/now.ts"),
     route("editions/:draft/picture/:section", "places/editions/preview.ts"),
+    route("editions/:draft/voice", "places/editions/voice.ts"),
   ]),
   layout("places/people/owner-data.ts", [route("mailbox/:mail", "places/people/mailHtml.ts")]),
   layout("places/editions/asReader.ts", [route("editions/:draft/read", "places/editions/read.tsx")]),
@@ -96,6 +97,7 @@ export default [
   ]),
   layout("places/reader/reader-data.ts", [
     route("outlooks/:number/picture/:section", "places/reader/picture.ts"),
+    route("outlooks/:number/voice/:voice", "places/reader/voice.ts", { id: "said-aloud" }),
     route("outlooks/:number/edition.json", "places/reader/content.ts"),
     route("account/data.json", "places/account/own-data.ts"),
     route("record/record.json", "places/record/whole.ts"),

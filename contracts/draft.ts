@@ -6,6 +6,7 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
+  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -93,6 +94,21 @@ export class MarketBlockDto extends BlockDto {
   rests?: RungSaidDto[];
 }
 
+export class SpokenStepDto {
+  @IsString()
+  @Matches(/^[0-9a-f]{64}$/, { message: "a recording is named by its digest" })
+  sha256!: string;
+
+  @IsNumber()
+  @Min(0)
+  @Max(600, { message: "a step is said in ten minutes at most" })
+  seconds!: number;
+
+  @IsString()
+  @MaxLength(1_000)
+  said!: string;
+}
+
 export class WalkStepDto {
   @IsString()
   @Matches(RUNG)
@@ -106,6 +122,13 @@ export class WalkStepDto {
   @IsString()
   @MaxLength(4_000)
   rests?: string;
+
+  /** The step said aloud. */
+  @IsOptional()
+  @IsObject()
+  @ValidateNested()
+  @Type(() => SpokenStepDto)
+  voice?: SpokenStepDto;
 }
 
 export class WalkBlockDto extends BlockDto {
@@ -130,6 +153,9 @@ export class RiskBlockDto extends BlockDto {
   @MaxLength(2_000, { message: "a risk notice has at most 2,000 characters" })
   text!: string;
 }
+
+/** Bytes of a step said aloud, at most. */
+export const LARGEST_VOICE = 2 * 1024 * 1024;
 
 /** What a reader asks, and an answer, have at most so many characters. */
 export const LONGEST_QUESTION = 1_000;

@@ -31,6 +31,7 @@ const TABLES = [
   "own_sentences",
   "desk_settings",
   "drafts",
+  "voices",
   "editions",
   "artefacts",
   "edition_pictures",

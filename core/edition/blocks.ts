@@ -21,6 +21,15 @@ export interface WalkStep {
   text: string;
   /** What the desk said when that was taken over: when it says something else now, whoever writes is told. */
   rests?: string;
+  voice?: SpokenStep;
+}
+
+/** A step said aloud. Its sentence is the caption, as it stood when it was said. */
+export interface SpokenStep {
+  /** Digest of the recording. */
+  sha256: string;
+  seconds: number;
+  said: string;
 }
 
 /** The argument on a market, from the highest rung to the trigger. */
@@ -123,6 +132,10 @@ export function templateOf(
 export const marketsOf = (blocks: readonly Block[]): MarketBlock[] => blocks.filter((one) => one.kind === "market");
 
 export const walksOf = (blocks: readonly Block[]): WalkBlock[] => blocks.filter((one) => one.kind === "walk");
+
+/** Every step that was said aloud. */
+export const voicesOf = (blocks: readonly Block[]): SpokenStep[] =>
+  walksOf(blocks).flatMap(({ steps }) => steps.flatMap(({ voice }) => voice ?? []));
 
 /** Every market that blocks speak of, once. */
 export const marketsIn = (blocks: readonly Block[]): string[] => [

@@ -50,6 +50,19 @@ describe("before an edition goes out", () => {
       "Sable tin, A: 1 point of its checklist waived.",
     ]);
   });
+  it("a step that was said aloud and rewritten since is told", () => {
+    const voice = { sha256: "0".repeat(64), seconds: 2, said: "The day is up." };
+    const walk = (text: string): Block => ({
+      kind: "walk",
+      id: "k",
+      market: "tin",
+      steps: [{ rung: "P1D", text, voice }],
+    });
+    expect(checks("", { ...calling({}), blocks: [walk("The day is up.")] })).toEqual([]);
+    expect(checks("", { ...calling({}), blocks: [walk("The day is down.")] })).toEqual([
+      "Sable tin, step 1: its sentence is not the one said aloud.",
+    ]);
+  });
   it("a market without a call wants a word why", () => {
     expect(checks("", {}, { scenarios: [] })).toEqual(["Sable tin: no call, and no word why there is none."]);
     expect(checks("", {}, { scenarios: [], words: wordsOf("In the middle of its range.") })).toEqual([]);

@@ -1,5 +1,5 @@
 import type { HorizonView } from "#core/finding/horizon";
-import { marketsOf, type Block } from "#core/edition/blocks";
+import { marketsOf, walksOf, type Block } from "#core/edition/blocks";
 import { chipsOf, inlinesChanged, textOfWords, wordsOf, type Chip, type Inline, type Words } from "#core/edition/words";
 import type { LevelLine } from "#core/marks/levels";
 import { canSee, seeOfNumber, type EditionPart } from "#core/edition/parts";
@@ -45,6 +45,7 @@ export function checkEdition(facts: EditionFacts): string[] {
     ...ofWords(facts),
     ...toldToAll(facts),
     ...ofReleases(facts),
+    ...ofVoices(facts),
   ];
 }
 
@@ -201,4 +202,14 @@ function textOfTyped(words: Words): string {
 
 function ofReleases({ soon }: EditionFacts): string[] {
   return soon.map(({ market, title, minutes }) => `${market}: ${title} in ${minutes} min.`);
+}
+
+/** What is said aloud and what stands beside it are one sentence. */
+function ofVoices({ blocks, markets }: EditionFacts): string[] {
+  return walksOf(blocks).flatMap(({ market, steps }) =>
+    steps.flatMap(({ voice, text }, i) => {
+      const name = markets.find(({ id }) => id === market)?.name ?? market;
+      return voice && voice.said !== text ? [`${name}, step ${i + 1}: its sentence is not the one said aloud.`] : [];
+    }),
+  );
 }

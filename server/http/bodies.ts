@@ -2,6 +2,7 @@ import type { NextFunction, Request, Response } from "express";
 import { LARGEST_FILE } from "#contracts/market";
 import { LARGEST_MARKS_FILE } from "#contracts/mark";
 import { LARGEST_CALENDAR } from "#contracts/event";
+import { LARGEST_VOICE } from "#contracts/draft";
 
 const KB = 1024;
 /** What any request may bring along that is not named below: a form. */
@@ -19,6 +20,7 @@ const LIMITS: [RegExp, number][] = [
   [/^\/round\/say$/, 256 * KB],
   [/^\/(round\/evening|round\/lists)$/, 512 * KB],
   [/^\/editions\/[^/]+\/save$/, 256 * KB],
+  [/^\/editions\/[^/]+\/voice$/, LARGEST_VOICE],
 ];
 
 /** Most bytes that a request to an address may bring along. */

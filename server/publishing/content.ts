@@ -70,11 +70,18 @@ export interface AreaLine {
   counted?: true;
 }
 
+/** A step of a walk; `voice` is the digest of what was said aloud, and how long that takes in seconds. */
+export interface FrozenStep {
+  text: string;
+  section: FrozenSection;
+  voice?: { sha256: string; seconds: number };
+}
+
 /** A block as it is frozen. What a reader's plan does not show is null, or missing from it. */
 export type FrozenBlock =
   | { kind: "words"; words: Words }
   | { kind: "market"; section: FrozenSection; words?: Words; changed?: Changes }
-  | { kind: "walk"; market: string; steps: { text: string; section: FrozenSection }[] }
+  | { kind: "walk"; market: string; steps: FrozenStep[] }
   | { kind: "calendar"; days: 1 | 7; lines: CalendarLine[] }
   | { kind: "recap"; lines: RecapLine[] }
   | { kind: "ranking"; lines: RankingLine[] }

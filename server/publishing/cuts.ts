@@ -26,8 +26,9 @@ export function cutsOf({ blocks }: Pick<EditionContent, "blocks">): Cut[] {
   return blocks.flatMap((block, i): Cut[] => {
     const path = `blocks/${i}`;
     if (block.kind === "walk")
-      return block.steps.flatMap(({ section }, n) => [
+      return block.steps.flatMap(({ section, voice }, n): Cut[] => [
         { path: `${path}/steps/${n}/text`, see: "words" },
+        ...(voice ? [{ path: `${path}/steps/${n}/voice`, see: "words" as const }] : []),
         ...sectionCuts(section, `${path}/steps/${n}/section`),
       ]);
     if (block.kind !== "market") return [{ path, see: SEEN_WITH[block.kind] }, ...cutsWithin(block, path)];

@@ -67,10 +67,11 @@ function plainOf(dto: DraftDto["blocks"]): Block[] {
         };
       }
       case "walk": {
-        const steps = block.steps.map(({ rung, text, rests }) => ({
+        const steps = block.steps.map(({ rung, text, rests, voice }) => ({
           rung,
           text,
           ...(rests === undefined ? {} : { rests }),
+          ...(voice ? { voice: { sha256: voice.sha256, seconds: voice.seconds, said: voice.said } } : {}),
         }));
         return { kind, id, market: block.market, steps };
       }

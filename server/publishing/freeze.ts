@@ -1,4 +1,4 @@
-import { marketsIn, marketsOf, walksOf, type Block, type MarketBlock } from "#core/edition/blocks";
+import { marketsIn, marketsOf, walksOf, type Block, type MarketBlock, type SpokenStep } from "#core/edition/blocks";
 import { changesOf } from "#core/edition/changes";
 import type { EditionPart } from "#core/edition/parts";
 import { levelsOf } from "#core/marks/levels";
@@ -7,7 +7,7 @@ import { readClock } from "../clock.ts";
 import { Edition, type Draft } from "../database/models.ts";
 import { GENESIS } from "../record/entry.ts";
 import { renewedBlocks } from "./chips.ts";
-import type { EditionContent, FrozenBlock } from "./content.ts";
+import type { EditionContent, FrozenBlock, FrozenStep } from "./content.ts";
 import { filledBlock } from "./filled.ts";
 import { lastSaid, type Said } from "./lastSaid.ts";
 import { drawAll, type NamedPicture } from "./pictures.ts";
@@ -19,7 +19,7 @@ export interface Frozen {
   section: FrozenSection;
   pictures: NamedPicture[];
   /** The step of a walk it is, and not a market's section. */
-  walk?: { block: string; text: string };
+  walk?: Pick<FrozenStep, "text" | "voice"> & { block: string };
 }
 
 /** What is drawn for an edition: the sections of its markets in their order, and behind them the steps of its walks. */
@@ -37,13 +37,15 @@ function chartsAsked(blocks: readonly Block[]): ChartAsk[] {
   const steps = walksOf(blocks).flatMap(({ id, market, steps: own }) => {
     // The calls of the edition on a market are drawn where its walk ends.
     const called = markets.filter((one) => one.market === market).flatMap(({ scenarios }) => scenarios);
-    return own.map(({ rung, text }, i): ChartAsk => ({
-      ...{ market, rung, walk: { block: id, text } },
+    return own.map(({ rung, text, voice }, i): ChartAsk => ({
+      ...{ market, rung, walk: { block: id, text, ...(voice ? { voice: spokenIn(voice) } : {}) } },
       scenarios: i === own.length - 1 ? called : [],
     }));
   });
   return [...markets, ...steps];
 }
+
+const spokenIn = ({ sha256, seconds }: SpokenStep) => ({ sha256, seconds });
 
 async function compose({ market, rung, scenarios, counts, walk }: ChartAsk, accountId: string): Promise<Drawn> {
   const of = await composeSection(market, rung, scenarios, accountId, counts);
@@ -138,7 +140,10 @@ export async function freezeBlocks(held: Draft, frozen: readonly Frozen[], now: 
         blocks.push({
           kind: "walk",
           market: steps[0].section.market.name,
-          steps: steps.map(({ section, walk }) => ({ text: walk?.text ?? "", section })),
+          steps: steps.map(({ section, walk: { text, voice } = { block: "", text: "" } }) => ({
+            ...{ text, section },
+            ...(voice ? { voice } : {}),
+          })),
         });
     } else {
       const filled = await filledBlock(block, filling);

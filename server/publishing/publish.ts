@@ -28,6 +28,7 @@ import { storePictures } from "./pictures.ts";
 import { listPlans } from "../accounts/plans.ts";
 import { checkPublishable } from "./publishable.ts";
 import { checkRead } from "./reading.ts";
+import { checkVoices } from "./voices.ts";
 
 export interface Author {
   id: string;
@@ -111,6 +112,7 @@ function commit(
       });
     checkPublishable(held, frozen, now);
     await checkRead(held);
+    await checkVoices(held);
     const last = await Edition.findOne({
       order: [["number", "DESC"]],
       attributes: ["number", "sha256"],

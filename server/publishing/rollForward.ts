@@ -8,7 +8,7 @@ import { createDraft } from "./drafts.ts";
 
 /**
  * A draft that goes on from an edition: the same blocks in their order with the same words, whose numbers say what the
- * desk says now; calls that are over or were taken back go, and each market calls what has been written on it since.
+ * desk says now; what was said aloud is of its day and goes; calls that are over or were taken back go, and each market calls what has been written on it since.
  * `more`: markets that get a section, too, where they have none.
  */
 export async function rollForward(number: number, accountId: string, more: readonly string[] = []): Promise<Draft> {
@@ -34,7 +34,10 @@ export async function rollForward(number: number, accountId: string, more: reado
       (await scenariosOf(id)).map(({ scenario }) => scenario.id).filter((scenario) => !over.has(scenario)),
     );
   const section = (block: MarketBlock): MarketBlock => ({ ...block, scenarios: open.get(block.market) ?? [] });
-  const kept = before.blocks.map((block): Block => (block.kind === "market" ? section(block) : block));
+  const kept = before.blocks.map((block): Block => {
+    if (block.kind === "market") return section(block);
+    return block.kind === "walk" ? { ...block, steps: block.steps.map(({ voice: _, ...step }) => step) } : block;
+  });
   const begun = added.map((market): Block =>
     section({ kind: "market", id: randomUUID(), market, rung: "P1D", scenarios: [] }),
   );

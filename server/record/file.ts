@@ -27,6 +27,8 @@ export interface RecordFile {
   }[];
   /** Digests of the stored pictures; `view` says which of a chart's it is. */
   pictures: { edition: number; section: number; view?: string; svg: string; png: string | null }[];
+  /** Digests of what is stored of steps said aloud. */
+  voices?: { edition: number; sha256: string }[];
   followUps: { edition: number; scenarioId: string; sequence: number; createdAt: number; event: StoredFollowUpEvent }[];
   notes: { edition: number; scenarioId: string; sequence: number; createdAt: number; note: OutcomeNote }[];
   /** What is being followed; part of the desk, not of what readers are given. */
@@ -96,15 +98,24 @@ export async function chainFile(): Promise<ChainFile> {
   return { format: "even-compass-chain-1", keys: publicKeys(), heads: keptHeads(), entries: await readEntries() };
 }
 
-/** Digests of the bytes as they are now, worked out where they lie. */
-function storedPictures(): Promise<RecordFile["pictures"]> {
+function ask<Found extends object>(statement: string): Promise<Found[]> {
   const { sequelize } = EditionPicture;
   if (!sequelize) throw new Error("There is no database.");
-  return sequelize.query(
+  return sequelize.query<Found>(statement, { type: QueryTypes.SELECT });
+}
+
+const storedVoices = () =>
+  ask<{ edition: number; sha256: string }>(
+    `SELECT editions.number AS edition, SHA2(voices.bytes, 256) AS sha256
+     FROM editions JOIN voices ON voices.draftId = editions.draftId ORDER BY edition, sha256`,
+  );
+
+/** Digests of the bytes as they are now, worked out where they lie. */
+function storedPictures(): Promise<RecordFile["pictures"]> {
+  return ask(
     `SELECT edition, section, view, SHA2(drawing.bytes, 256) AS svg, SHA2(image.bytes, 256) AS png
      FROM edition_pictures LEFT JOIN artefacts drawing ON drawing.sha256 = svgSha256
      LEFT JOIN artefacts image ON image.sha256 = pngSha256 ORDER BY edition, section, view`,
-    { type: QueryTypes.SELECT },
   );
 }
 
@@ -119,6 +130,7 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
       ...BY_NUMBER,
     });
     const pictures = await storedPictures();
+    const voices = await storedVoices();
     const followUps = await FollowUpRow.findAll(BY_PART);
     const notes = await OutcomeNoteRow.findAll(BY_PART);
     const watched = followed
@@ -138,6 +150,7 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
         canonical,
       })),
       pictures,
+      voices,
       followUps: followUps.map(({ edition, scenarioId, sequence, createdAt, event }) => ({
         edition,
         scenarioId,

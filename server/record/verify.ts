@@ -78,12 +78,14 @@ export interface FrozenContent {
     pictures?: Record<string, { svg: string; png?: string }>;
     scenarios?: (Frozen | Scenario)[];
   }[];
+  /** Digests of what was said aloud. */
+  voices?: string[];
 }
 
 /** A block that has a chart, or one for each of its steps; those of steps come behind all others. */
 interface Charted {
   section?: object;
-  steps?: { section?: object }[];
+  steps?: { section?: object; voice?: { sha256: string } }[];
 }
 
 /** The content of a frozen text; empty when it is none. */
@@ -92,8 +94,12 @@ export function readFrozen(canonical: string): FrozenContent {
   if (leaves) {
     const { blocks = [], ...head } = assembled(leaves) as FrozenContent & { blocks?: (Charted | null)[] };
     const markets = blocks.flatMap((block) => (block?.section ? [block.section] : []));
-    const steps = blocks.flatMap((block) => (block?.steps ?? []).flatMap(({ section }) => (section ? [section] : [])));
-    return { ...head, sections: [...markets, ...steps] };
+    const steps = blocks.flatMap((block) => block?.steps ?? []);
+    return {
+      ...head,
+      sections: [...markets, ...steps.flatMap(({ section }) => (section ? [section] : []))],
+      voices: steps.flatMap(({ voice }) => (voice ? [voice.sha256] : [])),
+    };
   }
   try {
     const value: unknown = JSON.parse(canonical);
@@ -103,7 +109,7 @@ export function readFrozen(canonical: string): FrozenContent {
   }
 }
 
-function verifyEditions({ editions, entries, pictures }: RecordFile): Fault[] {
+function verifyEditions({ editions, entries, pictures, voices }: RecordFile): Fault[] {
   const faults: Fault[] = [];
   const known = entriesByPart(entries);
   let previous = GENESIS;
@@ -135,6 +141,10 @@ function verifyEditions({ editions, entries, pictures }: RecordFile): Fault[] {
           faults.push(`${name}: ${which} of section ${section + 1} is not the one that was published.`);
       }
     });
+    // Record files of before there were recordings hold none of them, and no edition names one.
+    for (const voice of content.voices ?? [])
+      if (!voices?.some((one) => one.edition === number && one.sha256 === voice))
+        faults.push(`${name}: what is said at a step is not what was published.`);
     previous = digest;
   }
   for (const entry of entries)

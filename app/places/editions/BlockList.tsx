@@ -21,7 +21,8 @@ import { DeskSays } from "./blocks/DeskSays.tsx";
 import { MarketFields, type MarketChoice } from "./blocks/MarketFields.tsx";
 import { SinceLast } from "./blocks/SinceLast.tsx";
 import { WalkFields, type Argument } from "./blocks/WalkFields.tsx";
-import type { ChipChoice } from "./blocks/WordsEditor.tsx";
+import { NumbersAtHand } from "./blocks/NumbersAtHand.tsx";
+import type { ChipChoice } from "./blocks/chipChoice.ts";
 
 /** Loaded where something is written. */
 const WordsEditor = lazy(async () => ({ default: (await import("./blocks/WordsEditor.tsx")).WordsEditor }));
@@ -39,6 +40,8 @@ interface Props {
   /** By the number of a chart: those of the markets in their order, behind them the steps of walks. */
   pictureOf(chart: number): string | undefined;
   argumentOf: Readonly<Record<string, Argument>>;
+  /** Where what is said aloud is stored. */
+  voiceAddress: string;
   /** Goes up whenever words were changed other than by typing; `onTaken` says that they were. */
   taken: number;
   onTaken(): void;
@@ -56,6 +59,7 @@ export function BlockList({
   chips,
   pictureOf,
   argumentOf,
+  voiceAddress,
   taken,
   onTaken,
   onChange,
@@ -79,6 +83,7 @@ export function BlockList({
       <>
         {since[block.id] && <SinceLast since={since[block.id]} />}
         {write(block.words ?? wordsOf(""), `Words on ${market.facts.name}`, (words) => replace({ ...block, words }))}
+        <NumbersAtHand market={market.facts.name} chips={chips.filter((chip) => chip.market === block.market)} />
         <DeskSays
           block={block}
           argument={argumentOf[block.market] ?? []}
@@ -115,6 +120,7 @@ export function BlockList({
             rungs={rungs}
             argument={argumentOf[block.market] ?? []}
             pictureOf={(step) => pictureOf(stepsBefore(blocks, block) + step)}
+            voiceAddress={voiceAddress}
             onChange={(steps) => replace({ ...block, steps })}
           />
         );

@@ -4,7 +4,7 @@ import { countText } from "#core/marks/wording";
 import type { PublicWords } from "../../../server/publishing/section.ts";
 
 /** What readers will be able to see of each section, every word of the desk's that goes with it included. */
-export function PublicList({ sections }: { sections: readonly PublicWords[] }) {
+export function PublicList({ sections, spoken }: { sections: readonly PublicWords[]; spoken: number }) {
   if (sections.length === 0) return null;
   return (
     <Box
@@ -30,6 +30,11 @@ export function PublicList({ sections }: { sections: readonly PublicWords[] }) {
           </Box>
         </Box>
       ))}
+      {spoken > 0 && (
+        <Typography variant="body2" sx={{ mt: 0.75 }}>
+          Your voice at {countText(spoken, "step")}.
+        </Typography>
+      )}
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.75 }}>
         Notes of marks, hidden and dismissed ones, and who placed them stay at the desk.
       </Typography>

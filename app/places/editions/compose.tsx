@@ -8,7 +8,15 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, redirect, useFetcher } from "react-router";
-import { EDITION_KINDS, KIND_NAMES, marketsIn, marketsOf, type Block, type EditionKind } from "#core/edition/blocks";
+import {
+  EDITION_KINDS,
+  KIND_NAMES,
+  marketsIn,
+  marketsOf,
+  voicesOf,
+  type Block,
+  type EditionKind,
+} from "#core/edition/blocks";
 import { typedByHand, withNumbersPutIn } from "#core/edition/checks";
 import { sayWritten } from "#core/written/say";
 import { factsOf, listMarkets } from "../../../server/bars/markets.ts";
@@ -179,7 +187,7 @@ export default function Compose({
           )}
         </Box>
       )}
-      <PublicList sections={becoming} />
+      <PublicList sections={becoming} spoken={voicesOf(blocks).length} />
       <Typography variant="body2" sx={{ mb: 1.5 }}>
         <MuiLink component={Link} to={`/editions/${draft.id}/previews`}>
           As readers will see it
@@ -250,6 +258,7 @@ export default function Compose({
         blocks={blocks}
         {...{ markets, rungs, filled, levels, since, chips }}
         argumentOf={argument}
+        voiceAddress={`/editions/${draft.id}/voice`}
         taken={taken}
         onTaken={() => setTaken(taken + 1)}
         pictureOf={(i) => pictures.at(i) && `/editions/${draft.id}/picture/${i}?of=${encodeURIComponent(pictures[i])}`}

@@ -24,6 +24,7 @@ export default function Read({ loaderData: { outlook, plan, layout, draft } }: R
     <Box component="main" id="content" sx={{ maxWidth: 1160, mx: "auto", px: { xs: 2, md: 3 }, py: 3 }}>
       <OutlookPage
         {...{ outlook, layout }}
+        voiceAt={(sha256) => `/editions/${draft}/voice?of=${sha256}`}
         pictureAt={(index) =>
           `/editions/${draft}/picture/${index}${plan === "" ? "" : `?plan=${encodeURIComponent(plan)}`}`
         }

@@ -16,12 +16,14 @@ import type { ReadBlock, ReadOutlook } from "./readOutlook.server.ts";
 interface Shown {
   layout?: PictureLayout | undefined;
   pictureAt?: ((index: number) => string) | undefined;
+  /** Where what is said aloud lies, if not with the published edition. */
+  voiceAt?: ((sha256: string) => string) | undefined;
   /** For paper: the drawings themselves, by the number of their chart. */
   drawings?: Readonly<Record<number, string>> | undefined;
 }
 
 /** One outlook as subscribers read it: words and picture, the scenarios in figures, what became of them. */
-export function OutlookPage({ outlook, layout, pictureAt, drawings }: Shown & { outlook: ReadOutlook }) {
+export function OutlookPage({ outlook, ...shown }: Shown & { outlook: ReadOutlook }) {
   const { number, kind, title, author, publishedAt, marketTime, corrects, corrections, blocks, isWhole, check } =
     outlook;
   return (
@@ -49,7 +51,7 @@ export function OutlookPage({ outlook, layout, pictureAt, drawings }: Shown & { 
         <CorrectionView key={correction.number} correction={correction} />
       ))}
       {blocks.map((block, i) => (
-        <BlockView key={i} {...{ block, outlook, layout, pictureAt, drawings }} />
+        <BlockView key={i} {...{ block, outlook }} {...shown} />
       ))}
       {!isWhole && (
         <Typography variant="body2" sx={{ mt: 3 }}>
@@ -83,6 +85,7 @@ function BlockView({
   outlook,
   layout,
   pictureAt,
+  voiceAt,
   drawings,
 }: Shown & { block: ReadBlock; outlook: ReadOutlook }) {
   switch (block.kind) {
@@ -96,7 +99,14 @@ function BlockView({
         />
       );
     case "walk":
-      return <WalkView walk={block} {...{ layout, drawings }} pictureAt={pictureAt ?? publishedAt(outlook.number)} />;
+      return (
+        <WalkView
+          walk={block}
+          {...{ layout, drawings }}
+          pictureAt={pictureAt ?? publishedAt(outlook.number)}
+          voiceAt={voiceAt ?? ((sha256) => `/outlooks/${outlook.number}/voice/${sha256}`)}
+        />
+      );
     case "question":
       return (
         <Box component="section" aria-label="A reader asks" sx={{ mt: 2.5, maxWidth: 760 }}>

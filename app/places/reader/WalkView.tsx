@@ -11,6 +11,7 @@ interface Props {
   walk: Extract<ReadBlock, { kind: "walk" }>;
   layout: PictureLayout | undefined;
   pictureAt: (index: number) => string;
+  voiceAt: (sha256: string) => string;
   drawings: Readonly<Record<number, string>> | undefined;
 }
 
@@ -18,8 +19,8 @@ interface Props {
  * The argument on a market in steps, from the highest rung to the trigger: one at a time, paged by links and by
  * swiping, without any script; on paper all of them as a strip.
  */
-export function WalkView({ walk: { market, steps }, layout, pictureAt, drawings }: Props) {
-  const nameOf = (i: number) => `step-${steps[i].index}`;
+export function WalkView({ walk: { market, steps }, layout, pictureAt, voiceAt, drawings }: Props) {
+  const nameOf = (i: number) => `step-${steps.at(i)?.index}`;
   return (
     <Box component="section" aria-label={`${market}, step by step`} sx={{ borderTop: "1.5px solid", mt: 3, pt: 2 }}>
       <Typography variant="h2">{market}, step by step</Typography>
@@ -36,7 +37,7 @@ export function WalkView({ walk: { market, steps }, layout, pictureAt, drawings 
           "@media print": { display: "grid", gridTemplateColumns: "1fr 1fr", maxWidth: "none", overflow: "visible" },
         }}
       >
-        {steps.map(({ market: facts, rung, text, index, pictures }, i) => (
+        {steps.map(({ market: facts, rung, text, voice, index, pictures }, i) => (
           <Box
             key={index}
             id={nameOf(i)}
@@ -61,6 +62,18 @@ export function WalkView({ walk: { market, steps }, layout, pictureAt, drawings 
               market={facts}
               {...{ pictures, layout, rung }}
             />
+            {voice && (
+              <Box
+                component="audio"
+                controls
+                preload="none"
+                src={voiceAt(voice.sha256)}
+                aria-label={`${rungText(rung)} said aloud, ${Math.round(voice.seconds)} s`}
+                onEnded={() => sayNext(nameOf(i + 1))}
+                data-no-print
+                sx={{ width: "100%", maxWidth: 420, height: 40, mt: 0.5 }}
+              />
+            )}
             {text && (
               <Typography sx={{ fontFamily: SERIF, fontSize: "1.08rem", mt: 0.5, maxWidth: 720 }}>{text}</Typography>
             )}
@@ -69,4 +82,11 @@ export function WalkView({ walk: { market, steps }, layout, pictureAt, drawings 
       </Box>
     </Box>
   );
+}
+
+/** Turns the page where a step was said to its end, and goes on with the next one. */
+function sayNext(name: string): void {
+  const next = document.getElementById(name);
+  next?.scrollIntoView({ inline: "start", block: "nearest" });
+  void next?.querySelector("audio")?.play();
 }

@@ -5,7 +5,7 @@ import { canSee } from "#core/edition/parts";
 import type { Sight } from "../../../server/accounts/plans.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
 import { wouldBe } from "../../../server/publishing/freeze.ts";
-import type { EditionContent, FrozenBlock } from "../../../server/publishing/content.ts";
+import type { EditionContent, FrozenBlock, FrozenStep } from "../../../server/publishing/content.ts";
 import { verifyEdition } from "../../../server/publishing/editions.ts";
 import { becameOf, isWhole, seeEdition, wouldSee, type Became } from "../../../server/readers/seen.ts";
 import { picturesSeen, type PicturesSeen } from "../../../server/readers/seenPictures.ts";
@@ -28,6 +28,8 @@ export interface ReadStep extends Pick<FrozenSection, "market" | "rung"> {
   index: number;
   /** Missing where the plan does not show words. */
   text: string | undefined;
+  /** The step said aloud, where the plan shows words and somebody said it. */
+  voice: FrozenStep["voice"];
   pictures: PicturesSeen;
 }
 
@@ -105,9 +107,9 @@ function readBlocks(blocks: readonly (FrozenBlock | null)[], pictureOf: (index: 
   return blocks.flatMap((block): ReadBlock[] => {
     if (!block) return [];
     if (block.kind === "walk") {
-      const read = block.steps.map(({ text, section: { market, rung } }): ReadStep => {
+      const read = block.steps.map(({ text, voice, section: { market, rung } }): ReadStep => {
         const index = steps++;
-        return { market, rung, index, text, pictures: pictureOf(index) };
+        return { market, rung, index, text, voice, pictures: pictureOf(index) };
       });
       return [{ kind: "walk", market: block.market, steps: read }];
     }

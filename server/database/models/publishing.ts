@@ -99,6 +99,16 @@ export class Artefact extends Row<Artefact> {
   declare bytes: Buffer;
 }
 
+/** What was said aloud at a step of a draft's walk, by its digest. */
+export class Voice extends Row<Voice> {
+  declare sha256: string;
+  declare draftId: string;
+  /** Its media type. */
+  declare type: string;
+  declare bytes: Buffer;
+  declare storedAt: number;
+}
+
 export type EntryKind = "edition" | "followUp" | "note";
 
 /** One link of the record's chain. */
@@ -198,6 +208,7 @@ export function bindPublishing(sequelize: Sequelize): void {
     },
     table("edition_pictures"),
   );
+  Voice.init({ sha256: key(64), draftId: id(), type: text(20), bytes: bytes(), storedAt: moment() }, table("voices"));
   Artefact.init({ sha256: key(64), bytes: bytes() }, table("artefacts"));
   DeskSetting.init({ name: key(40), value: json(), version: whole() }, table("desk_settings"));
   RecordEntry.init(

@@ -5,6 +5,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { WalkBlock, WalkStep } from "#core/edition/blocks";
 import { rungText } from "#core/marks/wording";
+import { StepVoice } from "./StepVoice.tsx";
 
 /** What the desk says of the market on its rungs, the highest first. */
 export type Argument = readonly { rung: string; text: string; main: boolean }[];
@@ -16,6 +17,8 @@ interface Props {
   argument: Argument;
   /** Address of a step's picture as it will be frozen; none before it is stored. */
   pictureOf(step: number): string | undefined;
+  /** Where what is said aloud is stored. */
+  voiceAddress: string;
   onChange(steps: WalkStep[]): void;
 }
 
@@ -24,7 +27,7 @@ const MOST_STEPS = 8;
 const FIRST_STEPS = 5;
 
 /** The steps of a walk: a rung, its picture, and a sentence that begins as the desk says it. */
-export function WalkFields({ block: { steps }, market, rungs, argument, pictureOf, onChange }: Props) {
+export function WalkFields({ block: { steps }, market, rungs, argument, pictureOf, voiceAddress, onChange }: Props) {
   const saysOf = (rung: string) => argument.find((one) => one.rung === rung)?.text;
   const replace = (i: number, part: Partial<WalkStep>) =>
     onChange(steps.map((step, n) => (n === i ? { ...step, ...part } : step)));
@@ -88,6 +91,11 @@ export function WalkFields({ block: { steps }, market, rungs, argument, pictureO
                 slotProps={{ htmlInput: { maxLength: 1000 } }}
               />
               <Renewal step={step} says={saysOf(step.rung)} onTake={() => replace(i, begun(step.rung))} />
+              <StepVoice
+                {...{ step, name: `step ${i + 1}` }}
+                address={voiceAddress}
+                onChange={(voice) => replace(i, { voice })}
+              />
             </Box>
           </Box>
         </Box>

@@ -10,9 +10,7 @@ import { readWords, WordsFault } from "#core/edition/readWords";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Chip, Words } from "#core/edition/words";
 import { SERIF } from "../../../theme/theme.ts";
-
-/** A number that can be put in, by the name it is found by. */
-export type ChipChoice = Chip & { name: string };
+import { CHIP_ATTRIBUTES, type ChipChoice } from "./chipChoice.ts";
 
 interface Props {
   words: Words;
@@ -53,8 +51,7 @@ const ChipExtension = Node.create({
   group: "inline",
   inline: true,
   atom: true,
-  addAttributes: () =>
-    Object.fromEntries(["market", "of", "id", "part", "text"].map((name) => [name, textAttribute(name)])),
+  addAttributes: () => Object.fromEntries(CHIP_ATTRIBUTES.map((name) => [name, textAttribute(name)])),
   parseHTML: () => [{ tag: "span[data-of]" }],
   renderHTML: ({ node, HTMLAttributes }) => ["span", { ...HTMLAttributes, class: "chip" }, (node.attrs as Chip).text],
 });
