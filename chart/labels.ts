@@ -16,7 +16,8 @@ const MOST = 40;
 
 /**
  * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
- * line is left out (it stands in the table). Those nearest to the height `about` (the last price) are placed first.
+ * line is left out (it stands in the table). What is called is placed first, then those nearest to the height `about`
+ * (the last price), and never in another order than their prices.
  * Fixed texts and level lines are kept clear; of labels at swings that would cover each other the first stays, wave
  * labels move out of each other's way. Each label is compared with those at its height only.
  */
@@ -25,6 +26,7 @@ export function separateLabels(all: readonly Shape[], plot: Plot, about: number)
   const texts = shapes.filter((shape): shape is TextShape => shape.kind === "text" && !shape.movable);
   const taken = new Taken(texts.filter((text) => !text.yields).map(boxOf));
   const placed = new Map<Shape, Shape | undefined>();
+  const order: Stand[] = texts.map((text) => standOf(text, boxOf(text)));
   for (const text of texts.filter(({ yields }) => yields)) {
     const box = boxOf(text);
     const away = text.climbs
@@ -36,20 +38,47 @@ export function separateLabels(all: readonly Shape[], plot: Plot, about: number)
     if (away !== undefined) taken.add({ ...box, top: box.top + away, bottom: box.bottom + away });
   }
   for (const line of shapes.flatMap(levelLines)) taken.add(line);
+  const across = new Taken(shapes.flatMap(slantedLines));
   const movable = shapes.filter((shape): shape is TextShape => shape.kind === "text" && shape.movable === true);
   let count = 0;
-  for (const label of [...movable].sort((a, b) => Math.abs(a.y - about) - Math.abs(b.y - about))) {
+  const far = ({ first, y }: TextShape) => (first ? 0 : 1e6) + Math.abs(y - about);
+  for (const label of [...movable].sort((a, b) => far(a) - far(b))) {
     const home = boxOf(label);
     if (count >= MOST || home.bottom < plot.top || home.top > plot.top + plot.height) {
       placed.set(label, undefined);
       continue;
     }
     count++;
-    const shift = roomFor(home, taken, plot);
+    const shift = roomFor(label, { taken, across, order, plot });
     placed.set(label, shift === undefined ? undefined : { ...label, y: label.y + shift });
-    if (shift !== undefined) taken.add({ ...home, top: home.top + shift, bottom: home.bottom + shift });
+    if (shift === undefined) continue;
+    taken.add(moved(home, shift));
+    order.push(standOf(label, moved(home, shift)));
   }
-  return shapes.flatMap((shape) => (placed.has(shape) ? (placed.get(shape) ?? []) : shape));
+  const left = shapes.flatMap((shape) => (placed.has(shape) ? (placed.get(shape) ?? []) : shape));
+  // What is written stands over what is drawn: no line goes through a number.
+  return [...left.filter(({ kind }) => kind !== "text"), ...left.filter(({ kind }) => kind === "text")];
+}
+
+/**
+ * Where a label belongs, at its line, and where its middle stands: of two at one place the higher price stays higher.
+ */
+interface Stand extends Pick<Box, "left" | "right"> {
+  home: number;
+  at: number;
+}
+
+function standOf({ y }: TextShape, { left, right, top, bottom }: Box): Stand {
+  return { left, right, home: y, at: (top + bottom) / 2 };
+}
+
+/** Heights this near are the same price to the eye (px). */
+const SAME = 4;
+
+function swaps(one: Stand, other: Stand): boolean {
+  if (one.left >= other.right || other.left >= one.right) return false;
+  const apart = one.home - other.home;
+  return Math.abs(apart) > SAME && Math.sign(one.at - other.at) !== Math.sign(apart);
 }
 
 /** Labels that say the same at the same place, as of a count and its fork, are said once. */
@@ -89,25 +118,46 @@ class Taken {
 const STRIP = 16;
 const stripOf = (y: number) => Math.floor(Math.max(-1e4, Math.min(1e4, y)) / STRIP);
 
-/** How far a label at a pivot has to move away from it to be clear of the others. */
+/**
+ * How far a label at a pivot has to move away from it to be clear of the others. At the edge of the plot it is drawn
+ * back over its pivot rather than cut in two.
+ */
 function climbFor(home: Box, way: 1 | -1, taken: Taken, plot: Plot): number | undefined {
+  const cut = Math.ceil(Math.max(0, way > 0 ? home.bottom - (plot.top + plot.height) : plot.top - home.top));
+  if (cut > 0)
+    return cut <= home.bottom - home.top && !taken.overlaps(moved(home, -way * cut)) ? -way * cut : undefined;
   for (let step = 0; step <= FURTHEST; step += 2) {
-    const box = { ...home, top: home.top + way * step, bottom: home.bottom + way * step };
-    if (step > 0 && (box.top < plot.top || box.bottom > plot.top + plot.height)) return undefined;
+    const box = moved(home, way * step);
+    if (!isInside(box, plot)) return undefined;
     if (!taken.overlaps(box)) return way * step;
   }
   return undefined;
 }
 
-function roomFor(home: Box, taken: Taken, plot: Plot): number | undefined {
-  for (let step = 0; step <= FURTHEST; step += 2)
-    for (const shift of step === 0 ? [0] : [step, -step]) {
-      const box = { ...home, top: home.top + shift, bottom: home.bottom + shift };
-      const inside = box.top >= plot.top && box.bottom <= plot.top + plot.height;
-      if (inside && !taken.overlaps(box)) return shift;
-    }
-  return undefined;
+/** What a label has to keep clear of, and its order among the others. */
+interface Around {
+  taken: Taken;
+  across: Taken;
+  order: readonly Stand[];
+  plot: Plot;
 }
+
+/** Where a label near its line is clear of what is taken, and of lines that go across if there is such a place. */
+function roomFor(label: TextShape, { taken, across, order, plot }: Around): number | undefined {
+  const home = boxOf(label);
+  const free = NEAR.filter((shift) => {
+    const box = moved(home, shift);
+    return isInside(box, plot) && !taken.overlaps(box) && !order.some((other) => swaps(standOf(label, box), other));
+  });
+  return free.find((shift) => !across.overlaps(moved(home, shift))) ?? free.at(0);
+}
+
+/** Shifts in the order they are tried. */
+const NEAR = Array.from({ length: FURTHEST + 1 }, (_, i) => (i % 2 === 0 ? -i : i + 1));
+
+const moved = (box: Box, by: number): Box => ({ ...box, top: box.top + by, bottom: box.bottom + by });
+
+const isInside = (box: Box, { top, height }: Plot) => box.top >= top && box.bottom <= top + height;
 
 /** The level lines of a shape as boxes: no label should be struck through. */
 function levelLines(shape: Shape): Box[] {
@@ -115,6 +165,31 @@ function levelLines(shape: Shape): Box[] {
   return shape.paths
     .filter(([, y1, , y2, ...more]) => more.length === 0 && y1 === y2)
     .map(([x1, y, x2]) => ({ left: Math.min(x1, x2), right: Math.max(x1, x2), top: y - 0.5, bottom: y + 0.5 }));
+}
+
+/** Corners of what is drawn by hand or by a count; bars and averages have more. */
+const FEW = 24;
+
+/** Slanted lines of few corners as the boxes they go through, one for each step of their way. */
+function slantedLines(shape: Shape): Box[] {
+  if (shape.kind !== "path" || !shape.stroke) return [];
+  return shape.paths
+    .filter((path) => path.length <= 2 * FEW && (path.length > 4 || path[1] !== path[3]))
+    .flatMap(boxesAlong);
+}
+
+function boxesAlong(path: readonly number[]): Box[] {
+  const boxes: Box[] = [];
+  for (let i = 0; i + 3 < path.length; i += 2) {
+    const [x1, y1, x2, y2] = path.slice(i, i + 4);
+    const steps = Math.min(200, Math.max(1, Math.ceil(Math.abs(y2 - y1) / STRIP)));
+    for (let n = 0; n < steps; n++) {
+      const [a, b] = [n / steps, (n + 1) / steps];
+      const [xa, xb, ya, yb] = [x1 + (x2 - x1) * a, x1 + (x2 - x1) * b, y1 + (y2 - y1) * a, y1 + (y2 - y1) * b];
+      boxes.push({ left: Math.min(xa, xb), right: Math.max(xa, xb), top: Math.min(ya, yb), bottom: Math.max(ya, yb) });
+    }
+  }
+  return boxes;
 }
 
 function overlaps(a: Box, b: Box): boolean {

@@ -9,7 +9,7 @@ import { boxOf, separateLabels } from "./labels.ts";
 import { indexOfTime, layOut, timeOf, type Picture } from "./picture.ts";
 import { buildPyramid } from "./pyramid.ts";
 import { makeScale } from "./scale.ts";
-import type { TextShape } from "./shapes.ts";
+import type { Shape, TextShape } from "./shapes.ts";
 
 const plot = { left: 0, top: 10, width: 600, height: 400 };
 const DAY = 86_400_000;
@@ -52,10 +52,52 @@ describe("labels", () => {
       }),
     );
   });
+  it("of a higher price never stand below one of a lower price", () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 420 }), { maxLength: 40 }), (ys) => {
+        const placed = separateLabels(
+          ys.map((y) => label(y, String(y).padStart(12))),
+          plot,
+          200,
+        ) as TextShape[];
+        const inOrder = placed.toSorted((a, b) => a.y - b.y).map(({ text }) => Number(text));
+        for (const [i, y] of inOrder.entries())
+          // Nearer than that they are one price to the eye.
+          for (const below of inOrder.slice(i + 1)) expect(below).toBeGreaterThanOrEqual(y - 4);
+      }),
+    );
+  });
+  it("stand over whatever is drawn", () => {
+    const path: Shape = { kind: "path", paths: [[0, 300, 600, 100]], stroke: "carmine" };
+    expect(separateLabels([label(300), path], plot, 200).map(({ kind }) => kind)).toEqual(["path", "text"]);
+  });
   it("are not struck through by a level line", () => {
     const line = { kind: "path" as const, paths: [[0, 195, 600, 195]], stroke: "slate" as const };
     const box = boxOf(separateLabels([line, label(197)], plot, 200)[1] as TextShape);
     expect(box.bottom <= 195 || box.top >= 195).toBe(true);
+  });
+  it("are not crossed by a path of the future where there is room beside it, and else stand on it", () => {
+    const flat: Shape = { kind: "path", paths: [[80, 190, 300, 205, 320, 205]], stroke: "carmine" };
+    const beside = boxOf(separateLabels([flat, label(197)], plot, 200)[1] as TextShape);
+    const heightAt = (x: number) => 190 + ((x - 80) * 15) / 220;
+    expect(beside.bottom <= heightAt(beside.left) || beside.top >= heightAt(beside.right)).toBe(true);
+    expect(Math.abs((beside.top + beside.bottom) / 2 - 197)).toBeLessThan(25);
+    const wall: Shape = { kind: "path", paths: [[110, 0, 112, 400]], stroke: "carmine" };
+    expect((separateLabels([wall, label(197)], plot, 200)[1] as TextShape).y).toBe(197);
+  });
+  it("of a wave at the edge of the plot stand whole within it, on either side", () => {
+    const wave = (y: number, baseline: "top" | "bottom"): TextShape => ({
+      ...{ kind: "text", x: 100, y, text: "(4)", color: "ink" },
+      ...{ align: "center", baseline, yields: true, climbs: true },
+    });
+    const bottom = plot.top + plot.height;
+    for (const one of [wave(bottom - 4, "top"), wave(plot.top + 3, "bottom")]) {
+      const [box] = separateLabels([one], plot, 200).map((shape) => boxOf(shape as TextShape));
+      expect(box.top).toBeGreaterThanOrEqual(plot.top);
+      expect(box.bottom).toBeLessThanOrEqual(bottom);
+    }
+    // Of a pivot that is out of sight nothing is said.
+    expect(separateLabels([wave(bottom + 40, "top")], plot, 200)).toEqual([]);
   });
   it("with room stay where they are, and fixed ones are never moved", () => {
     const fixed: TextShape = { ...label(200), movable: false };

@@ -115,6 +115,7 @@ function drawPrice(
     color: "ink",
     size: 11,
     movable: true,
+    first: true,
     align: "right",
     baseline: isBelow ? "top" : "bottom",
     halo: "paper",

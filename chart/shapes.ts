@@ -27,6 +27,8 @@ export interface TextShape {
   halo?: Pigment;
   /** May be moved up or down to keep clear of other labels. */
   movable?: boolean;
+  /** Of a movable one: before the others. */
+  first?: boolean;
   /** Stays where it is or, where it would cover another text, is left out. */
   yields?: boolean;
   /** Of one that yields: moves away from its point, up or down as it stands, before it is left out. */

@@ -7,7 +7,7 @@ async function mailTo(owner: Page, address: string, subject: string): Promise<st
   await expect(async () => {
     await owner.goto("/mailbox");
     await expect(line).toBeVisible({ timeout: 1_000 });
-  }).toPass();
+  }).toPass({ timeout: 60_000 });
   await line.getByRole("link").click();
   const text = owner.locator("pre");
   await expect(text).toContainText(address);

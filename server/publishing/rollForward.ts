@@ -8,8 +8,8 @@ import { createDraft } from "./drafts.ts";
 
 /**
  * A draft that goes on from an edition: the same blocks in their order with the same words, whose numbers say what the
- * desk says now; what was said aloud is of its day and goes; calls that are over or were taken back go, and each market calls what has been written on it since.
- * `more`: markets that get a section, too, where they have none.
+ * desk says now; what was said aloud is of its day and goes. Calls that are over or were taken back go, and each market
+ * calls what has been written on it since. `more`: markets that get a section, too, where they have none.
  */
 export async function rollForward(number: number, accountId: string, more: readonly string[] = []): Promise<Draft> {
   const edition = await Edition.findByPk(number, { attributes: ["draftId"] });
