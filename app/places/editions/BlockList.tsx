@@ -70,6 +70,7 @@ export function BlockList({
   );
   const ids = blocks.map(({ id }) => id);
   const replace = (block: Block) => onChange(blocks.map((one) => (one.id === block.id ? block : one)));
+  const takeOut = (gone: string) => onChange(blocks.filter(({ id }) => id !== gone));
   const write = (words: Words, label: string, onWords: (words: Words) => void) => (
     <Suspense fallback={<Typography color="text.secondary">The editor is on its way.</Typography>}>
       <WordsEditor {...{ words, label, chips, taken }} onChange={onWords} />
@@ -81,7 +82,13 @@ export function BlockList({
     if (!market) return <Typography variant="body2">This market is no longer there: take the block out.</Typography>;
     return (
       <>
-        {since[block.id] && <SinceLast since={since[block.id]} />}
+        {since[block.id] && (
+          <SinceLast
+            since={since[block.id]}
+            isCalled={block.scenarios.length > 0}
+            onTakeOut={() => takeOut(block.id)}
+          />
+        )}
         {write(block.words ?? wordsOf(""), `Words on ${market.facts.name}`, (words) => replace({ ...block, words }))}
         <NumbersAtHand market={market.facts.name} chips={chips.filter((chip) => chip.market === block.market)} />
         <DeskSays
@@ -205,7 +212,7 @@ export function BlockList({
               const to = ids.indexOf(block.id) + by;
               if (to >= 0 && to < blocks.length) onChange(arrayMove([...blocks], to - by, to));
             }}
-            onTakeOut={() => onChange(blocks.filter(({ id }) => id !== block.id))}
+            onTakeOut={() => takeOut(block.id)}
           >
             {inside(block)}
           </BlockFrame>

@@ -10,6 +10,9 @@ import { failureText, postJson } from "../../parts/post.ts";
 const PAUSE = 500;
 const LOOK = 2_000;
 
+const SAVED = "everything is saved";
+const SAVING = "saving ...";
+
 interface Stored extends Written {
   version: number;
 }
@@ -21,7 +24,7 @@ interface Stored extends Written {
 export function useAutosave(id: string, initial: number, content: Written, onMerged: (merged: Written) => void) {
   const [version, setVersion] = useState(initial);
   const [state, setState] = useState<"saved" | "changed" | "failed">("saved");
-  const [sentence, setSentence] = useState("everything is saved");
+  const [sentence, setSentence] = useState(SAVED);
   // Pictures of what the server knows, by what each shows: words and titles that change ask for none anew.
   const [pictures, setPictures] = useState(shownIn(content.blocks));
   const now = JSON.stringify(content);
@@ -86,9 +89,14 @@ export function useAutosave(id: string, initial: number, content: Written, onMer
   });
 
   useEffect(() => {
-    if (now === stored.current) return;
+    if (now === stored.current) {
+      // Typed and taken back again before it was stored: nothing waits to be.
+      setState((before) => (before === "changed" ? "saved" : before));
+      setSentence((before) => (before === SAVING ? SAVED : before));
+      return;
+    }
     setState("changed");
-    setSentence("saving ...");
+    setSentence(SAVING);
     const timer = setInterval(() => void save(now), PAUSE);
     return () => clearInterval(timer);
   }, [now, version]);
