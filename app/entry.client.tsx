@@ -3,6 +3,7 @@ import { CacheProvider } from "@emotion/react";
 import { startTransition, StrictMode } from "react";
 import { hydrateRoot } from "react-dom/client";
 import { HydratedRouter } from "react-router/dom";
+import { Nonce } from "./nonce.ts";
 
 const nonce = document.querySelector<HTMLScriptElement>("script[nonce]")?.nonce;
 const cache = createCache({ key: "css", nonce });
@@ -12,7 +13,9 @@ startTransition(() => {
     document,
     <StrictMode>
       <CacheProvider value={cache}>
-        <HydratedRouter />
+        <Nonce value={nonce}>
+          <HydratedRouter />
+        </Nonce>
       </CacheProvider>
     </StrictMode>,
   );

@@ -13,6 +13,7 @@ import {
 } from "react-router";
 import { log } from "../server/log.ts";
 import { nonceContext, requestIdContext } from "./context.ts";
+import { Nonce } from "./nonce.ts";
 import { withStyles } from "./pageStyles.ts";
 
 const TIME_LIMIT = 10_000;
@@ -32,7 +33,9 @@ export default function handleRequest(
     const whole = isbot(request.headers.get("user-agent") ?? "");
     const { pipe, abort } = renderToPipeableStream(
       <CacheProvider value={cache}>
-        <ServerRouter context={routerContext} url={request.url} nonce={nonce} />
+        <Nonce value={nonce}>
+          <ServerRouter context={routerContext} url={request.url} nonce={nonce} />
+        </Nonce>
       </CacheProvider>,
       {
         nonce,

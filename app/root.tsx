@@ -4,10 +4,10 @@ import "./theme/global.css";
 import CssBaseline from "@mui/material/CssBaseline";
 import InitColorSchemeScript from "@mui/material/InitColorSchemeScript";
 import { ThemeProvider } from "@mui/material/styles";
-import type { ReactNode } from "react";
-import { Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from "react-router";
+import { use, type ReactNode } from "react";
+import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import { knowPerson } from "./access.server.ts";
-import { nonceContext } from "./context.ts";
+import { Nonce } from "./nonce.ts";
 import { RouteTrouble } from "./parts/Trouble.tsx";
 import { theme } from "./theme/theme.ts";
 import type { Route } from "./+types/root.ts";
@@ -16,16 +16,8 @@ export const middleware: Route.MiddlewareFunction[] = [knowPerson];
 
 export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.svg", type: "image/svg+xml" }];
 
-export function loader({ context }: Route.LoaderArgs) {
-  return { nonce: context.get(nonceContext) };
-}
-
-export function shouldRevalidate() {
-  return false;
-}
-
 export function Layout({ children }: { children: ReactNode }) {
-  const nonce = useRouteLoaderData<typeof loader>("root")?.nonce;
+  const nonce = use(Nonce);
   return (
     <html lang="en" suppressHydrationWarning>
       <head>

@@ -83,6 +83,12 @@ test(
       "/desk.data",
     ])
       expect((await page.request.get(place)).status(), place).toBe(403);
+    // What says so is a page like any other: its scripts and styles are its own.
+    const refused: string[] = [];
+    page.on("console", (message) => refused.push(message.text()));
+    await page.goto("/desk");
+    await expect(page.getByRole("heading", { name: "This is not yours to open." })).toBeVisible();
+    expect(refused.filter((text) => text.includes("Content Security Policy"))).toEqual([]);
     const reader = await another(page);
     await signIn(reader, "subscriber");
     for (const place of ["/round", "/editions", "/live", "/bars/sable-tin/P1D"])
