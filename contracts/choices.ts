@@ -33,6 +33,12 @@ export class QuietHoursDto {
 
 /** What a reader chooses to be sent, and how pages are read. */
 export class ReaderChoicesDto {
+  @IsBoolean()
+  mail!: boolean;
+
+  @IsBoolean()
+  digest!: boolean;
+
   @IsArray()
   @ArrayMaxSize(KIND_NAMES.length)
   @ArrayUnique({ message: "a kind is named twice" })

@@ -6,6 +6,7 @@ import { makeAllFindable } from "../../server/publishing/findable.ts";
 import { migrator } from "../../server/database/migrate.ts";
 import { ensureBuild } from "./build.ts";
 import { startMailbox, type Mailbox } from "./mailbox.ts";
+import { startReceiver, type Receiver } from "./receiver.ts";
 import { startMariaDb, type Database } from "./mariadb.ts";
 import { freePort } from "./ports.ts";
 import { keepWeb, type Kept } from "./supervise.ts";
@@ -94,12 +95,14 @@ export async function runDesk(
   const leaveDatabase = database.watch(say);
   let web: Kept | undefined;
   let mailbox: Mailbox | undefined;
+  let receiver: Receiver | undefined;
   let ending: Promise<void> | undefined;
   const end = async () => {
     process.stderr.write("\nStopping ... ");
     leaveDatabase();
     await web?.close();
     await mailbox?.close();
+    await receiver?.close();
     await database.stop();
     rmSync(note, { force: true });
     process.stderr.write("stopped.\n");
@@ -111,6 +114,10 @@ export async function runDesk(
     if (process.env.COMPASS_SMTP === undefined) {
       mailbox = await startMailbox(join(folderOf(desk), "mailbox"));
       process.env.COMPASS_SMTP = mailbox.url;
+    }
+    if (process.env.COMPASS_HOOKS === undefined) {
+      receiver = await startReceiver(join(folderOf(desk), "received"));
+      process.env.COMPASS_HOOKS = receiver.host;
     }
     const port = await freePort(Number(process.env.COMPASS_PORT) || 4310);
     process.env.COMPASS_PORT = String(port);

@@ -18,9 +18,13 @@ export interface QuietHours {
   to: number;
 }
 
-/** What a reader is sent by mail, and how pages are read. */
+/** What a reader is told, by which ways, and how pages are read. */
 export interface ReaderChoices {
-  /** Kinds of edition that come by mail. */
+  /** Whether mail comes at all; programs of a reader's own are told the same. */
+  mail: boolean;
+  /** Once a week, by mail: what was published and what became of it. */
+  digest: boolean;
+  /** Kinds of edition that are told. */
   kinds: EditionKind[];
   /** Ids of markets; none for all. Editions without a market come in any case. */
   markets: string[];
@@ -35,6 +39,8 @@ export interface ReaderChoices {
 
 /** What a reader has who has chosen nothing: every edition by mail, and no moment. */
 export const CHOICES: ReaderChoices = {
+  mail: true,
+  digest: false,
   kinds: KIND_NAMES,
   markets: [],
   moments: [],

@@ -1,7 +1,17 @@
 import { Op } from "sequelize";
 import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
-import { Account, AuditRow, KnownDevice, OutboxRow, ReaderChoicesRow, Session, TokenRow } from "../database/models.ts";
+import {
+  Account,
+  AuditRow,
+  HookRow,
+  KnownDevice,
+  OutboxRow,
+  QuestionRow,
+  ReaderChoicesRow,
+  Session,
+  TokenRow,
+} from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { countBefore, forget, subjectOf } from "./delays.ts";
 import { verifyPassword } from "./passwords.ts";
@@ -9,7 +19,7 @@ import { verifyPassword } from "./passwords.ts";
 /** Everything that is kept of somebody, as data: secrets and digests of them are not told, for they open doors. */
 export async function ownData(id: string): Promise<Record<string, unknown>> {
   const where = { accountId: id };
-  const [account, choices, sessions, tokens, devices, messages, acts] = await Promise.all([
+  const [account, choices, sessions, tokens, devices, messages, acts, hooks, questions] = await Promise.all([
     Account.findByPk(id, { rejectOnEmpty: true }),
     ReaderChoicesRow.findByPk(id),
     Session.findAll({ where, attributes: ["device", "createdAt", "seenAt", "expiresAt"], raw: true }),
@@ -17,13 +27,19 @@ export async function ownData(id: string): Promise<Record<string, unknown>> {
     KnownDevice.findAll({ where, attributes: ["createdAt", "seenAt"], raw: true }),
     OutboxRow.findAll({ where, attributes: ["what", "state", "createdAt", "sentAt"], raw: true }),
     AuditRow.findAll({ where, attributes: ["at", "what", "subject", "detail"], raw: true }),
+    HookRow.findAll({ where, attributes: ["address", "createdAt"], raw: true }),
+    QuestionRow.findAll({
+      where,
+      attributes: ["edition", "about", "stance", "words", "state", "createdAt"],
+      raw: true,
+    }),
   ]);
   const { email, name, role, plan, createdAt, confirmedAt, passwordAt, totp } = account;
   await audit({ what: "data taken", subject: email, by: account });
   return {
     account: { email, name, role, plan, createdAt, confirmedAt, passwordAt, secondFactor: totp !== null },
     choices: choices?.choices ?? null,
-    ...{ sessions, tokens, devices, messages, acts },
+    ...{ sessions, tokens, devices, messages, acts, hooks, questions },
   };
 }
 

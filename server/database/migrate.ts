@@ -14,6 +14,7 @@ import * as editionBlocks from "./migrations/0011-edition-blocks.ts";
 import * as plans from "./migrations/0012-plans.ts";
 import * as goingOut from "./migrations/0013-going-out.ts";
 import * as readers from "./migrations/0014-readers.ts";
+import * as hooks from "./migrations/0016-hooks.ts";
 import * as voices from "./migrations/0015-voices.ts";
 
 /** In order; names are stored in the database and never change. */
@@ -33,6 +34,7 @@ const migrations = [
   { name: "0013-going-out", ...goingOut },
   { name: "0014-readers", ...readers },
   { name: "0015-voices", ...voices },
+  { name: "0016-hooks", ...hooks },
 ];
 
 export function migrator(sequelize: Sequelize) {

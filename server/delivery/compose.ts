@@ -18,6 +18,7 @@ import { issueToken } from "../accounts/tokens.ts";
 import type { AccountMail } from "../accounts/mails.ts";
 import type { TokenPurpose } from "../database/models.ts";
 import { outlookAddress, siteAddress } from "./links.ts";
+import { letterOfWeek } from "./week.ts";
 
 /** A mail without whom it is to. */
 export interface Letter {
@@ -71,16 +72,26 @@ export async function accountLetter(mail: AccountMail, accountId: string): Promi
 /** What many readers are sent is put together once for each plan that sees the same of it. */
 const letters = new LRUCache<string, Promise<Letter>>({ max: 40 });
 
+/** For a process that works on one desk after the other, as tests do. */
+export function forgetLetters(): void {
+  letters.clear();
+}
+
 /** What a message says to somebody who sees so much. Throws the Failure of what may not be seen. */
-export function letterOf({ what }: Pick<OutboxRow, "what">, sight: Sight): Promise<Letter> {
+export function letterOf({ what: { hook: _, ...what } }: Pick<OutboxRow, "what">, sight: Sight): Promise<Letter> {
   const key = JSON.stringify([what, sight]);
   const known = letters.get(key);
   if (known) return known;
-  const made = "scenarioId" in what ? ofEvent(what as never, sight) : ofEdition(what as never, sight);
+  const made = madeOf(what, sight);
   letters.set(key, made);
   // What failed is tried anew the next time.
   made.catch(() => letters.delete(key));
   return made;
+}
+
+function madeOf(what: Record<string, unknown>, sight: Sight): Promise<Letter> {
+  if ("until" in what) return letterOfWeek(Number(what.until), sight);
+  return "scenarioId" in what ? ofEvent(what as never, sight) : ofEdition(what as never, sight);
 }
 
 async function ofEdition({ edition: number }: { edition: number }, sight: Sight): Promise<Letter> {

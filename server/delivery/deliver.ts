@@ -8,7 +8,10 @@ import { claim, failed, finish } from "../outbox/outbox.ts";
 import type { AccountMail } from "../accounts/mails.ts";
 import { accountLetter, letterOf } from "./compose.ts";
 import { fanOut } from "./fanOut.ts";
+import { sendHook } from "./hooks.ts";
+import { OutsideFault } from "./outside.ts";
 import { MailFault, sendLetter, takesMail } from "./send.ts";
+import { announceWeek } from "./week.ts";
 
 /** Messages that are taken at once; they are sent beside each other. */
 const AT_ONCE = 50;
@@ -16,13 +19,14 @@ const AT_ONCE = 50;
 /** Makes messages of news, and sends those that are due. Returns how many were sent. */
 export async function deliver(by: string): Promise<number> {
   for (;;) {
-    const news = await claim(by, ["edition", "events"], 20);
+    const news = await claim(by, ["edition", "events", "digest"], 20);
     if (news.length === 0) break;
     for (const one of news) await fanOut(one).catch((error: unknown) => failed(one, String(error)));
   }
   let sent = 0;
-  while (takesMail()) {
-    const rows = await claim(by, ["mail"], AT_ONCE);
+  for (;;) {
+    // Mail waits until there is somebody who takes it.
+    const rows = await claim(by, takesMail() ? ["mail", "hook"] : ["hook"], AT_ONCE);
     if (rows.length === 0) break;
     const outcomes = await Promise.all(rows.map(sendRow));
     const done = rows.filter((_row, i) => outcomes[i] === "sent");
@@ -42,7 +46,8 @@ async function sendRow(row: OutboxRow): Promise<"sent" | "not"> {
     }
     const { account: mail } = row.what as { account?: AccountMail };
     const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, await sightOf(account));
-    await sendLetter(row.name, account, letter);
+    if (row.kind === "hook") await sendHook(row, letter);
+    else await sendLetter(row.name, account, letter);
     return "sent";
   } catch (error) {
     // What may no longer be seen is no fault: the plan has changed since.
@@ -51,7 +56,7 @@ async function sendRow(row: OutboxRow): Promise<"sent" | "not"> {
       await failed(
         row,
         error instanceof Error ? error.message : String(error),
-        error instanceof MailFault && error.final,
+        (error instanceof MailFault || error instanceof OutsideFault) && error.final,
       );
     return "not";
   }
@@ -62,8 +67,9 @@ export function runDelivery(every = 1_000): () => void {
   const by = randomUUID();
   return again(
     async () => {
+      await announceWeek(Date.now());
       const sent = await deliver(by);
-      if (sent > 0) log.info({ sent }, "mail was handed over");
+      if (sent > 0) log.info({ sent }, "messages were handed over");
     },
     every,
     "what readers wait for could not be delivered",

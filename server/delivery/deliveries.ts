@@ -1,4 +1,4 @@
-import { Account, OutboxRow } from "../database/models.ts";
+import { Account, OutboxRow, type MessageKind } from "../database/models.ts";
 
 /** A message that nobody took after several tries, or that will never be taken. */
 export interface DeadLetter {
@@ -10,13 +10,14 @@ export interface DeadLetter {
 }
 
 const MOST = 100;
+const MESSAGES: MessageKind[] = ["mail", "hook"];
 
 /** How much is on its way, and the dead letters, the newest first. */
 export async function deliveries() {
-  const count = (state: OutboxRow["state"]) => OutboxRow.count({ where: { kind: "mail", state } });
+  const count = (state: OutboxRow["state"]) => OutboxRow.count({ where: { kind: MESSAGES, state } });
   const [waiting, sent, dropped] = await Promise.all((["waiting", "sent", "dropped"] as const).map(count));
   const rows = await OutboxRow.findAll({
-    where: { kind: "mail", state: "dead" },
+    where: { kind: MESSAGES, state: "dead" },
     order: [["number", "DESC"]],
     limit: MOST,
   });
@@ -25,13 +26,14 @@ export async function deliveries() {
   const addresses = new Map(accounts.map(({ id, email }) => [id, email]));
   const dead = rows.map(({ number, accountId, what, fault, createdAt }): DeadLetter => ({
     ...{ number: Number(number), fault, createdAt, what: named(what) },
-    to: addresses.get(accountId ?? "") ?? "somebody who left",
+    to: `${addresses.get(accountId ?? "") ?? "somebody who left"}${"hook" in what ? ", a program" : ""}`,
   }));
   return { counts: { waiting, sent, dropped }, dead };
 }
 
 function named(what: Record<string, unknown>): string {
   if (typeof what.account === "string") return `a mail about the account (${what.account})`;
+  if ("until" in what) return "the week";
   const edition = `edition ${String(what.edition)}`;
   return "scenarioId" in what ? `what became of a call of ${edition}` : edition;
 }

@@ -22,6 +22,7 @@ import { choicesOf, endMail, saveChoices } from "../readers/choices.ts";
 import { forgetSettings } from "../settings.ts";
 import { failureOf, withTables } from "../testing.ts";
 import { deliveries } from "./deliveries.ts";
+import { forgetLetters } from "./compose.ts";
 import { deliver } from "./deliver.ts";
 import { feedOf } from "./feeds.ts";
 import { closeMail } from "./send.ts";
@@ -32,12 +33,14 @@ let mailbox: Mailbox;
 const folder = mkdtempSync(join(tmpdir(), "mailbox-"));
 
 beforeAll(async () => {
+  forgetLetters();
   mailbox = await startMailbox(folder);
   process.env.COMPASS_SMTP = mailbox.url;
   forgetSettings();
 });
 afterAll(async () => {
   closeMail();
+  forgetLetters();
   delete process.env.COMPASS_SMTP;
   forgetSettings();
   await mailbox.close();
@@ -232,7 +235,7 @@ describe("tokens", () => {
       expect(unsealed("unsubscribe", forged)).toBeUndefined();
     expect(unsealed("other", own)).toBeUndefined();
     await endMail(id);
-    expect(await choicesOf(id)).toMatchObject({ kinds: [], moments: [], corrections: false });
+    expect(await choicesOf(id)).toMatchObject({ ...CHOICES, mail: false });
     await endMail(randomUUID());
   });
 });

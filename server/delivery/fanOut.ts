@@ -2,7 +2,15 @@ import { whenSent, wantsEdition, wantsMoment, CHOICES, type ReaderChoices } from
 import type { FollowUp } from "#core/scenarios/events";
 import { offsetAt } from "#core/time/zone";
 import { sightsByPlan, type Sight } from "../accounts/plans.ts";
-import { Account, Edition, EditionMarket, ReaderChoicesRow, WatcherRow, type OutboxRow } from "../database/models.ts";
+import {
+  Account,
+  Edition,
+  EditionMarket,
+  HookRow,
+  ReaderChoicesRow,
+  WatcherRow,
+  type OutboxRow,
+} from "../database/models.ts";
 import { spread, type Message } from "../outbox/outbox.ts";
 import { seenFrom, withoutOrders } from "../readers/seen.ts";
 import { canSee } from "#core/edition/parts";
@@ -12,11 +20,13 @@ interface Reader {
   id: string;
   sight: Sight;
   choices: ReaderChoices;
+  /** Ids of the addresses of their own programs. */
+  hooks: string[];
 }
 
 /** Readers with a confirmed address, with what their plan shows and what they chose. */
 async function readers(): Promise<Reader[]> {
-  const [accounts, chosen, sights] = await Promise.all([
+  const [accounts, chosen, sights, hooks] = await Promise.all([
     Account.findAll({
       where: { role: "subscriber", closedAt: null },
       attributes: ["id", "plan", "confirmedAt"],
@@ -24,12 +34,37 @@ async function readers(): Promise<Reader[]> {
     }),
     ReaderChoicesRow.findAll(),
     sightsByPlan(),
+    HookRow.findAll({ attributes: ["id", "accountId"], raw: true }),
   ]);
+  const hooksOf = new Map<string, string[]>();
+  for (const { id, accountId } of hooks) hooksOf.set(accountId, [...(hooksOf.get(accountId) ?? []), id]);
   const choices = new Map(chosen.map((row) => [row.accountId, row.choices]));
   return accounts.flatMap(({ id, plan, confirmedAt }) => {
     const sight = sights.get(plan);
-    return sight && confirmedAt !== null ? [{ id, sight, choices: { ...CHOICES, ...choices.get(id) } }] : [];
+    if (!sight || confirmedAt === null) return [];
+    return [{ id, sight, choices: { ...CHOICES, ...choices.get(id) }, hooks: hooksOf.get(id) ?? [] }];
   });
+}
+
+/** What one reader is told from some instant on, by each of their ways. Programs have no quiet hours. */
+function messagesTo({ id, choices, hooks }: Reader, name: string, what: object, from: number): Message[] {
+  return [
+    ...(choices.mail
+      ? [
+          {
+            kind: "mail" as const,
+            name: `${name} to ${id}`,
+            accountId: id,
+            what: { ...what },
+            dueAt: sentAt(from, choices),
+          },
+        ]
+      : []),
+    ...hooks.map((hook) => ({
+      ...{ kind: "hook" as const, name: `${name} to ${id} by ${hook}`, accountId: id },
+      ...{ what: { ...what, hook }, dueAt: from },
+    })),
+  ];
 }
 
 const hourIn = (zone: string) => (instant: number) => {
@@ -41,7 +76,8 @@ const sentAt = (due: number, { quiet, zone }: ReaderChoices) => whenSent(due, qu
 
 /** Makes of news the messages that readers want, each when their plan and their quiet hours let it be sent. */
 export async function fanOut(news: OutboxRow): Promise<void> {
-  await spread(news, news.kind === "edition" ? await ofEdition(news) : await ofEvent(news));
+  const made = { edition: ofEdition, events: ofEvent, digest: ofWeek }[news.kind as "edition" | "events" | "digest"];
+  await spread(news, await made(news));
 }
 
 async function ofEdition({ what }: OutboxRow): Promise<Message[]> {
@@ -54,12 +90,20 @@ async function ofEdition({ what }: OutboxRow): Promise<Message[]> {
     markets: rows.map(({ marketId }) => marketId),
     corrects: edition.corrects !== null,
   };
-  return (await readers()).flatMap(({ id, sight, choices }): Message[] => {
-    const from = seenFrom(edition, sight);
-    if (from === undefined || !wantsEdition(choices, asked)) return [];
-    const dueAt = sentAt(from, choices);
-    return [{ name: `edition ${number} to ${id}`, accountId: id, what: { edition: number }, dueAt }];
+  return (await readers()).flatMap((reader): Message[] => {
+    const from = seenFrom(edition, reader.sight);
+    if (from === undefined || !wantsEdition(reader.choices, asked)) return [];
+    return messagesTo(reader, `edition ${number}`, { edition: number }, from);
   });
+}
+
+/** The week that ended: by mail alone, to who asked for it. */
+async function ofWeek({ what }: OutboxRow): Promise<Message[]> {
+  const { until } = what as { until: number };
+  const day = new Date(until).toISOString().slice(0, 10);
+  return (await readers()).flatMap((reader): Message[] =>
+    reader.choices.digest ? messagesTo({ ...reader, hooks: [] }, `week ${day}`, { until }, until) : [],
+  );
 }
 
 /** What happened to a call: one message to each who wants to be told of that. */
@@ -82,14 +126,14 @@ async function ofEvent({ what, createdAt }: OutboxRow): Promise<Message[]> {
     raw: true,
   });
   if (!edition || !watcher) return [];
-  return (await readers()).flatMap(({ id, sight, choices }): Message[] => {
+  return (await readers()).flatMap((reader): Message[] => {
+    const { sight, choices } = reader;
     const from = seenFrom(edition, sight);
     const isShown =
       canSee("scenarios", sight.parts) &&
       (canSee("scenarios+orders", sight.parts) || withoutOrders(event) !== undefined);
     if (from === undefined || !isShown || !wantsMoment(choices, watcher.marketId, event.event)) return [];
-    const dueAt = sentAt(Math.max(from, createdAt), choices);
-    const name = `event ${number} ${scenarioId} ${sequence} to ${id}`;
-    return [{ name, accountId: id, what: { edition: number, scenarioId, sequence }, dueAt }];
+    const name = `event ${number} ${scenarioId} ${sequence}`;
+    return messagesTo(reader, name, { edition: number, scenarioId, sequence }, Math.max(from, createdAt));
   });
 }

@@ -1,10 +1,10 @@
 import { Op, type Transaction } from "sequelize";
 import { isDuplicate, transact } from "../database/connection.ts";
-import { OutboxRow } from "../database/models.ts";
+import { OutboxRow, type MessageKind } from "../database/models.ts";
 
 /** Something to be told, of an edition or of a call: a message for each reader is made of it later. */
 export interface News {
-  kind: "edition" | "events";
+  kind: "edition" | "events" | "digest";
   /** What it is of: the same is told once. */
   name: string;
   what: Record<string, unknown>;
@@ -13,14 +13,15 @@ export interface News {
 const RESTING = { accountId: null, attempts: 0, leasedUntil: 0, leasedBy: "", fault: "" } as const;
 
 /** Leaves news in the outbox, in the transaction that made them: both are stored, or neither is. */
-export async function announce(news: readonly News[], transaction: Transaction): Promise<void> {
+export async function announce(news: readonly News[], transaction?: Transaction): Promise<void> {
   const now = Date.now();
   const rows = news.map((one) => ({ ...RESTING, ...one, state: "waiting" as const, dueAt: now, createdAt: now }));
-  await OutboxRow.bulkCreate(rows, { transaction, ignoreDuplicates: true });
+  await OutboxRow.bulkCreate(rows, { ...(transaction ? { transaction } : {}), ignoreDuplicates: true });
 }
 
 /** A message to one reader. */
 export interface Message {
+  kind: MessageKind;
   name: string;
   accountId: string;
   what: Record<string, unknown>;
@@ -29,7 +30,7 @@ export interface Message {
 }
 
 /** Leaves one message in the outbox; the same is left once. Returns whether it was. */
-export async function post(message: Omit<Message, "dueAt">): Promise<boolean> {
+export async function post(message: Omit<Message, "dueAt" | "kind">): Promise<boolean> {
   const now = Date.now();
   const row = { ...RESTING, ...message, kind: "mail" as const, state: "waiting" as const, dueAt: now, createdAt: now };
   try {
@@ -50,7 +51,7 @@ export function spread(news: OutboxRow, messages: readonly Message[]): Promise<v
     const now = Date.now();
     for (let from = 0; from < messages.length; from += AT_ONCE) {
       const rows = messages.slice(from, from + AT_ONCE).map((message) => ({
-        ...{ ...RESTING, ...message, kind: "mail" as const, state: "waiting" as const, createdAt: now },
+        ...{ ...RESTING, ...message, state: "waiting" as const, createdAt: now },
       }));
       await OutboxRow.bulkCreate(rows, { transaction, ignoreDuplicates: true });
     }

@@ -108,7 +108,7 @@ async function resultsOf(standings: readonly Standing[]): Promise<Map<string, nu
 export async function changesSeen(
   sight: Sight,
   now: number,
-  { limit, market }: { limit: number; market?: string },
+  { limit, market, from = 0 }: { limit: number; market?: string; from?: number },
 ): Promise<ChangeLine[]> {
   if (!canSee("scenarios", sight.parts)) return [];
   const open = await openEditions(sight, now);
@@ -121,7 +121,7 @@ export async function changesSeen(
   const marketOf = new Map(watchers.map(({ subject, marketId }) => [subject, marketId]));
   const editions = [...new Set(watchers.map(({ subject }) => partsOf(subject).edition))].filter((n) => open.has(n));
   const rows = await FollowUpRow.findAll({
-    where: { edition: { [Op.in]: editions } },
+    where: { edition: { [Op.in]: editions }, createdAt: { [Op.between]: [from, now] } },
     order: [
       ["createdAt", "DESC"],
       ["edition", "DESC"],

@@ -11,8 +11,8 @@ export async function saveChoices(accountId: string, choices: ReaderChoices): Pr
   await ReaderChoicesRow.upsert({ accountId, choices });
 }
 
-/** Nothing is sent to somebody any more. */
+/** No mail is sent to somebody any more; what else was chosen stays. */
 export async function endMail(accountId: string): Promise<void> {
   if (!(await Account.findByPk(accountId, { attributes: ["id"] }))) return;
-  await saveChoices(accountId, { ...(await choicesOf(accountId)), kinds: [], moments: [], corrections: false });
+  await saveChoices(accountId, { ...(await choicesOf(accountId)), mail: false });
 }

@@ -3,6 +3,7 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { mailsTaken, mailTaken } from "../../../server/delivery/mailbox.ts";
+import { messagesReceived } from "../../../server/delivery/received.ts";
 import { answer } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
@@ -14,12 +15,16 @@ export const meta: Route.MetaFunction = () => [{ title: "Mailbox - Even Compass"
 export function loader({ request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const id = new URL(request.url).searchParams.get("mail");
-    return { mails: await mailsTaken(), mail: id ? await mailTaken(id) : undefined };
+    return {
+      mails: await mailsTaken(),
+      mail: id ? await mailTaken(id) : undefined,
+      received: await messagesReceived(),
+    };
   });
 }
 
 /** What the stand-in for the world's mail has taken: the mails as their readers have them. */
-export default function Mailbox({ loaderData: { mails, mail } }: Route.ComponentProps) {
+export default function Mailbox({ loaderData: { mails, mail, received } }: Route.ComponentProps) {
   return (
     <Page>
       <PageTitle>Mailbox</PageTitle>
@@ -70,6 +75,20 @@ export default function Mailbox({ loaderData: { mails, mail } }: Route.Component
           </Box>
         )}
       </Box>
+      <Typography variant="h2" sx={{ mt: 3 }}>
+        Told to programs
+      </Typography>
+      {received.length === 0 && <Typography>No reader's program on this machine was told anything yet.</Typography>}
+      {received.map(({ id, path, at, headers, body }) => (
+        <Box component="details" key={id} sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
+          <summary>
+            {path}, {momentText(at, "utc")} UTC
+          </summary>
+          <Box component="pre" sx={{ whiteSpace: "pre-wrap", overflowWrap: "anywhere", fontSize: "0.8rem" }}>
+            {`${headers.map(([name, value]) => `${name}: ${value}`).join("\n")}\n\n${body}`}
+          </Box>
+        </Box>
+      ))}
     </Page>
   );
 }

@@ -26,6 +26,22 @@ export function ReadingFields({ choices, zones }: { choices: ReaderChoices; zone
   );
 }
 
+/** Whether mail comes, and the week's. */
+export function WayFields({ choices: { mail, digest } }: { choices: ReaderChoices }) {
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3 }}>
+      <FormControlLabel
+        control={<Checkbox size="small" name="mail" value="yes" defaultChecked={mail} />}
+        label="By mail"
+      />
+      <FormControlLabel
+        control={<Checkbox size="small" name="digest" value="yes" defaultChecked={digest} />}
+        label="The week in one mail, on Sundays"
+      />
+    </Box>
+  );
+}
+
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 const clock = (hour: number) => `${String(hour).padStart(2, "0")}:00`;
 

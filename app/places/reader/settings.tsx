@@ -10,15 +10,18 @@ import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
 import { MOMENT_NAMES, MOMENTS } from "#core/readers/choices";
 import { sightOf } from "../../../server/accounts/plans.ts";
 import { issueToken, revokeToken, tokensOf } from "../../../server/accounts/tokens.ts";
+import { addHook, endHook, hooksOf } from "../../../server/delivery/hooks.ts";
 import { siteAddress } from "../../../server/delivery/links.ts";
 import { Failure } from "../../../server/failure.ts";
+import { readSettings } from "../../../server/settings.ts";
 import { choicesOf, saveChoices } from "../../../server/readers/choices.ts";
 import { marketsSeen } from "../../../server/readers/marketSaid.ts";
 import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
 import { Choices } from "../../parts/Choices.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
-import { ReadingFields, QuietFields } from "./SettingFields.tsx";
+import { HookList } from "./HookList.tsx";
+import { ReadingFields, QuietFields, WayFields } from "./SettingFields.tsx";
 import type { Route } from "./+types/settings.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Settings - Even Compass" }];
@@ -39,6 +42,8 @@ export function loader({ context }: Route.LoaderArgs) {
       tokens: [...(await tokensOf(person.id, "api")), ...(await tokensOf(person.id, "bars"))].map(
         ({ id, purpose, createdAt }) => ({ id, purpose, createdAt }),
       ),
+      hooks: (await hooksOf(person.id)).map(({ id, address, createdAt }) => ({ id, address, createdAt })),
+      standIn: readSettings().COMPASS_HOOKS?.split(",").at(0),
       feeds: (await tokensOf(person.id, "feed")).map(({ id, createdAt }) => ({ id, createdAt })),
     };
   });
@@ -70,6 +75,14 @@ export function action({ request, context }: Route.ActionArgs) {
       case "end token":
         for (const purpose of ["api", "bars"] as const) await revokeToken(id, purpose, textField(form, "token"));
         return { said: "That token opens nothing any more." };
+      case "hook":
+        return {
+          said: "That program is told from now on. What signs its messages stands below; it is told this once.",
+          hookSecret: await addHook(id, textField(form, "address").trim()),
+        };
+      case "end hook":
+        await endHook(id, textField(form, "hook"));
+        return { said: "That program is told nothing any more." };
       case "end feed":
         await revokeToken(id, "feed", textField(form, "feed"));
         return { said: "That address shows nothing any more." };
@@ -86,6 +99,8 @@ async function save(id: string, form: FormData): Promise<string> {
     kinds: all("kinds"),
     markets: all("markets"),
     moments: all("moments"),
+    mail: textField(form, "mail") === "yes",
+    digest: textField(form, "digest") === "yes",
     corrections: textField(form, "corrections") === "yes",
     ...(isQuiet ? { quiet: { from: Number(form.get("from")), to: Number(form.get("to")) } } : {}),
     zone: textField(form, "zone"),
@@ -99,7 +114,7 @@ async function save(id: string, form: FormData): Promise<string> {
 
 /** How pages are read, what comes by mail and when, and private addresses for programs that read feeds. */
 export default function Settings({
-  loaderData: { choices, kinds, markets, zones, feeds, tokens, isDesk },
+  loaderData: { choices, kinds, markets, zones, feeds, hooks, standIn, tokens, isDesk },
   actionData,
 }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
@@ -128,8 +143,9 @@ export default function Settings({
         </Typography>
         <ReadingFields choices={choices} zones={zones} />
         <Typography variant="h2" sx={TITLE}>
-          By mail
+          What you are told
         </Typography>
+        <WayFields choices={choices} />
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, gap: 2 }}>
           <Choices
             name="kinds"
@@ -181,6 +197,18 @@ export default function Settings({
           Make an address
         </Button>
       </Form>
+      {!isDesk && (
+        <>
+          <Typography variant="h2" sx={TITLE}>
+            Programs that are told
+          </Typography>
+          <HookList
+            hooks={hooks}
+            standIn={standIn}
+            secret={said && "hookSecret" in said ? said.hookSecret : undefined}
+          />
+        </>
+      )}
       <Typography variant="h2" sx={TITLE}>
         For programs
       </Typography>

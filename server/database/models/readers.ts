@@ -37,13 +37,23 @@ export class TokenRow extends Row<TokenRow> {
   declare usedAt: CreationOptional<number | null>;
 }
 
+/** An address of a reader's own program. */
+export class HookRow extends Row<HookRow> {
+  declare id: string;
+  declare accountId: string;
+  declare address: string;
+  /** What its messages are signed with, encrypted. */
+  declare secret: string;
+  declare createdAt: number;
+}
+
 /** A message on its way, or something that is still to become one for each reader. */
 export class OutboxRow extends Row<OutboxRow> {
   declare number: CreationOptional<number>;
   /** What it says to whom: the same is never sent twice. */
   declare name: string;
-  /** "edition" and "events" become messages; "mail" is one. */
-  declare kind: "edition" | "events" | "mail";
+  /** "edition", "events" and "digest" become messages; "mail" and "hook" are such. */
+  declare kind: "edition" | "events" | "digest" | MessageKind;
   declare accountId: string | null;
   declare what: Record<string, unknown>;
   declare state: "waiting" | "sent" | "dead" | "dropped";
@@ -55,6 +65,9 @@ export class OutboxRow extends Row<OutboxRow> {
   declare sentAt: CreationOptional<number | null>;
   declare fault: string;
 }
+
+/** By which way a message goes. */
+export type MessageKind = "mail" | "hook";
 
 /** What a reader says to an edition. */
 export type Stance = "question" | "agree" | "disagree";
@@ -119,6 +132,10 @@ export function bindReaders(sequelize: Sequelize): void {
       createdAt: moment(),
     },
     table("questions"),
+  );
+  HookRow.init(
+    { id: key(36), accountId: text(36), address: text(500), secret: text(200), createdAt: moment() },
+    table("hooks"),
   );
   OutboxRow.init(
     {
