@@ -13,6 +13,7 @@ export default [
   route("api/openapi.json", "places/api/openapi.ts"),
   route("api/outlooks", "places/api/outlooks.ts", { id: "api-outlooks" }),
   route("api/outlooks/:number", "places/api/outlook.ts", { id: "api-outlook" }),
+  route("api/payments", "places/api/payments.ts", { id: "api-payments" }),
   route("api/bars/:market", "places/api/bars.ts", { id: "api-bars" }),
   route("feeds/:token/:file", "places/feed.ts"),
   layout("places/desk.tsx", [
@@ -88,6 +89,7 @@ export default [
     route("account", "places/account/account.tsx"),
     route("account/factor", "places/account/factor.tsx"),
     route("settings", "places/reader/settings.tsx"),
+    route("till", "places/account/till.tsx"),
     route("outlooks", "places/reader/outlooks.tsx"),
     route("archive", "places/reader/archive.tsx"),
     route("markets/:market", "places/reader/marketPage.tsx"),

@@ -1,3 +1,4 @@
+import { randomBytes } from "node:crypto";
 import { PEOPLE } from "../demo/people.ts";
 import { EVERY_MARKET_READ } from "../demo/said.ts";
 import { readMarkets, seedWorld } from "../demo/seed.ts";
@@ -5,6 +6,9 @@ import { readDeskName, runDesk } from "./desk/desk.ts";
 import { runCommand, timed } from "./desk/timing.ts";
 
 process.env.COMPASS_LOG ??= "warn";
+// Plans of the demo are for sale, at a till on which nothing is charged.
+process.env.COMPASS_TILL ??= "stand-in";
+process.env.COMPASS_TILL_SECRET ??= `whsec_${randomBytes(24).toString("base64")}`;
 
 let isNew = false;
 

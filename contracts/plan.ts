@@ -11,6 +11,7 @@ import {
   Length,
   Matches,
   Max,
+  MaxLength,
   Min,
 } from "class-validator";
 import { KIND_NAMES, type EditionKind } from "#core/edition/blocks";
@@ -48,6 +49,13 @@ export class PlanDto {
   @IsOptional()
   @IsBoolean()
   open?: boolean;
+
+  /** What it costs, in words; empty where it is not for sale. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(60, { message: "a price has at most 60 characters" })
+  @Matches(/^[^\r\n]*$/, { message: "a price is one line" })
+  price?: string;
 
   @IsInt()
   @Min(0)

@@ -46,6 +46,7 @@ const FILLED: Record<string, string> = {
   ":mail": NOBODYS,
   ":token": "x".repeat(43),
   ":file": "outlooks.atom",
+  ":voice": "0".repeat(64),
 };
 const filled = (path: string) => `/${path.replace(/:[a-z]+/g, (name) => FILLED[name] ?? name)}`;
 

@@ -18,6 +18,10 @@ export class Settings {
   @IsOptional() @Matches(/^smtps?:\/\/\S+$/) COMPASS_SMTP?: string;
   /** Hosts with ports of this machine's own network that readers' programs may have: for stand-ins. */
   @IsOptional() @Matches(/^[^\s/]+:\d+(,[^\s/]+:\d+)*$/) COMPASS_HOOKS?: string;
+  /** What the payment house signs its messages with: whsec_... Without it nothing is for sale. */
+  @IsOptional() @Matches(/^whsec_[A-Za-z0-9+/=]{32,90}$/) COMPASS_TILL_SECRET?: string;
+  /** "stand-in": the payment house is a page of this desk on which nothing is charged. */
+  @IsOptional() @IsIn(["stand-in"]) COMPASS_TILL?: string;
   /** "web" answers requests, "worker" does what runs beside them, "all" does both. */
   @IsIn(["web", "worker", "all"]) COMPASS_ROLE = "all";
 }

@@ -40,6 +40,8 @@ const TABLES = [
   "reader_choices",
   "tokens",
   "hooks",
+  "memberships",
+  "payments",
   "outbox",
   "questions",
   "record_entries",

@@ -27,11 +27,13 @@ export interface Plan extends Sight {
   version: number;
   /** Whether anybody may join on it. */
   open: boolean;
+  /** What it costs, in words; empty where it is not for sale. */
+  price: string;
 }
 
 const MOST_PLANS = 12;
 
-const planOf = ({ id, name, parts, kinds, wait, version, open }: PlanRow): Plan => ({
+const planOf = ({ id, name, parts, kinds, wait, version, open, price }: PlanRow): Plan => ({
   id,
   name,
   parts,
@@ -39,6 +41,7 @@ const planOf = ({ id, name, parts, kinds, wait, version, open }: PlanRow): Plan 
   wait,
   version,
   open,
+  price,
 });
 
 /** Every plan, the fullest first. */
@@ -81,20 +84,20 @@ export async function sightsByPlan(): Promise<Map<string, Sight>> {
 
 /** Makes a plan, or changes one that is still as it was read. */
 export async function savePlan(id: string | undefined, dto: PlanDto): Promise<Plan> {
-  const { name, version, wait, open = false } = dto;
+  const { name, version, wait, open = false, price = "" } = dto;
   const parts = partsInOrder(dto.parts);
   const kinds = KIND_NAMES.filter((kind) => dto.kinds.includes(kind));
   try {
     if (id === undefined) {
       if ((await PlanRow.count()) >= MOST_PLANS)
         throw new Failure("many", `There are ${MOST_PLANS} plans already.`, { kept: "No plan was made." });
-      const made = await PlanRow.create({ id: randomUUID(), name, parts, kinds, wait, open, version: 1 });
+      const made = await PlanRow.create({ id: randomUUID(), name, parts, kinds, wait, open, price, version: 1 });
       await audit({ what: "plan made", subject: name, detail: { parts, kinds, wait } });
       return planOf(made);
     }
     const before = await findPlan(id);
     const [changed] = await PlanRow.update(
-      { name, parts, kinds, wait, open, version: version + 1 },
+      { name, parts, kinds, wait, open, price, version: version + 1 },
       { where: { id, version } },
     );
     if (changed === 0)

@@ -12,6 +12,7 @@ export const ACTS = {
   "account made": "made an account",
   invited: "invited somebody",
   "question decided": "decided on a reader's question",
+  "membership changed": "paid, or did not",
   joined: "joined",
   confirmed: "confirmed a mail address",
   "reset asked": "asked for a new password",

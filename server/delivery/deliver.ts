@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { again } from "../again.ts";
+import { endLapsed } from "../accounts/memberships.ts";
 import { sightOf } from "../accounts/plans.ts";
 import { Account, type OutboxRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -68,6 +69,7 @@ export function runDelivery(every = 1_000): () => void {
   return again(
     async () => {
       await announceWeek(Date.now());
+      await endLapsed(Date.now());
       const sent = await deliver(by);
       if (sent > 0) log.info({ sent }, "messages were handed over");
     },

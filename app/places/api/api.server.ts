@@ -10,15 +10,22 @@ import { log } from "../../../server/log.ts";
  * Answers a program that says who it is by a token of one scope (`Authorization: Bearer ...`), never by a cookie.
  * What fails is told as problem details (RFC 9457).
  */
-export async function answerProgram(
+export function answerProgram(
   request: Request,
   scope: TokenPurpose,
   work: (account: Account) => Promise<Response>,
 ): Promise<Response> {
-  try {
+  return answerMessage(async () => {
     const account = await accountOf(request, scope);
     await countRequest(account.id, "");
-    return await actingAs(account, () => work(account));
+    return actingAs(account, () => work(account));
+  });
+}
+
+/** Answers a program that proves by what it sends that it may. What fails is told as problem details (RFC 9457). */
+export async function answerMessage(work: () => Promise<Response>): Promise<Response> {
+  try {
+    return await work();
   } catch (error) {
     const failure = error instanceof Failure ? error : isUnreachable(error) ? databaseAway() : undefined;
     if (!failure) log.error({ error: error instanceof Error ? error.stack : String(error) }, "unexpected");

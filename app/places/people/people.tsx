@@ -14,12 +14,14 @@ import { readDto } from "#contracts/read";
 import { invite } from "../../../server/accounts/joining.ts";
 import { Failure } from "../../../server/failure.ts";
 import { closeAccount, listAccounts, openAccount, type AccountLine } from "../../../server/accounts/accounts.ts";
+import { memberships, type MembershipLine } from "../../../server/accounts/memberships.ts";
 import { listPlans, putOnPlan } from "../../../server/accounts/plans.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { HeadRow } from "../../parts/HeadRow.tsx";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
+import { membershipText } from "../account/membershipText.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import type { Route } from "./+types/people.ts";
 
@@ -30,6 +32,7 @@ export function loader({ context }: Route.LoaderArgs) {
     own: personIn(context).id,
     accounts: await listAccounts(),
     plans: (await listPlans()).map(({ id, name }) => ({ id, name })),
+    memberships: await memberships(),
   }));
 }
 
@@ -54,7 +57,10 @@ export function action({ request, context }: Route.ActionArgs) {
 }
 
 /** Who has an account here, and when they were last seen. */
-export default function People({ loaderData: { own, accounts, plans }, actionData }: Route.ComponentProps) {
+export default function People({
+  loaderData: { own, accounts, plans, memberships: held },
+  actionData,
+}: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   return (
     <Page>
@@ -100,7 +106,11 @@ export default function People({ loaderData: { own, accounts, plans }, actionDat
         <HeadRow columns={["Name", "Mail address", "Role", "Plan", "Last seen", ""]} />
         <TableBody>
           {accounts.map((account) => (
-            <AccountRow key={account.id} account={account} plans={plans} own={account.id === own} />
+            <AccountRow
+              key={account.id}
+              {...{ account, plans, membership: held[account.id] }}
+              own={account.id === own}
+            />
           ))}
         </TableBody>
       </Table>
@@ -143,9 +153,11 @@ function InviteForm({ plans }: { plans: readonly { id: string; name: string }[] 
 function AccountRow({
   account: { id, name, email, role, plan, seenAt, closedAt },
   plans,
+  membership,
   own,
 }: {
   account: AccountLine;
+  membership: MembershipLine | undefined;
   plans: readonly { id: string; name: string }[];
   own: boolean;
 }) {
@@ -160,6 +172,11 @@ function AccountRow({
       <TableCell>{role}</TableCell>
       <TableCell>
         {role === "subscriber" ? <PlanOf account={id} name={name} plan={plan} plans={plans} /> : "sees everything"}
+        {membership && (
+          <Typography variant="body2" color="text.secondary">
+            {membershipText(membership)}
+          </Typography>
+        )}
       </TableCell>
       <TableCell>
         {closed

@@ -33,6 +33,7 @@ export function action({ request, context }: Route.ActionArgs) {
       kinds: form.getAll("kinds"),
       wait: Number(textField(form, "wait") || "0"),
       open: textField(form, "open") === "yes",
+      price: textField(form, "price").trim(),
       version: Number(textField(form, "version")),
     });
     if (!read.ok)
@@ -119,6 +120,14 @@ function PlanForm({ plan }: { plan?: Plan & { readers: number } }) {
           chosen={plan?.kinds ?? []}
         />
       </Box>
+      <TextField
+        name="price"
+        label="What it costs, if it is for sale"
+        defaultValue={plan?.price ?? ""}
+        size="small"
+        slotProps={{ htmlInput: { maxLength: 60 } }}
+        sx={{ width: 260, mt: 1, mr: 2 }}
+      />
       <FormControlLabel
         label="Anybody may join on it"
         control={<Checkbox size="small" name="open" value="yes" defaultChecked={plan?.open ?? false} />}

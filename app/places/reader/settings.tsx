@@ -9,6 +9,7 @@ import { readDto } from "#contracts/read";
 import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
 import { MOMENT_NAMES, MOMENTS } from "#core/readers/choices";
 import { sightOf } from "../../../server/accounts/plans.ts";
+import { isStandIn } from "../../../server/accounts/till.ts";
 import { issueToken, revokeToken, tokensOf } from "../../../server/accounts/tokens.ts";
 import { addHook, endHook, hooksOf } from "../../../server/delivery/hooks.ts";
 import { siteAddress } from "../../../server/delivery/links.ts";
@@ -39,6 +40,7 @@ export function loader({ context }: Route.LoaderArgs) {
       markets: await marketsSeen(sight),
       zones: ["UTC", ...Intl.supportedValuesOf("timeZone")],
       isDesk: worksAtDesk(person),
+      till: isStandIn() && !worksAtDesk(person),
       tokens: [...(await tokensOf(person.id, "api")), ...(await tokensOf(person.id, "bars"))].map(
         ({ id, purpose, createdAt }) => ({ id, purpose, createdAt }),
       ),
@@ -114,7 +116,7 @@ async function save(id: string, form: FormData): Promise<string> {
 
 /** How pages are read, what comes by mail and when, and private addresses for programs that read feeds. */
 export default function Settings({
-  loaderData: { choices, kinds, markets, zones, feeds, hooks, standIn, tokens, isDesk },
+  loaderData: { choices, kinds, markets, zones, feeds, hooks, standIn, tokens, isDesk, till },
   actionData,
 }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
@@ -128,6 +130,15 @@ export default function Settings({
           account
         </MuiLink>
         .
+        {till && (
+          <>
+            {" "}
+            <MuiLink component={Link} to="/till">
+              Plans that are for sale
+            </MuiLink>
+            .
+          </>
+        )}
       </Typography>
       <Typography role="status" sx={{ minHeight: "1.5em", fontWeight: 600 }}>
         {said?.said}

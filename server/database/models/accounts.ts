@@ -1,6 +1,7 @@
 import type { CreationOptional, NonAttribute, Sequelize } from "sequelize";
 import type { EditionKind } from "#core/edition/blocks";
 import type { EditionPart } from "#core/edition/parts";
+import type { Payment } from "#core/readers/membership";
 import type { RungOfSet } from "#core/time/rungs";
 import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
@@ -45,6 +46,26 @@ export class PlanRow extends Row<PlanRow> {
   declare version: number;
   /** Whether anybody may join on it. */
   declare open: CreationOptional<boolean>;
+  /** What it costs, in words; empty where it is not for sale. */
+  declare price: CreationOptional<string>;
+}
+
+/** What a reader pays for, as the payment house said it last. */
+export class MembershipRow extends Row<MembershipRow> {
+  declare accountId: string;
+  declare plan: string;
+  declare before: string;
+  declare state: Payment;
+  declare until: number;
+  declare at: number;
+}
+
+/** A message of the payment house that was taken. */
+export class PaymentRow extends Row<PaymentRow> {
+  declare id: string;
+  declare accountId: string;
+  declare kind: Payment;
+  declare at: number;
 }
 
 export class Session extends Row<Session> {
@@ -131,9 +152,22 @@ export function bindAccounts(sequelize: Sequelize): void {
       wait: whole(),
       version: whole(),
       open: { ...flag(), defaultValue: false },
+      price: { ...text(60), defaultValue: "" },
     },
     table("plans"),
   );
+  MembershipRow.init(
+    {
+      accountId: key(36),
+      plan: text(36),
+      before: text(36),
+      state: text(10),
+      until: moment(),
+      at: moment(),
+    },
+    table("memberships"),
+  );
+  PaymentRow.init({ id: key(100), accountId: text(36), kind: text(10), at: moment() }, table("payments"));
   Session.init(
     {
       id: { ...text(64), primaryKey: true },

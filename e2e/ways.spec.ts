@@ -1,0 +1,72 @@
+import { expect, test } from "@playwright/test";
+import { accessible, hydrated, newestEdition, saved, signIn } from "./desk.ts";
+
+test("a reader pays at the till and sees more at once, and a program of theirs is told what they are", async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  const own = { ...(baseURL ? { baseURL } : {}) };
+  const owner = await (await browser.newContext(own)).newPage();
+  await signIn(owner, "owner");
+  await owner.goto("/people");
+  await owner.getByLabel("Plan of Nell Arden").selectOption("free");
+  await owner.getByRole("button", { name: "Put Nell Arden on this plan" }).click();
+  await expect(owner.getByLabel("Plan of Nell Arden")).toHaveValue("free");
+  const reader = await (await browser.newContext(own)).newPage();
+  await signIn(reader, "newcomer");
+  await reader.goto("/settings");
+  await accessible(reader);
+  await reader.getByRole("link", { name: "Plans that are for sale" }).click();
+  await expect(reader.getByText(/You read on the plan Free\./)).toBeVisible();
+  await accessible(reader);
+  await reader.getByRole("button", { name: "Try it for 14 days" }).click();
+  await expect(reader.getByRole("status")).toHaveText("The trial has begun.");
+  await expect(reader.getByText(/You read on the plan Member\. Member: on trial until/)).toBeVisible();
+  await reader.getByRole("button", { name: "Pay for 30 days more" }).click();
+  await expect(reader.getByText(/Member: paid until/)).toBeVisible();
+
+  await reader.goto("/settings");
+  const [standIn] = /http:\/\/127\.0\.0\.1:\d+\//.exec(await reader.locator("main").innerText()) ?? [];
+  await reader.getByLabel("Address of your program").fill("http://127.0.0.1:3306/");
+  await reader.getByRole("button", { name: "Tell it" }).click();
+  await expect(reader.getByRole("alert")).toContainText("within a network of this desk");
+  await reader.getByLabel("Address of your program").fill(`${standIn}told`);
+  await reader.getByRole("button", { name: "Tell it" }).click();
+  await expect(reader.getByText(/^whsec_/)).toBeVisible();
+  await accessible(reader);
+
+  await signIn(page, "analyst");
+  await page.goto("/editions");
+  await hydrated(page);
+  await page.getByLabel("Kind").click();
+  await page.getByRole("option", { name: "Lesson" }).click();
+  await page.getByRole("button", { name: "Begin an outlook" }).click();
+  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
+  await hydrated(page);
+  await page.getByLabel("Title").fill("To programs as well");
+  await page.getByRole("textbox", { name: "Words", exact: true }).fill("What is told is told once.");
+  await saved(page);
+  await page.getByRole("button", { name: "Publish" }).click();
+  await page.waitForURL(/outlooks\/\d+$/);
+
+  await expect(async () => {
+    await owner.goto("/mailbox");
+    const told = owner.locator("details").filter({ hasText: "/told" }).first();
+    await told.locator("summary").click({ timeout: 1_000 });
+    await expect(told).toContainText("To programs as well", { timeout: 1_000 });
+    await expect(told).toContainText("webhook-signature: v1,");
+  }).toPass({ timeout: 30_000 });
+  await accessible(owner);
+
+  // At once, though the plan of before waits a day; and no more once it is paid back.
+  const number = await newestEdition(reader, /To programs as well/);
+  expect((await reader.request.get(`/outlooks/${number}`)).status()).toBe(200);
+  await reader.goto("/till");
+  await reader.getByRole("button", { name: "Ask for it back" }).click();
+  await expect(reader.getByText(/You read on the plan Free\. Member: paid back on/)).toBeVisible();
+  expect((await reader.request.get(`/outlooks/${number}`)).status()).toBe(403);
+  await reader.goto("/settings");
+  await reader.getByRole("button", { name: /^End http/ }).click();
+  await expect(reader.getByRole("status").first()).toHaveText("That program is told nothing any more.");
+});
