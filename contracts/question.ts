@@ -1,5 +1,5 @@
 import "reflect-metadata";
-import { IsIn, IsString, Length, MaxLength } from "class-validator";
+import { IsIn, IsOptional, IsString, Length, MaxLength } from "class-validator";
 import { LONGEST_QUESTION } from "#contracts/draft";
 
 export const STANCES = ["question", "agree", "disagree"] as const;
@@ -12,6 +12,12 @@ export class QuestionDto {
   @IsString()
   @MaxLength(200)
   about!: string;
+
+  /** Id of what is replied to. */
+  @IsOptional()
+  @IsString()
+  @Length(1, 36)
+  to?: string;
 
   @IsString()
   @Length(3, LONGEST_QUESTION, { message: `this has 3 to ${LONGEST_QUESTION} characters` })

@@ -63,6 +63,28 @@ describe("a reader's question", () => {
     expect(JSON.stringify(await seen(free))).toContain("What is a pivot?");
   });
 
+  it("is replied to by others, in one thread, each looked at, and goes with what it replies to", async () => {
+    const [reader, other] = [await aReader(), await aReader()];
+    await ask(String(number), question("Where does it begin?"), reader);
+    const atDesk = async (text: string) => (await questionsAtDesk()).find(({ words }) => words === text)!;
+    const { id } = await atDesk("Where does it begin?");
+    const reply = (to: string, words: string) => ask(String(number), { ...question(words), to }, other);
+    // What is not shown is not replied to, nor what is of another edition or of none.
+    expect(await failureOf(reply(id, "Too early."))).toMatchObject({ status: 404 });
+    expect(await failureOf(reply(randomUUID(), "Of nothing."))).toMatchObject({ status: 404 });
+    await decide(id, "shown", "At 99.", desk);
+    await reply(id, "And then?");
+    const first = await atDesk("And then?");
+    expect(first.to).toBe(id);
+    expect((await seen(reader)).map(({ words }) => words)).not.toContain("And then?");
+    await decide(first.id, "shown", "", desk);
+    await reply(first.id, "A reply to a reply.");
+    expect((await atDesk("A reply to a reply.")).to).toBe(id);
+    expect(await seen(reader)).toContainEqual(expect.objectContaining({ words: "And then?", to: id, own: false }));
+    await decide(id, "refused", "", desk);
+    expect((await seen(other)).map(({ words }) => words)).not.toContain("And then?");
+  });
+
   it("is not asked of what may not be seen, nor ten thousand times", async () => {
     const reader = await aReader();
     expect(await failureOf(ask("999", question("Is it there?"), reader))).toMatchObject({ status: 404 });

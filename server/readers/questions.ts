@@ -24,6 +24,8 @@ export interface QuestionLine {
   answeredBy: string | null;
   /** Whether it is of whoever looks. */
   own: boolean;
+  /** Id of what it is a reply to. */
+  to: string | null;
 }
 
 /** Of one reader so many wait to be looked at, at most. */
@@ -33,8 +35,9 @@ const MOST_WAITING = 10;
 export async function ask(number: string, dto: QuestionDto, person: Person): Promise<void> {
   const sight = await sightOf(person);
   const { edition } = await seeEdition(number, sight);
+  const parentId = dto.to === undefined ? null : await threadOf(dto.to, edition.number, person, sight);
   const row = {
-    ...{ id: randomUUID(), edition: edition.number, accountId: person.id, createdAt: Date.now() },
+    ...{ id: randomUUID(), parentId, edition: edition.number, accountId: person.id, createdAt: Date.now() },
     ...{ about: dto.about, stance: dto.stance, words: dto.words.trim(), parts: [...sight.parts] },
     state: "waiting" as const,
   };
@@ -52,21 +55,33 @@ export async function ask(number: string, dto: QuestionDto, person: Person): Pro
   });
 }
 
+/** What begins the thread a reply belongs to: of this edition, and shown to whoever replies. */
+async function threadOf(id: string, number: number, person: Person, sight: Sight): Promise<string> {
+  const shown = (await questionsSeen(number, person, sight)).find((one) => one.id === id && one.state === "shown");
+  if (!shown) throw notFound("question");
+  return shown.to ?? shown.id;
+}
+
 /** Somebody is shown what others said where their plan shows as much as those others were shown. */
 const showsAsMuch = (parts: readonly EditionPart[], sight: Sight) => parts.every((part) => canSee(part, sight.parts));
 
 /** What was said to an edition: what is shown to all who see as much, and one's own. */
 export async function questionsSeen(number: number, person: Person, sight: Sight): Promise<QuestionLine[]> {
   const rows = await QuestionRow.findAll({ where: { edition: number }, order: [["createdAt", "ASC"]] });
+  const isSeen = ({ accountId, state, parts }: QuestionRow) =>
+    accountId === person.id || (state === "shown" && showsAsMuch(parts, sight));
+  const begins = new Map(rows.filter(({ parentId }) => !parentId).map((row) => [row.id, row]));
   return rows
-    .filter(
-      ({ accountId, state, parts }) => accountId === person.id || (state === "shown" && showsAsMuch(parts, sight)),
-    )
+    .filter((row) => {
+      // A reply is shown with what it replies to, or not at all.
+      const begun = row.parentId ? begins.get(row.parentId) : row;
+      return begun !== undefined && isSeen(begun) && isSeen(row);
+    })
     .map((row) => ({ ...lineOf(row), own: row.accountId === person.id }));
 }
 
-const lineOf = ({ id, about, stance, words, state, createdAt, answer, answeredBy }: QuestionRow) => ({
-  ...{ id, about, stance, words, state, createdAt },
+const lineOf = ({ id, about, stance, words, state, createdAt, answer, answeredBy, parentId }: QuestionRow) => ({
+  ...{ id, about, stance, words, state, createdAt, to: parentId ?? null },
   ...{ answer: answer ?? null, answeredBy: answeredBy ?? null },
 });
 

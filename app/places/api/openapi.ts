@@ -17,6 +17,19 @@ const problem = (description: string) => ({
   content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
 });
 
+const price = { type: "number" } as const;
+const BARS = {
+  type: "array",
+  items: {
+    type: "object",
+    required: ["time", "open", "high", "low", "close"],
+    properties: {
+      time: { type: ["string", "integer"], description: "A text, or milliseconds since 1970." },
+      ...{ open: price, high: price, low: price, close: price, volume: price },
+    },
+  },
+};
+
 /** What programs may ask, as an OpenAPI 3.1 document. */
 const DOCUMENT = {
   openapi: "3.1.0",
@@ -44,7 +57,8 @@ const DOCUMENT = {
     },
     "/api/bars/{market}": {
       post: {
-        summary: "Bars of a market as CSV: whole or not at all, the same file twice changes nothing (scope bars).",
+        summary:
+          "Bars of a market as CSV or JSON: whole or not at all, the same file twice changes nothing (scope bars).",
         parameters: [
           inPath("market"),
           query("zone", "IANA zone of times that say none."),
@@ -52,7 +66,10 @@ const DOCUMENT = {
           query("badRows", "What is done with rows that cannot be read.", { ...text, enum: ["refuse", "leaveOut"] }),
           query("differing", "Which stands where stored bars differ.", { ...text, enum: ["ask", "stored", "file"] }),
         ],
-        requestBody: { required: true, content: { "text/csv": { schema: text } } },
+        requestBody: {
+          required: true,
+          content: { "text/csv": { schema: text }, "application/json": { schema: BARS } },
+        },
         responses: { 200: json("The report."), 401: problem("No token."), 422: problem("Nothing was stored.") },
       },
     },

@@ -66,12 +66,12 @@ export default function QuestionsPage({ loaderData: { questions }, actionData }:
 const STANCE = { question: "asks", agree: "agrees", disagree: "disagrees" } as const;
 
 function QuestionForm({ question }: { question: Line }) {
-  const { id, edition, about, stance, words, state, createdAt, who, sees } = question;
+  const { id, edition, about, stance, words, state, createdAt, who, sees, to } = question;
   const hidden = PARTS.filter((part) => !sees.includes(part)).map((part) => PART_NAMES[part].toLowerCase());
   return (
     <Box component="article" sx={{ borderTop: 1, borderColor: "divider", py: 1.5, maxWidth: 760 }}>
       <Typography variant="body2" color="text.secondary">
-        {who} {STANCE[stance]}
+        {who} {to ? "replies" : STANCE[stance]}
         {about && `, on ${about}`},{" "}
         <MuiLink component={Link} to={`/outlooks/${edition}`}>
           edition {edition}

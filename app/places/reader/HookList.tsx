@@ -1,3 +1,4 @@
+import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
@@ -34,19 +35,19 @@ export function HookList({ hooks, standIn, secret }: Props) {
           </Button>
         </Form>
       ))}
-      <Form method="post">
+      <Box component={Form} method="post" sx={{ display: "flex", alignItems: "flex-end", gap: 2 }}>
         <TextField
           label="Address of your program"
           name="address"
           type="url"
           required
-          sx={{ width: "100%", maxWidth: 420, mr: 2 }}
+          sx={{ width: "100%", maxWidth: 420 }}
           slotProps={{ htmlInput: { maxLength: 500 } }}
         />
         <Button type="submit" name="step" value="hook" variant="outlined">
           Tell it
         </Button>
-      </Form>
+      </Box>
     </>
   );
 }

@@ -11,7 +11,7 @@ import { useTimes } from "../../parts/useTimes.ts";
 
 interface Props {
   questions: readonly QuestionLine[];
-  /** What can be asked about: the markets and calls of the outlook. */
+  /** What can be asked about: the markets, calls and levels of the outlook. */
   about: readonly string[];
   said: string | undefined;
   failure: FailureBody | undefined;
@@ -22,26 +22,26 @@ const STATE = { waiting: "Waits to be looked at.", refused: "Was not shown to ot
 
 /** What readers ask and hold against an outlook, with the answers, and a place to do so. */
 export function Questions({ questions, about, said, failure }: Props) {
-  const { moment } = useTimes();
   return (
     <Box component="section" aria-label="Questions" data-no-print sx={{ maxWidth: 760, mt: 4 }}>
       <Typography variant="h2" sx={{ borderTop: "1.5px solid", borderColor: "text.primary", pt: 1 }}>
         Asked and answered
       </Typography>
-      {questions.map(({ id, about: of, stance, words, state, createdAt, answer, answeredBy, own }) => (
-        <Box key={id} sx={{ borderBottom: 1, borderColor: "divider", py: 1 }}>
-          <Typography variant="body2" color="text.secondary">
-            {own ? "You" : "A reader"} {own ? STANCE[stance].replace(/s$/, "") : STANCE[stance]}
-            {of && `, on ${of}`}, {moment(createdAt)}. {STATE[state]}
-          </Typography>
-          <Typography sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere" }}>{words}</Typography>
-          {answer && (
-            <Typography sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere", pl: 2, mt: 0.5 }}>
-              <strong>{answeredBy}:</strong> {answer}
-            </Typography>
-          )}
-        </Box>
-      ))}
+      {questions
+        .filter(({ to }) => to === null)
+        .map((begun) => (
+          <Box key={begun.id} sx={{ borderBottom: 1, borderColor: "divider", py: 1 }}>
+            <Said line={begun} />
+            {questions
+              .filter(({ to }) => to === begun.id)
+              .map((reply) => (
+                <Box key={reply.id} sx={{ pl: 2, mt: 1, borderLeft: 2, borderColor: "divider" }}>
+                  <Said line={reply} />
+                </Box>
+              ))}
+            {begun.state === "shown" && <Reply key={questions.length} to={begun.id} />}
+          </Box>
+        ))}
       <Typography role="status" sx={{ minHeight: "1.5em", fontWeight: 600, mt: 1 }}>
         {said}
       </Typography>
@@ -75,6 +75,51 @@ export function Questions({ questions, about, said, failure }: Props) {
         />
         <Button type="submit" variant="outlined" sx={{ mt: 1 }}>
           Send it
+        </Button>
+      </Form>
+    </Box>
+  );
+}
+
+/** What somebody said, and what the desk answered. */
+function Said({ line }: { line: QuestionLine }) {
+  const { moment } = useTimes();
+  const { about, stance, words, state, createdAt, answer, answeredBy, own } = line;
+  return (
+    <>
+      <Typography variant="body2" color="text.secondary">
+        {own ? "You" : "A reader"} {own ? STANCE[stance].replace(/s$/, "") : STANCE[stance]}
+        {about && `, on ${about}`}, {moment(createdAt)}. {STATE[state]}
+      </Typography>
+      <Typography sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere" }}>{words}</Typography>
+      {answer && (
+        <Typography sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere", pl: 2, mt: 0.5 }}>
+          <strong>{answeredBy}:</strong> {answer}
+        </Typography>
+      )}
+    </>
+  );
+}
+
+/** Opened without any script. */
+function Reply({ to }: { to: string }) {
+  return (
+    <Box component="details" sx={{ mt: 0.5 }}>
+      <Typography component="summary" variant="body2" sx={{ cursor: "pointer" }}>
+        Reply
+      </Typography>
+      <Form method="post">
+        <input type="hidden" name="to" value={to} />
+        <input type="hidden" name="stance" value="question" />
+        <TextField
+          name="words"
+          label="Your reply"
+          multiline
+          required
+          slotProps={{ htmlInput: { maxLength: LONGEST_QUESTION, minLength: 3 } }}
+        />
+        <Button type="submit" variant="outlined" sx={{ mt: 1 }}>
+          Send the reply
         </Button>
       </Form>
     </Box>

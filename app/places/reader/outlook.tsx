@@ -3,6 +3,7 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { sightOf } from "../../../server/accounts/plans.ts";
 import { paperDrawings } from "../../../server/readers/seenPictures.ts";
+import { bandText } from "#core/marks/wording";
 import { QuestionDto } from "#contracts/question";
 import { readDto } from "#contracts/read";
 import { Failure } from "../../../server/failure.ts";
@@ -10,7 +11,7 @@ import { ask, questionsSeen } from "../../../server/readers/questions.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { Questions } from "./Questions.tsx";
 import { OutlookPage } from "./OutlookPage.tsx";
-import { readOutlook } from "./readOutlook.server.ts";
+import { readOutlook, type ReadSection } from "./readOutlook.server.ts";
 import type { Route } from "./+types/outlook.ts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -33,7 +34,8 @@ export function action({ params, request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = await readForm(request);
     const fields = ["stance", "about", "words"].map((name) => [name, textField(form, name)]);
-    const read = readDto(QuestionDto, Object.fromEntries(fields));
+    const to = textField(form, "to");
+    const read = readDto(QuestionDto, { ...Object.fromEntries(fields), ...(to === "" ? {} : { to }) });
     if (!read.ok)
       throw new Failure("fields", Object.values(read.fields)[0], { status: 400, kept: "Nothing was sent." });
     await ask(params.number, read.value, personIn(context));
@@ -58,7 +60,11 @@ export default function Outlook({ loaderData: { outlook, drawings, questions }, 
           questions={questions}
           about={outlook.blocks.flatMap((block) =>
             block.kind === "market"
-              ? [block.section.market.name, ...block.section.scenarios.map(({ title }) => title)]
+              ? [
+                  block.section.market.name,
+                  ...block.section.scenarios.map(({ title }) => title),
+                  ...levelsNamed(block.section),
+                ]
               : [],
           )}
           said={actionData && "said" in actionData ? actionData.said : undefined}
@@ -67,4 +73,9 @@ export default function Outlook({ loaderData: { outlook, drawings, questions }, 
       )}
     </Box>
   );
+}
+
+/** Levels as they are asked about: "last high 454.70". */
+function levelsNamed({ market, levels = [] }: ReadSection): string[] {
+  return levels.map((line) => `${line.label} ${bandText(line, market)}`.slice(0, 200));
 }

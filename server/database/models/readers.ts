@@ -89,6 +89,8 @@ export class QuestionRow extends Row<QuestionRow> {
   declare answeredBy: CreationOptional<string | null>;
   declare answeredAt: CreationOptional<number | null>;
   declare createdAt: number;
+  /** Id of what it is a reply to; none of what begins a thread. */
+  declare parentId: CreationOptional<string | null>;
 }
 
 /** Binds the tables of what readers find, choose and are sent. */
@@ -130,6 +132,7 @@ export function bindReaders(sequelize: Sequelize): void {
       answeredBy: { type: DataTypes.STRING(100), allowNull: true },
       answeredAt: maybeMoment(),
       createdAt: moment(),
+      parentId: { type: DataTypes.STRING(36), allowNull: true },
     },
     table("questions"),
   );
