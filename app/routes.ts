@@ -3,6 +3,7 @@ import { index, layout, route, type RouteConfig } from "@react-router/dev/routes
 export default [
   index("places/home.ts"),
   route("sign-in", "places/sign-in.tsx"),
+  route("sign-in/passkey", "places/door/passkey.ts"),
   route("sign-out", "places/sign-out.ts"),
   route("join", "places/door/join.tsx"),
   route("confirm/:token", "places/door/confirm.tsx"),
@@ -101,6 +102,7 @@ export default [
     route("outlooks/:number/picture/:section", "places/reader/picture.ts"),
     route("outlooks/:number/voice/:voice", "places/reader/voice.ts", { id: "said-aloud" }),
     route("outlooks/:number/edition.json", "places/reader/content.ts"),
+    route("account/passkeys", "places/account/passkeys.ts"),
     route("account/data.json", "places/account/own-data.ts"),
     route("record/record.json", "places/record/whole.ts"),
   ]),

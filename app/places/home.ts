@@ -1,11 +1,14 @@
 import { redirect } from "react-router";
-import { worksAtDesk } from "../access.server.ts";
+import { placeOfThisSite, worksAtDesk } from "../access.server.ts";
 import { personContext } from "../context.ts";
 import type { Route } from "./+types/home.ts";
 
 /** The front door: everybody goes to the place their work begins. */
-export function loader({ context }: Route.LoaderArgs) {
+export function loader({ request, context }: Route.LoaderArgs) {
   const person = context.get(personContext);
   if (!person) return redirect("/sign-in");
+  // Where somebody was going before they were asked who they are.
+  const then = new URL(request.url).searchParams.get("then");
+  if (then !== null) return redirect(placeOfThisSite(then) === "/" ? "/outlooks" : placeOfThisSite(then));
   return redirect(worksAtDesk(person) ? "/round" : "/outlooks");
 }

@@ -2,7 +2,7 @@ import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { Form, Link, redirect } from "react-router";
+import { Form, Link, redirect, useSearchParams } from "react-router";
 import { SignInDto } from "#contracts/account";
 import { readDto } from "#contracts/read";
 import { beginOn, signIn, type SignedIn } from "../../server/accounts/accounts.ts";
@@ -11,6 +11,7 @@ import { Failure } from "../../server/failure.ts";
 import { attempt, placeOfThisSite, readForm, textField } from "../access.server.ts";
 import { deviceCookie, deviceOf, sessionCookie } from "../cookies.server.ts";
 import { Door } from "../parts/Door.tsx";
+import { usePasskey } from "./account/usePasskey.ts";
 import type { Route } from "./+types/sign-in.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sign in - Even Compass" }];
@@ -104,6 +105,7 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
           Sign in
         </Button>
       </Form>
+      <WithPasskey />
       <Typography variant="body2" sx={{ mt: 2 }}>
         <MuiLink component={Link} to="/reset">
           The password is forgotten
@@ -115,5 +117,24 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
         .
       </Typography>
     </Door>
+  );
+}
+
+/** Goes on to where the sign-in was asked for. */
+function WithPasskey() {
+  const [asked] = useSearchParams();
+  const { show, sentence, busy } = usePasskey(() => {
+    const then = asked.get("then");
+    window.location.assign(then ? `/?then=${encodeURIComponent(then)}` : "/");
+  });
+  return (
+    <>
+      <Button variant="outlined" fullWidth size="medium" disabled={busy} onClick={() => void show()} sx={{ mt: 1.5 }}>
+        With a passkey
+      </Button>
+      <Typography role="status" variant="body2">
+        {sentence}
+      </Typography>
+    </>
   );
 }

@@ -39,6 +39,7 @@ const TABLES = [
   "edition_words",
   "reader_choices",
   "tokens",
+  "passkeys",
   "hooks",
   "memberships",
   "payments",

@@ -7,6 +7,8 @@ import {
   HookRow,
   KnownDevice,
   OutboxRow,
+  PasskeyRow,
+  PaymentRow,
   QuestionRow,
   ReaderChoicesRow,
   Session,
@@ -19,27 +21,30 @@ import { verifyPassword } from "./passwords.ts";
 /** Everything that is kept of somebody, as data: secrets and digests of them are not told, for they open doors. */
 export async function ownData(id: string): Promise<Record<string, unknown>> {
   const where = { accountId: id };
-  const [account, choices, sessions, tokens, devices, messages, acts, hooks, questions] = await Promise.all([
-    Account.findByPk(id, { rejectOnEmpty: true }),
-    ReaderChoicesRow.findByPk(id),
-    Session.findAll({ where, attributes: ["device", "createdAt", "seenAt", "expiresAt"], raw: true }),
-    TokenRow.findAll({ where, attributes: ["purpose", "createdAt", "expiresAt", "usedAt"], raw: true }),
-    KnownDevice.findAll({ where, attributes: ["createdAt", "seenAt"], raw: true }),
-    OutboxRow.findAll({ where, attributes: ["what", "state", "createdAt", "sentAt"], raw: true }),
-    AuditRow.findAll({ where, attributes: ["at", "what", "subject", "detail"], raw: true }),
-    HookRow.findAll({ where, attributes: ["address", "createdAt"], raw: true }),
-    QuestionRow.findAll({
-      where,
-      attributes: ["edition", "about", "stance", "words", "state", "createdAt"],
-      raw: true,
-    }),
-  ]);
+  const [account, choices, sessions, tokens, devices, messages, acts, hooks, questions, passkeys, payments] =
+    await Promise.all([
+      Account.findByPk(id, { rejectOnEmpty: true }),
+      ReaderChoicesRow.findByPk(id),
+      Session.findAll({ where, attributes: ["device", "createdAt", "seenAt", "expiresAt"], raw: true }),
+      TokenRow.findAll({ where, attributes: ["purpose", "createdAt", "expiresAt", "usedAt"], raw: true }),
+      KnownDevice.findAll({ where, attributes: ["createdAt", "seenAt"], raw: true }),
+      OutboxRow.findAll({ where, attributes: ["what", "state", "createdAt", "sentAt"], raw: true }),
+      AuditRow.findAll({ where, attributes: ["at", "what", "subject", "detail"], raw: true }),
+      HookRow.findAll({ where, attributes: ["address", "createdAt"], raw: true }),
+      QuestionRow.findAll({
+        where,
+        attributes: ["edition", "about", "stance", "words", "state", "createdAt"],
+        raw: true,
+      }),
+      PasskeyRow.findAll({ where, attributes: ["name", "createdAt", "usedAt"], raw: true }),
+      PaymentRow.findAll({ where, attributes: ["kind", "at"], raw: true }),
+    ]);
   const { email, name, role, plan, createdAt, confirmedAt, passwordAt, totp } = account;
   await audit({ what: "data taken", subject: email, by: account });
   return {
     account: { email, name, role, plan, createdAt, confirmedAt, passwordAt, secondFactor: totp !== null },
     choices: choices?.choices ?? null,
-    ...{ sessions, tokens, devices, messages, acts, hooks, questions },
+    ...{ sessions, tokens, devices, messages, acts, hooks, questions, passkeys, payments },
   };
 }
 

@@ -12,6 +12,8 @@ export const ACTS = {
   "account made": "made an account",
   invited: "invited somebody",
   "question decided": "decided on a reader's question",
+  "passkey made": "made a passkey",
+  "passkey ended": "ended a passkey",
   "membership changed": "paid, or did not",
   joined: "joined",
   confirmed: "confirmed a mail address",

@@ -16,6 +16,7 @@ import * as goingOut from "./migrations/0013-going-out.ts";
 import * as readers from "./migrations/0014-readers.ts";
 import * as hooks from "./migrations/0016-hooks.ts";
 import * as memberships from "./migrations/0017-memberships.ts";
+import * as passkeys from "./migrations/0018-passkeys.ts";
 import * as voices from "./migrations/0015-voices.ts";
 
 /** In order; names are stored in the database and never change. */
@@ -37,6 +38,7 @@ const migrations = [
   { name: "0015-voices", ...voices },
   { name: "0016-hooks", ...hooks },
   { name: "0017-memberships", ...memberships },
+  { name: "0018-passkeys", ...passkeys },
 ];
 
 export function migrator(sequelize: Sequelize) {

@@ -1,4 +1,4 @@
-import { unparse } from "papaparse";
+import Papa from "papaparse";
 import { Failure } from "../failure.ts";
 
 const COLUMNS = ["time", "open", "high", "low", "close", "volume"] as const;
@@ -12,7 +12,7 @@ export function csvOfJson(text: string): string {
   const rows = barsIn(text);
   const withVolume = rows.some((row) => row.volume !== undefined);
   const columns = COLUMNS.filter((name) => withVolume || name !== "volume");
-  return unparse({
+  return Papa.unparse({
     fields: [...columns],
     data: rows.map((row, i) => columns.map((name) => cellOf(row[name], name, i))),
   });

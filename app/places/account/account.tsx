@@ -12,6 +12,7 @@ import MuiLink from "@mui/material/Link";
 import { ChangePasswordDto, SHORTEST_PASSWORD } from "#contracts/account";
 import { readDto } from "#contracts/read";
 import { changePassword } from "../../../server/accounts/accounts.ts";
+import { endPasskey, passkeysOf } from "../../../server/accounts/passkeys.ts";
 import { removeOwn } from "../../../server/accounts/ownData.ts";
 import { endSessions, sessionsOf, type SessionLine } from "../../../server/accounts/sessions.ts";
 import { Failure } from "../../../server/failure.ts";
@@ -20,6 +21,7 @@ import { sessionCookie, tokenOf } from "../../cookies.server.ts";
 import { HeadRow } from "../../parts/HeadRow.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
+import { Passkeys } from "./Passkeys.tsx";
 import type { Route } from "./+types/account.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Account - Even Compass" }];
@@ -27,7 +29,10 @@ export const meta: Route.MetaFunction = () => [{ title: "Account - Even Compass"
 export function loader({ request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const { id, name, role } = personIn(context);
-    return { name, role, sessions: await sessionsOf(id, await tokenOf(request)) };
+    const passkeys = (await passkeysOf(id)).map(({ id: key, name: on, createdAt, usedAt }) => ({
+      ...{ id: key, name: on, createdAt, usedAt: usedAt ?? null },
+    }));
+    return { name, role, passkeys, sessions: await sessionsOf(id, await tokenOf(request)) };
   });
 }
 
@@ -45,6 +50,9 @@ export function action({ request, context }: Route.ActionArgs) {
         await changePassword(id, read.value, token);
         return { said: "The password is changed, and every other session has ended." };
       }
+      case "end key":
+        await endPasskey(id, text("key"));
+        return { said: "That passkey opens nothing any more." };
       case "end":
         await endSessions(id, { id: text("session") });
         return { said: "The session has ended." };
@@ -63,7 +71,7 @@ export function action({ request, context }: Route.ActionArgs) {
 }
 
 /** Everybody's own account: its password, and where it is signed in. */
-export default function Account({ loaderData: { name, role, sessions }, actionData }: Route.ComponentProps) {
+export default function Account({ loaderData: { name, role, sessions, passkeys }, actionData }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const said = actionData && "said" in actionData ? actionData.said : undefined;
   return (
@@ -113,6 +121,7 @@ export default function Account({ loaderData: { name, role, sessions }, actionDa
         </MuiLink>{" "}
         keeps out whoever knows the password alone.
       </Typography>
+      <Passkeys keys={passkeys} />
       <OwnData isReader={role === "subscriber"} />
     </Box>
   );

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
+import QRCode from "qrcode";
 import { beginFactor, endFactor, proposeFactor } from "../../../server/accounts/factor.ts";
 import { Account } from "../../../server/database/models.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
@@ -14,7 +15,10 @@ export const meta: Route.MetaFunction = () => [{ title: "Second factor - Even Co
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const account = await Account.findByPk(personIn(context).id, { rejectOnEmpty: true });
-    return account.totp ? { left: account.totp.recovery.length } : { proposed: proposeFactor(account) };
+    if (account.totp) return { left: account.totp.recovery.length };
+    const proposed = proposeFactor(account);
+    const picture = await QRCode.toString(proposed.address, { type: "svg", margin: 2, errorCorrectionLevel: "M" });
+    return { proposed, picture: `data:image/svg+xml;base64,${Buffer.from(picture).toString("base64")}` };
   });
 }
 
@@ -71,6 +75,12 @@ export default function Factor({ loaderData, actionData }: Route.ComponentProps)
             Enter this secret into your authenticator, then the six digits it shows. With it nobody signs in who knows
             the password alone.
           </Typography>
+          <Box
+            component="img"
+            src={loaderData.picture}
+            alt="The secret as a picture, for an authenticator's camera; it stands below as letters"
+            sx={{ width: 200, height: 200, display: "block", mb: 1 }}
+          />
           <Typography sx={{ fontFamily: "monospace", overflowWrap: "anywhere", mb: 1 }}>
             {loaderData.proposed.secret.replace(/(.{4})(?=.)/g, "$1 ")}
           </Typography>

@@ -3,7 +3,7 @@ import type { EditionKind } from "#core/edition/blocks";
 import type { EditionPart } from "#core/edition/parts";
 import type { Payment } from "#core/readers/membership";
 import type { RungOfSet } from "#core/time/rungs";
-import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
+import { bytes, flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
 /** An owner is an analyst who also looks after people and reads what everybody did. */
 export type Role = "owner" | "analyst" | "subscriber";
@@ -66,6 +66,19 @@ export class PaymentRow extends Row<PaymentRow> {
   declare accountId: string;
   declare kind: Payment;
   declare at: number;
+}
+
+/** The public half of a key that a device of somebody keeps (WebAuthn). */
+export class PasskeyRow extends Row<PasskeyRow> {
+  declare id: string;
+  declare accountId: string;
+  declare publicKey: Buffer;
+  /** How often it was used, as its device counts; 0 of devices that do not. */
+  declare counter: number;
+  /** The browser it was made in. */
+  declare name: string;
+  declare createdAt: number;
+  declare usedAt: CreationOptional<number | null>;
 }
 
 export class Session extends Row<Session> {
@@ -168,6 +181,18 @@ export function bindAccounts(sequelize: Sequelize): void {
     table("memberships"),
   );
   PaymentRow.init({ id: key(100), accountId: text(36), kind: text(10), at: moment() }, table("payments"));
+  PasskeyRow.init(
+    {
+      id: key(700),
+      accountId: text(36),
+      publicKey: bytes(),
+      counter: moment(),
+      name: text(160),
+      createdAt: moment(),
+      usedAt: maybeMoment(),
+    },
+    table("passkeys"),
+  );
   Session.init(
     {
       id: { ...text(64), primaryKey: true },
