@@ -46,6 +46,9 @@ app.disable("x-powered-by");
 if (settings.COMPASS_TLS === "yes") app.set("trust proxy", 1);
 app.use(requestLog);
 app.get("/healthz", health(settings.COMPASS_DATABASE));
+// A process that only works beside requests answers how it is, and nothing else.
+if (settings.COMPASS_ROLE === "worker")
+  app.use((_: Request, response: Response) => void response.status(404).type("text").send("Nothing is served here."));
 app.use(makeNonce, securityHeaders(settings.COMPASS_TLS === "yes"), keepNothing);
 app.use(properRequests, sameOriginOnly, limitBodies, deadline(ANSWERED, SENT_IN));
 app.use("/assets", compressedStatic(`${ASSETS}/assets`, { serveStatic: { immutable: true, maxAge: "1y" } }));

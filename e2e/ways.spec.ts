@@ -36,6 +36,17 @@ test("a reader pays at the till and sees more at once, and a program of theirs i
   await expect(reader.getByText(/^whsec_/)).toBeVisible();
   await accessible(reader);
 
+  await reader.goto("/markets/sable-tin");
+  await reader.getByLabel("Tell me when price reaches").fill("high");
+  await reader.getByRole("button", { name: "Tell me" }).click();
+  await expect(reader.getByRole("alert")).toContainText("This is no price.");
+  await reader.getByLabel("Tell me when price reaches").fill("999.5");
+  await reader.getByRole("button", { name: "Tell me" }).click();
+  await expect(reader.getByText("Price reaches your price 999.50.")).toBeVisible();
+  await accessible(reader);
+  await reader.getByRole("button", { name: /^Take back/ }).click();
+  await expect(reader.getByText("You are not told of it.")).toBeVisible();
+
   await signIn(page, "analyst");
   await page.goto("/editions");
   await hydrated(page);

@@ -3,6 +3,7 @@ import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import {
   Account,
+  AlertRow,
   AuditRow,
   HookRow,
   KnownDevice,
@@ -13,6 +14,7 @@ import {
   ReaderChoicesRow,
   Session,
   TokenRow,
+  WatcherRow,
 } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { countBefore, forget, subjectOf } from "./delays.ts";
@@ -21,7 +23,7 @@ import { verifyPassword } from "./passwords.ts";
 /** Everything that is kept of somebody, as data: secrets and digests of them are not told, for they open doors. */
 export async function ownData(id: string): Promise<Record<string, unknown>> {
   const where = { accountId: id };
-  const [account, choices, sessions, tokens, devices, messages, acts, hooks, questions, passkeys, payments] =
+  const [account, choices, sessions, tokens, devices, messages, acts, hooks, questions, passkeys, payments, alerts] =
     await Promise.all([
       Account.findByPk(id, { rejectOnEmpty: true }),
       ReaderChoicesRow.findByPk(id),
@@ -38,6 +40,7 @@ export async function ownData(id: string): Promise<Record<string, unknown>> {
       }),
       PasskeyRow.findAll({ where, attributes: ["name", "createdAt", "usedAt"], raw: true }),
       PaymentRow.findAll({ where, attributes: ["kind", "at"], raw: true }),
+      AlertRow.findAll({ where, attributes: ["marketId", "terms", "createdAt"] }),
     ]);
   const { email, name, role, plan, createdAt, confirmedAt, passwordAt, totp } = account;
   await audit({ what: "data taken", subject: email, by: account });
@@ -45,6 +48,7 @@ export async function ownData(id: string): Promise<Record<string, unknown>> {
     account: { email, name, role, plan, createdAt, confirmedAt, passwordAt, secondFactor: totp !== null },
     choices: choices?.choices ?? null,
     ...{ sessions, tokens, devices, messages, acts, hooks, questions, passkeys, payments },
+    alerts: alerts.map(({ marketId, terms, createdAt: since }) => ({ marketId, terms, since })),
   };
 }
 
@@ -68,7 +72,10 @@ export async function removeOwn(id: string, password: string): Promise<void> {
       { subject: GONE, detail: null },
       { where: { subject: { [Op.startsWith]: account.email } }, transaction },
     );
-    for (const model of [Session, KnownDevice, TokenRow, OutboxRow, ReaderChoicesRow])
+    const alerts = await AlertRow.findAll({ where: { accountId: id }, attributes: ["id"], transaction });
+    const watched = { kind: "alert", subject: alerts.map((alert) => alert.id) };
+    await WatcherRow.destroy({ where: watched, transaction });
+    for (const model of [AlertRow, Session, KnownDevice, TokenRow, OutboxRow, ReaderChoicesRow])
       await (model as typeof Session).destroy({ where: { accountId: id }, transaction });
     await account.destroy({ transaction });
     await audit({ what: "account removed", subject: GONE, by: { id: "", name: GONE } });

@@ -2,7 +2,9 @@ import { LRUCache } from "lru-cache";
 import type { FollowUp } from "#core/scenarios/events";
 import { followUpSentence } from "#core/scenarios/say";
 import { listMarkets } from "../bars/markets.ts";
-import { FollowUpRow, WatcherRow, type OutboxRow } from "../database/models.ts";
+import { sayFiring } from "#core/alerts/say";
+import { AlertRow, FiringRow, FollowUpRow, WatcherRow, type OutboxRow } from "../database/models.ts";
+import { Failure } from "../failure.ts";
 import type { Sight } from "../accounts/plans.ts";
 import { artefact, pictureFor } from "../publishing/pictures.ts";
 import { asFollowUp } from "#core/scenarios/events";
@@ -91,6 +93,7 @@ export function letterOf({ what: { hook: _, ...what } }: Pick<OutboxRow, "what">
 
 function madeOf(what: Record<string, unknown>, sight: Sight): Promise<Letter> {
   if ("until" in what) return letterOfWeek(Number(what.until), sight);
+  if ("alert" in what) return ofAlert(what as never);
   return "scenarioId" in what ? ofEvent(what as never, sight) : ofEdition(what as never, sight);
 }
 
@@ -118,6 +121,26 @@ async function phonePictures(number: number, sight: Sight): Promise<Letter["pict
     return [{ cid: `chart-${chart}@${number}`, filename: `chart-${chart + 1}.png`, content }];
   });
   return (await Promise.all(made)).flat();
+}
+
+/** What somebody's own alert saw. */
+async function ofAlert({ alert: alertId, event }: { alert: string; event: string }): Promise<Letter> {
+  const [alert, firing] = await Promise.all([
+    AlertRow.findByPk(alertId),
+    FiringRow.findOne({ where: { alertId, event } }),
+  ]);
+  const market = alert && (await listMarkets()).find(({ id }) => id === alert.marketId);
+  if (!alert || !firing?.detail || !market) throw new Failure("gone", "The alert was removed.", { status: 410 });
+  const says = `${market.name}: ${sayFiring(alert.terms, firing.detail, market)}`;
+  const when = `Market time ${new Date(firing.firedAt).toISOString().slice(0, 16).replace("T", " ")} UTC.`;
+  const address = `${siteAddress()}/markets/${market.id}`;
+  return {
+    subject: says,
+    text: `${says}\n\n${when} What was said of it: ${address}`,
+    html: html`<p>${says}</p>
+      <p>${when} <a href="${address}">What was said of it</a></p>`,
+    pictures: [],
+  };
 }
 
 interface EventAsked {

@@ -20,7 +20,7 @@ const AT_ONCE = 50;
 /** Makes messages of news, and sends those that are due. Returns how many were sent. */
 export async function deliver(by: string): Promise<number> {
   for (;;) {
-    const news = await claim(by, ["edition", "events", "digest"], 20);
+    const news = await claim(by, ["edition", "events", "digest", "alerts"], 20);
     if (news.length === 0) break;
     for (const one of news) await fanOut(one).catch((error: unknown) => failed(one, String(error)));
   }

@@ -34,6 +34,7 @@ export async function deliveries() {
 function named(what: Record<string, unknown>): string {
   if (typeof what.account === "string") return `a mail about the account (${what.account})`;
   if ("until" in what) return "the week";
+  if ("alert" in what) return "a price somebody waits for";
   const edition = `edition ${String(what.edition)}`;
   return "scenarioId" in what ? `what became of a call of ${edition}` : edition;
 }

@@ -4,6 +4,7 @@ import { offsetAt } from "#core/time/zone";
 import { sightsByPlan, type Sight } from "../accounts/plans.ts";
 import {
   Account,
+  AlertRow,
   Edition,
   EditionMarket,
   HookRow,
@@ -76,8 +77,8 @@ const sentAt = (due: number, { quiet, zone }: ReaderChoices) => whenSent(due, qu
 
 /** Makes of news the messages that readers want, each when their plan and their quiet hours let it be sent. */
 export async function fanOut(news: OutboxRow): Promise<void> {
-  const made = { edition: ofEdition, events: ofEvent, digest: ofWeek }[news.kind as "edition" | "events" | "digest"];
-  await spread(news, await made(news));
+  const made = { edition: ofEdition, events: ofEvent, digest: ofWeek, alerts: ofAlert };
+  await spread(news, await made[news.kind as keyof typeof made](news));
 }
 
 async function ofEdition({ what }: OutboxRow): Promise<Message[]> {
@@ -104,6 +105,13 @@ async function ofWeek({ what }: OutboxRow): Promise<Message[]> {
   return (await readers()).flatMap((reader): Message[] =>
     reader.choices.digest ? messagesTo({ ...reader, hooks: [] }, `week ${day}`, { until }, until) : [],
   );
+}
+
+/** A price somebody waits for: told to who set the alert, where that is a reader. */
+async function ofAlert({ what, name, createdAt }: OutboxRow): Promise<Message[]> {
+  const alert = await AlertRow.findByPk((what as { alert: string }).alert, { attributes: ["accountId"], raw: true });
+  const own = alert && (await readers()).find(({ id }) => id === alert.accountId);
+  return own ? messagesTo(own, name, what, createdAt) : [];
 }
 
 /** What happened to a call: one message to each who wants to be told of that. */

@@ -36,7 +36,7 @@ export async function sendHook({ name, what, createdAt }: OutboxRow, { subject, 
   const { hook: id, ...of } = what as { hook: string };
   const hook = await HookRow.findByPk(id);
   if (!hook) throw new Failure("gone", "The address was ended.", { status: 410 });
-  const type = "scenarioId" in of ? "call.changed" : "edition.published";
+  const type = "alert" in of ? "price.reached" : "scenarioId" in of ? "call.changed" : "edition.published";
   const body = JSON.stringify({ type, timestamp: new Date(createdAt).toISOString(), data: { ...of, subject, text } });
   const at = new Date();
   const messageId = name.replace(/[^A-Za-z0-9]+/g, "-");

@@ -4,7 +4,7 @@ import { OutboxRow, type MessageKind } from "../database/models.ts";
 
 /** Something to be told, of an edition or of a call: a message for each reader is made of it later. */
 export interface News {
-  kind: "edition" | "events" | "digest";
+  kind: "edition" | "events" | "digest" | "alerts";
   /** What it is of: the same is told once. */
   name: string;
   what: Record<string, unknown>;

@@ -11,6 +11,7 @@ import { calendarOf, factsOf } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
 import type { Transaction } from "sequelize";
 import { AlertRow, FiringRow, type Market, type WatcherRow } from "../database/models.ts";
+import { announce } from "../outbox/outbox.ts";
 import { marksOf } from "../desk/marks.ts";
 import type { Kind, Watched } from "./kind.ts";
 import { factsOfWatch } from "./scenarios.ts";
@@ -51,6 +52,13 @@ async function keep(row: WatcherRow, events: readonly AlertEvent[], transaction:
     seen: false,
   }));
   await FiringRow.bulkCreate(firings, { transaction });
+  // Readers are told by their ways; those at the desk see it on every page.
+  await announce(
+    firings.map(({ alertId, event, firedAt }) => ({
+      ...{ kind: "alerts" as const, name: `alert ${alertId} ${firedAt}`, what: { alert: alertId, event } },
+    })),
+    transaction,
+  );
   return firings.length;
 }
 

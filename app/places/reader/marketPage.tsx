@@ -4,11 +4,15 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { sightOf } from "../../../server/accounts/plans.ts";
 import { marketSaid } from "../../../server/readers/marketSaid.ts";
-import { answer, personIn } from "../../access.server.ts";
+import { removeAlert } from "../../../server/alerts/alerts.ts";
+import { pricesWaitedFor, waitForPrice } from "../../../server/alerts/ownPrices.ts";
+import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { useTimes } from "../../parts/useTimes.ts";
 import { CallList, ChangeList } from "./CallList.tsx";
 import { EditionList } from "./EditionList.tsx";
+import { failureText } from "../../parts/post.ts";
+import { PriceWatch } from "./PriceWatch.tsx";
 import { ReaderColumns } from "./ReaderColumns.tsx";
 import type { Route } from "./+types/marketPage.ts";
 
@@ -17,15 +21,33 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export function loader({ params, context }: Route.LoaderArgs) {
-  return answer(context, async () => ({
-    ...(await marketSaid(params.market, await sightOf(personIn(context)))),
-    now: Date.now(),
-  }));
+  return answer(context, async () => {
+    const person = personIn(context);
+    const waiting = worksAtDesk(person) ? undefined : await pricesWaitedFor(person.id, params.market);
+    return {
+      ...(await marketSaid(params.market, await sightOf(person))),
+      now: Date.now(),
+      waiting: waiting?.map(({ id, says }) => ({ id, says })),
+    };
+  });
+}
+
+export function action({ params, request, context }: Route.ActionArgs) {
+  return attempt(context, async () => {
+    const [person, form] = [personIn(context), await readForm(request)];
+    if (textField(form, "step") === "take back") {
+      await removeAlert(textField(form, "alert"), person.id);
+      return { said: "You are not told of it." };
+    }
+    await waitForPrice(person, params.market, textField(form, "price"));
+    return { said: "You are told once, as your settings say, when price gets there." };
+  });
 }
 
 /** Everything that was said of a market, and what became of it. */
 export default function MarketPage({
-  loaderData: { market, last, calls, changes, editions, now },
+  loaderData: { market, last, calls, changes, editions, now, waiting },
+  actionData,
 }: Route.ComponentProps) {
   const { moment } = useTimes();
   const [open, over] = [calls.filter(({ phase }) => phase !== "done"), calls.filter(({ phase }) => phase === "done")];
@@ -58,6 +80,12 @@ export default function MarketPage({
             </Typography>
             <LevelTable lines={levels} decimals={market.decimals} />
           </>
+        )}
+        {waiting && <PriceWatch waiting={waiting} />}
+        {actionData && (
+          <Typography role={"failure" in actionData ? "alert" : "status"} sx={{ fontWeight: 600, mt: 1 }}>
+            {"failure" in actionData ? failureText(actionData.failure) : actionData.said}
+          </Typography>
         )}
         <Typography variant="h2" sx={{ mt: 3, mb: 0.5 }}>
           Everything that was said of it

@@ -52,8 +52,8 @@ export class OutboxRow extends Row<OutboxRow> {
   declare number: CreationOptional<number>;
   /** What it says to whom: the same is never sent twice. */
   declare name: string;
-  /** "edition", "events" and "digest" become messages; "mail" and "hook" are such. */
-  declare kind: "edition" | "events" | "digest" | MessageKind;
+  /** "edition", "events", "digest" and "alerts" become messages; "mail" and "hook" are such. */
+  declare kind: "edition" | "events" | "digest" | "alerts" | MessageKind;
   declare accountId: string | null;
   declare what: Record<string, unknown>;
   declare state: "waiting" | "sent" | "dead" | "dropped";

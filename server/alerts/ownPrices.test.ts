@@ -1,0 +1,83 @@
+import { randomUUID } from "node:crypto";
+import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { startMailbox, type Mailbox } from "../../commands/desk/mailbox.ts";
+import { createAccount } from "../accounts/accounts.ts";
+import { ownData, removeOwn } from "../accounts/ownData.ts";
+import { OutboxRow, WatcherRow } from "../database/models.ts";
+import { forgetLetters } from "../delivery/compose.ts";
+import { deliver } from "../delivery/deliver.ts";
+import { closeMail } from "../delivery/send.ts";
+import { advance } from "../intake/feed.ts";
+import { publish } from "../publishing/publish.ts";
+import { aWorld } from "../publishingTesting.ts";
+import { forgetSettings } from "../settings.ts";
+import { aMarket, failureOf, withTables } from "../testing.ts";
+import { removeAlert } from "./alerts.ts";
+import { pricesWaitedFor, waitForPrice } from "./ownPrices.ts";
+
+withTables();
+
+let mailbox: Mailbox;
+const folder = mkdtempSync(join(tmpdir(), "prices-"));
+beforeAll(async () => {
+  forgetLetters();
+  mailbox = await startMailbox(folder);
+  process.env.COMPASS_SMTP = mailbox.url;
+  forgetSettings();
+});
+afterAll(async () => {
+  closeMail();
+  forgetLetters();
+  delete process.env.COMPASS_SMTP;
+  forgetSettings();
+  await mailbox.close();
+});
+
+const aReader = () =>
+  createAccount({ email: `${randomUUID()}@meridian.example`, name: "Rea Hill", password: "long enough" }, "subscriber");
+const mailsOf = (subject: RegExp) =>
+  readdirSync(folder)
+    .map((name) => readFileSync(join(folder, name), "utf8"))
+    .filter((text) => subject.test(text));
+
+describe("a price a reader waits for", () => {
+  it("is told once, when price gets there, to whoever waits for it and to nobody else", async () => {
+    const { draft, author, market } = await aWorld([100, 100, 101, 102, 103, 104, 103, 104]);
+    const [reader, other] = [await aReader(), await aReader()];
+    await publish(draft.id, author);
+    await waitForPrice(reader, market.id, " 103,5 ");
+    await waitForPrice(other, market.id, "250");
+    expect(await pricesWaitedFor(reader.id, market.id)).toMatchObject([{ says: expect.stringContaining("103.5") }]);
+    await advance(8);
+    await deliver("one");
+    await deliver("two");
+    expect(mailsOf(/^Subject: .*103\.5/m)).toHaveLength(1);
+    // Of the edition alone.
+    expect(await OutboxRow.count({ where: { accountId: other.id, kind: "mail" } })).toBe(1);
+    expect(await pricesWaitedFor(reader.id)).toEqual([]);
+    const [waiting] = await pricesWaitedFor(other.id);
+    expect(await failureOf(removeAlert(waiting.id, reader.id))).toMatchObject({ status: 404 });
+    await removeAlert(waiting.id, other.id);
+    expect(await pricesWaitedFor(other.id)).toEqual([]);
+    // Who leaves takes their prices along.
+    await waitForPrice(other, market.id, "251");
+    expect(await ownData(other.id)).toMatchObject({ alerts: [{ marketId: market.id }] });
+    await removeOwn(other.id, "long enough");
+    expect(await WatcherRow.count({ where: { kind: "alert", done: false } })).toBe(0);
+  });
+
+  it("is one, on a market their outlooks speak of, and they wait for fifty at most", async () => {
+    const { draft, author, market } = await aWorld([100]);
+    const reader = await aReader();
+    await publish(draft.id, author);
+    for (const text of ["", "high", "1e9", "0x10", "1.2.3", "9".repeat(20)])
+      expect(await failureOf(waitForPrice(reader, market.id, text)), text).toMatchObject({ code: "price" });
+    const unsaid = await aMarket();
+    expect(await failureOf(waitForPrice(reader, unsaid.id, "100"))).toMatchObject({ status: 404 });
+    for (let n = 0; n < 50; n++) await waitForPrice(reader, market.id, String(200 + n));
+    expect(await failureOf(waitForPrice(reader, market.id, "300"))).toMatchObject({ code: "many" });
+  });
+});
