@@ -16,6 +16,9 @@ export default [
   route("api/outlooks/:number", "places/api/outlook.ts", { id: "api-outlook" }),
   route("api/payments", "places/api/payments.ts", { id: "api-payments" }),
   route("api/bars/:market", "places/api/bars.ts", { id: "api-bars" }),
+  route("shared/:token", "places/shared/shared.tsx"),
+  route("shared/:token/picture.png", "places/shared/picture.ts", { id: "shared-picture" }),
+  route("oembed", "places/shared/oembed.ts"),
   route("feeds/:token/:file", "places/feed.ts"),
   layout("places/desk.tsx", [
     layout("places/place.tsx", [

@@ -71,6 +71,7 @@ async function trials(): Promise<Count[]> {
       "bench.ts publish",
       "trial.ts publish",
       "trial.ts mail",
+      "trial.ts readers",
       "trial.ts alerts",
       "trial.ts watch",
       "trial.ts evaluators",

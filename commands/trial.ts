@@ -11,6 +11,7 @@ import { CommandFault, runCommand } from "./desk/timing.ts";
 import { alertsTrial } from "./trial/alerts.ts";
 import { examineEditions } from "./trial/editions.ts";
 import { mailTrial } from "./trial/mail.ts";
+import { readersTrial } from "./trial/readers.ts";
 import { publishTrial } from "./trial/publish.ts";
 import { evaluatorsTrial } from "./trial/evaluators.ts";
 import { watchTrial } from "./trial/watch/watch.ts";
@@ -76,6 +77,8 @@ runCommand(async () => {
     return publishTrial(Number(process.argv[3] ?? (process.env.COMPASS_SHORT ? 3 : 200)));
   if (process.argv[2] === "mail")
     return mailTrial(Number(process.argv[3] ?? (process.env.COMPASS_SHORT ? 30 : 10_000)));
+  if (process.argv[2] === "readers")
+    return readersTrial(process.env.COMPASS_SHORT ? { seconds: 2, rate: 8 } : { seconds: 60, rate: 500 });
   if (process.argv[2] === "watch") return watchTrial();
   if (process.argv[2] === "evaluators") return evaluatorsTrial(Number(process.argv[3] ?? 1));
   if (process.argv[2] === "hostile")

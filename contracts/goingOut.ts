@@ -1,7 +1,20 @@
 import "reflect-metadata";
 import { Type } from "class-transformer";
-import { ArrayContains, ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, ValidateNested } from "class-validator";
+import {
+  ArrayContains,
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsString,
+  Length,
+  Matches,
+  ValidateNested,
+} from "class-validator";
 import { EDITION_KINDS, KIND_NAMES, TEMPLATE_BLOCKS, type EditionKind, type TemplateBlock } from "#core/edition/blocks";
+import { MASTHEAD_PIGMENTS, type Masthead } from "#core/edition/masthead";
+import { ONE_LINE } from "#contracts/market";
 
 /** Blocks a template has at most. */
 export const MOST_OF_TEMPLATE = 10;
@@ -18,8 +31,22 @@ export class TemplateDto {
   blocks!: TemplateBlock[];
 }
 
+export class MastheadDto implements Masthead {
+  @IsString()
+  @Length(1, 60, { message: "the desk's name has 1 to 60 characters" })
+  @Matches(ONE_LINE, { message: "the desk's name is one line" })
+  name!: string;
+
+  @IsIn(MASTHEAD_PIGMENTS, { message: "there is no such pigment" })
+  pigment!: Masthead["pigment"];
+}
+
 /** What a desk decides for all who work at it. */
 export class DeskSettingsDto {
+  @ValidateNested()
+  @Type(() => MastheadDto)
+  masthead!: MastheadDto;
+
   @IsBoolean()
   reading!: boolean;
 

@@ -28,7 +28,10 @@ test("a passkey is made on the account's page and signs in without password and 
   await page.getByRole("button", { name: "With a passkey" }).click();
   await page.waitForURL((url) => url.pathname === "/archive");
   await page.goto("/account");
-  await page.getByRole("button", { name: /^End the passkey of/ }).first().click();
+  await page
+    .getByRole("button", { name: /^End the passkey of/ })
+    .first()
+    .click();
   await expect(page.getByText("That passkey opens nothing any more.")).toBeVisible();
   await context.close();
 });

@@ -81,3 +81,46 @@ test("a reader pays at the till and sees more at once, and a program of theirs i
   await reader.getByRole("button", { name: /^End http/ }).click();
   await expect(reader.getByRole("status").first()).toHaveText("That program is told nothing any more.");
 });
+
+test("a picture is shared with anybody: a page, an image for other pages, and what programs make of the link", async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await signIn(page, "analyst");
+  const number = await newestEdition(page, /room above/);
+  await page.goto(`/outlooks/${number}`);
+  await hydrated(page);
+  await page.getByText("Share a picture with anybody").click();
+  await page.getByLabel("As it is seen on").selectOption("member");
+  await page.getByRole("button", { name: "Share it" }).click();
+  const told = page.getByText(/\/shared\/[A-Za-z0-9_-]{43}</).or(page.getByText(/<img src="http/));
+  await expect(told.first()).toBeVisible();
+  const [address] = /http\S+\/shared\/[A-Za-z0-9_-]{43}/.exec((await told.first().textContent()) ?? "") ?? [];
+  await accessible(page);
+
+  const nobody = await (await browser.newContext({ ...(baseURL ? { baseURL } : {}) })).newPage();
+  await nobody.goto(address ?? "");
+  await expect(nobody.getByRole("heading", { level: 1 })).toContainText("room above");
+  const image = nobody.getByRole("img", { name: "Chart of Sable tin, as it was published" });
+  await expect.poll(() => image.evaluate((node) => (node as HTMLImageElement).naturalWidth)).toBe(1290);
+  await accessible(nobody);
+  const picture = await nobody.request.get(`${address}/picture.png`);
+  expect(picture.headers()["cross-origin-resource-policy"]).toBe("cross-origin");
+  // oEmbed 1.0, section 2.3: a photo has an address and a size, no larger than was asked for.
+  const link = await nobody.locator('link[type="application/json+oembed"]').getAttribute("href");
+  const said: unknown = await (await nobody.request.get(`${link}&maxwidth=645`)).json();
+  expect(said).toMatchObject({
+    ...{ version: "1.0", type: "photo", url: `${address}/picture.png`, width: 645, height: 345 },
+    title: expect.stringMatching(/^Sable tin: .*root [0-9a-f]{64}\)$/),
+  });
+  expect((await nobody.request.get(`/oembed?url=${encodeURIComponent("https://elsewhere.example/")}`)).status()).toBe(
+    404,
+  );
+  await page
+    .getByRole("button", { name: /^End [0-9a-f]{6}$/ })
+    .first()
+    .click();
+  await expect(page.getByText("That address shows nothing any more.")).toBeVisible();
+  expect((await nobody.request.get(`${address}/picture.png`)).status()).toBe(404);
+});

@@ -5,17 +5,20 @@ import Typography from "@mui/material/Typography";
 import { useColorScheme } from "@mui/material/styles";
 import type { ReactNode } from "react";
 import { Form, Link, NavLink } from "react-router";
+import { MASTHEAD, type Masthead } from "#core/edition/masthead";
 import { SERIF } from "../theme/theme.ts";
 import { Compass } from "./Compass.tsx";
 
 interface Props {
   places: { to: string; name: string }[];
   person: string;
+  /** Whose house it is, where that is not ours: of a desk's readers. */
+  masthead?: Masthead;
   children?: ReactNode;
 }
 
 /** The line at the top of every page: the house, its places, and at the right what the place wants in sight. */
-export function TopBar({ places, person, children }: Props) {
+export function TopBar({ places, person, masthead = MASTHEAD, children }: Props) {
   return (
     <Box
       component="header"
@@ -35,10 +38,13 @@ export function TopBar({ places, person, children }: Props) {
         component={Link}
         to="/"
         underline="none"
-        sx={{ display: "flex", alignItems: "center", gap: 1, fontFamily: SERIF, fontWeight: 600, fontSize: "1.1rem" }}
+        sx={({ vars }) => ({
+          ...{ display: "flex", alignItems: "center", gap: 1, fontFamily: SERIF, fontWeight: 600, fontSize: "1.1rem" },
+          color: vars?.palette.compass[masthead.pigment],
+        })}
       >
         <Compass />
-        Even Compass
+        {masthead.name}
       </MuiLink>
       <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: 2.25 }}>
         {places.map(({ to, name }) => (

@@ -132,7 +132,7 @@ function WithPasskey() {
       <Button variant="outlined" fullWidth size="medium" disabled={busy} onClick={() => void show()} sx={{ mt: 1.5 }}>
         With a passkey
       </Button>
-      <Typography role="status" variant="body2">
+      <Typography aria-live="polite" variant="body2">
         {sentence}
       </Typography>
     </>

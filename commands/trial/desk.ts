@@ -56,3 +56,14 @@ export async function publishOnTrial(): Promise<number> {
   await saveDraft(draft.id, { ...rest, version: 1, blocks: [...blocks, walk] });
   return publish(draft.id, { id: author.id, name: await nameOf(author.id) });
 }
+
+/** Readers with confirmed addresses, who cannot sign in by a password; their ids. */
+export async function manyReaders(count: number): Promise<string[]> {
+  const now = Date.now();
+  const rows = Array.from({ length: count }, (_, i) => ({
+    ...{ id: randomUUID(), email: `reader-${i}@meridian.example`, name: `Reader ${i}`, role: "subscriber" as const },
+    ...{ passwordHash: "none", createdAt: now, confirmedAt: now },
+  }));
+  for (let from = 0; from < count; from += 2_000) await Account.bulkCreate(rows.slice(from, from + 2_000));
+  return rows.map(({ id }) => id);
+}

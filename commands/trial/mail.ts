@@ -1,16 +1,15 @@
-import { randomUUID } from "node:crypto";
 import { spawn, type ChildProcess } from "node:child_process";
 import { closeSync, openSync, readdirSync, readFileSync, readSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { createTransport } from "nodemailer";
 import { closeDatabase } from "../../server/database/connection.ts";
-import { Account, OutboxRow } from "../../server/database/models.ts";
+import { OutboxRow } from "../../server/database/models.ts";
 import { fanOut } from "../../server/delivery/fanOut.ts";
 import { closePool } from "../../server/pool/pool.ts";
 import { claim } from "../../server/outbox/outbox.ts";
 import { startMailbox } from "../desk/mailbox.ts";
 import { CommandFault } from "../desk/timing.ts";
-import { publishOnTrial, startTrialDesk } from "./desk.ts";
+import { manyReaders, publishOnTrial, startTrialDesk } from "./desk.ts";
 
 const FOLDER = "var/trial-mail";
 const WORKERS = 2;
@@ -74,15 +73,6 @@ async function timedly(work: () => Promise<void>): Promise<number> {
   const began = performance.now();
   await work();
   return performance.now() - began;
-}
-
-async function manyReaders(count: number): Promise<void> {
-  const now = Date.now();
-  const rows = Array.from({ length: count }, (_, i) => ({
-    ...{ id: randomUUID(), email: `reader-${i}@meridian.example`, name: `Reader ${i}`, role: "subscriber" as const },
-    ...{ passwordHash: "none", createdAt: now, confirmedAt: now },
-  }));
-  for (let from = 0; from < count; from += 2_000) await Account.bulkCreate(rows.slice(from, from + 2_000));
 }
 
 function startWorker(): ChildProcess {

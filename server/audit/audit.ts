@@ -12,6 +12,7 @@ export const ACTS = {
   "account made": "made an account",
   invited: "invited somebody",
   "question decided": "decided on a reader's question",
+  "picture shared": "shared a picture with anybody",
   "passkey made": "made a passkey",
   "passkey ended": "ended a passkey",
   "membership changed": "paid, or did not",

@@ -7,6 +7,7 @@ import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
 import { claim, failed, finish } from "../outbox/outbox.ts";
 import type { AccountMail } from "../accounts/mails.ts";
+import { mastheadOf } from "../publishing/deskSettings.ts";
 import { accountLetter, letterOf } from "./compose.ts";
 import { fanOut } from "./fanOut.ts";
 import { sendHook } from "./hooks.ts";
@@ -29,7 +30,8 @@ export async function deliver(by: string): Promise<number> {
     // Mail waits until there is somebody who takes it.
     const rows = await claim(by, takesMail() ? ["mail", "hook"] : ["hook"], AT_ONCE);
     if (rows.length === 0) break;
-    const outcomes = await Promise.all(rows.map(sendRow));
+    const { name: house } = await mastheadOf();
+    const outcomes = await Promise.all(rows.map((row) => sendRow(row, house)));
     const done = rows.filter((_row, i) => outcomes[i] === "sent");
     await finish(done, "sent");
     sent += done.length;
@@ -38,7 +40,7 @@ export async function deliver(by: string): Promise<number> {
 }
 
 /** Sends one; what was not sent is stored with the reason. */
-async function sendRow(row: OutboxRow): Promise<"sent" | "not"> {
+async function sendRow(row: OutboxRow, house: string): Promise<"sent" | "not"> {
   try {
     const account = row.accountId === null ? null : await Account.findByPk(row.accountId);
     if (!account || account.closedAt !== null) {
@@ -48,7 +50,7 @@ async function sendRow(row: OutboxRow): Promise<"sent" | "not"> {
     const { account: mail } = row.what as { account?: AccountMail };
     const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, await sightOf(account));
     if (row.kind === "hook") await sendHook(row, letter);
-    else await sendLetter(row.name, account, letter);
+    else await sendLetter(row.name, account, letter, house);
     return "sent";
   } catch (error) {
     // What may no longer be seen is no fault: the plan has changed since.

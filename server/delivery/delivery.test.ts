@@ -6,6 +6,7 @@ import { simpleParser, type ParsedMail } from "mailparser";
 import { XMLParser, XMLValidator } from "fast-xml-parser";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { plainDraft } from "#core/edition/blocks";
+import { MASTHEAD } from "#core/edition/masthead";
 import { CHOICES } from "#core/readers/choices";
 import { startMailbox, type Mailbox } from "../../commands/desk/mailbox.ts";
 import { createAccount } from "../accounts/accounts.ts";
@@ -15,6 +16,7 @@ import { findToken, issueToken, revokeToken, spendToken } from "../accounts/toke
 import { Account, OutboxRow } from "../database/models.ts";
 import { advance } from "../intake/feed.ts";
 import { claim, failed, MOST_TRIES, sendAgain, triedAgain } from "../outbox/outbox.ts";
+import { decide } from "../publishing/deskSettings.ts";
 import { saveDraft } from "../publishing/drafts.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
@@ -87,6 +89,21 @@ describe("an edition by mail", () => {
     // Nobody is sent the same twice, however often it is looked for.
     await deliver("two");
     expect(await mailsTo(reader.id)).toHaveLength(1);
+  });
+
+  it("and a feed are from the desk by its name, whatever letters it has", async () => {
+    const reader = await aReader();
+    await decide({ masthead: { name: 'Die "Laterne" \u00fcber See', pigment: "plum" } });
+    await aTitled("Named");
+    await deliver("one");
+    const [mail] = await mailsTo(reader.id);
+    expect(mail.from?.value).toMatchObject([{ name: 'Die "Laterne" \u00fcber See' }]);
+    // RFC 2919, section 3: the phrase before a list's name, here without what would have to be quoted.
+    expect(mail.headers.get("list")).toMatchObject({ id: { name: "Die Laterne ber See" } });
+    const token = await issueToken({ purpose: "feed", accountId: reader.id });
+    const { body } = await feedOf(token, "outlooks.json");
+    expect((JSON.parse(body) as { title: string }).title).toBe('Die "Laterne" \u00fcber See: outlooks');
+    await decide({ masthead: MASTHEAD });
   });
 
   it("shows a plan what that plan shows, when it shows it, and is for nobody who has ended it", async () => {

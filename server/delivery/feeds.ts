@@ -3,6 +3,7 @@ import { sightOf } from "../accounts/plans.ts";
 import { findToken } from "../accounts/tokens.ts";
 import { Account } from "../database/models.ts";
 import { notFound } from "../failure.ts";
+import { mastheadOf } from "../publishing/deskSettings.ts";
 import { archiveSeen } from "../readers/archive.ts";
 import { asHtml } from "../readers/asHtml.ts";
 import { expectedAsCalendar } from "../readers/calendar.ts";
@@ -33,9 +34,10 @@ export async function feedOf(token: string, file: string): Promise<{ body: strin
   const now = Date.now();
   const open = (await archiveSeen({ words: "", page: 1 }, sight, now)).editions.filter(({ from }) => from <= now);
   const address = `${siteAddress()}/outlooks`;
+  const house = (await mastheadOf()).name;
   // Its own address is a secret: a feed does not say it.
   const feed = new Feed({
-    ...{ id: address, link: address, title: "Even Compass: outlooks", copyright: "", generator: "Even Compass" },
+    ...{ id: address, link: address, title: `${house}: outlooks`, copyright: "", generator: "Even Compass" },
     ...(open[0] ? { updated: new Date(open[0].publishedAt) } : { updated: new Date(0) }),
   });
   // Atom takes a title for HTML (RFC 4287, 3.1.1.2), JSON Feed for text.

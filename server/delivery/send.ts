@@ -56,8 +56,16 @@ export function closeMail(): void {
   transport = undefined;
 }
 
-/** Hands a letter on. `name` is the same whenever the same is sent, and so is its Message-ID. */
-export async function sendLetter(name: string, { id, name: called, email }: Addressee, letter: Letter): Promise<void> {
+/**
+ * Hands a letter on, from the desk by its name (`house`). `name` is the same whenever the same is sent, and so is its
+ * Message-ID.
+ */
+export async function sendLetter(
+  name: string,
+  { id, name: called, email }: Addressee,
+  letter: Letter,
+  house: string,
+): Promise<void> {
   const end = unsubscribeAddress(id);
   const domain = mailDomain();
   // An address with numbers for its name is no mail domain.
@@ -65,7 +73,7 @@ export async function sendLetter(name: string, { id, name: called, email }: Addr
   try {
     await transporter().sendMail({
       messageId: `<${name.replace(/[^A-Za-z0-9]+/g, ".")}@${domain}>`,
-      from: { name: "Even Compass", address: `desk@${sender}` },
+      from: { name: house, address: `desk@${sender}` },
       to: { name: called, address: email },
       subject: letter.subject.replace(/[\r\n]+/g, " "),
       text: `${letter.text}\n\n--\n${WHY} No more of it: ${end}\n`,
@@ -74,7 +82,7 @@ export async function sendLetter(name: string, { id, name: called, email }: Addr
         ...{ cid, filename, content, contentType: "image/png", contentDisposition: "inline" as const },
       })),
       headers: {
-        "List-Id": `Even Compass <outlooks.${domain}>`,
+        "List-Id": `${listName(house)} <outlooks.${domain}>`,
         "List-Unsubscribe": `<${end}>`,
         "List-Unsubscribe-Post": "List-Unsubscribe=One-Click",
         "Auto-Submitted": "auto-generated",
@@ -85,6 +93,9 @@ export async function sendLetter(name: string, { id, name: called, email }: Addr
     throw new MailFault(message ?? "The mail was not taken.", responseCode !== undefined && responseCode >= 500);
   }
 }
+
+/** The name of a list is a phrase of plain letters (RFC 2919, section 3): others are left out. */
+const listName = (house: string) => house.replace(/[^A-Za-z0-9 .-]/g, "").trim() || "Outlooks";
 
 const WHY = "You are sent this because you chose so.";
 

@@ -18,7 +18,7 @@ const framedBy = (request: IncomingMessage) =>
 
 /** What every answer says to browsers, files of the build included. */
 export function securityHeaders(tls: boolean) {
-  return helmet({
+  const rest = helmet({
     contentSecurityPolicy: {
       useDefaults: false,
       directives: {
@@ -38,8 +38,15 @@ export function securityHeaders(tls: boolean) {
     },
     strictTransportSecurity: tls,
     crossOriginEmbedderPolicy: false,
+    crossOriginResourcePolicy: false,
     referrerPolicy: { policy: "same-origin" },
   });
+  return (request: Request, response: Response, next: NextFunction) => {
+    // Pictures that are shared with anybody stand in pages of others; nothing else does.
+    const isShared = /^\/shared\/[^/]+\/picture\.png$/.test(request.path);
+    response.setHeader("Cross-Origin-Resource-Policy", isShared ? "cross-origin" : "same-origin");
+    rest(request, response, next);
+  };
 }
 
 /** What does not say how long it may be kept is not kept: nothing here is for whoever uses the browser next. */

@@ -1,9 +1,12 @@
 import { EDITION_KINDS, type EditionKind, type TemplateBlock } from "#core/edition/blocks";
+import { MASTHEAD, type Masthead } from "#core/edition/masthead";
 import { audit } from "../audit/audit.ts";
 import { DeskSetting } from "../database/models.ts";
 
 /** What a desk decides for all who work at it. */
 export interface DeskSettings {
+  /** What stands at the head of everything readers see. */
+  masthead: Masthead;
   /** Whether a colleague reads every edition before it goes out. */
   reading: boolean;
   /** The blocks an edition of a kind begins with. */
@@ -11,6 +14,7 @@ export interface DeskSettings {
 }
 
 export const FIRST_SETTINGS: DeskSettings = {
+  masthead: MASTHEAD,
   reading: false,
   templates: Object.fromEntries(
     Object.entries(EDITION_KINDS).map(([kind, { begins }]) => [kind, [...begins]]),
@@ -24,10 +28,14 @@ export async function deskSettings(): Promise<DeskSettings> {
   const rows = await DeskSetting.findAll({ where: { name: [...NAMES] }, raw: true });
   const decided = Object.fromEntries(rows.map(({ name, value }) => [name, value])) as Partial<DeskSettings>;
   return {
+    masthead: decided.masthead ?? FIRST_SETTINGS.masthead,
     reading: decided.reading ?? FIRST_SETTINGS.reading,
     templates: { ...FIRST_SETTINGS.templates, ...decided.templates },
   };
 }
+
+/** What stands at the head of everything readers see. */
+export const mastheadOf = async (): Promise<Masthead> => (await deskSettings()).masthead;
 
 /** Decides some of it anew. */
 export async function decide(change: Partial<DeskSettings>): Promise<void> {

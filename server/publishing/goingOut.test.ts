@@ -131,7 +131,9 @@ describe("templates of the desk", () => {
     expect(blocks.map(({ kind }) => kind)).toEqual(["board", "words", "risk"]);
     const { blocks: other } = await createDraft((await anAnalyst()).id, { kind: "lesson" });
     expect(other.map(({ kind }) => kind)).toEqual(["words", "risk"]);
-    const dto = (of: object[]) => readDto(DeskSettingsDto, { reading: true, templates: of });
+    const house = { name: "The Lantern", pigment: "plum" };
+    const dto = (of: object[], masthead: object = house) =>
+      readDto(DeskSettingsDto, { masthead, reading: true, templates: of });
     expect(dto([{ kind: "close", blocks: ["words", "risk"] }])).toMatchObject({ ok: true });
     for (const bad of [
       { kind: "close", blocks: ["words"] },
@@ -140,5 +142,11 @@ describe("templates of the desk", () => {
       { kind: "close", blocks: Array.from({ length: 11 }, () => "risk") },
     ])
       expect(dto([bad]).ok, JSON.stringify(bad)).toBe(false);
+    for (const bad of [
+      { name: "", pigment: "plum" },
+      { name: "A\r\nBcc: x", pigment: "plum" },
+      { ...house, pigment: "red" },
+    ])
+      expect(dto([], bad).ok, JSON.stringify(bad)).toBe(false);
   });
 });

@@ -34,7 +34,7 @@ export function Passkeys({ keys }: Props) {
       <Button variant="outlined" disabled={busy} onClick={() => void make()} sx={{ mt: 1 }}>
         Make a passkey
       </Button>
-      <Typography role="status" variant="body2" sx={{ mt: 0.5, minHeight: "1.5em" }}>
+      <Typography aria-live="polite" variant="body2" sx={{ mt: 0.5, minHeight: "1.5em" }}>
         {sentence}
       </Typography>
     </>

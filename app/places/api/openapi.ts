@@ -8,6 +8,7 @@ const query = (name: string, description: string, schema: object = text) => ({
   schema,
 });
 const inPath = (name: string, schema: object = text) => ({ name, in: "path", required: true, schema });
+const inHead = (name: string) => ({ name, in: "header", required: true, schema: text });
 const json = (description: string) => ({
   description,
   content: { "application/json": { schema: { type: "object" } } },
@@ -53,6 +54,15 @@ const DOCUMENT = {
         summary: "An edition as the account is shown it, and what became of its calls (scope api).",
         parameters: [inPath("number", { type: "integer", minimum: 1 })],
         responses: { 200: json("It."), 401: problem("No token."), 403: problem("Later."), 404: problem("None.") },
+      },
+    },
+    "/api/payments": {
+      post: {
+        summary: "What the payment house says of a membership, signed by its secret (Standard Webhooks).",
+        security: [],
+        parameters: ["webhook-id", "webhook-timestamp", "webhook-signature"].map(inHead),
+        requestBody: { required: true, content: { "application/json": { schema: { type: "object" } } } },
+        responses: { 200: json("Whether it was new."), 400: problem("No such thing."), 401: problem("Not signed.") },
       },
     },
     "/api/bars/{market}": {

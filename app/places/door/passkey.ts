@@ -1,13 +1,14 @@
+import { PasskeyDto } from "#contracts/passkey";
 import { beginOn } from "../../../server/accounts/accounts.ts";
 import { askPasskey, provePasskey } from "../../../server/accounts/passkeys.ts";
-import { answer } from "../../access.server.ts";
+import { answer, readBody } from "../../access.server.ts";
 import { deviceCookie, deviceOf, sessionCookie } from "../../cookies.server.ts";
 import type { Route } from "./+types/passkey.ts";
 
 /** Asks for a passkey (`{}`), and signs in whose it is (`{ token, response }`). */
 export function action({ request, context }: Route.ActionArgs) {
   return answer(context, async () => {
-    const { token, response } = (await request.json()) as { token?: string; response?: object };
+    const { token, response } = await readBody(request, PasskeyDto);
     if (token === undefined || response === undefined) return Response.json(await askPasskey());
     const account = await provePasskey(token, response as never);
     const device = await deviceOf(request);

@@ -3,14 +3,16 @@ import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import NativeSelect from "@mui/material/NativeSelect";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
 import { DeskSettingsDto, MOST_OF_TEMPLATE } from "#contracts/goingOut";
 import { readDto } from "#contracts/read";
 import { BLOCK_NAMES, EDITION_KINDS, KIND_NAMES, TEMPLATE_BLOCKS, type EditionKind } from "#core/edition/blocks";
+import { MASTHEAD_PIGMENTS } from "#core/edition/masthead";
 import { decide, deskSettings, type DeskSettings } from "../../../server/publishing/deskSettings.ts";
 import { Failure } from "../../../server/failure.ts";
-import { answer, attempt, readForm } from "../../access.server.ts";
+import { answer, attempt, readForm, textField } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -27,6 +29,7 @@ export function action({ request, context }: Route.ActionArgs) {
     const form = await readForm(request);
     const chosen = (kind: EditionKind) => form.getAll(`${kind}.block`).filter((block) => block !== "");
     const read = readDto(DeskSettingsDto, {
+      masthead: { name: textField(form, "name").trim(), pigment: textField(form, "pigment") },
       reading: form.get("reading") === "yes",
       templates: KIND_NAMES.map((kind) => ({ kind, blocks: chosen(kind) })),
     });
@@ -39,13 +42,14 @@ export function action({ request, context }: Route.ActionArgs) {
       });
     }
     const templates = Object.fromEntries(read.value.templates.map(({ kind, blocks }) => [kind, blocks]));
-    await decide({ reading: read.value.reading, templates: templates as DeskSettings["templates"] });
+    const { masthead, reading } = read.value;
+    await decide({ masthead: { ...masthead }, reading, templates: templates as DeskSettings["templates"] });
     return { saved: true };
   });
 }
 
 /** What is decided once for all who work at the desk. */
-export default function Desk({ loaderData: { reading, templates }, actionData }: Route.ComponentProps) {
+export default function Desk({ loaderData: { masthead, reading, templates }, actionData }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   return (
     <Page>
@@ -61,6 +65,28 @@ export default function Desk({ loaderData: { reading, templates }, actionData }:
         </Typography>
       )}
       <Form method="post">
+        <Typography variant="h2">At the head of what readers see</Typography>
+        <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "flex-end", gap: 2, mb: 3 }}>
+          <TextField
+            name="name"
+            label="Name of the desk"
+            defaultValue={masthead.name}
+            required
+            slotProps={{ htmlInput: { maxLength: 60 } }}
+            sx={{ width: 280 }}
+          />
+          <NativeSelect
+            name="pigment"
+            defaultValue={masthead.pigment}
+            inputProps={{ "aria-label": "Pigment it is printed in" }}
+          >
+            {MASTHEAD_PIGMENTS.map((pigment) => (
+              <option key={pigment} value={pigment}>
+                in {pigment}
+              </option>
+            ))}
+          </NativeSelect>
+        </Box>
         <Typography variant="h2">Before an edition goes out</Typography>
         <FormControlLabel
           control={<Checkbox name="reading" value="yes" defaultChecked={reading} />}

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import GlobalStyles from "@mui/material/GlobalStyles";
 import { Outlet } from "react-router";
+import { mastheadOf } from "../../../server/publishing/deskSettings.ts";
 import { choicesOf } from "../../../server/readers/choices.ts";
 import { recordHead } from "../../../server/record/file.ts";
 import { answer, personIn, requirePerson, worksAtDesk } from "../../access.server.ts";
@@ -14,7 +15,8 @@ export function loader({ context }: Route.LoaderArgs) {
   const person = personIn(context);
   return answer(context, async () => {
     const { zone, larger } = await choicesOf(person.id);
-    return { name: person.name, desk: worksAtDesk(person), head: await recordHead(), zone, larger };
+    const [head, masthead] = await Promise.all([recordHead(), mastheadOf()]);
+    return { name: person.name, desk: worksAtDesk(person), head, masthead, zone, larger };
   });
 }
 
@@ -26,12 +28,12 @@ const PLACES = [
 ];
 
 /** The frame of what subscribers see; an analyst who looks finds the way back to the desk. */
-export default function Reader({ loaderData: { name, desk, head, larger } }: Route.ComponentProps) {
+export default function Reader({ loaderData: { name, desk, head, masthead, larger } }: Route.ComponentProps) {
   const more = desk ? [{ to: "/editions", name: "Desk" }] : [];
   return (
     <>
       {larger && <GlobalStyles styles={{ html: { fontSize: "118%" } }} />}
-      <TopBar places={[...PLACES, ...more]} person={name} />
+      <TopBar places={[...PLACES, ...more]} person={name} masthead={masthead} />
       <Outlet />
       <Box component="footer" sx={{ px: { xs: 2, md: 3 }, maxWidth: 1160, mx: "auto" }}>
         <RecordLine {...head} />

@@ -23,7 +23,7 @@ export class ReaderChoicesRow extends Row<ReaderChoicesRow> {
 }
 
 /** What a token is for. */
-export type TokenPurpose = "invite" | "confirm" | "reset" | "factor" | "feed" | "bars" | "api" | "passkey";
+export type TokenPurpose = "invite" | "confirm" | "reset" | "factor" | "feed" | "bars" | "api" | "passkey" | "share";
 
 /** A token that stands for somebody, or for something that may be done once. */
 export class TokenRow extends Row<TokenRow> {
