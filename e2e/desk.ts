@@ -40,6 +40,19 @@ export async function editionsCalled(page: Page, title: RegExp = /./): Promise<n
   return addresses.map((href) => Number(/\d+$/.exec(href)?.[0]));
 }
 
+/** Begins an outlook of the kind that is chosen, as whoever is signed in at the desk. */
+export async function beginOutlook(page: Page, kind?: string): Promise<void> {
+  await page.goto("/editions");
+  await hydrated(page);
+  if (kind) {
+    await page.getByLabel("Kind").click();
+    await page.getByRole("option", { name: kind }).click();
+  }
+  await page.getByRole("button", { name: "Begin an outlook" }).click();
+  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
+  await hydrated(page);
+}
+
 /** Opens a market's workspace and waits until its chart has been drawn and its marks are known. */
 export async function descend(page: Page, market: string, rung = "P1D"): Promise<void> {
   await page.goto(`/descent/${market}?rung=${rung}`);

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, hydrated, newestEdition, saved, signIn } from "./desk.ts";
+import { accessible, beginOutlook, hydrated, newestEdition, saved, signIn } from "./desk.ts";
 
 const words = (page: Page) => page.getByRole("textbox", { name: "Words", exact: true });
 const blocks = (page: Page) => page.locator("main section[aria-label]");
@@ -12,13 +12,7 @@ test("an edition of a kind begins with its blocks; they are moved by keys, and w
     if (message.text().includes("Content Security Policy")) refused.push(message.text());
   });
   await signIn(page, "analyst");
-  await page.goto("/editions");
-  await hydrated(page);
-  await page.getByLabel("Kind").click();
-  await page.getByRole("option", { name: "Week ahead" }).click();
-  await page.getByRole("button", { name: "Begin an outlook" }).click();
-  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
-  await hydrated(page);
+  await beginOutlook(page, "Week ahead");
   const names = () => blocks(page).evaluateAll((all) => all.map((one) => one.getAttribute("aria-label")));
   await expect
     .poll(names)

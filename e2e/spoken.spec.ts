@@ -1,13 +1,9 @@
 import { expect, test } from "@playwright/test";
-import { accessible, hydrated, saved, signIn } from "./desk.ts";
+import { accessible, beginOutlook, saved, signIn } from "./desk.ts";
 
 test("a step is said aloud, a number is dragged into words, and a reader hears it", async ({ page, browser }) => {
   await signIn(page, "analyst");
-  await page.goto("/editions");
-  await hydrated(page);
-  await page.getByRole("button", { name: "Begin an outlook" }).click();
-  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
-  await hydrated(page);
+  await beginOutlook(page);
   await page.getByLabel("Title").fill("Tin, spoken");
   await page.getByLabel("Market", { exact: true }).click();
   await page.getByRole("option", { name: "Sable tin", exact: true }).click();

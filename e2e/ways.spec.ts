@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, hydrated, newestEdition, saved, signIn } from "./desk.ts";
+import { accessible, beginOutlook, hydrated, newestEdition, saved, signIn } from "./desk.ts";
 
 test("a reader pays at the till and sees more at once, and a program of theirs is told what they are", async ({
   page,
@@ -48,13 +48,7 @@ test("a reader pays at the till and sees more at once, and a program of theirs i
   await expect(reader.getByText("You are not told of it.")).toBeVisible();
 
   await signIn(page, "analyst");
-  await page.goto("/editions");
-  await hydrated(page);
-  await page.getByLabel("Kind").click();
-  await page.getByRole("option", { name: "Lesson" }).click();
-  await page.getByRole("button", { name: "Begin an outlook" }).click();
-  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
-  await hydrated(page);
+  await beginOutlook(page, "Lesson");
   await page.getByLabel("Title").fill("To programs as well");
   await page.getByRole("textbox", { name: "Words", exact: true }).fill("What is told is told once.");
   await saved(page);

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, editionsCalled, hydrated, newestEdition, saved, signIn } from "./desk.ts";
+import { accessible, beginOutlook, editionsCalled, hydrated, newestEdition, saved, signIn } from "./desk.ts";
 
 test("a reader's plan is changed, and what it does not show is neither on the page nor in what it asks for", async ({
   page,
@@ -122,11 +122,7 @@ test("a draft is looked at as each plan sees it, walked through, read by a colle
   browser,
 }) => {
   await signIn(page, "analyst");
-  await page.goto("/editions");
-  await hydrated(page);
-  await page.getByRole("button", { name: "Begin an outlook" }).click();
-  await page.waitForURL(/editions\/[0-9a-f-]{36}$/);
-  await hydrated(page);
+  await beginOutlook(page);
   await page.getByLabel("Title").fill("Silver, step by step");
   const words = page.getByRole("textbox", { name: "Words", exact: true });
   await words.click();

@@ -1,47 +1,23 @@
 import { randomUUID } from "node:crypto";
-import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { startMailbox, type Mailbox } from "../../commands/desk/mailbox.ts";
+import { describe, expect, it } from "vitest";
 import { createAccount } from "../accounts/accounts.ts";
 import { ownData, removeOwn } from "../accounts/ownData.ts";
 import { OutboxRow, WatcherRow } from "../database/models.ts";
-import { forgetLetters } from "../delivery/compose.ts";
 import { deliver } from "../delivery/deliver.ts";
-import { closeMail } from "../delivery/send.ts";
 import { advance } from "../intake/feed.ts";
+import { withMailbox } from "../mailTesting.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
-import { forgetSettings } from "../settings.ts";
 import { aMarket, failureOf, withTables } from "../testing.ts";
 import { removeAlert } from "./alerts.ts";
 import { pricesWaitedFor, waitForPrice } from "./ownPrices.ts";
 
 withTables();
 
-let mailbox: Mailbox;
-const folder = mkdtempSync(join(tmpdir(), "prices-"));
-beforeAll(async () => {
-  forgetLetters();
-  mailbox = await startMailbox(folder);
-  process.env.COMPASS_SMTP = mailbox.url;
-  forgetSettings();
-});
-afterAll(async () => {
-  closeMail();
-  forgetLetters();
-  delete process.env.COMPASS_SMTP;
-  forgetSettings();
-  await mailbox.close();
-});
-
+const { mails } = withMailbox();
 const aReader = () =>
   createAccount({ email: `${randomUUID()}@meridian.example`, name: "Rea Hill", password: "long enough" }, "subscriber");
-const mailsOf = (subject: RegExp) =>
-  readdirSync(folder)
-    .map((name) => readFileSync(join(folder, name), "utf8"))
-    .filter((text) => subject.test(text));
+const mailsOf = (subject: RegExp) => mails().filter((text) => subject.test(text));
 
 describe("a price a reader waits for", () => {
   it("is told once, when price gets there, to whoever waits for it and to nobody else", async () => {

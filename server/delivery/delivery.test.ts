@@ -1,19 +1,18 @@
 import { randomUUID } from "node:crypto";
-import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { simpleParser, type ParsedMail } from "mailparser";
 import { XMLParser, XMLValidator } from "fast-xml-parser";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import { plainDraft } from "#core/edition/blocks";
 import { MASTHEAD } from "#core/edition/masthead";
 import { CHOICES } from "#core/readers/choices";
-import { startMailbox, type Mailbox } from "../../commands/desk/mailbox.ts";
 import { createAccount } from "../accounts/accounts.ts";
 import { putOnPlan } from "../accounts/plans.ts";
 import { sealed, unsealed } from "../accounts/secret.ts";
 import { findToken, issueToken, revokeToken, spendToken } from "../accounts/tokens.ts";
 import { Account, OutboxRow } from "../database/models.ts";
+import { withMailbox } from "../mailTesting.ts";
 import { advance } from "../intake/feed.ts";
 import { claim, failed, MOST_TRIES, sendAgain, triedAgain } from "../outbox/outbox.ts";
 import { decide } from "../publishing/deskSettings.ts";
@@ -21,32 +20,14 @@ import { saveDraft } from "../publishing/drafts.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
 import { choicesOf, endMail, saveChoices } from "../readers/choices.ts";
-import { forgetSettings } from "../settings.ts";
 import { failureOf, withTables } from "../testing.ts";
 import { deliveries } from "./deliveries.ts";
-import { forgetLetters } from "./compose.ts";
 import { deliver } from "./deliver.ts";
 import { feedOf } from "./feeds.ts";
-import { closeMail } from "./send.ts";
 
 withTables();
 
-let mailbox: Mailbox;
-const folder = mkdtempSync(join(tmpdir(), "mailbox-"));
-
-beforeAll(async () => {
-  forgetLetters();
-  mailbox = await startMailbox(folder);
-  process.env.COMPASS_SMTP = mailbox.url;
-  forgetSettings();
-});
-afterAll(async () => {
-  closeMail();
-  forgetLetters();
-  delete process.env.COMPASS_SMTP;
-  forgetSettings();
-  await mailbox.close();
-});
+const { folder } = withMailbox();
 
 const aReader = async (name = "Rea Hill", before = "reader") =>
   createAccount({ email: `${before}-${randomUUID()}@meridian.example`, name, password: "long enough" }, "subscriber");

@@ -7,11 +7,11 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { plainDraft } from "#core/edition/blocks";
 import { lastSunday } from "#core/readers/week";
 import { CHOICES } from "#core/readers/choices";
-import { startMailbox, type Mailbox } from "../../commands/desk/mailbox.ts";
 import { startReceiver, type Receiver } from "../../commands/desk/receiver.ts";
 import { createAccount } from "../accounts/accounts.ts";
 import { findPlan, putOnPlan, savePlan } from "../accounts/plans.ts";
 import { HookRow, OutboxRow } from "../database/models.ts";
+import { withMailbox } from "../mailTesting.ts";
 import { advance } from "../intake/feed.ts";
 import { saveDraft } from "../publishing/drafts.ts";
 import { publish } from "../publishing/publish.ts";
@@ -20,33 +20,24 @@ import { saveChoices } from "../readers/choices.ts";
 import { forgetSettings } from "../settings.ts";
 import { failureOf, withTables } from "../testing.ts";
 import { announceWeek } from "./week.ts";
-import { forgetLetters } from "./compose.ts";
 import { deliver } from "./deliver.ts";
 import { addHook, endHook, hooksOf } from "./hooks.ts";
-import { closeMail } from "./send.ts";
 
 withTables();
 
+const { mails } = withMailbox();
 let receiver: Receiver;
-let mailbox: Mailbox;
-const [folder, mails] = ["received", "mails"].map((name) => mkdtempSync(join(tmpdir(), name)));
+const folder = mkdtempSync(join(tmpdir(), "received-"));
 
 beforeAll(async () => {
-  forgetLetters();
   receiver = await startReceiver(folder);
-  mailbox = await startMailbox(mails);
   process.env.COMPASS_HOOKS = receiver.host;
-  process.env.COMPASS_SMTP = mailbox.url;
   forgetSettings();
 });
 afterAll(async () => {
-  closeMail();
-  forgetLetters();
   delete process.env.COMPASS_HOOKS;
-  delete process.env.COMPASS_SMTP;
   forgetSettings();
   await receiver.close();
-  await mailbox.close();
 });
 
 const aReader = () =>
@@ -155,8 +146,7 @@ describe("the week in one mail", () => {
     await deliver("one");
     await OutboxRow.update({ dueAt: 0 }, { where: { kind: "mail", accountId: asked.id } });
     await deliver("one");
-    const texts = readdirSync(mails).map((name) => readFileSync(join(mails, name), "utf8"));
-    const weeks = texts.filter((text) => text.includes("Subject: The week to"));
+    const weeks = mails().filter((text) => text.includes("Subject: The week to"));
     expect(weeks).toHaveLength(1);
     expect(weeks[0]).toContain("Tin holds");
     expect(weeks[0]).toContain(`/outlooks/${number}`);

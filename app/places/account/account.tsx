@@ -19,7 +19,7 @@ import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { sessionCookie, tokenOf } from "../../cookies.server.ts";
 import { HeadRow } from "../../parts/HeadRow.tsx";
-import { failureText } from "../../parts/post.ts";
+import { Outcome } from "../../parts/Outcome.tsx";
 import { momentText } from "../../parts/times.ts";
 import { Passkeys } from "./Passkeys.tsx";
 import type { Route } from "./+types/account.ts";
@@ -99,14 +99,7 @@ export default function Account({ loaderData: { name, role, sessions, passkeys }
           </>
         )}
       </Typography>
-      <Typography role="status" sx={{ minHeight: "1.5em", fontWeight: 600 }}>
-        {said}
-      </Typography>
-      {failure && (
-        <Typography role="alert" sx={{ fontWeight: 600 }}>
-          {failureText({ ...failure, sentence: Object.values(failure.fields ?? {})[0] ?? failure.sentence })}
-        </Typography>
-      )}
+      <Outcome said={said} failure={failure} />
       <Typography variant="h2" sx={{ mt: 2, mb: 1 }}>
         Signed in
       </Typography>

@@ -10,7 +10,7 @@ import { isStandIn, sayPayment } from "../../../server/accounts/till.ts";
 import { Account } from "../../../server/database/models.ts";
 import { Failure, notFound } from "../../../server/failure.ts";
 import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
-import { failureText } from "../../parts/post.ts";
+import { Outcome } from "../../parts/Outcome.tsx";
 import { membershipText } from "./membershipText.ts";
 import type { Route } from "./+types/till.ts";
 
@@ -70,14 +70,7 @@ export default function Till({ loaderData: { own, forSale, membership }, actionD
         A stand-in for a payment house: nothing is charged. What one would do is done here by a button, and told to the
         desk by the same signed message.
       </Typography>
-      <Typography role="status" sx={{ minHeight: "1.5em", fontWeight: 600 }}>
-        {said}
-      </Typography>
-      {failure && (
-        <Typography role="alert" sx={{ fontWeight: 600 }}>
-          {failureText(failure)}
-        </Typography>
-      )}
+      <Outcome said={said} failure={failure} />
       <Typography>
         You read on the plan <strong>{own}</strong>.
         {membership && ` ${membership.name}: ${membershipText(membership)}.`}

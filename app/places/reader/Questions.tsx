@@ -6,7 +6,8 @@ import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
 import { LONGEST_QUESTION } from "#contracts/draft";
 import type { QuestionLine } from "../../../server/readers/questions.ts";
-import { failureText, type FailureBody } from "../../parts/post.ts";
+import { Outcome } from "../../parts/Outcome.tsx";
+import type { FailureBody } from "../../parts/post.ts";
 import { useTimes } from "../../parts/useTimes.ts";
 
 interface Props {
@@ -42,14 +43,7 @@ export function Questions({ questions, about, said, failure }: Props) {
             {begun.state === "shown" && <Reply key={questions.length} to={begun.id} />}
           </Box>
         ))}
-      <Typography role="status" sx={{ minHeight: "1.5em", fontWeight: 600, mt: 1 }}>
-        {said}
-      </Typography>
-      {failure && (
-        <Typography role="alert" sx={{ fontWeight: 600 }}>
-          {failureText(failure)}
-        </Typography>
-      )}
+      <Outcome said={said} failure={failure} />
       <Form method="post" key={questions.length}>
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mb: 1 }}>
           <NativeSelect name="stance" inputProps={{ "aria-label": "What it is" }}>

@@ -19,7 +19,7 @@ import { choicesOf, saveChoices } from "../../../server/readers/choices.ts";
 import { marketsSeen } from "../../../server/readers/marketSaid.ts";
 import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
 import { Choices } from "../../parts/Choices.tsx";
-import { failureText } from "../../parts/post.ts";
+import { Outcome } from "../../parts/Outcome.tsx";
 import { momentText } from "../../parts/times.ts";
 import { HookList } from "./HookList.tsx";
 import { ReadingFields, QuietFields, WayFields } from "./SettingFields.tsx";
@@ -140,14 +140,7 @@ export default function Settings({
           </>
         )}
       </Typography>
-      <Typography role="status" sx={{ minHeight: "1.5em", fontWeight: 600 }}>
-        {said?.said}
-      </Typography>
-      {failure && (
-        <Typography role="alert" sx={{ fontWeight: 600 }}>
-          {failureText(failure)}
-        </Typography>
-      )}
+      <Outcome said={said?.said} failure={failure} />
       <Form method="post">
         <Typography variant="h2" sx={TITLE}>
           Reading
