@@ -7,6 +7,7 @@ import {
   IsArray,
   IsBoolean,
   IsIn,
+  IsObject,
   IsString,
   Length,
   Matches,
@@ -43,6 +44,7 @@ export class MastheadDto implements Masthead {
 
 /** What a desk decides for all who work at it. */
 export class DeskSettingsDto {
+  @IsObject()
   @ValidateNested()
   @Type(() => MastheadDto)
   masthead!: MastheadDto;
