@@ -5,7 +5,7 @@ import { ownData, removeOwn } from "../accounts/ownData.ts";
 import { OutboxRow, WatcherRow } from "../database/models.ts";
 import { deliver } from "../delivery/deliver.ts";
 import { advance } from "../intake/feed.ts";
-import { withMailbox } from "../mailTesting.ts";
+import { withMailbox } from "../../commands/desk/mailTesting.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
 import { aMarket, failureOf, withTables } from "../testing.ts";

@@ -12,7 +12,7 @@ import { putOnPlan } from "../accounts/plans.ts";
 import { sealed, unsealed } from "../accounts/secret.ts";
 import { findToken, issueToken, revokeToken, spendToken } from "../accounts/tokens.ts";
 import { Account, OutboxRow } from "../database/models.ts";
-import { withMailbox } from "../mailTesting.ts";
+import { withMailbox } from "../../commands/desk/mailTesting.ts";
 import { advance } from "../intake/feed.ts";
 import { claim, failed, MOST_TRIES, sendAgain, triedAgain } from "../outbox/outbox.ts";
 import { decide } from "../publishing/deskSettings.ts";

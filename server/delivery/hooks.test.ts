@@ -11,7 +11,7 @@ import { startReceiver, type Receiver } from "../../commands/desk/receiver.ts";
 import { createAccount } from "../accounts/accounts.ts";
 import { findPlan, putOnPlan, savePlan } from "../accounts/plans.ts";
 import { HookRow, OutboxRow } from "../database/models.ts";
-import { withMailbox } from "../mailTesting.ts";
+import { withMailbox } from "../../commands/desk/mailTesting.ts";
 import { advance } from "../intake/feed.ts";
 import { saveDraft } from "../publishing/drafts.ts";
 import { publish } from "../publishing/publish.ts";

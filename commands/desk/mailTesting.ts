@@ -2,10 +2,10 @@ import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll } from "vitest";
-import { startMailbox, type Mailbox } from "../commands/desk/mailbox.ts";
-import { forgetLetters } from "./delivery/compose.ts";
-import { closeMail } from "./delivery/send.ts";
-import { forgetSettings } from "./settings.ts";
+import { startMailbox, type Mailbox } from "./mailbox.ts";
+import { forgetLetters } from "../../server/delivery/compose.ts";
+import { closeMail } from "../../server/delivery/send.ts";
+import { forgetSettings } from "../../server/settings.ts";
 
 /** Mail of a file of tests goes to a mailbox of its own, in a folder; every mail that lies there, as it was sent. */
 export function withMailbox(): { folder: string; mails(): string[] } {
