@@ -82,6 +82,12 @@ export async function sightsByPlan(): Promise<Map<string, Sight>> {
   return new Map((await PlanRow.findAll()).map((row) => [row.id, sightOfPlan(row)]));
 }
 
+/** What somebody may see, of sights that were asked for at once for many. */
+export const sightAmong = (
+  sights: ReadonlyMap<string, Sight>,
+  { role, plan }: Pick<Account, "role" | "plan">,
+): Sight => (role === "subscriber" ? (sights.get(plan) ?? NOTHING) : WHOLE);
+
 /** Makes a plan, or changes one that is still as it was read. */
 export async function savePlan(id: string | undefined, dto: PlanDto): Promise<Plan> {
   const { name, version, wait, open = false, price = "" } = dto;

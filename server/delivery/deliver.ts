@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { again } from "../again.ts";
 import { endLapsed } from "../accounts/memberships.ts";
-import { sightOf } from "../accounts/plans.ts";
+import { sightAmong, sightsByPlan, type Sight } from "../accounts/plans.ts";
 import { Account, type OutboxRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
@@ -16,7 +16,7 @@ import { MailFault, sendLetter, takesMail } from "./send.ts";
 import { announceWeek } from "./week.ts";
 
 /** Messages that are taken at once; they are sent beside each other. */
-const AT_ONCE = 50;
+const AT_ONCE = 100;
 
 /** Makes messages of news, and sends those that are due. Returns how many were sent. */
 export async function deliver(by: string): Promise<number> {
@@ -30,8 +30,8 @@ export async function deliver(by: string): Promise<number> {
     // Mail waits until there is somebody who takes it.
     const rows = await claim(by, takesMail() ? ["mail", "hook"] : ["hook"], AT_ONCE);
     if (rows.length === 0) break;
-    const { name: house } = await mastheadOf();
-    const outcomes = await Promise.all(rows.map((row) => sendRow(row, house)));
+    const batch = await asked(rows);
+    const outcomes = await Promise.all(rows.map((row) => sendRow(row, batch)));
     const done = rows.filter((_row, i) => outcomes[i] === "sent");
     await finish(done, "sent");
     sent += done.length;
@@ -39,16 +39,30 @@ export async function deliver(by: string): Promise<number> {
   return sent;
 }
 
+/** Whom messages are to, what they may see as their plans are now, and whose name stands on them. */
+interface Batch {
+  accounts: ReadonlyMap<string, Account>;
+  sights: ReadonlyMap<string, Sight>;
+  house: string;
+}
+
+/** Asked once for all messages that were taken: each by itself would ask more of the database than of the mail. */
+async function asked(rows: readonly OutboxRow[]): Promise<Batch> {
+  const where = { id: rows.flatMap(({ accountId }) => accountId ?? []) };
+  const [accounts, sights, masthead] = await Promise.all([Account.findAll({ where }), sightsByPlan(), mastheadOf()]);
+  return { accounts: new Map(accounts.map((account) => [account.id, account])), sights, house: masthead.name };
+}
+
 /** Sends one; what was not sent is stored with the reason. */
-async function sendRow(row: OutboxRow, house: string): Promise<"sent" | "not"> {
+async function sendRow(row: OutboxRow, { accounts, sights, house }: Batch): Promise<"sent" | "not"> {
   try {
-    const account = row.accountId === null ? null : await Account.findByPk(row.accountId);
+    const account = accounts.get(row.accountId ?? "");
     if (!account || account.closedAt !== null) {
       await finish([row], "dropped", "The account is closed.");
       return "not";
     }
     const { account: mail } = row.what as { account?: AccountMail };
-    const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, await sightOf(account));
+    const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, sightAmong(sights, account));
     if (row.kind === "hook") await sendHook(row, letter);
     else await sendLetter(row.name, account, letter, house);
     return "sent";
