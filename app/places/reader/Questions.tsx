@@ -19,6 +19,7 @@ interface Props {
 }
 
 const STANCE = { question: "asks", agree: "agrees", disagree: "disagrees" } as const;
+const OWN = { asks: "ask", agrees: "agree", disagrees: "disagree", replies: "reply" } as const;
 const STATE = { waiting: "Waits to be looked at.", refused: "Was not shown to others.", shown: "" } as const;
 
 /** What readers ask and hold against an outlook, with the answers, and a place to do so. */
@@ -78,11 +79,12 @@ export function Questions({ questions, about, said, failure }: Props) {
 /** What somebody said, and what the desk answered. */
 function Said({ line }: { line: QuestionLine }) {
   const { moment } = useTimes();
-  const { about, stance, words, state, createdAt, answer, answeredBy, own } = line;
+  const { about, stance, words, state, createdAt, answer, answeredBy, own, to } = line;
+  const does = to === null ? STANCE[stance] : "replies";
   return (
     <>
       <Typography variant="body2" color="text.secondary">
-        {own ? "You" : "A reader"} {own ? STANCE[stance].replace(/s$/, "") : STANCE[stance]}
+        {own ? "You" : "A reader"} {own ? OWN[does] : does}
         {about && `, on ${about}`}, {moment(createdAt)}. {STATE[state]}
       </Typography>
       <Typography sx={{ whiteSpace: "pre-line", overflowWrap: "anywhere" }}>{words}</Typography>
