@@ -1,4 +1,5 @@
-import { PassThrough } from "node:stream";
+import { PassThrough, type Readable } from "node:stream";
+import { text } from "node:stream/consumers";
 import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
 import { createReadableStreamFromReadable } from "@react-router/node";
@@ -14,42 +15,74 @@ import {
 import { log } from "../server/log.ts";
 import { nonceContext, requestIdContext } from "./context.ts";
 import { Nonce } from "./nonce.ts";
+import { digestOfPage, hasPage, NO_NONCE, pageForMany } from "./pagesForMany.ts";
 import { withStyles } from "./pageStyles.ts";
 
 const TIME_LIMIT = 10_000;
 
-export default function handleRequest(
+export default async function handleRequest(
   request: Request,
   status: number,
   headers: Headers,
-  routerContext: EntryContext,
+  entry: EntryContext,
   context: RouterContextProvider,
 ): Promise<Response> {
+  headers.set("Content-Type", "text/html; charset=utf-8");
+  const rendering = { request, entry, id: context.get(requestIdContext) };
   const nonce = context.get(nonceContext);
+  const digest = digestOfPage(request, status, entry);
+  if (digest === undefined) {
+    if (!headers.has("Cache-Control")) headers.set("Cache-Control", "no-store");
+    const { body, failed } = await render({ ...rendering, nonce });
+    return new Response(createReadableStreamFromReadable(body), { status: failed() ? 500 : status, headers });
+  }
+  const tag = `W/"${digest}"`;
+  headers.set("ETag", tag);
+  headers.set("Vary", "Cookie");
+  // Asked about each time: what somebody may see, and who is signed in, may have changed.
+  headers.set("Cache-Control", "private, no-cache");
+  if (hasPage(request, tag)) return new Response(null, { status: 304, headers });
+  const page = await pageForMany(digest, nonce, async () => {
+    const { body, failed } = await render({ ...rendering, nonce: NO_NONCE, whole: true });
+    const whole = await text(body);
+    if (failed()) throw new Error("A page could not be rendered whole.");
+    return whole;
+  });
+  return new Response(page, { status, headers });
+}
+
+interface Rendering {
+  request: Request;
+  entry: EntryContext;
+  id: string;
+  nonce: string;
+  /** Whether it is sent once all of it is there. */
+  whole?: boolean;
+}
+
+/** Renders a page under a secret word; whether something of it failed is known once it has ended. */
+function render({ request, entry, id, nonce, whole = isbot(request.headers.get("user-agent") ?? "") }: Rendering) {
   const cache = createCache({ key: "css", nonce });
   cache.compat = true;
-  return new Promise((resolve, reject) => {
+  return new Promise<{ body: Readable; failed: () => boolean }>((resolve, reject) => {
     let failed = false;
-    const whole = isbot(request.headers.get("user-agent") ?? "");
     const { pipe, abort } = renderToPipeableStream(
       <CacheProvider value={cache}>
         <Nonce value={nonce}>
-          <ServerRouter context={routerContext} url={request.url} nonce={nonce} />
+          <ServerRouter context={entry} url={request.url} nonce={nonce} />
         </Nonce>
       </CacheProvider>,
       {
         nonce,
         [whole ? "onAllReady" : "onShellReady"]() {
-          headers.set("Content-Type", "text/html; charset=utf-8");
-          if (!headers.has("Cache-Control")) headers.set("Cache-Control", "no-store");
           const body = new PassThrough();
           pipe(withStyles(cache, nonce)).pipe(body);
-          resolve(new Response(createReadableStreamFromReadable(body), { status: failed ? 500 : status, headers }));
+          resolve({ body, failed: () => failed });
         },
         onShellError: reject,
         onError(error: unknown) {
           failed = true;
-          log.error({ id: context.get(requestIdContext), error: String(error) }, "a page could not be rendered");
+          log.error({ id, error: String(error) }, "a page could not be rendered");
         },
       },
     );

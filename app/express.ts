@@ -57,7 +57,8 @@ app.use(compression({ brotli: { highWaterMark: 1 << 20 } as BrotliOptions }));
 app.use(express.static(ASSETS, { maxAge: "1h", index: false }));
 app.use(
   createRequestHandler({
-    build: () => import("virtual:react-router/server-build"),
+    // The build itself: of a function the routes would be put in order anew at every request.
+    build: await import("virtual:react-router/server-build"),
     getLoadContext: (request, response) => {
       const context = new RouterContextProvider();
       context.set(nonceContext, response.locals.nonce as string);

@@ -11,7 +11,8 @@ import { Compass } from "./Compass.tsx";
 
 interface Props {
   places: { to: string; name: string }[];
-  person: string;
+  /** Who is signed in; not said where the page is the same for many. */
+  person?: string;
   /** Whose house it is, where that is not ours: of a desk's readers. */
   masthead?: Masthead;
   children?: ReactNode;
@@ -70,11 +71,10 @@ export function TopBar({ places, person, masthead = MASTHEAD, children }: Props)
         component={NavLink}
         to="/account"
         underline="none"
-        aria-label={`Account of ${person}`}
-        title={person}
+        {...(person === undefined ? {} : { "aria-label": `Account of ${person}`, title: person })}
         sx={{ "&.active": { fontWeight: 600 } }}
       >
-        {initials(person)}
+        {person === undefined ? "Account" : initials(person)}
       </MuiLink>
       <Form method="post" action="/sign-out">
         <Button type="submit" variant="text">

@@ -8,7 +8,9 @@ export function action({ request, context }: Route.ActionArgs) {
   return answer(context, async () => {
     const token = await tokenOf(request);
     if (token) await signOut(token);
-    return redirect("/sign-in", { headers: { "Set-Cookie": await sessionCookie("") } });
+    // Pages a browser has kept are not for whoever uses it next.
+    const headers = { "Set-Cookie": await sessionCookie(""), "Clear-Site-Data": '"cache"' };
+    return redirect("/sign-in", { headers });
   });
 }
 

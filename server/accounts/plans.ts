@@ -5,6 +5,7 @@ import { PARTS, partsInOrder, type EditionPart } from "#core/edition/parts";
 import type { Person } from "./sessions.ts";
 import { audit } from "../audit/audit.ts";
 import { isDuplicate } from "../database/connection.ts";
+import { readOnce } from "../database/readOnce.ts";
 import { Account, PlanRow } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 
@@ -63,11 +64,12 @@ export async function findPlan(id: string): Promise<Plan> {
   return planOf(row);
 }
 
-/** What somebody may see: of a reader what the plan says, asked anew each time. */
+/** What somebody may see: of a reader what their plan says at this moment. */
 export async function sightOf({ id, role }: Pick<Person, "id" | "role">): Promise<Sight> {
   if (role !== "subscriber") return WHOLE;
   const account = await Account.findByPk(id, { attributes: ["plan"], raw: true });
-  const row = account ? await PlanRow.findByPk(account.plan) : null;
+  if (!account) return NOTHING;
+  const row = await readOnce(["plan", account.plan], () => PlanRow.findByPk(account.plan));
   return row ? sightOfPlan(row) : NOTHING;
 }
 

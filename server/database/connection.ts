@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from "node:async_hooks";
 import PQueue from "p-queue";
-import { BaseError, ConnectionError, DatabaseError, Sequelize, Transaction, UniqueConstraintError } from "sequelize";
+import { BaseError, ConnectionError, DatabaseError, QueryTypes, Sequelize, Transaction, UniqueConstraintError } from "sequelize";
 import { Failure } from "../failure.ts";
 import { bindModels } from "./models.ts";
 
@@ -44,9 +44,17 @@ export function openDatabase(url: string): Sequelize {
       initSql: "SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED",
     },
   });
+  open.addHook("afterQuery", ({ type }: { type?: string }) => {
+    if (type !== QueryTypes.SELECT) writes++;
+  });
   bindModels(open);
   return open;
 }
+
+let writes = 0;
+
+/** How often this process has written, or ended a transaction: what was read before may have changed since. */
+export const writesSoFar = () => writes;
 
 export async function closeDatabase(): Promise<void> {
   await open?.close();

@@ -32,7 +32,7 @@ export async function feedOf(token: string, file: string): Promise<{ body: strin
   const type = FEED_FILES[file as FeedFile];
   if (file === "calendar.ics") return { body: await expectedAsCalendar(sight, DAYS), type };
   const now = Date.now();
-  const open = (await archiveSeen({ words: "", page: 1 }, sight, now)).editions.filter(({ from }) => from <= now);
+  const open = (await archiveSeen({ words: "", page: 1 }, sight, now)).editions.filter(({ isOpen }) => isOpen);
   const address = `${siteAddress()}/outlooks`;
   const house = (await mastheadOf()).name;
   // Its own address is a secret: a feed does not say it.

@@ -49,10 +49,14 @@ export function securityHeaders(tls: boolean) {
   };
 }
 
-/** What does not say how long it may be kept is not kept: nothing here is for whoever uses the browser next. */
+/**
+ * What does not say how long it may be kept is not kept: nothing here is for whoever uses the browser next. A page that
+ * a browser has kept stays under the policy it came with, whose secret word is its own.
+ */
 export function keepNothing(_request: Request, response: Response, next: NextFunction): void {
   onHeaders(response, () => {
     if (!response.hasHeader("Cache-Control")) response.setHeader("Cache-Control", "no-store");
+    if (response.statusCode === 304) response.removeHeader("Content-Security-Policy");
   });
   next();
 }

@@ -2,9 +2,8 @@ import { KIND_NAMES, type EditionKind } from "#core/edition/blocks";
 import { canSee } from "#core/edition/parts";
 import type { Sight } from "../accounts/plans.ts";
 import { EditionMarket } from "../database/models.ts";
-import type { EditionLine } from "../publishing/editions.ts";
 import { searchEditions } from "../publishing/findable.ts";
-import { editionsSeen } from "./seen.ts";
+import { editionsSeen, type FoundEdition } from "./seen.ts";
 
 /** What is looked for in the archive. */
 export interface Sought {
@@ -12,8 +11,6 @@ export interface Sought {
   kind?: EditionKind;
   market?: string;
 }
-
-export type FoundEdition = EditionLine & { from: number };
 
 /** Editions of one page. */
 const PAGE = 30;
@@ -46,16 +43,15 @@ export async function archiveSeen(
   sight: Sight,
   now = Date.now(),
 ): Promise<Archive> {
-  const isOpen = ({ from }: FoundEdition) => from <= now;
-  let found: FoundEdition[] = (await editionsSeen(sight)).filter((line) => kind === undefined || line.kind === kind);
+  let found: FoundEdition[] = (await editionsSeen(sight, now)).filter((line) => kind === undefined || line.kind === kind);
   if (market !== undefined) {
     const rows = await EditionMarket.findAll({ where: { marketId: market }, attributes: ["edition"], raw: true });
     const own = new Set(rows.map(({ edition }) => edition));
-    found = found.filter((line) => own.has(line.number) && isOpen(line));
+    found = found.filter((line) => own.has(line.number) && line.isOpen);
   }
   if (words !== "") {
     const order = await searchEditions(words, (see) => canSee(see, sight.parts));
-    const byNumber = new Map(found.filter(isOpen).map((line) => [line.number, line]));
+    const byNumber = new Map(found.filter(({ isOpen }) => isOpen).map((line) => [line.number, line]));
     found = order.flatMap((number) => byNumber.get(number) ?? []);
   }
   const pages = Math.max(1, Math.ceil(found.length / PAGE));

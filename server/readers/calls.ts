@@ -40,7 +40,7 @@ export interface ChangeLine {
 
 /** Editions somebody may open now. */
 async function openEditions(sight: Sight, now: number): Promise<Set<number>> {
-  return new Set((await editionsSeen(sight)).filter(({ from }) => from <= now).map(({ number }) => number));
+  return new Set((await editionsSeen(sight, now)).filter(({ isOpen }) => isOpen).map(({ number }) => number));
 }
 
 /**

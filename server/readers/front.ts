@@ -2,9 +2,9 @@ import type { EditionKind } from "#core/edition/blocks";
 import { textOfWords } from "#core/edition/words";
 import type { Sight } from "../accounts/plans.ts";
 import { sectionsOf } from "../publishing/content.ts";
-import { archiveSeen, type FoundEdition } from "./archive.ts";
+import { archiveSeen } from "./archive.ts";
 import { callsSeen, changesSeen, type CallLine, type ChangeLine } from "./calls.ts";
-import { seeEdition } from "./seen.ts";
+import { seeEdition, type FoundEdition } from "./seen.ts";
 import { picturesSeen, type PicturesSeen } from "./seenPictures.ts";
 
 /** The newest edition as the front page tells it. */
@@ -36,7 +36,7 @@ const CHANGED = 8;
 /** What a reader comes for: the newest, what is in force, and what became of it lately. */
 export async function frontSeen(sight: Sight, now = Date.now()): Promise<Front> {
   const { editions } = await archiveSeen({ words: "", page: 1 }, sight, now);
-  const newest = editions.find(({ from, corrects }) => from <= now && corrects === null);
+  const newest = editions.find(({ isOpen, corrects }) => isOpen && corrects === null);
   return {
     lead: newest && (await leadOf(newest, sight, now)),
     earlier: editions.filter((one) => one !== newest).slice(0, EARLIER),

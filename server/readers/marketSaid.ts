@@ -3,9 +3,9 @@ import { EditionMarket } from "../database/models.ts";
 import type { Sight } from "../accounts/plans.ts";
 import type { FrozenSection } from "../publishing/section.ts";
 import { sectionsOf } from "../publishing/content.ts";
-import { archiveSeen, type FoundEdition } from "./archive.ts";
+import { archiveSeen } from "./archive.ts";
 import { callsSeen, changesSeen, type CallLine, type ChangeLine } from "./calls.ts";
-import { editionsSeen, seeEdition } from "./seen.ts";
+import { editionsSeen, seeEdition, type FoundEdition } from "./seen.ts";
 
 /** Everything that was said of a market, and what became of it, as one reader is shown it. */
 export interface MarketSaid {
@@ -50,7 +50,7 @@ async function lastSection(
 
 /** Markets that editions somebody may open speak of, by their names. */
 export async function marketsSeen(sight: Sight, now = Date.now()): Promise<{ id: string; name: string }[]> {
-  const open = (await editionsSeen(sight)).filter(({ from }) => from <= now).map(({ number }) => number);
+  const open = (await editionsSeen(sight, now)).filter(({ isOpen }) => isOpen).map(({ number }) => number);
   if (open.length === 0) return [];
   const rows = await EditionMarket.findAll({ where: { edition: open }, attributes: ["marketId"], raw: true });
   const own = new Set(rows.map(({ marketId }) => marketId));

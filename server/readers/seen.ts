@@ -26,11 +26,17 @@ export function seenFrom({ kind, publishedAt }: Pick<EditionLine, "kind" | "publ
   return sight.kinds.includes(kind) ? publishedAt + sight.wait * HOUR : undefined;
 }
 
-/** Editions of kinds somebody's plan has, the newest first, each with when it may be seen. */
-export async function editionsSeen(sight: Sight): Promise<(EditionLine & { from: number })[]> {
+/** An edition of a kind somebody's plan has, with when they may see it. */
+export interface FoundEdition extends EditionLine {
+  from: number;
+  isOpen: boolean;
+}
+
+/** Editions of kinds somebody's plan has, the newest first. */
+export async function editionsSeen(sight: Sight, now = Date.now()): Promise<FoundEdition[]> {
   return (await listEditions()).flatMap((line) => {
     const from = seenFrom(line, sight);
-    return from === undefined ? [] : [{ ...line, from }];
+    return from === undefined ? [] : [{ ...line, from, isOpen: from <= now }];
   });
 }
 

@@ -8,11 +8,10 @@ import type { Route } from "./+types/outlooks.ts";
 /** Editions the token's account may open, the newest first; `words`, `kind`, `market` and `page` as on the page. */
 export function loader({ request }: Route.LoaderArgs) {
   return answerProgram(request, "api", async (account) => {
-    const now = Date.now();
     const sought = soughtIn(new URL(request.url).searchParams);
-    const { editions, pages } = await archiveSeen(sought, await sightOf(account), now);
+    const { editions, pages } = await archiveSeen(sought, await sightOf(account));
     const list = editions
-      .filter(({ from }) => from <= now)
+      .filter(({ isOpen }) => isOpen)
       .map(({ number, kind, title, publishedAt, marketTime, corrects }) => ({
         ...{ number, kind, title, corrects, address: outlookAddress(number) },
         publishedAt: new Date(publishedAt).toISOString(),

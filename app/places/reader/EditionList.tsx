@@ -3,15 +3,15 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { EDITION_KINDS } from "#core/edition/blocks";
-import type { FoundEdition } from "../../../server/readers/archive.ts";
+import type { FoundEdition } from "../../../server/readers/seen.ts";
 import { useTimes } from "../../parts/useTimes.ts";
 
 /** Editions under each other, each with what it is and when; one that is shown later says when. */
-export function EditionList({ editions, now }: { editions: readonly FoundEdition[]; now: number }) {
+export function EditionList({ editions }: { editions: readonly FoundEdition[] }) {
   const { moment } = useTimes();
   return (
     <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
-      {editions.map(({ number, kind, title, marketTime, corrects, from }) => (
+      {editions.map(({ number, kind, title, marketTime, corrects, from, isOpen }) => (
         <Box component="li" key={number} sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
           <MuiLink component={Link} to={`/outlooks/${number}`} underline="hover" sx={{ fontWeight: 600 }}>
             {title}
@@ -19,7 +19,7 @@ export function EditionList({ editions, now }: { editions: readonly FoundEdition
           <Typography variant="body2" color="text.secondary">
             {corrects === null ? EDITION_KINDS[kind].name : `Puts edition ${corrects} right`}, edition {number},{" "}
             {moment(marketTime)}
-            {from > now && `; your plan shows it from ${moment(from)} on`}
+            {!isOpen && `; your plan shows it from ${moment(from)} on`}
           </Typography>
         </Box>
       ))}

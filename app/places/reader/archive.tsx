@@ -8,6 +8,7 @@ import { Form } from "react-router";
 import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
 import { countText } from "#core/marks/wording";
 import { sightOf } from "../../../server/accounts/plans.ts";
+import { readOnce } from "../../../server/database/readOnce.ts";
 import { archiveSeen, soughtIn } from "../../../server/readers/archive.ts";
 import { marketsSeen } from "../../../server/readers/marketSaid.ts";
 import { answer, personIn } from "../../access.server.ts";
@@ -20,19 +21,18 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const sight = await sightOf(personIn(context));
     const sought = soughtIn(new URL(request.url).searchParams);
-    return {
-      sought,
-      ...(await archiveSeen(sought, sight)),
-      kinds: KIND_NAMES.filter((kind) => sight.kinds.includes(kind)),
-      markets: await marketsSeen(sight),
-      now: Date.now(),
-    };
+    const [found, markets] = await Promise.all([
+      readOnce(["archive", sought, sight], () => archiveSeen(sought, sight)),
+      readOnce(["markets", sight], () => marketsSeen(sight)),
+    ]);
+    const kinds = KIND_NAMES.filter((kind) => sight.kinds.includes(kind));
+    return { sought, ...found, kinds, markets };
   });
 }
 
 /** Everything that was published, found by its words, its kind and its market. */
 export default function Archive({
-  loaderData: { sought, editions, count, pages, kinds, markets, now },
+  loaderData: { sought, editions, count, pages, kinds, markets },
 }: Route.ComponentProps) {
   const { words, kind = "", market = "", page } = sought;
   const pageAt = (to: number) => `?${new URLSearchParams({ words, kind, market, page: String(to) })}`;
@@ -74,7 +74,7 @@ export default function Archive({
       <Typography variant="body2" role="status" sx={{ mb: 1 }}>
         {count === 0 ? NOTHING : `${countText(count, "edition")}${words ? ", the best first" : ", the newest first"}.`}
       </Typography>
-      <EditionList editions={editions} now={now} />
+      <EditionList editions={editions} />
       {pages > 1 && (
         <Typography variant="body2" component="nav" aria-label="Pages" sx={{ mt: 2 }}>
           {page > 1 && <MuiLink href={pageAt(page - 1)}>Newer</MuiLink>} Page {page} of {pages}{" "}

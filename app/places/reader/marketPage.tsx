@@ -3,6 +3,7 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { sightOf } from "../../../server/accounts/plans.ts";
+import { readOnce } from "../../../server/database/readOnce.ts";
 import { marketSaid } from "../../../server/readers/marketSaid.ts";
 import { removeAlert } from "../../../server/alerts/alerts.ts";
 import { pricesWaitedFor, waitForPrice } from "../../../server/alerts/ownPrices.ts";
@@ -24,9 +25,9 @@ export function loader({ params, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const person = personIn(context);
     const waiting = worksAtDesk(person) ? undefined : await pricesWaitedFor(person.id, params.market);
+    const sight = await sightOf(person);
     return {
-      ...(await marketSaid(params.market, await sightOf(person))),
-      now: Date.now(),
+      ...(await readOnce(["market", params.market, sight], () => marketSaid(params.market, sight))),
       waiting: waiting?.map(({ id, says }) => ({ id, says })),
     };
   });
@@ -46,7 +47,7 @@ export function action({ params, request, context }: Route.ActionArgs) {
 
 /** Everything that was said of a market, and what became of it. */
 export default function MarketPage({
-  loaderData: { market, last, calls, changes, editions, now, waiting },
+  loaderData: { market, last, calls, changes, editions, waiting },
   actionData,
 }: Route.ComponentProps) {
   const { moment } = useTimes();
@@ -90,7 +91,7 @@ export default function MarketPage({
         <Typography variant="h2" sx={{ mt: 3, mb: 0.5 }}>
           Everything that was said of it
         </Typography>
-        <EditionList editions={editions} now={now} />
+        <EditionList editions={editions} />
       </Box>
       <Box component="aside">
         <Typography variant="h2" sx={{ mb: 0.5, mt: { xs: 3, md: 0 } }}>

@@ -5,6 +5,7 @@ import { listPlans, sightOf } from "../../../server/accounts/plans.ts";
 import type { Person } from "../../../server/accounts/sessions.ts";
 import { revokeToken } from "../../../server/accounts/tokens.ts";
 import { sharePicture, sharesOf } from "../../../server/delivery/shared.ts";
+import { readOnce } from "../../../server/database/readOnce.ts";
 import { paperDrawings } from "../../../server/readers/seenPictures.ts";
 import { bandText } from "#core/marks/wording";
 import { QuestionDto } from "#contracts/question";
@@ -26,7 +27,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const person = personIn(context);
     const sight = await sightOf(person);
-    const outlook = await readOutlook(params.number, sight);
+    const outlook = await readOnce(["outlook", params.number, sight], () => readOutlook(params.number, sight));
     const isForPaper = new URL(request.url).searchParams.get("as") === "paper";
     const drawings = isForPaper ? await paperDrawings(outlook.number, sight) : undefined;
     const questions = await questionsSeen(outlook.number, person, sight);

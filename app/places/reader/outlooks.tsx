@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { EDITION_KINDS } from "#core/edition/blocks";
 import { sightOf } from "../../../server/accounts/plans.ts";
+import { readOnce } from "../../../server/database/readOnce.ts";
 import { frontSeen, type Lead } from "../../../server/readers/front.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { useTimes } from "../../parts/useTimes.ts";
@@ -17,11 +18,14 @@ import type { Route } from "./+types/outlooks.ts";
 export const meta: Route.MetaFunction = () => [{ title: "Outlooks - Even Compass" }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return answer(context, async () => ({ ...(await frontSeen(await sightOf(personIn(context)))), now: Date.now() }));
+  return answer(context, async () => {
+    const sight = await sightOf(personIn(context));
+    return readOnce(["front", sight], () => frontSeen(sight));
+  });
 }
 
 /** The front page: the newest, what is in force with the price that proves it wrong, and what became of it lately. */
-export default function Outlooks({ loaderData: { lead, earlier, inForce, changed, now } }: Route.ComponentProps) {
+export default function Outlooks({ loaderData: { lead, earlier, inForce, changed } }: Route.ComponentProps) {
   return (
     <ReaderColumns>
       <Box>{lead ? <LeadView lead={lead} /> : <Nothing hasLater={earlier.length > 0} />}</Box>
@@ -44,7 +48,7 @@ export default function Outlooks({ loaderData: { lead, earlier, inForce, changed
           <Typography variant="h2" sx={{ mt: 4, mb: 0.5 }}>
             Earlier
           </Typography>
-          <EditionList editions={earlier} now={now} />
+          <EditionList editions={earlier} />
           <Typography variant="body2" sx={{ borderTop: 1, borderColor: "divider", pt: 1 }}>
             <MuiLink component={Link} to="/archive">
               Everything that was published
