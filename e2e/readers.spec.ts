@@ -14,6 +14,21 @@ async function mailTo(owner: Page, address: string, subject: string): Promise<st
   return (await text.textContent()) ?? "";
 }
 
+/** A page the browser has kept is not sent again, and its scripts and styles still are its own. */
+async function keptPagesWork(reader: Page): Promise<void> {
+  const refused: string[] = [];
+  reader.on("console", (message) => /Content Security Policy/.test(message.text()) && refused.push(message.text()));
+  await reader.goto("/outlooks");
+  const { etag = "" } = (await reader.request.get("/outlooks")).headers();
+  const again = await reader.request.get("/outlooks", { headers: { "If-None-Match": etag } });
+  expect(again.status()).toBe(304);
+  expect(again.headers()["content-security-policy"]).toBeUndefined();
+  await reader.reload();
+  // This button is there with scripts only.
+  await expect(reader.getByRole("button", { name: "Lamp" })).toBeVisible();
+  expect(refused).toEqual([]);
+}
+
 test("a reader joins by a mail, reads, searches, chooses, asks, and is answered", async ({
   page,
   browser,
@@ -45,6 +60,7 @@ test("a reader joins by a mail, reads, searches, chooses, asks, and is answered"
   await expect(reader).toHaveURL(/outlooks$/);
   // The plan shows what is a day old: of today's it says when.
   await expect(reader.getByText(/your plan shows it from/).first()).toBeVisible();
+  await keptPagesWork(reader);
   for (const place of ["/outlooks", "/archive?words=silver", "/calendar", "/record", "/settings"]) {
     await reader.goto(place);
     await accessible(reader);
