@@ -13,6 +13,8 @@ export default defineConfig({
   reporter: [["line"], ["json"]],
   use: {
     baseURL: process.env.COMPASS_ADDRESS,
+    // What is not there to be clicked by then will not be: the rest of the time is for others.
+    actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: chromium,

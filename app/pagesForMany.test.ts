@@ -5,7 +5,9 @@ import { digestOfPage, hasPage, NO_NONCE, pageForMany } from "./pagesForMany.ts"
 const asked = (path = "/outlooks/3", headers = {}) => new Request(`http://desk.example${path}`, { headers });
 
 /** What a page is rendered from, with what a test changes of it. */
-function entry(changes: { data?: unknown; handle?: unknown; actionData?: unknown; errors?: unknown } = {}): EntryContext {
+function entry(
+  changes: { data?: unknown; handle?: unknown; actionData?: unknown; errors?: unknown } = {},
+): EntryContext {
   const { data = { title: "Tin" }, handle = { isForMany: true }, actionData = null, errors = null } = changes;
   return {
     manifest: { version: "v1" },

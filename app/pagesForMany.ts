@@ -22,7 +22,9 @@ const kept = new LRUCache<string, string[]>({
  */
 export function digestOfPage(request: Request, status: number, entry: EntryContext): string | undefined {
   const { loaderData, actionData, errors, matches } = entry.staticHandlerContext;
-  const handles = matches.map(({ route }) => entry.routeModules[route.id]?.handle as { isForMany?: boolean } | undefined);
+  const handles = matches.map(
+    ({ route }) => entry.routeModules[route.id]?.handle as { isForMany?: boolean } | undefined,
+  );
   if (status !== 200 || actionData || errors || !handles.some((handle) => handle?.isForMany)) return undefined;
   const { pathname, search } = new URL(request.url);
   try {

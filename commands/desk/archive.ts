@@ -41,6 +41,7 @@ const TABLES = [
   "tokens",
   "passkeys",
   "hooks",
+  "push_devices",
   "memberships",
   "payments",
   "outbox",

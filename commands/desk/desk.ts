@@ -118,6 +118,7 @@ export async function runDesk(
     if (process.env.COMPASS_HOOKS === undefined) {
       receiver = await startReceiver(join(folderOf(desk), "received"));
       process.env.COMPASS_HOOKS = receiver.host;
+      writeFileSync(join(folderOf(desk), "browser.json"), JSON.stringify(receiver.browser), { mode: 0o600 });
     }
     const port = await freePort(Number(process.env.COMPASS_PORT) || 4310);
     process.env.COMPASS_PORT = String(port);

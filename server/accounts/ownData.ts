@@ -10,6 +10,7 @@ import {
   OutboxRow,
   PasskeyRow,
   PaymentRow,
+  PushRow,
   QuestionRow,
   ReaderChoicesRow,
   Session,
@@ -23,6 +24,7 @@ import { verifyPassword } from "./passwords.ts";
 /** Everything that is kept of somebody, as data: secrets and digests of them are not told, for they open doors. */
 export async function ownData(id: string): Promise<Record<string, unknown>> {
   const where = { accountId: id };
+  const pushes = await PushRow.findAll({ where, attributes: ["name", "createdAt"], raw: true });
   const [account, choices, sessions, tokens, devices, messages, acts, hooks, questions, passkeys, payments, alerts] =
     await Promise.all([
       Account.findByPk(id, { rejectOnEmpty: true }),
@@ -47,7 +49,7 @@ export async function ownData(id: string): Promise<Record<string, unknown>> {
   return {
     account: { email, name, role, plan, createdAt, confirmedAt, passwordAt, secondFactor: totp !== null },
     choices: choices?.choices ?? null,
-    ...{ sessions, tokens, devices, messages, acts, hooks, questions, passkeys, payments },
+    ...{ sessions, tokens, devices, messages, acts, hooks, pushes, questions, passkeys, payments },
     alerts: alerts.map(({ marketId, terms, createdAt: since }) => ({ marketId, terms, since })),
   };
 }

@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, createHmac, randomBytes, timingSafeEqual } from "node:crypto";
+import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes, timingSafeEqual } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { readSettings } from "../settings.ts";
@@ -25,6 +25,10 @@ function secret(): Buffer {
 
 const macOf = (purpose: string, id: string) =>
   createHmac("sha256", secret()).update(`${purpose}\n${id}`).digest("base64url");
+
+/** Bytes of the desk's own for one purpose, the same each time (HKDF, RFC 5869). */
+export const derivedBytes = (purpose: string, length: number): Buffer =>
+  Buffer.from(hkdfSync("sha256", secret(), "", purpose, length));
 
 const CIPHER = "aes-256-gcm";
 

@@ -1,6 +1,14 @@
 import { AsyncLocalStorage } from "node:async_hooks";
 import PQueue from "p-queue";
-import { BaseError, ConnectionError, DatabaseError, QueryTypes, Sequelize, Transaction, UniqueConstraintError } from "sequelize";
+import {
+  BaseError,
+  ConnectionError,
+  DatabaseError,
+  QueryTypes,
+  Sequelize,
+  Transaction,
+  UniqueConstraintError,
+} from "sequelize";
 import { Failure } from "../failure.ts";
 import { bindModels } from "./models.ts";
 

@@ -17,6 +17,7 @@ import * as readers from "./migrations/0014-readers.ts";
 import * as hooks from "./migrations/0016-hooks.ts";
 import * as memberships from "./migrations/0017-memberships.ts";
 import * as passkeys from "./migrations/0018-passkeys.ts";
+import * as push from "./migrations/0019-push.ts";
 import * as voices from "./migrations/0015-voices.ts";
 
 /** In order; names are stored in the database and never change. */
@@ -39,6 +40,7 @@ const migrations = [
   { name: "0016-hooks", ...hooks },
   { name: "0017-memberships", ...memberships },
   { name: "0018-passkeys", ...passkeys },
+  { name: "0019-push", ...push },
 ];
 
 export function migrator(sequelize: Sequelize) {

@@ -28,6 +28,8 @@ export interface Letter {
   text: string;
   html: Html;
   pictures: { cid: string; filename: string; content: Buffer }[];
+  /** The page that says it. */
+  address: string;
 }
 
 const HOUR = 3_600_000;
@@ -67,7 +69,7 @@ export async function accountLetter(mail: AccountMail, accountId: string): Promi
     html: html`<p>${says}</p>
       <p><a href="${address}">${address}</a></p>
       <p>If it was not you, do nothing.</p>`,
-    pictures: [],
+    ...{ pictures: [], address },
   };
 }
 
@@ -80,7 +82,10 @@ export function forgetLetters(): void {
 }
 
 /** What a message says to somebody who sees so much. Throws the Failure of what may not be seen. */
-export function letterOf({ what: { hook: _, ...what } }: Pick<OutboxRow, "what">, sight: Sight): Promise<Letter> {
+export function letterOf(
+  { what: { hook: _, push: __, ...what } }: Pick<OutboxRow, "what">,
+  sight: Sight,
+): Promise<Letter> {
   const key = JSON.stringify([what, sight]);
   const known = letters.get(key);
   if (known) return known;
@@ -108,7 +113,7 @@ async function ofEdition({ edition: number }: { edition: number }, sight: Sight)
     text: `${asText(content)}\n\nAs a page: ${address}`,
     html: html`${body}
       <p><a href="${address}">As a page</a></p>`,
-    pictures,
+    ...{ pictures, address },
   };
 }
 
@@ -139,7 +144,7 @@ async function ofAlert({ alert: alertId, event }: { alert: string; event: string
     text: `${says}\n\n${when} What was said of it: ${address}`,
     html: html`<p>${says}</p>
       <p>${when} <a href="${address}">What was said of it</a></p>`,
-    pictures: [],
+    ...{ pictures: [], address },
   };
 }
 
@@ -168,7 +173,7 @@ async function ofEvent({ edition, scenarioId, sequence }: EventAsked, sight: Sig
     text: `${says}\n\nMarket time ${when}. It was called in edition ${edition}: ${address}`,
     html: html`<p>${says}</p>
       <p>Market time ${when}. It was called in <a href="${address}">edition ${edition}</a>.</p>`,
-    pictures: [],
+    ...{ pictures: [], address },
   };
 }
 

@@ -12,6 +12,7 @@ import { accountLetter, letterOf } from "./compose.ts";
 import { fanOut } from "./fanOut.ts";
 import { sendHook } from "./hooks.ts";
 import { OutsideFault } from "./outside.ts";
+import { sendPush } from "./push.ts";
 import { MailFault, sendLetter, takesMail } from "./send.ts";
 import { announceWeek } from "./week.ts";
 
@@ -28,7 +29,7 @@ export async function deliver(by: string): Promise<number> {
   let sent = 0;
   for (;;) {
     // Mail waits until there is somebody who takes it.
-    const rows = await claim(by, takesMail() ? ["mail", "hook"] : ["hook"], AT_ONCE);
+    const rows = await claim(by, takesMail() ? ["mail", "hook", "push"] : ["hook", "push"], AT_ONCE);
     if (rows.length === 0) break;
     const batch = await asked(rows);
     const outcomes = await Promise.all(rows.map((row) => sendRow(row, batch)));
@@ -64,6 +65,7 @@ async function sendRow(row: OutboxRow, { accounts, sights, house }: Batch): Prom
     const { account: mail } = row.what as { account?: AccountMail };
     const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, sightAmong(sights, account));
     if (row.kind === "hook") await sendHook(row, letter);
+    else if (row.kind === "push") await sendPush(row, letter);
     else await sendLetter(row.name, account, letter, house);
     return "sent";
   } catch (error) {

@@ -10,7 +10,7 @@ export interface DeadLetter {
 }
 
 const MOST = 100;
-const MESSAGES: MessageKind[] = ["mail", "hook"];
+const MESSAGES: MessageKind[] = ["mail", "hook", "push"];
 
 /** How much is on its way, and the dead letters, the newest first. */
 export async function deliveries() {
@@ -26,10 +26,12 @@ export async function deliveries() {
   const addresses = new Map(accounts.map(({ id, email }) => [id, email]));
   const dead = rows.map(({ number, accountId, what, fault, createdAt }): DeadLetter => ({
     ...{ number: Number(number), fault, createdAt, what: named(what) },
-    to: `${addresses.get(accountId ?? "") ?? "somebody who left"}${"hook" in what ? ", a program" : ""}`,
+    to: `${addresses.get(accountId ?? "") ?? "somebody who left"}${byWay(what)}`,
   }));
   return { counts: { waiting, sent, dropped }, dead };
 }
+
+const byWay = (what: object) => ("hook" in what ? ", a program" : "push" in what ? ", a browser" : "");
 
 function named(what: Record<string, unknown>): string {
   if (typeof what.account === "string") return `a mail about the account (${what.account})`;

@@ -8,6 +8,7 @@ import {
   Edition,
   EditionMarket,
   HookRow,
+  PushRow,
   ReaderChoicesRow,
   WatcherRow,
   type OutboxRow,
@@ -22,12 +23,14 @@ interface Reader {
   sight: Sight;
   choices: ReaderChoices;
   /** Ids of the addresses of their own programs. */
-  hooks: string[];
+  hooks: readonly string[];
+  /** Ids of their browsers that are notified. */
+  pushes: readonly string[];
 }
 
 /** Readers with a confirmed address, with what their plan shows and what they chose. */
 async function readers(): Promise<Reader[]> {
-  const [accounts, chosen, sights, hooks] = await Promise.all([
+  const [accounts, chosen, sights, hooksOf, pushesOf] = await Promise.all([
     Account.findAll({
       where: { role: "subscriber", closedAt: null },
       attributes: ["id", "plan", "confirmedAt"],
@@ -35,36 +38,34 @@ async function readers(): Promise<Reader[]> {
     }),
     ReaderChoicesRow.findAll(),
     sightsByPlan(),
-    HookRow.findAll({ attributes: ["id", "accountId"], raw: true }),
+    HookRow.findAll({ attributes: ["id", "accountId"], raw: true }).then(byAccount),
+    PushRow.findAll({ attributes: ["id", "accountId"], raw: true }).then(byAccount),
   ]);
-  const hooksOf = new Map<string, string[]>();
-  for (const { id, accountId } of hooks) hooksOf.set(accountId, [...(hooksOf.get(accountId) ?? []), id]);
   const choices = new Map(chosen.map((row) => [row.accountId, row.choices]));
   return accounts.flatMap(({ id, plan, confirmedAt }) => {
     const sight = sights.get(plan);
     if (!sight || confirmedAt === null) return [];
-    return [{ id, sight, choices: { ...CHOICES, ...choices.get(id) }, hooks: hooksOf.get(id) ?? [] }];
+    const ways = { hooks: hooksOf.get(id) ?? [], pushes: pushesOf.get(id) ?? [] };
+    return [{ id, sight, choices: { ...CHOICES, ...choices.get(id) }, ...ways }];
   });
 }
 
+function byAccount(rows: readonly { id: string; accountId: string }[]): Map<string, string[]> {
+  const found = new Map<string, string[]>();
+  for (const { id, accountId } of rows) found.set(accountId, [...(found.get(accountId) ?? []), id]);
+  return found;
+}
+
 /** What one reader is told from some instant on, by each of their ways. Programs have no quiet hours. */
-function messagesTo({ id, choices, hooks }: Reader, name: string, what: object, from: number): Message[] {
+function messagesTo({ id, choices, hooks, pushes }: Reader, name: string, what: object, from: number): Message[] {
+  const message = (kind: Message["kind"], by: string, of: object, dueAt: number): Message => ({
+    ...{ kind, name: `${name} to ${id}${by && ` by ${by}`}`, accountId: id, what: { ...what, ...of }, dueAt },
+  });
+  const awake = sentAt(from, choices);
   return [
-    ...(choices.mail
-      ? [
-          {
-            kind: "mail" as const,
-            name: `${name} to ${id}`,
-            accountId: id,
-            what: { ...what },
-            dueAt: sentAt(from, choices),
-          },
-        ]
-      : []),
-    ...hooks.map((hook) => ({
-      ...{ kind: "hook" as const, name: `${name} to ${id} by ${hook}`, accountId: id },
-      ...{ what: { ...what, hook }, dueAt: from },
-    })),
+    ...(choices.mail ? [message("mail", "", {}, awake)] : []),
+    ...pushes.map((push) => message("push", push.slice(0, 12), { push }, awake)),
+    ...hooks.map((hook) => message("hook", hook, { hook }, from)),
   ];
 }
 
@@ -103,7 +104,7 @@ async function ofWeek({ what }: OutboxRow): Promise<Message[]> {
   const { until } = what as { until: number };
   const day = new Date(until).toISOString().slice(0, 10);
   return (await readers()).flatMap((reader): Message[] =>
-    reader.choices.digest ? messagesTo({ ...reader, hooks: [] }, `week ${day}`, { until }, until) : [],
+    reader.choices.digest ? messagesTo({ ...reader, hooks: [], pushes: [] }, `week ${day}`, { until }, until) : [],
   );
 }
 

@@ -5,11 +5,12 @@ import { isIP, type LookupFunction } from "node:net";
 import ipaddr from "ipaddr.js";
 import { readSettings } from "../settings.ts";
 
-/** An address outside did not take what it was sent; `final` where it never will. */
+/** An address outside did not take what it was sent; `final` where it never will. `status` is 0 where none came. */
 export class OutsideFault extends Error {
   constructor(
     message: string,
     readonly final = false,
+    readonly status = 0,
   ) {
     super(message);
   }
@@ -68,7 +69,7 @@ const TIME = 10_000;
  */
 export function postOutside(
   address: string,
-  body: string,
+  body: string | Buffer,
   headers: Record<string, string>,
   find: FindHost = lookup,
 ): Promise<void> {
@@ -84,7 +85,7 @@ export function postOutside(
         agent: false,
         signal: AbortSignal.timeout(TIME),
         ...(isAllowed(url.host) ? {} : { lookup: publicLookup(find) }),
-        headers: { ...headers, "Content-Type": "application/json", "Content-Length": Buffer.byteLength(body) },
+        headers: { "Content-Type": "application/json", ...headers, "Content-Length": Buffer.byteLength(body) },
       },
       (answer) => {
         const status = answer.statusCode ?? 0;
@@ -92,7 +93,7 @@ export function postOutside(
         if (status >= 200 && status < 300) taken();
         else if (status >= 300 && status < 400)
           refused(new OutsideFault(`It answers ${status}, a redirect: it is not followed.`));
-        else refused(new OutsideFault(`It answers ${status}.`, status === 410));
+        else refused(new OutsideFault(`It answers ${status}.`, status === 410, status));
       },
     );
     sent.on("error", (error) =>

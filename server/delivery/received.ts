@@ -11,6 +11,9 @@ export interface Received {
   body: string;
 }
 
+/** Headers that say something of a message. */
+const SHOWN = /^(webhook-.*|ttl|urgency|topic)$/;
+
 /** Messages that are listed: the newest. */
 const MOST = 40;
 
@@ -29,7 +32,7 @@ export async function messagesReceived(): Promise<Received[]> {
   return Promise.all(
     newest.map(async (name): Promise<Received> => {
       const { path, at, body, headers } = JSON.parse(await readFile(join(folder, name), "utf8")) as Taken;
-      const shown = Object.entries(headers).filter(([header]) => header.startsWith("webhook-"));
+      const shown = Object.entries(headers).filter(([header]) => SHOWN.test(header));
       return {
         id: name.slice(0, -5),
         path,
@@ -39,4 +42,11 @@ export async function messagesReceived(): Promise<Received[]> {
       };
     }),
   );
+}
+
+/** How the stand-in for a browser is notified; `undefined` where there is none. */
+export async function standInDevice(): Promise<unknown> {
+  const file = resolve(readSettings().COMPASS_VAR, "browser.json");
+  if (!readSettings().COMPASS_HOOKS) return undefined;
+  return JSON.parse(await readFile(file, "utf8").catch(() => "null")) ?? undefined;
 }

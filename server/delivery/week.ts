@@ -56,6 +56,6 @@ export async function letterOfWeek(until: number, sight: Sight): Promise<Letter>
           : ""
       }
       <p><a href="${siteAddress()}/archive">All of it</a></p>`,
-    pictures: [],
+    ...{ pictures: [], address: `${siteAddress()}/archive` },
   };
 }

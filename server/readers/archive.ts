@@ -43,7 +43,9 @@ export async function archiveSeen(
   sight: Sight,
   now = Date.now(),
 ): Promise<Archive> {
-  let found: FoundEdition[] = (await editionsSeen(sight, now)).filter((line) => kind === undefined || line.kind === kind);
+  let found: FoundEdition[] = (await editionsSeen(sight, now)).filter(
+    (line) => kind === undefined || line.kind === kind,
+  );
   if (market !== undefined) {
     const rows = await EditionMarket.findAll({ where: { marketId: market }, attributes: ["edition"], raw: true });
     const own = new Set(rows.map(({ edition }) => edition));

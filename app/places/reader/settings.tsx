@@ -4,31 +4,27 @@ import MuiLink from "@mui/material/Link";
 import NativeSelect from "@mui/material/NativeSelect";
 import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
-import { ReaderChoicesDto } from "#contracts/choices";
-import { readDto } from "#contracts/read";
 import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
 import { MOMENT_NAMES, MOMENTS } from "#core/readers/choices";
 import { sightOf } from "../../../server/accounts/plans.ts";
 import { isStandIn } from "../../../server/accounts/till.ts";
-import { issueToken, revokeToken, tokensOf } from "../../../server/accounts/tokens.ts";
-import { addHook, endHook, hooksOf } from "../../../server/delivery/hooks.ts";
-import { siteAddress } from "../../../server/delivery/links.ts";
-import { Failure } from "../../../server/failure.ts";
+import { tokensOf } from "../../../server/accounts/tokens.ts";
+import { hooksOf } from "../../../server/delivery/hooks.ts";
+import { devicesOf, pushKeys } from "../../../server/delivery/push.ts";
 import { readSettings } from "../../../server/settings.ts";
-import { choicesOf, saveChoices } from "../../../server/readers/choices.ts";
+import { choicesOf } from "../../../server/readers/choices.ts";
 import { marketsSeen } from "../../../server/readers/marketSaid.ts";
-import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
+import { answer, attempt, personIn, readForm, worksAtDesk } from "../../access.server.ts";
 import { Choices } from "../../parts/Choices.tsx";
 import { Outcome } from "../../parts/Outcome.tsx";
 import { momentText } from "../../parts/times.ts";
+import { DeviceList } from "./DeviceList.tsx";
 import { HookList } from "./HookList.tsx";
+import { takeStep } from "./settingSteps.server.ts";
 import { ReadingFields, QuietFields, WayFields } from "./SettingFields.tsx";
 import type { Route } from "./+types/settings.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Settings - Even Compass" }];
-
-/** Private addresses somebody has at most. */
-const MOST_FEEDS = 10;
 
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => {
@@ -45,6 +41,8 @@ export function loader({ context }: Route.LoaderArgs) {
         ({ id, purpose, createdAt }) => ({ id, purpose, createdAt }),
       ),
       hooks: (await hooksOf(person.id)).map(({ id, address, createdAt }) => ({ id, address, createdAt })),
+      devices: (await devicesOf(person.id)).map(({ id, name, createdAt }) => ({ id, name, createdAt })),
+      pushKey: pushKeys().publicKey,
       standIn: readSettings().COMPASS_HOOKS?.split(",").at(0),
       feeds: (await tokensOf(person.id, "feed")).map(({ id, createdAt }) => ({ id, createdAt })),
     };
@@ -52,71 +50,14 @@ export function loader({ context }: Route.LoaderArgs) {
 }
 
 export function action({ request, context }: Route.ActionArgs) {
-  return attempt(context, async () => {
-    const { id } = personIn(context);
-    const form = await readForm(request);
-    switch (textField(form, "step")) {
-      case "feed": {
-        if ((await tokensOf(id, "feed")).length >= MOST_FEEDS)
-          throw new Failure("many", `There are ${MOST_FEEDS} addresses already.`, { remedy: "End one of them first." });
-        const token = await issueToken({ purpose: "feed", accountId: id });
-        return {
-          said: "Your new address stands below; it is told this once.",
-          feed: `${siteAddress()}/feeds/${token}`,
-        };
-      }
-      case "token": {
-        const purpose = textField(form, "scope") === "bars" ? "bars" : "api";
-        if (purpose === "bars" && !worksAtDesk(personIn(context)))
-          throw new Failure("role", "Bars are sent by those who work at the desk.", { status: 403 });
-        if ((await tokensOf(id, purpose)).length >= MOST_FEEDS)
-          throw new Failure("many", `There are ${MOST_FEEDS} of them already.`, { remedy: "End one of them first." });
-        const token = await issueToken({ purpose, accountId: id });
-        return { said: "Your new token stands below; it is told this once.", token };
-      }
-      case "end token":
-        for (const purpose of ["api", "bars"] as const) await revokeToken(id, purpose, textField(form, "token"));
-        return { said: "That token opens nothing any more." };
-      case "hook":
-        return {
-          said: "That program is told from now on. What signs its messages stands below; it is told this once.",
-          hookSecret: await addHook(id, textField(form, "address").trim()),
-        };
-      case "end hook":
-        await endHook(id, textField(form, "hook"));
-        return { said: "That program is told nothing any more." };
-      case "end feed":
-        await revokeToken(id, "feed", textField(form, "feed"));
-        return { said: "That address shows nothing any more." };
-      default:
-        return { said: await save(id, form) };
-    }
-  });
-}
-
-async function save(id: string, form: FormData): Promise<string> {
-  const all = (name: string) => form.getAll(name).filter((one): one is string => typeof one === "string");
-  const isQuiet = textField(form, "isQuiet") === "yes";
-  const read = readDto(ReaderChoicesDto, {
-    kinds: all("kinds"),
-    markets: all("markets"),
-    moments: all("moments"),
-    mail: textField(form, "mail") === "yes",
-    digest: textField(form, "digest") === "yes",
-    corrections: textField(form, "corrections") === "yes",
-    ...(isQuiet ? { quiet: { from: Number(form.get("from")), to: Number(form.get("to")) } } : {}),
-    zone: textField(form, "zone"),
-    larger: textField(form, "larger") === "yes",
-  });
-  if (!read.ok)
-    throw new Failure("fields", Object.values(read.fields)[0], { status: 400, kept: "Nothing was changed." });
-  await saveChoices(id, { ...read.value, quiet: read.value.quiet ?? null });
-  return "Saved; it counts from now on.";
+  return attempt(context, async () =>
+    takeStep(await readForm(request), personIn(context), request.headers.get("User-Agent") ?? ""),
+  );
 }
 
 /** How pages are read, what comes by mail and when, and private addresses for programs that read feeds. */
 export default function Settings({
-  loaderData: { choices, kinds, markets, zones, feeds, hooks, standIn, tokens, isDesk, till },
+  loaderData: { choices, kinds, markets, zones, feeds, hooks, devices, pushKey, standIn, tokens, isDesk, till },
   actionData,
 }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
@@ -203,6 +144,10 @@ export default function Settings({
       </Form>
       {!isDesk && (
         <>
+          <Typography variant="h2" sx={TITLE}>
+            Notices
+          </Typography>
+          <DeviceList devices={devices} publicKey={pushKey} standIn={standIn !== undefined} />
           <Typography variant="h2" sx={TITLE}>
             Programs that are told
           </Typography>

@@ -47,12 +47,26 @@ export class HookRow extends Row<HookRow> {
   declare createdAt: number;
 }
 
+/** A browser that is notified. */
+export class PushRow extends Row<PushRow> {
+  /** SHA-256 of the endpoint. */
+  declare id: string;
+  declare accountId: string;
+  /** Where the browser's push service takes messages for it. */
+  declare endpoint: string;
+  /** The browser's public key and the secret it shares with us, encrypted. */
+  declare secrets: string;
+  /** As people call it. */
+  declare name: string;
+  declare createdAt: number;
+}
+
 /** A message on its way, or something that is still to become one for each reader. */
 export class OutboxRow extends Row<OutboxRow> {
   declare number: CreationOptional<number>;
   /** What it says to whom: the same is never sent twice. */
   declare name: string;
-  /** "edition", "events", "digest" and "alerts" become messages; "mail" and "hook" are such. */
+  /** "edition", "events", "digest" and "alerts" become messages; "mail", "hook" and "push" are such. */
   declare kind: "edition" | "events" | "digest" | "alerts" | MessageKind;
   declare accountId: string | null;
   declare what: Record<string, unknown>;
@@ -67,7 +81,7 @@ export class OutboxRow extends Row<OutboxRow> {
 }
 
 /** By which way a message goes. */
-export type MessageKind = "mail" | "hook";
+export type MessageKind = "mail" | "hook" | "push";
 
 /** What a reader says to an edition. */
 export type Stance = "question" | "agree" | "disagree";
@@ -139,6 +153,13 @@ export function bindReaders(sequelize: Sequelize): void {
   HookRow.init(
     { id: key(36), accountId: text(36), address: text(500), secret: text(200), createdAt: moment() },
     table("hooks"),
+  );
+  PushRow.init(
+    {
+      ...{ id: key(64), accountId: text(36), endpoint: text(1000), secrets: text(400), name: text(160) },
+      createdAt: moment(),
+    },
+    table("push_devices"),
   );
   OutboxRow.init(
     {
