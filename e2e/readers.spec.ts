@@ -29,6 +29,27 @@ async function keptPagesWork(reader: Page): Promise<void> {
   expect(refused).toEqual([]);
 }
 
+test("a picture is pointed at, by pointer and by keys, and price moves while it is read", async ({ page }) => {
+  await signIn(page, "subscriber");
+  await page.goto(`/outlooks/${await newestEdition(page, /./)}`);
+  await hydrated(page);
+  const picture = page.getByRole("group", { name: /Read the picture/ }).first();
+  const line = picture.locator("xpath=following-sibling::p").first();
+  await picture.focus();
+  await page.keyboard.press("ArrowLeft");
+  await expect(line).toContainText(/UTC: open [\d.]+, high [\d.]+, low [\d.]+, close [\d.]+\. Here [\d.]+/);
+  const [before] = /^.* UTC/.exec(await line.innerText()) ?? [];
+  await page.keyboard.press("ArrowLeft");
+  await expect(line).not.toContainText(before!);
+  await accessible(page);
+  await page.keyboard.press("Escape");
+  await expect(line).toContainText("Price in ink");
+  const { x, y, width, height } = (await picture.boundingBox())!;
+  await page.mouse.move(x + width / 3, y + height / 3);
+  await expect(line).toContainText("close");
+  await expect(page.getByText(/^Now [\d.]+, .* market time/).first()).toBeVisible();
+});
+
 test("a reader joins by a mail, reads, searches, chooses, asks, and is answered", async ({
   page,
   browser,

@@ -4,8 +4,9 @@ import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
-import { percentText, priceText, rungText } from "#core/marks/wording";
+import { bandText, percentText } from "#core/marks/wording";
 import type { LevelLine } from "#core/marks/levels";
+import { levelText } from "./levelText.ts";
 
 /** The prices of a picture as figures, highest first. */
 export function LevelTable({ lines, decimals }: { lines: readonly LevelLine[]; decimals: number }) {
@@ -20,24 +21,12 @@ export function LevelTable({ lines, decimals }: { lines: readonly LevelLine[]; d
         </TableRow>
       </TableHead>
       <TableBody>
-        {lines.map(({ bottom, top, role, label, rung, status, distance }, i) => (
+        {lines.map((line, i) => (
           <TableRow key={i}>
-            <TableCell sx={{ whiteSpace: "nowrap" }}>
-              {bottom === top
-                ? priceText(top, { decimals })
-                : `${priceText(bottom, { decimals })} to ${priceText(top, { decimals })}`}
-            </TableCell>
-            <TableCell>
-              {[
-                role === "kill" ? `\u00d7 ends "${label}"` : label,
-                rungText(rung).toLowerCase(),
-                status === "alive" ? "" : status,
-              ]
-                .filter(Boolean)
-                .join(", ")}
-            </TableCell>
+            <TableCell sx={{ whiteSpace: "nowrap" }}>{bandText(line, { decimals })}</TableCell>
+            <TableCell>{levelText(line)}</TableCell>
             <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
-              {percentText(distance, 1)}
+              {percentText(line.distance, 1)}
             </TableCell>
           </TableRow>
         ))}

@@ -138,5 +138,13 @@ export function contentOf(canonical: string): EditionContent {
   };
 }
 
+/** Every chart of an edition in the order of their pictures: those of markets, then those of steps. */
+export const chartsOf = ({ blocks }: Pick<EditionContent, "blocks">): FrozenSection[] => [
+  ...sectionsOf({ blocks: blocks.filter(Boolean) }),
+  ...blocks
+    .filter(Boolean)
+    .flatMap((block) => (block.kind === "walk" ? block.steps.map(({ section }) => section) : [])),
+];
+
 export const sectionsOf = ({ blocks }: Pick<EditionContent, "blocks">): FrozenSection[] =>
   blocks.flatMap((block) => (block.kind === "market" ? [block.section] : []));

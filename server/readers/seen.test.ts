@@ -13,6 +13,7 @@ import { createDraft, findDraft, saveDraft } from "../publishing/drafts.ts";
 import { findEdition } from "../publishing/editions.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld, START } from "../publishingTesting.ts";
+import { makeScale } from "../../chart/scale.ts";
 import { isLeafProven } from "../record/leaves.ts";
 import { verifyProofs, PROOFS_FORMAT } from "../record/proofs.ts";
 import { readEntries } from "../record/file.ts";
@@ -24,6 +25,8 @@ import { asText } from "./asText.ts";
 import { expectedAsCalendar } from "./calendar.ts";
 import { frontSeen } from "./front.ts";
 import { marketSaid } from "./marketSaid.ts";
+import { editionNow } from "./now.ts";
+import { pointingAt } from "./pointing.ts";
 import { becameOf, editionsSeen, provenSeen, seeEdition } from "./seen.ts";
 import { paperDrawings, picturesSeen, seePicture } from "./seenPictures.ts";
 
@@ -136,6 +139,7 @@ describe("what a plan shows of an edition", () => {
         front: JSON.stringify(await frontSeen(sight)),
         market: JSON.stringify(await marketSaid(marketId, sight)),
         calendar: await expectedAsCalendar(sight, 30),
+        now: JSON.stringify([await editionNow(String(number), sight), await editionNow("1", sight)]),
         letter: JSON.stringify(await letterOf({ what: { edition: number } }, sight), (_key, value: unknown) =>
           Buffer.isBuffer(value) ? "" : value,
         ),
@@ -189,6 +193,39 @@ describe("what a plan shows of an edition", () => {
       `Edition ${number}: what stands at "" is not proven.`,
     ]);
     expect(verifyProofs({ ...file, root: "0".repeat(64), leaves: [] }, await readEntries())).toHaveLength(1);
+  });
+
+  it("is read off a picture by the scale it was drawn with, where the plan shows that picture", async () => {
+    for (const layout of ["wide", "phone"] as const) {
+      const asked = { number: String(number), section: 0, layout };
+      const { plot, view, first, bars } = await pointingAt(asked, WHOLE);
+      const svg = Buffer.from((await seePicture({ ...asked, form: "svg" }, WHOLE)).bytes).toString("utf8");
+      // Where the drawing has the tag of the last price, the scale has the last close.
+      const scale = makeScale(view, plot);
+      const close = bars[bars.length - 1][4];
+      const [, tagged = ""] = new RegExp(`y="([\\d.]+)"[^>]*>${close.toFixed(2)}<`).exec(svg) ?? [];
+      expect(Number(tagged)).toBeGreaterThan(0);
+      expect(Math.abs(scale.y(close) - Number(tagged))).toBeLessThan(6);
+      expect(scale.x(first)).toBeGreaterThanOrEqual(plot.left);
+      expect(scale.x(first + bars.length - 1)).toBeLessThan(plot.left + plot.width);
+      expect(view.top).toBeGreaterThan(123.45);
+      // The axis of a plan without orders has no room for them.
+      const less = await pointingAt(asked, seeing("pictures"));
+      expect(less.view.top).toBeLessThan(view.top);
+      expect(less.bars.at(-1)).toEqual(bars.at(-1));
+      expect(await failureOf(pointingAt(asked, seeing("words", "levels")))).toMatchObject({ status: 404 });
+    }
+    expect(await failureOf(pointingAt({ number: String(number), section: 7, layout: "wide" }, WHOLE))).toMatchObject({
+      status: 404,
+    });
+  });
+
+  it("moves while it is read: price with the pictures, calls where they are shown with their orders", async () => {
+    const whole = await editionNow("1", WHOLE);
+    expect(whole.markets).toEqual([{ id: marketId, price: expect.any(Number) }]);
+    expect((await editionNow("1", seeing("words"))).markets).toEqual([]);
+    expect((await editionNow("1", seeing("pictures", "scenarios"))).calls).toEqual([]);
+    expect(await failureOf(editionNow("1", { ...WHOLE, wait: 24 }))).toMatchObject({ code: "later" });
   });
 
   it("has a picture of its own bytes for each set of things, laid out for each width", async () => {

@@ -7,6 +7,7 @@ import { Resvg } from "@resvg/resvg-js";
 import { chartOption, registerStrokes, type Fonts } from "../../chart/option.ts";
 import { PAPER } from "../../chart/palette.ts";
 import type { Layout } from "../../chart/picture.ts";
+import { scaleText } from "../../chart/scaleText.ts";
 import { makeScale, plotOf, type View } from "../../chart/scale.ts";
 
 const require = createRequire(import.meta.url);
@@ -51,14 +52,15 @@ export interface DrawnPicture {
   png: Uint8Array;
 }
 
-/** The chart as SVG text, titled for those who cannot see it. */
+/** The chart as SVG text, titled for those who cannot see it, with what its places stand for. */
 export function drawSvg({ layout, view, size: { width, height }, room, decimals, title }: Drawing): string {
   const chart = echarts.init(null, null, { renderer: "svg", ssr: true, width, height });
   try {
     const scale = makeScale(view, plotOf(width, height, room));
     chart.setOption(chartOption(layout, scale, { decimals }, PAPER, FONTS));
     const svg = chart.renderToSVGString().replace(/<style[^>]*>[\s\S]*?<\/style>/g, "");
-    return svg.replace(/^(<svg[^>]*>)/, `$1<title>${escapeXml(title)}</title>`);
+    const name = `<title>${escapeXml(title)}</title>`;
+    return svg.replace(/^<svg([^>]*)>/, `<svg$1 data-scale="${scaleText(scale)}">${name}`);
   } finally {
     chart.dispose();
   }

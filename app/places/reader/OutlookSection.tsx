@@ -1,13 +1,19 @@
 import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
+import type { MarketFacts } from "#core/marks/kind";
 import type { Changes } from "#core/edition/changes";
-import { rungText } from "#core/marks/wording";
+import { bandText, percentText, priceText, rungText } from "#core/marks/wording";
 import type { PictureLayout } from "#core/edition/layouts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
+import { levelText } from "../../parts/levelText.ts";
+import { useTimes } from "../../parts/useTimes.ts";
 import { WordsView } from "../../parts/WordsView.tsx";
+import { figuresIn } from "./callFigures.ts";
+import type { Place } from "./pointed.ts";
 import { ReaderScenario } from "./ReaderScenario.tsx";
-import type { ReadBlock, ReadOutlook } from "./readOutlook.server.ts";
+import { useNow } from "./useNow.ts";
+import type { ReadBlock, ReadOutlook, ReadSection } from "./readOutlook.server.ts";
 import { SectionPicture } from "./SectionPicture.tsx";
 
 interface Props {
@@ -30,6 +36,12 @@ export function OutlookSection({
 }: Props) {
   const { index, section, pictures, words, changed } = block;
   const { market, rung, levels, scenarios, withheld, horizons = [], close } = section;
+  const now = useNow();
+  const { moment } = useTimes();
+  const price = now?.markets.find(({ id }) => id === market.id)?.price;
+  const standingOf = (id: string) =>
+    now?.calls.find(({ scenarioId }) => scenarioId === id)?.says ??
+    standings.find(({ scenarioId, phase }) => scenarioId === id && phase !== "done")?.says;
   return (
     <Box
       component="section"
@@ -54,6 +66,12 @@ export function OutlookSection({
         <Typography variant="h2">
           {market.name}, {rungText(rung).toLowerCase()}
         </Typography>
+        {now && price !== undefined && close !== undefined && (
+          <Typography sx={{ mt: 0.5, fontVariantNumeric: "tabular-nums" }}>
+            Now <strong>{priceText(price, market)}</strong>, {movedText(price - close, market, close)}; market time{" "}
+            {moment(now.at)}.
+          </Typography>
+        )}
         {horizons.length > 0 && (
           <Typography sx={{ mt: 0.5 }}>
             {horizons.map(({ horizon, direction, rungs }, n) => (
@@ -77,6 +95,7 @@ export function OutlookSection({
           drawing={drawings?.[index]}
           address={pictureAt(index)}
           {...{ pictures, layout, market, rung }}
+          reading={{ decimals: market.decimals, places: placesOf(section, standingOf) }}
         />
       </Box>
       <Box sx={layout === "paper" ? { mt: 2 } : { gridRow: { md: "1 / span 2" }, gridColumn: { md: 2 } }}>
@@ -95,7 +114,7 @@ export function OutlookSection({
             scenario={scenario}
             close={close ?? NaN}
             market={market}
-            standing={standings.find(({ scenarioId, phase }) => scenarioId === scenario.id && phase !== "done")?.says}
+            standing={standingOf(scenario.id)}
             followUps={followUps.filter(({ scenarioId }) => scenarioId === scenario.id).map(({ event }) => event)}
             notes={notes.filter(({ scenarioId }) => scenarioId === scenario.id).map(({ note }) => note)}
           />
@@ -117,6 +136,29 @@ export function OutlookSection({
       )}
     </Box>
   );
+}
+
+/** Where price is against the last one when an outlook was frozen, in the market's own unit and as a share. */
+function movedText(moved: number, { pip, pipName }: MarketFacts, close: number): string {
+  if (moved === 0) return "as when this was frozen";
+  const size = `${Math.abs(moved / pip).toFixed(1)} ${pipName} (${percentText(Math.abs(moved / close), 2)})`;
+  return `${size} ${moved > 0 ? "above" : "below"} where it was when this was frozen`;
+}
+
+/** Prices that were published of a market, each with what it is and where its call stands. */
+function placesOf(
+  { market, levels = [], scenarios, close = NaN }: ReadSection,
+  standingOf: (id: string) => string | undefined,
+): Place[] {
+  const ofCalls = scenarios.flatMap((scenario) =>
+    figuresIn(scenario, market, close).rows.map(({ name, price, text, r }): Place => {
+      const says = `${scenario.title}: ${name} ${text}${r && `, ${r}`}.`;
+      const standing = standingOf(scenario.id);
+      return { bottom: price, top: price, says: standing ? `${says} Now: ${standing}.` : says };
+    }),
+  );
+  const ofLevels = levels.map((line) => ({ ...line, says: `${bandText(line, market)}: ${levelText(line)}.` }));
+  return [...ofCalls, ...ofLevels];
 }
 
 /** What is new since the market was last written of. */

@@ -6,17 +6,13 @@ import TableCell from "@mui/material/TableCell";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
-import { percentText, priceText } from "#core/marks/wording";
 import type { FollowUp } from "#core/scenarios/events";
 import type { OutcomeNote } from "#core/scenarios/note";
-import { followUpSentence, noteSentence, rText } from "#core/scenarios/say";
+import { followUpSentence, noteSentence } from "#core/scenarios/say";
 import type { Scenario } from "#core/scenarios/scenario";
-import { sayTerms } from "#core/scenarios/sayTerms";
-import { figuresOf, type OrderFigures } from "#core/written/figures";
-import { guess } from "#core/written/guess";
-import { termsOfFrozen } from "#core/written/read";
 import type { Frozen } from "#core/written/written";
 import { utcText } from "../../parts/times.ts";
+import { figuresIn } from "./callFigures.ts";
 
 interface Props {
   scenario: Frozen | Scenario;
@@ -59,12 +55,12 @@ export function ReaderScenario({ scenario, market, close, standing, followUps, n
       </Typography>
       <Table aria-label={`Figures of ${scenario.title}`}>
         <TableBody>
-          {rows.map(([name, price, r]) => (
+          {rows.map(({ name, text, r }) => (
             <TableRow key={name}>
               <TableCell component="th" scope="row">
                 {name}
               </TableCell>
-              <TableCell align="right">{price}</TableCell>
+              <TableCell align="right">{text}</TableCell>
               <TableCell align="right">{r}</TableCell>
             </TableRow>
           ))}
@@ -98,48 +94,4 @@ export function ReaderScenario({ scenario, market, close, standing, followUps, n
       ))}
     </Box>
   );
-}
-
-/** What a scenario says and its figures: those a plan does not show are left out, and that is said. */
-function figuresIn(scenario: Frozen | Scenario, market: MarketFacts, close: number): { says: string; rows: Row[] } {
-  if (!hasOrders(scenario)) {
-    const { direction, wrong } = ((scenario as Partial<Frozen>).terms ?? {}) as { direction?: string; wrong?: unknown };
-    const rows = typeof wrong === "number" ? [wrongRow(direction, wrong, market)] : [];
-    return { says: "Its entries, stops and targets are for other plans than yours.", rows };
-  }
-  const terms = termsOfFrozen(scenario);
-  const { orders } = figuresOf(terms, market, { close });
-  const wrong = guess(terms.wrong, terms.if);
-  const rows = orders.flatMap((order, i) =>
-    order ? rowsOf(order, market, orders.length > 1 ? `${i + 1}. ` : "") : [],
-  );
-  return {
-    says: sayTerms(terms, market, utcText),
-    rows: [...rows, ...(wrong === undefined ? [] : [wrongRow(terms.direction, wrong, market)])],
-  };
-}
-
-/** Whether its entries are there; they are cut out of what a plan without them is given. */
-function hasOrders(scenario: Frozen | Scenario): boolean {
-  const holder: object = "terms" in scenario ? scenario.terms : scenario;
-  return "entry" in holder || "legs" in holder;
-}
-
-type Row = [name: string, price: string, r: string];
-
-function rowsOf({ entry, about, stop, targets }: OrderFigures, market: MarketFacts, before: string): Row[] {
-  const named = (name: string, isAbout: boolean) => `${before}${name}${isAbout ? ", about" : ""}`;
-  return [
-    [named("Entry", about), priceText(entry, market), ""],
-    [named("Stop", stop.about), priceText(stop.price, market), rText(stop.r)],
-    ...targets.map(({ price, share, r, about: isAbout }, i): Row => [
-      named(`Target ${i + 1}, ${percentText(share, 0)}`, isAbout),
-      priceText(price, market),
-      rText(r),
-    ]),
-  ];
-}
-
-function wrongRow(direction: string | undefined, wrong: number, market: MarketFacts): Row {
-  return ["\u00d7 Wrong", `${direction === "long" ? "below" : "above"} ${priceText(wrong, market)}`, ""];
 }

@@ -4,6 +4,8 @@ import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
 import { rungText } from "#core/marks/wording";
 import { LAYOUTS, type PictureLayout } from "#core/edition/layouts";
+import { PointedPicture } from "./PointedPicture.tsx";
+import type { Place } from "./pointed.ts";
 import type { PicturesSeen } from "../../../server/readers/seenPictures.ts";
 
 interface Props {
@@ -13,6 +15,8 @@ interface Props {
   layout: PictureLayout | undefined;
   market: Pick<MarketFacts, "name">;
   rung: string;
+  /** Where it can be pointed at: how its prices are written, and which were published. */
+  reading?: { decimals: number; places: readonly Place[] } | undefined;
   /** The drawing itself, made for paper by the desk: it is printed as it is. */
   drawing?: string | undefined;
 }
@@ -21,7 +25,7 @@ interface Props {
 const PHONE = "(max-width: 599px)";
 
 /** The picture of a chart, as it was laid out for the width it is looked at. */
-export function SectionPicture({ address, pictures, layout, market, rung, drawing }: Props) {
+export function SectionPicture({ address, pictures, layout, market, rung, reading, drawing }: Props) {
   const on = `${market.name} on the ${rungText(rung).toLowerCase()}`;
   const alt = `Chart of ${on}. Its prices stand in the table of levels.`;
   if (drawing !== undefined)
@@ -53,22 +57,46 @@ export function SectionPicture({ address, pictures, layout, market, rung, drawin
   if (main === undefined) return <Typography variant="body2">Your plan shows no picture of this chart.</Typography>;
   const phone = layout === undefined ? source("phone") : undefined;
   const { width, height } = LAYOUTS[own];
+  const image = (
+    <picture>
+      {phone && <source media={PHONE} srcSet={phone} width={LAYOUTS.phone.width} height={LAYOUTS.phone.height} />}
+      <Box
+        component="img"
+        src={main}
+        alt={alt}
+        width={width}
+        height={height}
+        draggable={false}
+        sx={({ vars }) => ({
+          ...{ width: "100%", height: "auto", display: "block" },
+          // A border would move what is pointed at.
+          ...{ outline: `1px solid ${vars?.palette.divider}`, outlineOffset: "-1px" },
+        })}
+      />
+    </picture>
+  );
+  const caption = (
+    <>
+      Price in ink, what we say of it in colour.{" "}
+      {main.includes("v=") && <MuiLink href={`${address}.svg`}>As a drawing (SVG)</MuiLink>}
+    </>
+  );
+  if (reading && main.includes("v="))
+    return (
+      <PointedPicture
+        {...{ address, caption }}
+        market={reading}
+        places={reading.places}
+        layoutNow={() => layout ?? (window.matchMedia(PHONE).matches ? "phone" : "wide")}
+      >
+        {image}
+      </PointedPicture>
+    );
   return (
     <>
-      <picture>
-        {phone && <source media={PHONE} srcSet={phone} width={LAYOUTS.phone.width} height={LAYOUTS.phone.height} />}
-        <Box
-          component="img"
-          src={main}
-          alt={alt}
-          width={width}
-          height={height}
-          sx={{ width: "100%", height: "auto", border: 1, borderColor: "divider", display: "block", mt: 1 }}
-        />
-      </picture>
+      <Box sx={{ mt: 1 }}>{image}</Box>
       <Typography variant="caption" color="text.secondary">
-        Price in ink, what we say of it in colour.{" "}
-        {main.includes("v=") && <MuiLink href={`${address}.svg`}>As a drawing (SVG)</MuiLink>}
+        {caption}
       </Typography>
     </>
   );

@@ -16,6 +16,7 @@ import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../
 import { Questions } from "./Questions.tsx";
 import { ShareForm } from "./ShareForm.tsx";
 import { OutlookPage } from "./OutlookPage.tsx";
+import { Now, useEditionNow } from "./useNow.ts";
 import { readOutlook, type ReadSection } from "./readOutlook.server.ts";
 import type { Route } from "./+types/outlook.ts";
 
@@ -70,10 +71,13 @@ export default function Outlook({
   loaderData: { outlook, drawings, questions, sharing },
   actionData,
 }: Route.ComponentProps) {
+  const now = useEditionNow(outlook.number, !drawings);
   const [width, layout] = drawings ? [740, "paper" as const] : [1160, undefined];
   return (
     <Box component="main" id="content" sx={{ maxWidth: width, mx: "auto", px: { xs: 2, md: 3 }, py: 3 }}>
-      <OutlookPage {...{ outlook, drawings, layout }} />
+      <Now value={now}>
+        <OutlookPage {...{ outlook, drawings, layout }} />
+      </Now>
       <Typography variant="body2" data-no-print sx={{ mt: 1 }}>
         {drawings ? (
           <MuiLink href={`/outlooks/${outlook.number}`}>As a page</MuiLink>
