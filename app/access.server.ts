@@ -6,6 +6,7 @@ import { databaseAway, isUnreachable } from "../server/database/connection.ts";
 import { Failure } from "../server/failure.ts";
 import { log } from "../server/log.ts";
 import { readDto } from "#contracts/read";
+import { may, type Right } from "#core/readers/roles";
 import { tokenOf } from "./cookies.server.ts";
 import { callerContext, personContext, requestIdContext } from "./context.ts";
 
@@ -50,22 +51,21 @@ export async function requirePerson({ request, context }: Arguments): Promise<vo
   throw redirect(`/sign-in?then=${encodeURIComponent(pathname + search)}`);
 }
 
-/** Lets only analysts pass: everybody else is told 403, whatever the address. */
-export async function requireAnalyst(all: Arguments): Promise<void> {
-  await requirePerson(all);
-  if (!worksAtDesk(personIn(all.context))) throw data(null, { status: 403 });
-}
+/** Lets only those pass who may do something: everybody else is told 403, whatever the address. */
+const requireRight =
+  (right: Right) =>
+  async (all: Arguments): Promise<void> => {
+    await requirePerson(all);
+    if (!may(personIn(all.context), right)) throw data(null, { status: 403 });
+  };
 
-/** Lets only owners pass. */
-export async function requireOwner(all: Arguments): Promise<void> {
-  await requirePerson(all);
-  if (personIn(all.context).role !== "owner") throw data(null, { status: 403 });
-}
+export const requireAnalyst = requireRight("desk");
+export const requireReviewer = requireRight("review");
+export const requireModerator = requireRight("moderate");
+export const requireOwner = requireRight("own");
 
 /** Whether somebody works at the desk rather than reads what leaves it. */
-export function worksAtDesk({ role }: Pick<Person, "role">): boolean {
-  return role === "analyst" || role === "owner";
-}
+export const worksAtDesk = (person: Pick<Person, "role">): boolean => may(person, "desk");
 
 export function personIn(context: Readonly<RouterContextProvider>): Person {
   const person = context.get(personContext);

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { RouterContextProvider } from "react-router";
 import { ConnectionRefusedError } from "sequelize";
 import { DraftDto } from "#contracts/draft";
+import type { Role } from "#core/readers/roles";
 import { Failure } from "../server/failure.ts";
 import {
   answer,
@@ -11,8 +12,10 @@ import {
   readField,
   readForm,
   requireAnalyst,
+  requireModerator,
   requireOwner,
   requirePerson,
+  requireReviewer,
   textField,
 } from "./access.server.ts";
 import { personContext } from "./context.ts";
@@ -45,7 +48,7 @@ describe("where somebody goes on to after signing in", () => {
   });
 });
 
-const contextOf = (role?: "owner" | "analyst" | "subscriber") => {
+const contextOf = (role?: Role) => {
   const context = new RouterContextProvider();
   context.set(personContext, role ? { id: "1", name: "A", role } : null);
   return context;
@@ -69,15 +72,22 @@ async function outcome(
 
 describe("guards", () => {
   it.each([
-    ["nobody", undefined, "302", "302", "302"],
-    ["a reader", "subscriber", "passed", "403", "403"],
-    ["an analyst", "analyst", "passed", "passed", "403"],
-    ["an owner", "owner", "passed", "passed", "passed"],
-  ] as const)("%s", async (_who, role, reading, desk, owning) => {
-    const all = await Promise.all(
-      [requirePerson, requireAnalyst, requireOwner].map((guard) => outcome(guard, contextOf(role))),
-    );
-    expect(all.map((one) => one.split(" ")[0])).toEqual([reading, desk, owning]);
+    ["nobody", undefined, []],
+    ["a reader", "subscriber", ["reads"]],
+    ["a reviewer", "reviewer", ["reads", "reviews"]],
+    ["a moderator", "moderator", ["reads", "moderates"]],
+    ["an analyst", "analyst", ["reads", "reviews", "moderates", "works"]],
+    ["an owner", "owner", ["reads", "reviews", "moderates", "works", "owns"]],
+  ] as const)("%s", async (_who, role, passes) => {
+    const guards = {
+      ...{ reads: requirePerson, reviews: requireReviewer, moderates: requireModerator },
+      ...{ works: requireAnalyst, owns: requireOwner },
+    };
+    for (const [what, guard] of Object.entries(guards)) {
+      const [told] = (await outcome(guard, contextOf(role))).split(" ");
+      const isLetIn = (passes as readonly string[]).includes(what);
+      expect(told, what).toBe(isLetIn ? "passed" : role === undefined ? "302" : "403");
+    }
   });
   it("nobody is sent to the sign-in with the way back, and told 401 where something would be changed", async () => {
     expect(await outcome(requirePerson, contextOf(), request("/outlooks/1?a=b"))).toBe(

@@ -34,7 +34,6 @@ export default [
       route("library/derive", "places/library/derive.tsx"),
       route("library/:market", "places/library/market.tsx"),
       route("descent/:market", "places/descent/descent.tsx"),
-      route("questions", "places/questions/questions.tsx"),
       route("counts", "places/counts/counts.tsx"),
       route("rungs", "places/rungs/rungs.tsx"),
       route("keys", "places/keys/keys.tsx"),
@@ -83,10 +82,12 @@ export default [
     route("feed", "places/descent/routes/feed.ts"),
     route("editions/:draft/save", "places/editions/save.ts"),
     route("editions/:draft/now", "places/editions/now.ts"),
+  ]),
+  layout("places/people/owner-data.ts", [route("mailbox/:mail", "places/people/mailHtml.ts")]),
+  layout("places/reviews/reviewers.ts", { id: "drafts-data" }, [
     route("editions/:draft/picture/:section", "places/editions/preview.ts"),
     route("editions/:draft/voice", "places/editions/voice.ts"),
   ]),
-  layout("places/people/owner-data.ts", [route("mailbox/:mail", "places/people/mailHtml.ts")]),
   layout("places/editions/asReader.ts", [route("editions/:draft/read", "places/editions/read.tsx")]),
   route("record/chain.json", "places/record/chain.ts"),
   layout("places/reader/reader.tsx", [
@@ -100,6 +101,11 @@ export default [
     route("calendar", "places/reader/readerCalendar.tsx"),
     route("record", "places/reader/readerRecord.tsx"),
     route("outlooks/:number", "places/reader/outlook.tsx"),
+    layout("places/reviews/reviewers.ts", [
+      route("reviews", "places/reviews/reviews.tsx"),
+      route("reviews/:draft", "places/reviews/review.tsx"),
+    ]),
+    layout("places/questions/moderators.ts", [route("questions", "places/questions/questions.tsx")]),
   ]),
   layout("places/reader/reader-data.ts", [
     route("outlooks/:number/picture/:section", "places/reader/picture.ts"),

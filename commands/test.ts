@@ -114,7 +114,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
  */
 const PARTS = [
   ["account", "chart", "charts", "everyAddress", "import", "library", "scenarios"],
-  ["counts", "editions", "finding", "machine", "readers", "round"],
+  ["counts", "editions", "finding", "machine", "readers", "roles", "round"],
   ["marks", "passkey", "spoken", "story", "watch-counts", "watch", "ways", "writersAndReaders"],
 ];
 

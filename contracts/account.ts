@@ -1,5 +1,6 @@
 import "reflect-metadata";
 import { IsEmail, IsIn, IsString, Length, Matches, MaxLength } from "class-validator";
+import { ROLE_NAMES, type Role } from "#core/readers/roles";
 import { ONE_LINE } from "#contracts/market";
 
 /** The least a new password has (OWASP ASVS 4.0, 2.1.1); what else it must not be is asked of the server. */
@@ -54,8 +55,8 @@ export class InviteDto {
   @Matches(ONE_LINE, { message: "a name is one line" })
   name!: string;
 
-  @IsIn(["owner", "analyst", "subscriber"], { message: "there is no such role" })
-  role!: "owner" | "analyst" | "subscriber";
+  @IsIn(ROLE_NAMES, { message: "there is no such role" })
+  role!: Role;
 
   @IsString()
   @Length(1, 36)

@@ -45,6 +45,8 @@ export async function seedWorld(): Promise<boolean> {
   const analyst = await createAccount(PEOPLE.analyst, "analyst");
   await createAccount(PEOPLE.owner, "owner");
   const colleague = await createAccount(PEOPLE.colleague, "analyst");
+  await createAccount(PEOPLE.reviewer, "reviewer");
+  await createAccount(PEOPLE.moderator, "moderator");
   await createAccount(PEOPLE.subscriber, "subscriber");
   await createAccount(PEOPLE.newcomer, "subscriber");
   const [{ id }, ...others] = MARKETS;

@@ -1,20 +1,22 @@
 import type { RouteConfigEntry } from "@react-router/dev/routes";
 import { expect, test, type APIRequestContext, type Browser } from "@playwright/test";
 import routes from "../app/routes.ts";
+import { may, type Right, type Role } from "../core/readers/roles.ts";
 import type { PEOPLE } from "../demo/people.ts";
 import { hydrated, signIn } from "./desk.ts";
 
-/** Who may open an address: anybody, whoever is signed in, who works at the desk, its owner. */
-const GUARDS = ["anybody", "person", "analyst", "owner"] as const;
-type Guard = (typeof GUARDS)[number];
+/** Who may open an address: anybody, whoever is signed in, or who has a right. */
+type Guard = "anybody" | "person" | Right;
 
 /** The layouts that let people pass, by their files. */
 const GUARDED_BY: Record<string, Guard> = {
-  "places/desk.tsx": "analyst",
-  "places/desk-data.ts": "analyst",
-  "places/editions/asReader.ts": "analyst",
-  "places/people/owner.tsx": "owner",
-  "places/people/owner-data.ts": "owner",
+  "places/desk.tsx": "desk",
+  "places/desk-data.ts": "desk",
+  "places/editions/asReader.ts": "desk",
+  "places/people/owner.tsx": "own",
+  "places/people/owner-data.ts": "own",
+  "places/reviews/reviewers.ts": "review",
+  "places/questions/moderators.ts": "moderate",
   "places/reader/reader.tsx": "person",
   "places/reader/reader-data.ts": "person",
 };
@@ -27,8 +29,8 @@ interface Address {
 /** Every address of the site, as its table of routes has them. */
 function addressesIn(entries: readonly RouteConfigEntry[], base = "", guard: Guard = "anybody"): Address[] {
   return entries.flatMap(({ path = "", file, children }): Address[] => {
-    const own = GUARDED_BY[file];
-    const within = own && GUARDS.indexOf(own) > GUARDS.indexOf(guard) ? own : guard;
+    // A layout within another asks for more.
+    const within = GUARDED_BY[file] ?? guard;
     const here = [base, path].filter(Boolean).join("/");
     const isPlace = path !== "" && path !== "*";
     return [...(isPlace ? [{ path: here, guard: within }] : []), ...addressesIn(children ?? [], here, within)];
@@ -53,16 +55,25 @@ const filled = (path: string) => `/${path.replace(/:[a-z]+/g, (name) => FILLED[n
 /** A stream does not end: who may not open it is told so, and who may is not asked to wait. */
 const isStream = (path: string) => path === "live";
 
-const ROLES = {
-  nobody: "anybody",
-  newcomer: "person",
-  subscriber: "person",
+/** Who asks: nobody, and somebody of each role. */
+const WHO = {
+  nobody: undefined,
+  newcomer: "subscriber",
+  subscriber: "subscriber",
+  reviewer: "reviewer",
+  moderator: "moderator",
   analyst: "analyst",
   owner: "owner",
-} as const;
-const RANK = (guard: Guard) => GUARDS.indexOf(guard);
+} as const satisfies Record<string, Role | undefined>;
+type Who = keyof typeof WHO;
 
-async function requestOf(browser: Browser, baseURL: string, who: keyof typeof ROLES): Promise<APIRequestContext> {
+function letsIn(guard: Guard, who: Who): boolean {
+  const role = WHO[who];
+  if (guard === "anybody" || role === undefined) return guard === "anybody";
+  return guard === "person" || may({ role }, guard);
+}
+
+async function requestOf(browser: Browser, baseURL: string, who: Who): Promise<APIRequestContext> {
   const context = await browser.newContext({ baseURL, extraHTTPHeaders: { Origin: baseURL } });
   const page = await context.newPage();
   if (who !== "nobody") await signIn(page, who as keyof typeof PEOPLE);
@@ -81,10 +92,10 @@ test("every address lets in whom it is for, in each role, as a page, as data and
   // A parameter that is not filled in would ask for another address than it is there for.
   expect(addresses.map(({ path }) => filled(path)).filter((path) => path.includes(":"))).toEqual([]);
   let asked = 0;
-  for (const who of Object.keys(ROLES) as (keyof typeof ROLES)[]) {
+  for (const who of Object.keys(WHO) as Who[]) {
     const request = await requestOf(browser, origin, who);
     for (const { path, guard } of addresses) {
-      const isLetIn = RANK(ROLES[who]) >= RANK(guard);
+      const isLetIn = letsIn(guard, who);
       if (isLetIn && isStream(path)) continue;
       for (const form of [filled(path), `${filled(path)}.data`]) {
         const answer = await request.get(form, { maxRedirects: 0 });
@@ -105,7 +116,7 @@ test("every address lets in whom it is for, in each role, as a page, as data and
       expect([401, 403, 405], `${who} sending to ${path}`).toContain(posted.status());
     }
   }
-  process.stdout.write(`\n${addresses.length} addresses, ${Object.keys(ROLES).length} roles: ${asked} requests\n`);
+  process.stdout.write(`\n${addresses.length} addresses, ${Object.keys(WHO).length} roles: ${asked} requests\n`);
 });
 
 interface Leaf {

@@ -1,4 +1,5 @@
 import { redirect } from "react-router";
+import { may } from "#core/readers/roles";
 import { placeOfThisSite, worksAtDesk } from "../access.server.ts";
 import { personContext } from "../context.ts";
 import type { Route } from "./+types/home.ts";
@@ -10,5 +11,6 @@ export function loader({ request, context }: Route.LoaderArgs) {
   // Where somebody was going before they were asked who they are.
   const then = new URL(request.url).searchParams.get("then");
   if (then !== null) return redirect(placeOfThisSite(then) === "/" ? "/outlooks" : placeOfThisSite(then));
-  return redirect(worksAtDesk(person) ? "/round" : "/outlooks");
+  if (worksAtDesk(person)) return redirect("/round");
+  return redirect(may(person, "review") ? "/reviews" : may(person, "moderate") ? "/questions" : "/outlooks");
 }

@@ -3,7 +3,8 @@ import { Op } from "sequelize";
 import type { ChangePasswordDto, NewAccountDto, SignInDto } from "#contracts/account";
 import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
-import { Account, KnownDevice, Session, type Role } from "../database/models.ts";
+import { ROLE_NAMES, type Role } from "#core/readers/roles";
+import { Account, KnownDevice, Session } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 import { browserName } from "./browserName.ts";
 import { askFactor, FactorNeeded } from "./factor.ts";
@@ -173,15 +174,13 @@ export interface AccountLine {
   seenAt: number | null;
 }
 
-const RANKS: readonly Role[] = ["owner", "analyst", "subscriber"];
-
 /** Everybody who has an account: open ones first, by what they are for. */
 export async function listAccounts(): Promise<AccountLine[]> {
   const [accounts, sessions] = await Promise.all([
     Account.findAll({ order: [["name", "ASC"]], raw: true }),
     Session.findAll({ attributes: ["accountId", "seenAt"], raw: true }),
   ]);
-  const rank = ({ closedAt, role }: Account) => (closedAt === null ? 0 : 10) + RANKS.indexOf(role);
+  const rank = ({ closedAt, role }: Account) => (closedAt === null ? 0 : 10) + ROLE_NAMES.indexOf(role);
   return accounts
     .sort((a, b) => rank(a) - rank(b))
     .map(({ id, email, name, role, plan, createdAt, closedAt }) => {

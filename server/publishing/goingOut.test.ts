@@ -12,7 +12,7 @@ import { Market } from "../database/models.ts";
 import { decide, deskSettings } from "./deskSettings.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { publish } from "./publish.ts";
-import { isApproved, readDraft } from "./reading.ts";
+import { isApproved, listReadings, readDraft } from "./reading.ts";
 import { keepBack, letGoOut, nextOpen, publishDue } from "./schedule.ts";
 
 withTables();
@@ -108,6 +108,8 @@ describe("a colleague's reading", () => {
       expect(await failureOf(readDraft(draft.id, "approved", colleague, version - 1))).toMatchObject({
         code: "reading",
       });
+      await readDraft(draft.id, "asked", author, version);
+      expect((await listReadings())[0]).toMatchObject({ id: draft.id, state: "asked", isChanged: false });
       await readDraft(draft.id, "back", colleague, version, "Why not lower?");
       await readDraft(draft.id, "approved", colleague, version);
       expect(isApproved(await findDraft(draft.id))).toBe(true);

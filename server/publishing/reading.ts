@@ -1,5 +1,5 @@
 import { audit } from "../audit/audit.ts";
-import { Draft, type ByWhom, type Reading } from "../database/models.ts";
+import { Account, Draft, type ByWhom, type Reading } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { deskSettings } from "./deskSettings.ts";
 import { findDraft } from "./drafts.ts";
@@ -34,6 +34,35 @@ export async function readDraft(
   const [changed] = await Draft.update({ reading }, { where: { id, version, published: null } });
   if (changed === 0) throw refused("The draft was changed meanwhile.", "Read it as it stands now.");
   await audit({ what: "reading step", subject: `draft ${id.slice(0, 8)}: ${state}`, by: { id: by.id, name: by.name } });
+}
+
+export interface ReadingLine {
+  id: string;
+  title: string;
+  author: string;
+  updatedAt: number;
+  /** None where nobody has asked for a reading yet. */
+  state: Reading["state"] | undefined;
+  /** Whether it was changed since that was said. */
+  isChanged: boolean;
+}
+
+const MOST_LISTED = 60;
+
+/** Drafts that are not published, those that wait for a reading first, then those changed last. */
+export async function listReadings(): Promise<ReadingLine[]> {
+  const drafts = await Draft.findAll({
+    where: { published: null },
+    order: [["updatedAt", "DESC"]],
+    limit: MOST_LISTED,
+  });
+  const people = await Account.findAll({ attributes: ["id", "name"], raw: true });
+  const names = new Map(people.map(({ id, name }) => [id, name]));
+  const lines = drafts.map(({ id, title, accountId, updatedAt, reading, version }): ReadingLine => ({
+    ...{ id, title, updatedAt, author: names.get(accountId) ?? "A former colleague" },
+    ...{ state: reading?.state, isChanged: reading !== null && reading !== undefined && reading.version !== version },
+  }));
+  return lines.sort((a, b) => Number(b.state === "asked") - Number(a.state === "asked"));
 }
 
 /** Whether a colleague has approved a draft as it stands. */

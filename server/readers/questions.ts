@@ -112,9 +112,14 @@ async function findQuestion(id: string): Promise<QuestionRow> {
 }
 
 /** Somebody at the desk shows it, with an answer or without, or refuses it. */
-export async function decide(id: string, state: "shown" | "refused", answer: string, by: Person): Promise<void> {
+export async function decide(
+  id: string,
+  state: "shown" | "refused",
+  answer: string | undefined,
+  by: Person,
+): Promise<void> {
   const row = await findQuestion(id);
-  const words = answer.trim().slice(0, LONGEST_ANSWER);
+  const words = (answer ?? "").trim().slice(0, LONGEST_ANSWER);
   const said = words === "" ? {} : { answer: words, answeredBy: by.name, answeredAt: Date.now() };
   await row.update({ state, ...said });
   await audit({ what: "question decided", subject: `${state}, edition ${row.edition}: ${row.words}`, by });

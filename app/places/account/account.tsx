@@ -16,6 +16,7 @@ import { endPasskey, passkeysOf } from "../../../server/accounts/passkeys.ts";
 import { removeOwn } from "../../../server/accounts/ownData.ts";
 import { endSessions, sessionsOf, type SessionLine } from "../../../server/accounts/sessions.ts";
 import { Failure } from "../../../server/failure.ts";
+import { isReader, ROLES } from "#core/readers/roles";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { sessionCookie, tokenOf } from "../../cookies.server.ts";
 import { HeadRow } from "../../parts/HeadRow.tsx";
@@ -82,7 +83,7 @@ export default function Account({ loaderData: { name, role, sessions, passkeys }
     >
       <Typography variant="h1">{name}</Typography>
       <Typography color="text.secondary" sx={{ mb: 2 }}>
-        {role},{" "}
+        {ROLES[role].name},{" "}
         <MuiLink component={Link} to="/settings">
           how it reads and what is sent
         </MuiLink>
@@ -115,7 +116,7 @@ export default function Account({ loaderData: { name, role, sessions, passkeys }
         keeps out whoever knows the password alone.
       </Typography>
       <Passkeys keys={passkeys} />
-      <OwnData isReader={role === "subscriber"} />
+      <OwnData isReader={isReader({ role })} />
     </Box>
   );
 }

@@ -9,7 +9,8 @@ import { findPlan, listPlans } from "../../../server/accounts/plans.ts";
 import { isStandIn, sayPayment } from "../../../server/accounts/till.ts";
 import { Account } from "../../../server/database/models.ts";
 import { Failure, notFound } from "../../../server/failure.ts";
-import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
+import { isReader } from "#core/readers/roles";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { Outcome } from "../../parts/Outcome.tsx";
 import { membershipText } from "./membershipText.ts";
 import type { Route } from "./+types/till.ts";
@@ -19,7 +20,7 @@ export const meta: Route.MetaFunction = () => [{ title: "The till - Even Compass
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const person = personIn(context);
-    if (!isStandIn() || worksAtDesk(person)) throw notFound("till");
+    if (!isStandIn() || !isReader(person)) throw notFound("till");
     const [account, plans, held] = [
       await Account.findByPk(person.id, { attributes: ["plan"], rejectOnEmpty: true }),
       await listPlans(),
@@ -40,7 +41,7 @@ export function loader({ context }: Route.LoaderArgs) {
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const person = personIn(context);
-    if (!isStandIn() || worksAtDesk(person)) throw notFound("till");
+    if (!isStandIn() || !isReader(person)) throw notFound("till");
     const form = await readForm(request);
     const kind = PAYMENTS.find((one) => one === textField(form, "kind"));
     if (!kind) throw new Failure("kind", "The till does no such thing.", { status: 400 });

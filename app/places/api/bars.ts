@@ -1,4 +1,5 @@
 import type { ReadableStream } from "node:stream/web";
+import { may } from "#core/readers/roles";
 import { csvOfJson } from "../../../server/intake/jsonBars.ts";
 import { importSent, sentOptions } from "../../../server/intake/sent.ts";
 import { Failure } from "../../../server/failure.ts";
@@ -10,7 +11,7 @@ type Body = ReadableStream<Uint8Array> | null;
 /** Takes bars of a market, as a table (CSV) or a list (JSON), with the page's checks and its report. */
 export function action({ params, request }: Route.ActionArgs) {
   return answerProgram(request, "bars", async (account) => {
-    if (account.role === "subscriber")
+    if (!may(account, "desk"))
       throw new Failure("role", "Bars are sent by those who work at the desk.", { status: 403 });
     const asked = new URL(request.url).searchParams;
     const isJson = /^application\/json\b/i.test(request.headers.get("Content-Type") ?? "");

@@ -6,7 +6,8 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { useFetcher } from "react-router";
 import type { GoesOut, Reading } from "../../../server/database/models.ts";
-import { momentText, utcText } from "../../parts/times.ts";
+import { utcText } from "../../parts/times.ts";
+import { ReadByColleague } from "./ReadByColleague.tsx";
 
 interface Props {
   reading: Reading | null;
@@ -92,40 +93,3 @@ function Later({ goesOut, now, version, markets, fetcher, disabled }: Props) {
 }
 
 const nameIn = (markets: Props["markets"], id: string) => markets.find((one) => one.id === id)?.name ?? "its market";
-
-const SAYS = { asked: "asks for a reading", approved: "has approved it", back: "asks back" } as const;
-
-function ReadByColleague({ reading, wanted, version, own, fetcher, disabled }: Props) {
-  const changed = reading && reading.version !== version ? "; changed since" : "";
-  return (
-    <Box component="section" aria-label="Reading" sx={{ mt: 2 }}>
-      <Typography variant="h3">A colleague&apos;s reading</Typography>
-      <Typography variant="body2" role="status">
-        {reading
-          ? `${reading.by.name} ${SAYS[reading.state]} (${momentText(reading.at, "utc")} UTC)${changed}.`
-          : wanted
-            ? "The desk wants one before it goes out."
-            : "Not asked for."}
-      </Typography>
-      {reading?.state === "back" && <Typography sx={{ my: 0.5, fontStyle: "italic" }}>{reading.words}</Typography>}
-      <fetcher.Form method="post">
-        <input type="hidden" name="version" value={version} />
-        {own ? (
-          <Button type="submit" name="step" value="asked" variant="outlined" size="small" disabled={disabled}>
-            Ask for it
-          </Button>
-        ) : (
-          <>
-            <TextField name="words" label="What to ask back" multiline minRows={2} fullWidth sx={{ my: 1 }} />
-            <Button type="submit" name="step" value="approved" variant="outlined" size="small" disabled={disabled}>
-              Approve
-            </Button>{" "}
-            <Button type="submit" name="step" value="back" variant="text" size="small" disabled={disabled}>
-              Ask back
-            </Button>
-          </>
-        )}
-      </fetcher.Form>
-    </Box>
-  );
-}

@@ -16,6 +16,7 @@ import { Failure } from "../../../server/failure.ts";
 import { closeAccount, listAccounts, openAccount, type AccountLine } from "../../../server/accounts/accounts.ts";
 import { memberships, type MembershipLine } from "../../../server/accounts/memberships.ts";
 import { listPlans, putOnPlan } from "../../../server/accounts/plans.ts";
+import { isReader, ROLE_NAMES, ROLES } from "#core/readers/roles";
 import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { HeadRow } from "../../parts/HeadRow.tsx";
 import { Page } from "../../parts/Page.tsx";
@@ -131,9 +132,11 @@ function InviteForm({ plans }: { plans: readonly { id: string; name: string }[] 
         />
         <TextField name="email" type="email" label="Mail address" required sx={{ width: 230 }} />
         <NativeSelect name="role" defaultValue="subscriber" inputProps={{ "aria-label": "Role" }}>
-          <option value="subscriber">reader</option>
-          <option value="analyst">analyst</option>
-          <option value="owner">owner</option>
+          {ROLE_NAMES.toReversed().map((role) => (
+            <option key={role} value={role}>
+              {ROLES[role].name}
+            </option>
+          ))}
         </NativeSelect>
         <NativeSelect name="plan" inputProps={{ "aria-label": "Plan of a reader" }}>
           {plans.map(({ id, name }) => (
@@ -169,9 +172,9 @@ function AccountRow({
         {own && " (you)"}
       </TableCell>
       <TableCell sx={{ overflowWrap: "anywhere" }}>{email}</TableCell>
-      <TableCell>{role}</TableCell>
+      <TableCell>{ROLES[role].name}</TableCell>
       <TableCell>
-        {role === "subscriber" ? <PlanOf account={id} name={name} plan={plan} plans={plans} /> : "sees everything"}
+        {isReader({ role }) ? <PlanOf account={id} name={name} plan={plan} plans={plans} /> : "sees everything"}
         {membership && (
           <Typography variant="body2" color="text.secondary">
             {membershipText(membership)}

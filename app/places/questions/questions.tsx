@@ -7,7 +7,7 @@ import { Form, Link, redirect } from "react-router";
 import { LONGEST_ANSWER } from "#contracts/draft";
 import { PART_NAMES, PARTS } from "#core/edition/parts";
 import { decide, questionsAtDesk, quote } from "../../../server/readers/questions.ts";
-import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
+import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
@@ -17,15 +17,21 @@ import type { Route } from "./+types/questions.ts";
 export const meta: Route.MetaFunction = () => [{ title: "Questions - Even Compass" }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return answer(context, async () => ({ questions: await questionsAtDesk() }));
+  return answer(context, async () => ({
+    questions: await questionsAtDesk(),
+    answers: worksAtDesk(personIn(context)),
+  }));
 }
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = await readForm(request);
     const [id, step, person] = [textField(form, "id"), textField(form, "step"), personIn(context)];
-    if (step === "quote") throw redirect(`/editions/${await quote(id, person)}`);
-    await decide(id, step === "refuse" ? "refused" : "shown", textField(form, "answer"), person);
+    // Those who moderate decide what others see; analysts answer.
+    const answers = worksAtDesk(person);
+    if (step === "quote" && answers) throw redirect(`/editions/${await quote(id, person)}`);
+    const words = answers ? textField(form, "answer") : undefined;
+    await decide(id, step === "refuse" ? "refused" : "shown", words, person);
     return {};
   });
 }
@@ -33,7 +39,7 @@ export function action({ request, context }: Route.ActionArgs) {
 type Line = Route.ComponentProps["loaderData"]["questions"][number];
 
 /** What readers ask and hold against editions: answered, shown to others or not, and quoted into the next edition. */
-export default function QuestionsPage({ loaderData: { questions }, actionData }: Route.ComponentProps) {
+export default function QuestionsPage({ loaderData: { questions, answers }, actionData }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const [waiting, rest] = [
     questions.filter(({ state }) => state === "waiting"),
@@ -49,7 +55,7 @@ export default function QuestionsPage({ loaderData: { questions }, actionData }:
       )}
       {waiting.length === 0 && <Typography>Nobody waits for an answer.</Typography>}
       {waiting.map((one) => (
-        <QuestionForm key={one.id} question={one} />
+        <QuestionForm key={one.id} question={one} answers={answers} />
       ))}
       {rest.length > 0 && (
         <Typography variant="h2" sx={{ mt: 4 }}>
@@ -57,7 +63,7 @@ export default function QuestionsPage({ loaderData: { questions }, actionData }:
         </Typography>
       )}
       {rest.map((one) => (
-        <QuestionForm key={`${one.id} ${one.state}`} question={one} />
+        <QuestionForm key={`${one.id} ${one.state}`} question={one} answers={answers} />
       ))}
     </Page>
   );
@@ -65,7 +71,7 @@ export default function QuestionsPage({ loaderData: { questions }, actionData }:
 
 const STANCE = { question: "asks", agree: "agrees", disagree: "disagrees" } as const;
 
-function QuestionForm({ question }: { question: Line }) {
+function QuestionForm({ question, answers }: { question: Line; answers: boolean }) {
   const { id, edition, about, stance, words, state, createdAt, who, sees, to } = question;
   const hidden = PARTS.filter((part) => !sees.includes(part)).map((part) => PART_NAMES[part].toLowerCase());
   return (
@@ -86,13 +92,17 @@ function QuestionForm({ question }: { question: Line }) {
       )}
       <Form method="post">
         <input type="hidden" name="id" value={id} />
-        <TextField
-          name="answer"
-          label="Answer"
-          multiline
-          defaultValue={question.answer ?? ""}
-          slotProps={{ htmlInput: { maxLength: LONGEST_ANSWER } }}
-        />
+        {answers ? (
+          <TextField
+            name="answer"
+            label="Answer"
+            multiline
+            defaultValue={question.answer ?? ""}
+            slotProps={{ htmlInput: { maxLength: LONGEST_ANSWER } }}
+          />
+        ) : (
+          question.answer && <Typography sx={{ whiteSpace: "pre-line" }}>{question.answer}</Typography>
+        )}
         <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
           <Button type="submit" name="step" value="show" variant="contained">
             Show it{state === "shown" ? " so" : ""}
@@ -102,7 +112,7 @@ function QuestionForm({ question }: { question: Line }) {
               Keep it from others
             </Button>
           )}
-          {question.answer && (
+          {answers && question.answer && (
             <Button type="submit" name="step" value="quote" variant="text">
               Quote in my next edition
             </Button>

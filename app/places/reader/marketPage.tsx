@@ -2,12 +2,13 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { isReader } from "#core/readers/roles";
 import { sightOf } from "../../../server/accounts/plans.ts";
 import { readOnce } from "../../../server/database/readOnce.ts";
 import { marketSaid } from "../../../server/readers/marketSaid.ts";
 import { removeAlert } from "../../../server/alerts/alerts.ts";
 import { pricesWaitedFor, waitForPrice } from "../../../server/alerts/ownPrices.ts";
-import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
+import { answer, attempt, personIn, readForm, textField } from "../../access.server.ts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { useTimes } from "../../parts/useTimes.ts";
 import { CallList, ChangeList } from "./CallList.tsx";
@@ -21,10 +22,13 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${(loaderData as { market?: { name: string } } | undefined)?.market?.name ?? "Market"} - Even Compass` },
 ];
 
+/** Those who are shown the same are sent the same page. */
+export const handle = { isForMany: true };
+
 export function loader({ params, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const person = personIn(context);
-    const waiting = worksAtDesk(person) ? undefined : await pricesWaitedFor(person.id, params.market);
+    const waiting = !isReader(person) ? undefined : await pricesWaitedFor(person.id, params.market);
     const sight = await sightOf(person);
     return {
       ...(await readOnce(["market", params.market, sight], () => marketSaid(params.market, sight))),

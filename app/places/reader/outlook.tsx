@@ -24,6 +24,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${(loaderData as { title?: string } | undefined)?.title ?? "Outlook"} - Even Compass` },
 ];
 
+/** Those who are shown the same are sent the same page. */
+export const handle = { isForMany: true };
+
 export function loader({ params, request, context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const person = personIn(context);

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import GlobalStyles from "@mui/material/GlobalStyles";
 import { Outlet } from "react-router";
+import { may } from "#core/readers/roles";
 import { mastheadOf } from "../../../server/publishing/deskSettings.ts";
 import { readOnce } from "../../../server/database/readOnce.ts";
 import { choicesOf } from "../../../server/readers/choices.ts";
@@ -17,7 +18,12 @@ export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const { zone, larger } = await choicesOf(person.id);
     const [head, masthead] = await Promise.all([readOnce(["head"], recordHead), readOnce(["masthead"], mastheadOf)]);
-    return { desk: worksAtDesk(person), head, masthead, zone, larger };
+    const places = [
+      ...(may(person, "review") && !worksAtDesk(person) ? [{ to: "/reviews", name: "Drafts" }] : []),
+      ...(may(person, "moderate") ? [{ to: "/questions", name: "Questions" }] : []),
+      ...(worksAtDesk(person) ? [{ to: "/editions", name: "Desk" }] : []),
+    ];
+    return { places, head, masthead, zone, larger };
   });
 }
 
@@ -28,16 +34,12 @@ const PLACES = [
   { to: "/record", name: "Record" },
 ];
 
-/** A page says nothing of who reads it: those who are shown the same are sent the same page. */
-export const handle = { isForMany: true };
-
-/** The frame of what subscribers see; an analyst who looks finds the way back to the desk. */
-export default function Reader({ loaderData: { desk, head, masthead, larger } }: Route.ComponentProps) {
-  const more = desk ? [{ to: "/editions", name: "Desk" }] : [];
+/** The frame of what subscribers see: it says nothing of who reads. Others find the way to their work. */
+export default function Reader({ loaderData: { places, head, masthead, larger } }: Route.ComponentProps) {
   return (
     <>
       {larger && <GlobalStyles styles={{ html: { fontSize: "118%" } }} />}
-      <TopBar places={[...PLACES, ...more]} masthead={masthead} />
+      <TopBar places={[...PLACES, ...places]} masthead={masthead} />
       <Outlet />
       <Box component="footer" sx={{ px: { xs: 2, md: 3 }, maxWidth: 1160, mx: "auto" }}>
         <RecordLine {...head} />

@@ -13,6 +13,9 @@ export const meta: Route.MetaFunction = () => [{ title: "Calendar - Even Compass
 
 const DAYS = 14;
 
+/** Those who are shown the same are sent the same page. */
+export const handle = { isForMany: true };
+
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => ({ expected: await expectedBy(await sightOf(personIn(context)), DAYS) }));
 }

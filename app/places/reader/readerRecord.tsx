@@ -11,6 +11,9 @@ import type { Route } from "./+types/readerRecord.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Record - Even Compass" }];
 
+/** Those who are shown the same are sent the same page. */
+export const handle = { isForMany: true };
+
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => {
     const sight = await sightOf(personIn(context));

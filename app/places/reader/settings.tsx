@@ -6,6 +6,7 @@ import Typography from "@mui/material/Typography";
 import { Form, Link } from "react-router";
 import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
 import { MOMENT_NAMES, MOMENTS } from "#core/readers/choices";
+import { isReader } from "#core/readers/roles";
 import { sightOf } from "../../../server/accounts/plans.ts";
 import { isStandIn } from "../../../server/accounts/till.ts";
 import { tokensOf } from "../../../server/accounts/tokens.ts";
@@ -36,7 +37,8 @@ export function loader({ context }: Route.LoaderArgs) {
       markets: await marketsSeen(sight),
       zones: ["UTC", ...Intl.supportedValuesOf("timeZone")],
       isDesk: worksAtDesk(person),
-      till: isStandIn() && !worksAtDesk(person),
+      isReader: isReader(person),
+      till: isStandIn() && isReader(person),
       tokens: [...(await tokensOf(person.id, "api")), ...(await tokensOf(person.id, "bars"))].map(
         ({ id, purpose, createdAt }) => ({ id, purpose, createdAt }),
       ),
@@ -57,7 +59,21 @@ export function action({ request, context }: Route.ActionArgs) {
 
 /** How pages are read, what comes by mail and when, and private addresses for programs that read feeds. */
 export default function Settings({
-  loaderData: { choices, kinds, markets, zones, feeds, hooks, devices, pushKey, standIn, tokens, isDesk, till },
+  loaderData: {
+    choices,
+    kinds,
+    markets,
+    zones,
+    feeds,
+    hooks,
+    devices,
+    pushKey,
+    standIn,
+    tokens,
+    isDesk,
+    isReader: reads,
+    till,
+  },
   actionData,
 }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
@@ -142,7 +158,7 @@ export default function Settings({
           Make an address
         </Button>
       </Form>
-      {!isDesk && (
+      {reads && (
         <>
           <Typography variant="h2" sx={TITLE}>
             Notices

@@ -1,3 +1,4 @@
+import type { Role } from "#core/readers/roles";
 import type { CreationOptional, NonAttribute, Sequelize } from "sequelize";
 import type { EditionKind } from "#core/edition/blocks";
 import type { EditionPart } from "#core/edition/parts";
@@ -6,7 +7,7 @@ import type { RungOfSet } from "#core/time/rungs";
 import { bytes, flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
 
 /** An owner is an analyst who also looks after people and reads what everybody did. */
-export type Role = "owner" | "analyst" | "subscriber";
+export type { Role };
 
 /** A second factor: its secret (base32, encrypted), and digests of the recovery codes that are left. */
 export interface SecondFactor {
