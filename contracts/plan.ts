@@ -15,6 +15,7 @@ import {
   Min,
 } from "class-validator";
 import { KIND_NAMES, type EditionKind } from "#core/edition/blocks";
+import { NEXT_CLOSE } from "#core/readers/wait";
 import { PARTS, type EditionPart } from "#core/edition/parts";
 import { ONE_LINE } from "#contracts/market";
 
@@ -40,8 +41,9 @@ export class PlanDto {
   @IsIn(KIND_NAMES, { each: true, message: "there is no such kind of edition" })
   kinds!: EditionKind[];
 
+  /** Hours, or NEXT_CLOSE. */
   @IsInt({ message: "the wait is a whole number of hours" })
-  @Min(0, { message: "the wait cannot be negative" })
+  @Min(NEXT_CLOSE, { message: "the wait cannot be negative" })
   @Max(LONGEST_WAIT, { message: `the wait has at most ${LONGEST_WAIT} hours` })
   wait!: number;
 

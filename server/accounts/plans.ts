@@ -13,7 +13,7 @@ import { Failure, notFound } from "../failure.ts";
 export interface Sight {
   parts: readonly EditionPart[];
   kinds: readonly EditionKind[];
-  /** Hours after an edition was published. */
+  /** Hours after an edition was published, or NEXT_CLOSE. */
   wait: number;
 }
 

@@ -59,6 +59,12 @@ export function openDatabase(url: string): Sequelize {
   return open;
 }
 
+/** The database that is open. Throws where none is. */
+export function theDatabase(): Sequelize {
+  if (!open) throw new Error("The database is not open.");
+  return open;
+}
+
 let writes = 0;
 
 /** How often this process has written, or ended a transaction: what was read before may have changed since. */
@@ -97,13 +103,11 @@ export async function transact<T>(work: (transaction: Transaction) => Promise<T>
  */
 export async function snapshot<T>(work: () => Promise<T>): Promise<T> {
   if (currentTransaction()) return work();
-  if (!open) throw new Error("The database is not open.");
-  return open.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, work);
+  return theDatabase().transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, work);
 }
 
 async function tryTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
-  const database = open;
-  if (!database) throw new Error("The database is not open.");
+  const database = theDatabase();
   for (let attempt = 1; ; attempt++) {
     try {
       return await database.transaction(work);

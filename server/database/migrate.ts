@@ -18,6 +18,8 @@ import * as hooks from "./migrations/0016-hooks.ts";
 import * as memberships from "./migrations/0017-memberships.ts";
 import * as passkeys from "./migrations/0018-passkeys.ts";
 import * as push from "./migrations/0019-push.ts";
+import * as leases from "./migrations/0020-leases.ts";
+import * as closes from "./migrations/0021-closes.ts";
 import * as voices from "./migrations/0015-voices.ts";
 
 /** In order; names are stored in the database and never change. */
@@ -41,6 +43,8 @@ const migrations = [
   { name: "0017-memberships", ...memberships },
   { name: "0018-passkeys", ...passkeys },
   { name: "0019-push", ...push },
+  { name: "0020-leases", ...leases },
+  { name: "0021-closes", ...closes },
 ];
 
 export function migrator(sequelize: Sequelize) {

@@ -84,7 +84,10 @@ export async function fanOut(news: OutboxRow): Promise<void> {
 
 async function ofEdition({ what }: OutboxRow): Promise<Message[]> {
   const { edition: number } = what as { edition: number };
-  const edition = await Edition.findByPk(number, { attributes: ["kind", "publishedAt", "corrects"], raw: true });
+  const edition = await Edition.findByPk(number, {
+    attributes: ["kind", "publishedAt", "closesAt", "corrects"],
+    raw: true,
+  });
   if (!edition) return [];
   const rows = await EditionMarket.findAll({ where: { edition: number }, attributes: ["marketId"], raw: true });
   const asked = {
@@ -128,7 +131,7 @@ async function ofEvent({ what, createdAt }: OutboxRow): Promise<Message[]> {
     sequence: number;
     event: FollowUp;
   };
-  const edition = await Edition.findByPk(number, { attributes: ["kind", "publishedAt"], raw: true });
+  const edition = await Edition.findByPk(number, { attributes: ["kind", "publishedAt", "closesAt"], raw: true });
   const watcher = await WatcherRow.findOne({
     where: { kind: "scenario", subject: subjectOf(number, scenarioId) },
     attributes: ["marketId"],

@@ -1,9 +1,9 @@
 import { MINUTE } from "#core/time/dates";
-import { again } from "../again.ts";
 import { appendBars, lastTime, readBars } from "../bars/chunks.ts";
 import { lockMarket } from "../bars/markets.ts";
 import { barsAppended } from "../watch/changes.ts";
 import { transact } from "../database/connection.ts";
+import { againUnderLease } from "../database/lease.ts";
 import { BarChunk, ClockRow, type Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 
@@ -64,8 +64,8 @@ export async function setSpeed(speed: number): Promise<void> {
 }
 
 /**
- * Plays the tape while the clock runs. Any number of processes may run this: the clock's row is the lease, for each
- * step moves it by the wall time since the last step, whoever made that one.
+ * Plays the tape while the clock runs, and with it whatever watches bars. Any number of processes may run this: one of
+ * them plays. Should two for a moment, each step moves the clock by the wall time since the last, whoever made that.
  */
 export function runFeed(every = 500): () => void {
   let markets: string[] | undefined;
@@ -77,5 +77,5 @@ export function runFeed(every = 500): () => void {
     const now = Math.floor((clock.now + elapsed * clock.speed * 60) / MINUTE) * MINUTE;
     if (now > clock.now) await play(now, markets);
   };
-  return again(step, every, "the feed could not make a step");
+  return againUnderLease("feed", step, every, "the feed could not make a step");
 }

@@ -3,7 +3,7 @@ import { mkdir, readdir, rename, stat, writeFile } from "node:fs/promises";
 import { join, resolve } from "node:path";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
-import { again } from "../again.ts";
+import { againUnderLease } from "../database/lease.ts";
 import { actingAs } from "../audit/actor.ts";
 import { Account, Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
@@ -92,4 +92,4 @@ function reasonOf(error: unknown): string {
 
 /** Looks into the inbox again and again. */
 export const runInbox = (every = 2_000): (() => void) =>
-  again(async () => void (await takeInbox()), every, "the inbox could not be looked into");
+  againUnderLease("inbox", async () => void (await takeInbox()), every, "the inbox could not be looked into");

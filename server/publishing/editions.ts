@@ -23,11 +23,13 @@ export interface EditionLine {
   /** Market time it is of. */
   marketTime: number;
   corrects: number | null;
+  /** When the last of its markets has closed after it was published. */
+  closesAt: number | null;
 }
 
 export async function listEditions(): Promise<EditionLine[]> {
   const rows = await Edition.findAll({
-    attributes: ["number", "kind", "title", "publishedAt", "marketTime", "corrects"],
+    attributes: ["number", "kind", "title", "publishedAt", "marketTime", "corrects", "closesAt"],
     order: [["number", "DESC"]],
     raw: true,
   });

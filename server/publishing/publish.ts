@@ -1,10 +1,11 @@
 import { wholeWatcher } from "#core/scenarios/legs";
 import { marketsIn } from "#core/edition/blocks";
+import { lastClose } from "#core/readers/wait";
 import { termsOfFrozen } from "#core/written/read";
 import type { Transaction } from "sequelize";
 import { nameOf } from "../accounts/accounts.ts";
 import { audit } from "../audit/audit.ts";
-import { lockMarket } from "../bars/markets.ts";
+import { calendarOf, lockMarket } from "../bars/markets.ts";
 import { readClock } from "../clock.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
 import { Draft, Edition, type Market } from "../database/models.ts";
@@ -147,6 +148,7 @@ function commit(
         sha256: digest,
         previousSha256: content.previous,
         publishedAt,
+        closesAt: lastClose(markets.map(calendarOf), publishedAt),
       },
       { transaction },
     );

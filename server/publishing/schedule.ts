@@ -1,4 +1,4 @@
-import { again } from "../again.ts";
+import { againUnderLease } from "../database/lease.ts";
 import { audit } from "../audit/audit.ts";
 import { calendarOf, findMarket } from "../bars/markets.ts";
 import { readClock } from "../clock.ts";
@@ -88,4 +88,4 @@ export async function publishDue(): Promise<void> {
 
 /** Looks every few seconds for what is to go out. */
 export const runSchedule = (every = 3_000): (() => void) =>
-  again(publishDue, every, "it could not be looked for what is to go out");
+  againUnderLease("schedule", publishDue, every, "it could not be looked for what is to go out");

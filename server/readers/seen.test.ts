@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import { beforeAll, describe, expect, it } from "vitest";
 import { KIND_NAMES, plainDraft, type Block } from "#core/edition/blocks";
 import { LAYOUT_NAMES } from "#core/edition/layouts";
+import { NEXT_CLOSE } from "#core/readers/wait";
 import { PARTS, partsInOrder, type EditionPart } from "#core/edition/parts";
 import type { Words } from "#core/edition/words";
 import { createAccount } from "../accounts/accounts.ts";
@@ -242,6 +243,18 @@ describe("what a plan shows of an edition", () => {
     expect(await paperDrawings(number, seeing("words"))).toEqual({});
     // A plan that was not there when it was published is shown the fullest picture of what it may see.
     expect(await picturesSeen(number, seeing("pictures", "counts"))).toEqual(bare);
+  });
+
+  it("comes once its markets have closed, where its plan says so", async () => {
+    const { publishedAt, closesAt } = (await Edition.findByPk(number))!;
+    const atClose: Sight = { ...WHOLE, wait: NEXT_CLOSE };
+    expect(closesAt).toBeGreaterThan(publishedAt);
+    const refused = await failureOf(seeEdition(String(number), atClose, closesAt! - 1));
+    expect(refused).toMatchObject({ code: "later", status: 403 });
+    expect((await seeEdition(String(number), atClose, closesAt!)).isWhole).toBe(true);
+    expect((await editionsSeen(atClose)).find((one) => one.number === number)).toMatchObject({
+      ...{ from: closesAt, isOpen: false },
+    });
   });
 
   it("comes when its plan says, and of kinds it does not have nobody is told whether they are there", async () => {

@@ -1,4 +1,5 @@
 import { canSee } from "#core/edition/parts";
+import { shownFrom, type PublishedAt } from "#core/readers/wait";
 import type { FollowUp } from "#core/scenarios/events";
 import { Failure, notFound } from "../failure.ts";
 import { contentOf, type EditionContent } from "../publishing/content.ts";
@@ -19,11 +20,9 @@ import { standingsOf, type Standing } from "../watch/standing.ts";
 import { correctionsOf, type Correction } from "../publishing/corrections.ts";
 import { WHOLE, type Sight } from "../accounts/plans.ts";
 
-const HOUR = 3_600_000;
-
 /** When somebody may see an edition; `undefined` for never. */
-export function seenFrom({ kind, publishedAt }: Pick<EditionLine, "kind" | "publishedAt">, sight: Sight) {
-  return sight.kinds.includes(kind) ? publishedAt + sight.wait * HOUR : undefined;
+export function seenFrom(edition: PublishedAt & Pick<EditionLine, "kind">, sight: Sight): number | undefined {
+  return sight.kinds.includes(edition.kind) ? shownFrom(edition, sight.wait) : undefined;
 }
 
 /** An edition of a kind somebody's plan has, with when they may see it. */

@@ -6,6 +6,7 @@ import TableCell from "@mui/material/TableCell";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { waitText } from "#core/readers/wait";
 import { findPlan, listPlans, WHOLE } from "../../../server/accounts/plans.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
 import { wouldBe } from "../../../server/publishing/freeze.ts";
@@ -85,7 +86,7 @@ export default function Previews({ loaderData: { draft, plans, chosen, mail } }:
                 </MuiLink>
               </TableCell>
               <TableCell>{readers}</TableCell>
-              <TableCell>{gets ? (wait === 0 ? "at once" : `${wait} h later`) : "never"}</TableCell>
+              <TableCell>{gets ? waitText(wait) : "never"}</TableCell>
               {[figures.words, figures.levels, figures.calls, figures.orders, figures.pictures, figures.numbers].map(
                 (count, i) => (
                   <TableCell key={i}>{count}</TableCell>

@@ -6,6 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
 import { LONGEST_WAIT, PlanDto } from "#contracts/plan";
+import { NEXT_CLOSE } from "#core/readers/wait";
 import { readDto } from "#contracts/read";
 import { EDITION_KINDS, KIND_NAMES } from "#core/edition/blocks";
 import { PART_NAMES, PARTS } from "#core/edition/parts";
@@ -31,7 +32,7 @@ export function action({ request, context }: Route.ActionArgs) {
       name: textField(form, "name").trim(),
       parts: form.getAll("parts"),
       kinds: form.getAll("kinds"),
-      wait: Number(textField(form, "wait") || "0"),
+      wait: textField(form, "atClose") === "yes" ? NEXT_CLOSE : Number(textField(form, "wait") || "0"),
       open: textField(form, "open") === "yes",
       price: textField(form, "price").trim(),
       version: Number(textField(form, "version")),
@@ -100,12 +101,16 @@ function PlanForm({ plan }: { plan?: Plan & { readers: number } }) {
           name="wait"
           label="Hours later"
           type="number"
-          defaultValue={plan?.wait ?? 0}
+          defaultValue={Math.max(0, plan?.wait ?? 0)}
           size="small"
           slotProps={{ htmlInput: { min: 0, max: LONGEST_WAIT } }}
           sx={{ width: 130 }}
         />
       </Box>
+      <FormControlLabel
+        label="Instead of hours: once its markets have closed"
+        control={<Checkbox size="small" name="atClose" value="yes" defaultChecked={plan?.wait === NEXT_CLOSE} />}
+      />
       <Box sx={{ display: "grid", gridTemplateColumns: "3fr 2fr", gap: 2 }}>
         <Choices
           name="parts"

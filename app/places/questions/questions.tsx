@@ -8,7 +8,6 @@ import { LONGEST_ANSWER } from "#contracts/draft";
 import { PART_NAMES, PARTS } from "#core/edition/parts";
 import { decide, questionsAtDesk, quote } from "../../../server/readers/questions.ts";
 import { answer, attempt, personIn, readForm, textField, worksAtDesk } from "../../access.server.ts";
-import { Page } from "../../parts/Page.tsx";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -46,7 +45,7 @@ export default function QuestionsPage({ loaderData: { questions, answers }, acti
     questions.filter(({ state }) => state !== "waiting"),
   ];
   return (
-    <Page>
+    <Box component="main" id="content" sx={{ maxWidth: 860, mx: "auto", px: 2, py: 3 }}>
       <PageTitle>Questions</PageTitle>
       {failure && (
         <Typography role="alert" sx={{ mb: 2, fontWeight: 600 }}>
@@ -65,7 +64,7 @@ export default function QuestionsPage({ loaderData: { questions, answers }, acti
       {rest.map((one) => (
         <QuestionForm key={`${one.id} ${one.state}`} question={one} answers={answers} />
       ))}
-    </Page>
+    </Box>
   );
 }
 
@@ -104,9 +103,11 @@ function QuestionForm({ question, answers }: { question: Line; answers: boolean 
           question.answer && <Typography sx={{ whiteSpace: "pre-line" }}>{question.answer}</Typography>
         )}
         <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-          <Button type="submit" name="step" value="show" variant="contained">
-            Show it{state === "shown" ? " so" : ""}
-          </Button>
+          {(answers || state !== "shown") && (
+            <Button type="submit" name="step" value="show" variant="contained">
+              Show it{state === "shown" ? " so" : ""}
+            </Button>
+          )}
           {state !== "refused" && (
             <Button type="submit" name="step" value="refuse" variant="text">
               Keep it from others

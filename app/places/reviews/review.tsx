@@ -55,17 +55,17 @@ export default function Review({
         <MuiLink component={Link} to="/reviews">
           Drafts to read
         </MuiLink>
-        : a draft of {author}&apos;s, as it would be published now.
+        : a draft of {author}&apos;s, as it would be published now. What you say of it stands below.
       </Typography>
-      <Box sx={{ maxWidth: 560, borderBottom: "1.5px solid", borderColor: "text.primary", pb: 2, mb: 3 }}>
-        <Outcome said={undefined} failure={failure} />
-        <ReadByColleague {...{ reading, wanted, version, own, fetcher }} disabled={fetcher.state !== "idle"} />
-      </Box>
       <OutlookPage
         outlook={outlook}
         voiceAt={(sha256) => `/editions/${draft}/voice?of=${sha256}`}
         pictureAt={(index) => `/editions/${draft}/picture/${index}`}
       />
+      <Box sx={{ maxWidth: 560, borderTop: "1.5px solid", borderColor: "text.primary", mt: 4 }}>
+        <Outcome said={undefined} failure={failure} />
+        <ReadByColleague {...{ reading, wanted, version, own, fetcher }} disabled={fetcher.state !== "idle"} />
+      </Box>
     </Box>
   );
 }

@@ -64,6 +64,8 @@ export class Edition extends Row<Edition> {
   declare corrects: number | null;
   /** The market's time it is of; none until it was made one that is found. */
   declare marketTime: CreationOptional<number | null>;
+  /** When the last of its markets has closed after it was published; none of editions from before that was kept. */
+  declare closesAt: CreationOptional<number | null>;
 }
 
 export class FollowUpRow extends Row<FollowUpRow> {
@@ -175,6 +177,7 @@ export function bindPublishing(sequelize: Sequelize): void {
       publishedAt: moment(),
       corrects: { type: DataTypes.INTEGER, allowNull: true },
       marketTime: maybeMoment(),
+      closesAt: maybeMoment(),
     },
     table("editions"),
   );
