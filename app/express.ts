@@ -10,6 +10,7 @@ import { closeHealth } from "../server/database/health.ts";
 import { readSettings } from "../server/settings.ts";
 import { closePool, warmUp } from "../server/pool/pool.ts";
 import { runDelivery } from "../server/delivery/deliver.ts";
+import { runReturns } from "../server/delivery/returned.ts";
 import { closeMail } from "../server/delivery/send.ts";
 import { runInbox } from "../server/intake/inbox.ts";
 import { runFeed } from "../server/intake/feed.ts";
@@ -24,7 +25,8 @@ const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
 warmUp();
 /** What runs beside requests; any number of processes may. */
-const beside = settings.COMPASS_ROLE === "web" ? [] : [runFeed(), runSchedule(), runDelivery(), runInbox()];
+const beside =
+  settings.COMPASS_ROLE === "web" ? [] : [runFeed(), runSchedule(), runDelivery(), runInbox(), runReturns()];
 
 /** Ends what runs beside requests; called once the server has stopped listening. */
 export async function stop(): Promise<void> {

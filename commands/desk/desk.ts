@@ -112,7 +112,8 @@ export async function runDesk(
   try {
     await prepare();
     if (process.env.COMPASS_SMTP === undefined) {
-      mailbox = await startMailbox(join(folderOf(desk), "mailbox"));
+      process.env.COMPASS_RETURNS ??= `127.0.0.1:${await freePort(4_710)}`;
+      mailbox = await startMailbox(join(folderOf(desk), "mailbox"), 0, process.env.COMPASS_RETURNS);
       process.env.COMPASS_SMTP = mailbox.url;
     }
     if (process.env.COMPASS_HOOKS === undefined) {

@@ -3,6 +3,7 @@ import { createWriteStream, mkdirSync, renameSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import { join } from "node:path";
 import { pipeline } from "node:stream/promises";
+import { createTransport } from "nodemailer";
 import { SMTPServer } from "smtp-server";
 
 /** Largest mail that is taken (bytes). */
@@ -16,9 +17,10 @@ export interface Mailbox {
 
 /**
  * A stand-in for the world's mail: takes whatever it is handed on loopback and keeps it, a file a message, in a folder.
- * Addresses that begin with "bounce" are refused for good, those that begin with "later" are put off.
+ * Addresses that begin with "bounce" are refused for good, those that begin with "later" are put off, and what was for
+ * those that begin with "moved" comes back (`returns`, host:port).
  */
-export async function startMailbox(folder: string, port = 0): Promise<Mailbox> {
+export async function startMailbox(folder: string, port = 0, returns?: string): Promise<Mailbox> {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const server = new SMTPServer({
     authOptional: true,
@@ -31,7 +33,7 @@ export async function startMailbox(folder: string, port = 0): Promise<Mailbox> {
       if (address.startsWith("later")) return refused(451, "Try again later");
       answer();
     },
-    onData(stream, _session, answer) {
+    onData(stream, { envelope }, answer) {
       // The name begins with the time, so that a list of the folder is in their order; whole or not there at all.
       const name = `${new Date().toISOString().replace(/[:.]/g, "-")}-${randomUUID()}`;
       const part = join(folder, `${name}.part`);
@@ -39,6 +41,9 @@ export async function startMailbox(folder: string, port = 0): Promise<Mailbox> {
         () => {
           renameSync(part, join(folder, `${name}.eml`));
           answer();
+          const from = envelope.mailFrom ? envelope.mailFrom.address : "";
+          const gone = envelope.rcptTo.find(({ address }) => address.startsWith("moved"));
+          if (returns && from && gone) void giveBack(returns, from, gone.address);
         },
         (error: unknown) => answer(error as Error),
       );
@@ -52,4 +57,42 @@ export async function startMailbox(folder: string, port = 0): Promise<Mailbox> {
   });
   const { port: own } = server.server.address() as AddressInfo;
   return { url: `smtp://127.0.0.1:${own}`, close: () => new Promise((done) => server.close(() => done())) };
+}
+
+/** Tells where a mail came from that it was not delivered after all, as RFC 3464 says. */
+async function giveBack(returns: string, from: string, to: string): Promise<void> {
+  const [host, port] = returns.split(":");
+  const transport = createTransport({ host, port: Number(port), secure: false, ignoreTLS: true });
+  const raw = reportOn(from, to, "failed", "5.1.6", "550 The mailbox has moved");
+  await transport.sendMail({ envelope: { from: "", to: from }, raw }).catch(() => undefined);
+  transport.close();
+}
+
+/** A report on the delivery of a mail. */
+export function reportOn(from: string, to: string, action: string, status: string, diagnostic: string): string {
+  return [
+    "From: Mail system <postmaster@mailbox.example>",
+    `To: <${from}>`,
+    "Subject: Undelivered mail",
+    "MIME-Version: 1.0",
+    'Content-Type: multipart/report; report-type=delivery-status; boundary="part"',
+    "",
+    "--part",
+    "Content-Type: text/plain",
+    "",
+    "Your mail could not be delivered.",
+    "",
+    "--part",
+    "Content-Type: message/delivery-status",
+    "",
+    "Reporting-MTA: dns; mailbox.example",
+    "",
+    `Final-Recipient: rfc822; ${to}`,
+    `Action: ${action}`,
+    `Status: ${status}`,
+    `Diagnostic-Code: smtp; ${diagnostic}`,
+    "",
+    "--part--",
+    "",
+  ].join("\r\n");
 }

@@ -22,6 +22,8 @@ export interface QuietHours {
 export interface ReaderChoices {
   /** Whether mail comes at all; programs of a reader's own are told the same. */
   mail: boolean;
+  /** Why mail was ended, where that was not the reader's choice. */
+  ended?: "failed" | "complained";
   /** Once a week, by mail: what was published and what became of it. */
   digest: boolean;
   /** Kinds of edition that are told. */

@@ -16,6 +16,7 @@ export const ACTS = {
   "passkey made": "made a passkey",
   "passkey ended": "ended a passkey",
   "membership changed": "paid, or did not",
+  "mail ended": "has mail that came back, or was unwanted",
   joined: "joined",
   confirmed: "confirmed a mail address",
   "reset asked": "asked for a new password",

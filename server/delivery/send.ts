@@ -3,6 +3,7 @@ import { Failure } from "../failure.ts";
 import { readSettings } from "../settings.ts";
 import { html, type Html } from "../readers/html.ts";
 import type { Letter } from "./compose.ts";
+import { returnAddress } from "./returnPath.ts";
 import { mailDomain, siteAddress, unsubscribeAddress } from "./links.ts";
 
 /** Whom a mail is to. */
@@ -72,6 +73,7 @@ export async function sendLetter(
   const sender = domain.includes(".") && !/^[\d.]+$/.test(domain) ? domain : "compass.example";
   try {
     await transporter().sendMail({
+      envelope: { from: returnAddress(id, sender), to: email },
       messageId: `<${name.replace(/[^A-Za-z0-9]+/g, ".")}@${domain}>`,
       from: { name: house, address: `desk@${sender}` },
       to: { name: called, address: email },

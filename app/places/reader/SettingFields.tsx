@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import NativeSelect from "@mui/material/NativeSelect";
+import Typography from "@mui/material/Typography";
 import type { ReaderChoices } from "#core/readers/choices";
 
 /** In which zone times are shown, and how large the type is. */
@@ -26,10 +27,20 @@ export function ReadingFields({ choices, zones }: { choices: ReaderChoices; zone
   );
 }
 
+const ENDED = {
+  failed: "Mail to you came back, so none is sent. Choose it again once your address takes mail.",
+  complained: "Your mail house told us that you do not want our mail, so none is sent until you choose it again.",
+} as const;
+
 /** Whether mail comes, and the week's. */
-export function WayFields({ choices: { mail, digest } }: { choices: ReaderChoices }) {
+export function WayFields({ choices: { mail, digest, ended } }: { choices: ReaderChoices }) {
   return (
     <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3 }}>
+      {ended && !mail && (
+        <Typography role="note" sx={{ width: "100%", fontWeight: 600 }}>
+          {ENDED[ended]}
+        </Typography>
+      )}
       <FormControlLabel
         control={<Checkbox size="small" name="mail" value="yes" defaultChecked={mail} />}
         label="By mail"
