@@ -53,17 +53,12 @@ function hostileCheck(): Promise<Count> {
   return check("Hostile requests", bin("tsx"), ["commands/trial.ts", "hostile", "short"]);
 }
 
-/**
- * The benches that need no database run beside the attack; whatever starts a database of its own waits for a free port.
- */
+/** One after the other: they are a lane of their own, beside what computes. */
 async function trials(): Promise<Count[]> {
   await ensureBuild();
-  const beside = await Promise.all([
-    hostileCheck(),
-    smallRuns("Benches in small", "bench.ts core found grown scenarios waves import chart"),
-  ]);
   return [
-    ...beside,
+    await hostileCheck(),
+    await smallRuns("Benches in small", "bench.ts core found grown scenarios waves import chart"),
     await smallRuns(
       "Stores and trials in small",
       "bench.ts store",
@@ -213,7 +208,7 @@ runCommand(async () => {
   mkdirSync("test-results", { recursive: true });
   const counts: Count[] = [];
   const wants = (part: string) => !only || only === part;
-  // Two processors: what is stored waits for the disk as long as it computes, everything else computes.
+  // Two lanes for two processors: what waits for a disk or for itself, and what computes; browsers keep both busy.
   const computing = async () => [
     ...(wants("static") ? await staticChecks() : []),
     ...(wants("unit") ? [await computedTests()] : []),
@@ -221,10 +216,9 @@ runCommand(async () => {
   const storing = async () => {
     const stored = wants("unit") ? [await storedTests()] : [];
     if (wants("browser")) await seedWorlds();
-    return stored;
+    return [...stored, ...(wants("hostile") ? await trials() : [])];
   };
   counts.push(...(await Promise.all([computing(), storing()])).flat());
-  if (wants("hostile")) counts.push(...(await trials()));
   if (wants("browser")) counts.push(...(await browserTests()));
   const sum = (key: keyof Count) => counts.reduce((total, count) => total + count[key], 0);
   process.stdout.write(`\n${sum("passed")} passed, ${sum("failed")} failed\n`);
