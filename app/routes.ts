@@ -109,6 +109,7 @@ export default [
   ]),
   layout("places/reader/reader-data.ts", [
     route("outlooks/:number/picture/:section", "places/reader/picture.ts"),
+    route("outlooks/:number/outlook.pdf", "places/reader/pdf.ts", { id: "outlook-pdf" }),
     route("outlooks/:number/now", "places/reader/now.ts", { id: "outlook-now" }),
     route("outlooks/:number/voice/:voice", "places/reader/voice.ts", { id: "said-aloud" }),
     route("outlooks/:number/edition.json", "places/reader/content.ts"),

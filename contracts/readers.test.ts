@@ -48,7 +48,7 @@ describe("a plan", () => {
     ["name", { name: "" }],
     ["name", { name: "two\nlines" }],
     ["parts", { parts: ["words", "everything"] }],
-    ["wait", { wait: -1 }],
+    ["wait", { wait: -2 }],
     ["wait", { wait: 721 }],
     ["open", { open: "yes" }],
   ])("is refused at %s where that is no such thing", (field, part) => {

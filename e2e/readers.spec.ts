@@ -31,7 +31,7 @@ async function keptPagesWork(reader: Page): Promise<void> {
 
 test("a picture is pointed at, by pointer and by keys, and price moves while it is read", async ({ page }) => {
   await signIn(page, "subscriber");
-  await page.goto(`/outlooks/${await newestEdition(page, /./)}`);
+  await page.goto(`/outlooks/${await newestEdition(page, /first$/)}`);
   await hydrated(page);
   const picture = page.getByRole("group", { name: /Read the picture/ }).first();
   const line = picture.locator("xpath=following-sibling::p").first();

@@ -24,6 +24,7 @@ const TASKS: Record<TaskName, { pool: keyof typeof BUDGETS; deadline: number; wh
   readBars: { pool: "files", deadline: 90_000, what: "The file" },
   readEvents: { pool: "files", deadline: 5_000, what: "The calendar" },
   ruleHistory: { pool: "rules", deadline: 120_000, what: "The history of the rule" },
+  drawPdf: { pool: "pictures", deadline: 45_000, what: "The paper" },
   drawSvg: { pool: "pictures", deadline: 15_000, what: "The picture" },
   drawBoth: { pool: "pictures", deadline: 45_000, what: "The picture" },
 };

@@ -22,6 +22,8 @@ import { failureOf, withTables } from "../testing.ts";
 import { letterOf } from "../delivery/compose.ts";
 import { archiveSeen } from "./archive.ts";
 import { asHtml } from "./asHtml.ts";
+import { asPdf } from "./asPdf.ts";
+import { readPdf } from "./pdfTesting.ts";
 import { asText } from "./asText.ts";
 import { expectedAsCalendar } from "./calendar.ts";
 import { frontSeen } from "./front.ts";
@@ -227,6 +229,24 @@ describe("what a plan shows of an edition", () => {
     expect((await editionNow("1", seeing("words"))).markets).toEqual([]);
     expect((await editionNow("1", seeing("pictures", "scenarios"))).calls).toEqual([]);
     expect(await failureOf(editionNow("1", { ...WHOLE, wait: 24 }))).toMatchObject({ code: "later" });
+  });
+
+  it("is a paper of what each plan shows, with its pictures", async () => {
+    const textOf = async (...parts: EditionPart[]) => {
+      const { bytes } = await asPdf(String(number), seeing(...parts));
+      return { size: bytes.length, text: (await readPdf(bytes)).pages.join(" ") };
+    };
+    const whole = await textOf(...PARTS);
+    for (const [name, { text: secret }] of Object.entries(SECRETS)) expect(whole.text, name).toContain(secret);
+    for (const parts of [[], ["words"], ["words", "levels"], ["words", "scenarios"]] as EditionPart[][]) {
+      const { text, size } = await textOf(...parts);
+      for (const [name, { text: secret, of }] of Object.entries(SECRETS))
+        expect(text.includes(secret), `${name} on paper of ${parts.join()}`).toBe(
+          of.every((one) => parts.includes(one)),
+        );
+      expect(size).toBeLessThan(whole.size);
+    }
+    expect(await failureOf(asPdf(String(number), { ...WHOLE, wait: 24 }))).toMatchObject({ code: "later" });
   });
 
   it("has a picture of its own bytes for each set of things, laid out for each width", async () => {

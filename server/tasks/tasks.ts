@@ -1,5 +1,6 @@
 import type { DrawnPicture, Drawing } from "./draw.ts";
 import type { EventFile } from "#core/events/event";
+import type { Paper } from "./pdf.ts";
 import type { RuleAsk, RuleFound } from "./ruleHistory.ts";
 import type { FileOptions, ReadFile } from "./readBars.ts";
 
@@ -11,6 +12,7 @@ export interface Tasks {
   readEvents: { given: { text: string; zone: string; from: number; to: number }; made: EventFile | string };
   /** A rule over the past of bars; the share that is done is told meanwhile. */
   ruleHistory: { given: RuleAsk; made: RuleFound };
+  drawPdf: { given: Paper; made: Uint8Array };
   drawSvg: { given: Drawing; made: string };
   /** Pictures of one chart, one after the other. */
   drawBoth: { given: Drawing[]; made: DrawnPicture[] };

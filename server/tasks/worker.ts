@@ -14,6 +14,7 @@ const tasks: {
   readBars,
   readEvents: readEventFile,
   ruleHistory: (given) => ruleHistory(given, (share) => workerpool.workerEmit(share)),
+  drawPdf: async (paper) => (await import("./pdf.ts")).drawPdf(paper),
   drawSvg: async (drawing: Drawing) => (await draw()).drawSvg(drawing),
   drawBoth: async (drawings: Drawing[]) => {
     const { drawPng, drawSvg } = await draw();

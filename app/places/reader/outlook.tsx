@@ -87,6 +87,7 @@ export default function Outlook({
         ) : (
           <MuiLink href={`/outlooks/${outlook.number}?as=paper`}>For paper</MuiLink>
         )}
+        , <MuiLink href={`/outlooks/${outlook.number}/outlook.pdf`}>as a PDF</MuiLink>
       </Typography>
       {sharing && !drawings && (
         <ShareForm
