@@ -11,6 +11,7 @@ import { aFormer } from "#core/testing/written";
 import type { Scenario } from "#core/scenarios/scenario";
 import { fromBars, type Bar, type Series } from "#core/series/series";
 import { createAccount } from "./accounts/accounts.ts";
+import type { Person } from "./accounts/sessions.ts";
 import { appendBars } from "./bars/chunks.ts";
 import { takeUpload } from "./bars/uploads.ts";
 import { closeDatabase, openDatabase, transact } from "./database/connection.ts";
@@ -89,6 +90,12 @@ export async function anAnalyst(): Promise<{ id: string; name: string }> {
     { email: `${randomUUID()}@meridian.example`, name: "Ada Reed", password: "long enough" },
     "analyst",
   );
+}
+
+/** A reader, their address beginning as it is said. */
+export function aReader({ before = "reader", name = "Rea Hill" } = {}): Promise<Person> {
+  const email = `${before}-${randomUUID()}@meridian.example`;
+  return createAccount({ email, name, password: "long enough" }, "subscriber");
 }
 
 export async function aMarket(id: string = randomUUID()): Promise<Market> {

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { GRACE, type Payment } from "#core/readers/membership";
 import { Account, MembershipRow, PaymentRow } from "../database/models.ts";
 import { forgetSettings } from "../settings.ts";
-import { failureOf, withTables } from "../testing.ts";
+import { aReader, failureOf, withTables } from "../testing.ts";
 import { createAccount } from "./accounts.ts";
 import { endLapsed, takePayment } from "./memberships.ts";
 import { putOnPlan } from "./plans.ts";
@@ -22,13 +22,10 @@ afterAll(() => {
 });
 
 const DAY = 86_400_000;
-const aReader = async () => {
-  const account = await createAccount(
-    { email: `payer-${randomUUID()}@meridian.example`, name: "Pay Er", password: "long enough" },
-    "subscriber",
-  );
-  await putOnPlan(account.id, "free");
-  return account.id;
+const aPayer = async () => {
+  const { id } = await aReader();
+  await putOnPlan(id, "free");
+  return id;
 };
 const planOf = async (id: string) => (await Account.findByPk(id, { rejectOnEmpty: true })).plan;
 
@@ -70,7 +67,7 @@ const take = (kind: Payment, account: string, told?: Told) => {
 
 describe("what the payment house says", () => {
   it("puts a reader on the plan while it is paid for, and back on the one before when it is over", async () => {
-    const id = await aReader();
+    const id = await aPayer();
     const now = Date.now();
     await take("trial", id, { at: now - 4, until: now + 14 * DAY });
     expect(await planOf(id)).toBe("member");
@@ -83,7 +80,7 @@ describe("what the payment house says", () => {
   });
 
   it("counts once, however often it is said, and late messages change nothing", async () => {
-    const id = await aReader();
+    const id = await aPayer();
     const now = Date.now();
     const paid = message("paid", id, { at: now, until: now + 30 * DAY });
     const answers = await Promise.all(Array.from({ length: 5 }, () => takePayment(paid.headers, paid.body)));
@@ -96,7 +93,7 @@ describe("what the payment house says", () => {
   });
 
   it("is refused where it is not signed by it, changed on its way, too old, or no such thing", async () => {
-    const id = await aReader();
+    const id = await aPayer();
     const refused = async ({ headers, body }: ReturnType<typeof message>) => failureOf(takePayment(headers, body));
     const other = `whsec_${Buffer.alloc(24, 8).toString("base64")}`;
     expect(await refused(message("paid", id, { secret: other }))).toMatchObject({ code: "signature", status: 401 });
@@ -124,7 +121,7 @@ describe("what the payment house says", () => {
 
 describe("a membership of which nothing more is heard", () => {
   it("ends a little after what was paid for, and not where something was heard meanwhile", async () => {
-    const [id, other] = [await aReader(), await aReader()];
+    const [id, other] = [await aPayer(), await aPayer()];
     const now = Date.now();
     await take("paid", id, { at: now, until: now + 1_000 });
     await take("paid", other, { at: now, until: now + 2 * GRACE });

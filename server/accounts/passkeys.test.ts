@@ -1,8 +1,8 @@
-import { createHash, createSign, generateKeyPairSync, randomBytes, randomUUID } from "node:crypto";
+import { createHash, createSign, generateKeyPairSync, randomBytes } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import { PasskeyRow } from "../database/models.ts";
-import { failureOf, withTables } from "../testing.ts";
-import { closeAccount, createAccount } from "./accounts.ts";
+import { aReader, failureOf, withTables } from "../testing.ts";
+import { closeAccount } from "./accounts.ts";
 import {
   addPasskey,
   askPasskey,
@@ -15,13 +15,7 @@ import {
 
 withTables();
 
-const aReader = async () =>
-  (
-    await createAccount(
-      { email: `key-${randomUUID()}@meridian.example`, name: "Kay Ring", password: "long enough" },
-      "subscriber",
-    )
-  ).id;
+const readerId = async () => (await aReader()).id;
 const url64 = (bytes: Buffer | string) => Buffer.from(bytes).toString("base64url");
 const sha256 = (bytes: Buffer | string) => createHash("sha256").update(bytes).digest();
 
@@ -96,7 +90,7 @@ function aDevice({ origin = relyingParty().origin, verifies = true } = {}) {
 }
 
 async function withKey() {
-  const [id, device] = [await aReader(), aDevice()];
+  const [id, device] = [await readerId(), aDevice()];
   const { token, options } = await proposePasskey(id);
   await addPasskey(id, token, device.make(options.challenge), "Mozilla/5.0 Firefox/130.0");
   return { id, device };
@@ -122,8 +116,8 @@ describe("a passkey", () => {
     expect(await failureOf(provePasskey(second.token, answer))).toMatchObject({ code: "passkey", status: 401 });
     await provePasskey(first.token, answer);
     expect(await failureOf(provePasskey(first.token, answer))).toMatchObject({ code: "token" });
-    const other = await aReader();
-    const own = await proposePasskey(await aReader());
+    const other = await readerId();
+    const own = await proposePasskey(await readerId());
     const made = aDevice().make(own.options.challenge);
     expect(await failureOf(addPasskey(other, own.token, made, ""))).toMatchObject({ status: 403 });
     // A question for a new key is none to sign in by.
@@ -131,7 +125,7 @@ describe("a passkey", () => {
   });
 
   it("of another site, without a finger or a number, or that was copied opens nothing", async () => {
-    const id = await aReader();
+    const id = await readerId();
     const refuse = async (device: ReturnType<typeof aDevice>) => {
       const { token, options } = await proposePasskey(id);
       return failureOf(addPasskey(id, token, device.make(options.challenge), ""));
@@ -149,7 +143,7 @@ describe("a passkey", () => {
 
   it("opens nothing once it is ended, by its own account alone, or its account is closed", async () => {
     const { id, device } = await withKey();
-    await endPasskey(await aReader(), device.id);
+    await endPasskey(await readerId(), device.id);
     expect((await show(device)).id).toBe(id);
     await endPasskey(id, device.id);
     expect(await failureOf(show(device))).toMatchObject({ status: 401 });

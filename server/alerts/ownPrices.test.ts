@@ -1,6 +1,4 @@
-import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
-import { createAccount } from "../accounts/accounts.ts";
 import { ownData, removeOwn } from "../accounts/ownData.ts";
 import { OutboxRow, WatcherRow } from "../database/models.ts";
 import { deliver } from "../delivery/deliver.ts";
@@ -8,15 +6,13 @@ import { advance } from "../intake/feed.ts";
 import { withMailbox } from "../../commands/desk/mailTesting.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
-import { aMarket, failureOf, withTables } from "../testing.ts";
+import { aMarket, aReader, failureOf, withTables } from "../testing.ts";
 import { removeAlert } from "./alerts.ts";
 import { pricesWaitedFor, waitForPrice } from "./ownPrices.ts";
 
 withTables();
 
 const { mails } = withMailbox();
-const aReader = () =>
-  createAccount({ email: `${randomUUID()}@meridian.example`, name: "Rea Hill", password: "long enough" }, "subscriber");
 const mailsOf = (subject: RegExp) => mails().filter((text) => subject.test(text));
 
 describe("a price a reader waits for", () => {

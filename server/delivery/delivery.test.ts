@@ -7,7 +7,6 @@ import { describe, expect, it } from "vitest";
 import { plainDraft } from "#core/edition/blocks";
 import { MASTHEAD } from "#core/edition/masthead";
 import { CHOICES } from "#core/readers/choices";
-import { createAccount } from "../accounts/accounts.ts";
 import { putOnPlan } from "../accounts/plans.ts";
 import { sealed, unsealed } from "../accounts/secret.ts";
 import { findToken, issueToken, revokeToken, spendToken } from "../accounts/tokens.ts";
@@ -20,7 +19,7 @@ import { saveDraft } from "../publishing/drafts.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
 import { choicesOf, endMail, saveChoices } from "../readers/choices.ts";
-import { failureOf, withTables } from "../testing.ts";
+import { aReader, failureOf, withTables } from "../testing.ts";
 import { deliveries } from "./deliveries.ts";
 import { deliver } from "./deliver.ts";
 import { feedOf } from "./feeds.ts";
@@ -29,8 +28,6 @@ withTables();
 
 const { folder } = withMailbox();
 
-const aReader = async (name = "Rea Hill", before = "reader") =>
-  createAccount({ email: `${before}-${randomUUID()}@meridian.example`, name, password: "long enough" }, "subscriber");
 const addressOf = async (id: string) => (await Account.findByPk(id, { rejectOnEmpty: true })).email;
 /** Every mail that was taken for somebody, read by a parser that is not ours. */
 async function mailsTo(id: string): Promise<ParsedMail[]> {
@@ -107,7 +104,7 @@ describe("an edition by mail", () => {
   });
 
   it("cannot be made to say more in its head than it says, by a title or a name with lines in it", async () => {
-    const reader = await aReader('Eve"\u2028, <evil@x.example>');
+    const reader = await aReader({ name: 'Eve"\u2028, <evil@x.example>' });
     await aTitled("A\r\nBcc: evil@x.example\r\n\r\n<script>alert(1)</script>");
     await deliver("one");
     const mails = await mailsTo(reader.id);
@@ -160,7 +157,10 @@ describe("the outbox", () => {
     const waits = Array.from({ length: MOST_TRIES }, (_, i) => triedAgain(i + 1, 0));
     expect(waits.slice(0, 4)).toEqual([5_000, 20_000, 80_000, 320_000]);
     expect(waits.slice(4)).toEqual([1_280_000, 3_600_000, 3_600_000, undefined]);
-    const [bounced, later] = [await aReader("Bo", "bounce"), await aReader("La", "later")];
+    const [bounced, later] = [
+      await aReader({ name: "Bo", before: "bounce" }),
+      await aReader({ name: "La", before: "later" }),
+    ];
     const { number } = await aTitled("Bounced");
     await deliver("one");
     const [dead, waiting] = await Promise.all([bounced, later].map(({ id }) => rowOf(`edition ${number} to ${id}`)));

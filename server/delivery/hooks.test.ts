@@ -1,24 +1,15 @@
-import { randomUUID } from "node:crypto";
-import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { Webhook } from "standardwebhooks";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { plainDraft } from "#core/edition/blocks";
+import { describe, expect, it } from "vitest";
 import { lastSunday } from "#core/readers/week";
 import { CHOICES } from "#core/readers/choices";
-import { startReceiver, type Receiver } from "../../commands/desk/receiver.ts";
-import { createAccount } from "../accounts/accounts.ts";
+import { withReceiver, type Taken } from "../../commands/desk/receiverTesting.ts";
 import { findPlan, putOnPlan, savePlan } from "../accounts/plans.ts";
 import { HookRow, OutboxRow } from "../database/models.ts";
 import { withMailbox } from "../../commands/desk/mailTesting.ts";
 import { advance } from "../intake/feed.ts";
-import { saveDraft } from "../publishing/drafts.ts";
-import { publish } from "../publishing/publish.ts";
-import { aWorld } from "../publishingTesting.ts";
+import { aTinEdition } from "../publishingTesting.ts";
 import { saveChoices } from "../readers/choices.ts";
-import { forgetSettings } from "../settings.ts";
-import { failureOf, withTables } from "../testing.ts";
+import { aReader, failureOf, withTables } from "../testing.ts";
 import { announceWeek } from "./week.ts";
 import { deliver } from "./deliver.ts";
 import { addHook, endHook, hooksOf } from "./hooks.ts";
@@ -26,44 +17,9 @@ import { addHook, endHook, hooksOf } from "./hooks.ts";
 withTables();
 
 const { mails } = withMailbox();
-let receiver: Receiver;
-const folder = mkdtempSync(join(tmpdir(), "received-"));
-
-beforeAll(async () => {
-  receiver = await startReceiver(folder);
-  process.env.COMPASS_HOOKS = receiver.host;
-  forgetSettings();
-});
-afterAll(async () => {
-  delete process.env.COMPASS_HOOKS;
-  forgetSettings();
-  await receiver.close();
-});
-
-const aReader = () =>
-  createAccount(
-    { email: `reader-${randomUUID()}@meridian.example`, name: "Rea Hill", password: "long enough" },
-    "subscriber",
-  );
-
-interface Taken {
-  path: string;
-  headers: Record<string, string>;
-  body: string;
-}
-const takenAt = (path: string): Taken[] =>
-  readdirSync(folder)
-    .sort()
-    .map((name) => JSON.parse(readFileSync(join(folder, name), "utf8")) as Taken)
-    .filter((one) => one.path === path);
-const said = (taken: Taken) => JSON.parse(taken.body) as { type: string; data: Record<string, unknown> };
-
-async function published() {
-  const world = await aWorld([102, 102, 102, 102, 102, 102, 103, 104, 105, 106, 107, 107], { stop: 97.31 });
-  await saveDraft(world.draft.id, { version: 2, ...plainDraft("Tin holds", "Words of it.", [world.section]) });
-  return { ...world, number: await publish(world.draft.id, world.author) };
-}
-const addressOf = (path: string) => `http://${receiver.host}${path}`;
+const { taken, addressOf } = withReceiver();
+const takenAt = (path: string) => taken().filter((one) => one.path === path);
+const said = ({ body }: Taken) => JSON.parse(body) as { type: string; data: Record<string, unknown> };
 
 describe("a reader's program", () => {
   // Standard Webhooks 1.0, the example of its reference libraries (from memory).
@@ -82,7 +38,7 @@ describe("a reader's program", () => {
     const secret = await addHook(whole.id, addressOf("/whole"));
     await addHook(less.id, addressOf("/less"));
     await saveChoices(whole.id, { ...CHOICES, mail: false, moments: ["triggered", "target"] });
-    const { number } = await published();
+    const { number } = await aTinEdition();
     await Promise.all([deliver("one"), deliver("two")]);
     const [first, ...more] = takenAt("/whole");
     expect(more).toEqual([]);
@@ -108,7 +64,7 @@ describe("a reader's program", () => {
     const reader = await aReader();
     await addHook(reader.id, addressOf("/away"));
     await addHook(reader.id, addressOf("/gone"));
-    await published();
+    await aTinEdition();
     await deliver("one");
     const rows = await OutboxRow.findAll({ where: { accountId: reader.id, kind: "hook" } });
     expect(rows.map(({ state }) => state).sort()).toEqual(["dead", "waiting"]);
@@ -136,7 +92,7 @@ describe("the week in one mail", () => {
     await putOnPlan(asked.id, "member");
     await saveChoices(asked.id, { ...CHOICES, kinds: [], digest: true });
     await saveChoices(not.id, { ...CHOICES, kinds: [] });
-    const { number } = await published();
+    const { number } = await aTinEdition();
     // The Sunday that comes, a minute after its end; whoever looks, and however often.
     const sunday = lastSunday(Date.now()) + 7 * 86_400_000 + 60_000;
     await announceWeek(sunday);

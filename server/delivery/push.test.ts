@@ -1,70 +1,29 @@
-import { randomUUID } from "node:crypto";
-import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { plainDraft } from "#core/edition/blocks";
+import { describe, expect, it } from "vitest";
 import { CHOICES } from "#core/readers/choices";
 import type { PushDto } from "#contracts/push";
 import { pushDevice } from "../../commands/desk/pushDevice.ts";
-import { startReceiver, type Receiver } from "../../commands/desk/receiver.ts";
-import { createAccount } from "../accounts/accounts.ts";
+import { withReceiver } from "../../commands/desk/receiverTesting.ts";
 import { findPlan, putOnPlan, savePlan } from "../accounts/plans.ts";
 import { OutboxRow, PushRow } from "../database/models.ts";
 import { advance } from "../intake/feed.ts";
-import { saveDraft } from "../publishing/drafts.ts";
-import { publish } from "../publishing/publish.ts";
-import { aWorld } from "../publishingTesting.ts";
+import { aTinEdition } from "../publishingTesting.ts";
 import { saveChoices } from "../readers/choices.ts";
-import { forgetSettings } from "../settings.ts";
-import { failureOf, withTables } from "../testing.ts";
+import { aReader, failureOf, withTables } from "../testing.ts";
 import { deliver } from "./deliver.ts";
 import { addDevice, devicesOf, endDevice, pushKeys } from "./push.ts";
 
 withTables();
 
-let receiver: Receiver;
-let subscription: PushDto;
-const folder = mkdtempSync(join(tmpdir(), "received-"));
-
-beforeAll(async () => {
-  receiver = await startReceiver(folder);
-  process.env.COMPASS_HOOKS = receiver.host;
-  forgetSettings();
-  subscription = receiver.browser;
-});
-afterAll(async () => {
-  delete process.env.COMPASS_HOOKS;
-  forgetSettings();
-  await receiver.close();
-});
-
-const aReader = () =>
-  createAccount(
-    { email: `reader-${randomUUID()}@meridian.example`, name: "Rea Hill", password: "long enough" },
-    "subscriber",
-  );
-
-interface Shown {
-  path: string;
-  headers: Record<string, string>;
-  notice: { title: string; body: string; address: string; tag: string };
-}
+const { receiver, taken, addressOf } = withReceiver();
 
 /** What the stand-in of a browser has shown, as it read it. */
 const shown = () =>
-  readdirSync(folder)
-    .sort()
-    .map((name) => JSON.parse(readFileSync(join(folder, name), "utf8")) as Omit<Shown, "notice"> & { body: string })
-    .map(({ path, headers, body }): Shown => ({ path, headers, notice: JSON.parse(body) as Shown["notice"] }));
+  taken().map(({ body, ...rest }) => ({
+    ...rest,
+    notice: JSON.parse(body) as { title: string; body: string; address: string; tag: string },
+  }));
 
-async function published() {
-  const world = await aWorld([102, 102, 102, 102, 102, 102, 103, 104, 105, 106, 107, 107], { stop: 97.31 });
-  await saveDraft(world.draft.id, { version: 2, ...plainDraft("Tin holds", "Words of it.", [world.section]) });
-  return { ...world, number: await publish(world.draft.id, world.author) };
-}
-
-const ofAnother = (path: string): PushDto => pushDevice().subscription(`http://${receiver.host}${path}`);
+const ofAnother = (path: string): PushDto => pushDevice().subscription(addressOf(path));
 
 describe("a browser that is notified", () => {
   it("shows what its reader chose, once, with what the plan shows and nothing else", async () => {
@@ -74,10 +33,11 @@ describe("a browser that is notified", () => {
     await savePlan("free", { ...plan, parts: ["words"], kinds: [...plan.kinds], wait: 0 });
     await putOnPlan(less.id, "free");
     for (const { id } of [whole, less]) {
-      await addDevice(id, { ...subscription, endpoint: `${subscription.endpoint}/${id}` }, "Firefox on Linux");
+      const { keys, endpoint } = receiver().browser;
+      await addDevice(id, { keys, endpoint: `${endpoint}/${id}` }, "Firefox on Linux");
       await saveChoices(id, { ...CHOICES, mail: false, moments: ["triggered", "target"] });
     }
-    const { number, market } = await published();
+    const { number, market } = await aTinEdition();
     await deliver("one");
     await advance(12);
     await deliver("one");
@@ -106,10 +66,10 @@ describe("a browser that is notified", () => {
   it("waits through the reader's quiet hours, as mail does", async () => {
     const reader = await aReader();
     await putOnPlan(reader.id, "member");
-    await addDevice(reader.id, subscription, "one");
+    await addDevice(reader.id, receiver().browser, "one");
     const hour = new Date().getUTCHours();
     await saveChoices(reader.id, { ...CHOICES, quiet: { from: hour, to: (hour + 2) % 24 } });
-    await published();
+    await aTinEdition();
     await deliver("one");
     const [row] = await OutboxRow.findAll({ where: { accountId: reader.id, kind: "push" } });
     expect(row.dueAt).toBeGreaterThan(Date.now());
@@ -121,7 +81,7 @@ describe("a browser that is notified", () => {
     await putOnPlan(reader.id, "member");
     await addDevice(reader.id, ofAnother("/gone"), "gone");
     await addDevice(reader.id, ofAnother("/away"), "away");
-    await published();
+    await aTinEdition();
     await deliver("one");
     const rows = await OutboxRow.findAll({ where: { accountId: reader.id, kind: "push" } });
     expect(rows.map(({ state, fault }) => `${state}: ${fault}`).sort()).toEqual([

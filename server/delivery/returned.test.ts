@@ -4,11 +4,10 @@ import { describe, expect, it } from "vitest";
 import { CHOICES } from "#core/readers/choices";
 import { reportOn, startMailbox } from "../../commands/desk/mailbox.ts";
 import { withMailbox } from "../../commands/desk/mailTesting.ts";
-import { createAccount } from "../accounts/accounts.ts";
 import { AuditRow } from "../database/models.ts";
 import { choicesOf, saveChoices } from "../readers/choices.ts";
 import { forgetSettings } from "../settings.ts";
-import { withTables } from "../testing.ts";
+import { aReader, withTables } from "../testing.ts";
 import { html } from "../readers/html.ts";
 import { accountOfReturn, returnAddress } from "./returnPath.ts";
 import { listenForReturns, readReturned, takeReturned } from "./returned.ts";
@@ -17,12 +16,6 @@ import { closeMail, sendLetter } from "./send.ts";
 withTables();
 
 const { folder } = withMailbox();
-
-const aReader = (local = "reader") =>
-  createAccount(
-    { email: `${local}-${randomUUID()}@meridian.example`, name: "Rea Hill", password: "long enough" },
-    "subscriber",
-  );
 
 describe("the address mail comes back to", () => {
   it("is of one account, fits what mail allows, and is known in either case", () => {
@@ -140,7 +133,7 @@ describe("a mail that came back", () => {
     process.env.COMPASS_SMTP = mailbox.url;
     closeMail();
     forgetSettings();
-    const reader = await aReader("moved");
+    const reader = await aReader({ before: "moved" });
     const letter = { subject: "An outlook", text: "Words.", html: html`<p>Words.</p>`, pictures: [], address: "" };
     await sendLetter("one", { ...reader, email: `moved-${reader.id}@meridian.example` }, letter, "Even Compass");
     await expect.poll(async () => (await choicesOf(reader.id)).ended).toBe("failed");
