@@ -4,6 +4,7 @@ import TextField from "@mui/material/TextField";
 import { Form } from "react-router";
 import { JoinDto, SHORTEST_PASSWORD } from "#contracts/account";
 import { readDto } from "#contracts/read";
+import { evenly } from "../../../server/accounts/evenly.ts";
 import { join, openPlans } from "../../../server/accounts/joining.ts";
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, readForm, textField } from "../../access.server.ts";
@@ -22,7 +23,8 @@ export function action({ request, context }: Route.ActionArgs) {
     const fields = ["email", "name", "password", "plan"].map((name) => [name, textField(form, name)]);
     const read = readDto(JoinDto, Object.fromEntries(fields));
     if (!read.ok) throw new Failure("fields", "Something is missing.", { status: 400, fields: read.fields });
-    await join(read.value);
+    const { value } = read;
+    await evenly(() => join(value));
     return { joined: true };
   });
 }

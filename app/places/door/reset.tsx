@@ -1,6 +1,7 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { Form } from "react-router";
+import { evenly } from "../../../server/accounts/evenly.ts";
 import { askReset } from "../../../server/accounts/joining.ts";
 import { attempt, readForm, textField } from "../../access.server.ts";
 import { Door, DoorFailure } from "../../parts/Door.tsx";
@@ -10,7 +11,8 @@ export const meta: Route.MetaFunction = () => [{ title: "A new password - Even C
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
-    await askReset(textField(await readForm(request), "email").slice(0, 254));
+    const email = textField(await readForm(request), "email").slice(0, 254);
+    await evenly(() => askReset(email));
     return { asked: true };
   });
 }

@@ -152,12 +152,12 @@ function placesOf(
 ): Place[] {
   const ofCalls = scenarios.flatMap((scenario) =>
     figuresIn(scenario, market, close).rows.map(({ name, price, text, r }): Place => {
-      const says = `${scenario.title}: ${name} ${text}${r && `, ${r}`}.`;
+      const says = `${name}, ${text}${r && `, ${r}`}: ${scenario.title}.`;
       const standing = standingOf(scenario.id);
       return { bottom: price, top: price, says: standing ? `${says} Now: ${standing}.` : says };
     }),
   );
-  const ofLevels = levels.map((line) => ({ ...line, says: `${bandText(line, market)}: ${levelText(line)}.` }));
+  const ofLevels = levels.map((line) => ({ ...line, says: `${levelText(line)} (${bandText(line, market)}).` }));
   return [...ofCalls, ...ofLevels];
 }
 

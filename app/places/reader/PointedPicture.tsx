@@ -7,7 +7,7 @@ import { priceText } from "#core/marks/wording";
 import { PAPER } from "../../../chart/palette.ts";
 import type { Pointing } from "../../../server/readers/pointing.ts";
 import { useTimes } from "../../parts/useTimes.ts";
-import { barText, pointedAt, steppedFrom, type Place, type Pointed } from "./pointed.ts";
+import { barText, barTime, pointedAt, steppedFrom, type Place, type Pointed } from "./pointed.ts";
 
 interface Props {
   /** Address of the picture without its ending. */
@@ -15,6 +15,7 @@ interface Props {
   /** How it is laid out just now. */
   layoutNow: () => PictureLayout;
   market: Pick<MarketFacts, "decimals">;
+  rung: string;
   /** Prices that were published of it. */
   places: readonly Place[];
   /** Stands below while nothing is pointed at. */
@@ -28,7 +29,7 @@ const STEPS: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, PageUp: -1
  * A picture one can point at, by pointer, finger or arrow keys: what the bar there was, and which published price is
  * meant. What its places stand for is asked for when somebody first wants to know.
  */
-export function PointedPicture({ address, layoutNow, market, places, caption, children }: Props) {
+export function PointedPicture({ address, layoutNow, market, rung, places, caption, children }: Props) {
   const { moment } = useTimes();
   const [at, setAt] = useState<Pointed>();
   const known = useRef<{ layout: PictureLayout; pointing: Promise<Pointing | undefined> }>(undefined);
@@ -81,7 +82,7 @@ export function PointedPicture({ address, layoutNow, market, places, caption, ch
       >
         {at ? (
           <>
-            {at.bar && `${moment(at.bar[0])}: ${barText(at.bar, market)}. `}
+            {at.bar && `${barTime(at.bar[0], rung, moment)}: ${barText(at.bar, market)}. `}
             Here {priceText(at.price, market)}
             {at.place ? <>: {at.place.says}</> : "."}
           </>

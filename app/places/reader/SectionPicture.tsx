@@ -84,7 +84,7 @@ export function SectionPicture({ address, pictures, layout, market, rung, readin
   if (reading && main.includes("v="))
     return (
       <PointedPicture
-        {...{ address, caption }}
+        {...{ address, caption, rung }}
         market={reading}
         places={reading.places}
         layoutNow={() => layout ?? (window.matchMedia(PHONE).matches ? "phone" : "wide")}

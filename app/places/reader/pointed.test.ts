@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Pointing } from "../../../server/readers/pointing.ts";
-import { barText, pointedAt, steppedFrom, type Place } from "./pointed.ts";
+import { barText, barTime, pointedAt, steppedFrom, type Place } from "./pointed.ts";
 
 // Ten bars of 10 pixels each from index 40 on, five to come; 100 to 200 over 100 pixels.
 const pointing: Pointing = {
@@ -50,6 +50,14 @@ describe("a picture that is pointed at", () => {
     expect(pointedAt(pointing, [], before.x, before.y)?.bar).toEqual(pointing.bars[6]);
     expect(steppedFrom(pointing, at, 1)).toEqual(last);
     expect(steppedFrom(pointing, at, -1e6).x).toBe(5);
+  });
+
+  it("says when a bar was: the date of a day, the moment of less", () => {
+    const moment = (time: number) => `moment ${time}`;
+    const day = Date.parse("2026-08-28T00:00Z");
+    expect(barTime(day, "P1D", moment)).toBe("Fri 28 Aug 2026");
+    expect(barTime(day, "P1W", moment)).toBe("Fri 28 Aug 2026");
+    expect(barTime(day, "PT4H", moment)).toBe(`moment ${day}`);
   });
 
   it("says the values of a bar as the market's prices are written", () => {

@@ -1,5 +1,6 @@
 import { priceText } from "#core/marks/wording";
 import { makeScale } from "../../../chart/scale.ts";
+import { momentText } from "../../parts/times.ts";
 import type { Pointing } from "../../../server/readers/pointing.ts";
 
 /** A price that was published, and what it is. */
@@ -52,6 +53,10 @@ function nearest(places: readonly Place[], yOf: (price: number) => number, y: nu
     .sort((a, b) => size(a) - size(b) || away(a) - away(b))
     .at(0);
 }
+
+/** When a bar was: its moment, or its date where it is of a day or longer, whose time is a label and no instant. */
+export const barTime = (time: number, rung: string, moment: (time: number) => string): string =>
+  rung.startsWith("PT") ? moment(time) : momentText(time, "utc").replace(/, [\d:]+$/, "");
 
 /** The values of a bar in one line. */
 export function barText([, open, high, low, close]: Pointing["bars"][number], market: { decimals: number }): string {
