@@ -6,7 +6,7 @@ import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import { bandText, percentText } from "#core/marks/wording";
 import type { LevelLine } from "#core/marks/levels";
-import { levelText } from "./levelText.ts";
+import { levelText } from "#core/marks/levelText";
 
 /** The prices of a picture as figures, highest first. */
 export function LevelTable({ lines, decimals }: { lines: readonly LevelLine[]; decimals: number }) {

@@ -22,10 +22,10 @@ describe("a lease", () => {
 
   it("is another's once its holder lets go or is silent for so long, and not because others let go", async () => {
     const [name, one, two] = [randomUUID(), randomUUID(), randomUUID()];
-    expect(await takeLease(name, one, 60)).toBe(true);
+    expect(await takeLease(name, one, 1_500)).toBe(true);
     await endLease(name, two);
     expect(await takeLease(name, two)).toBe(false);
-    await pause(120);
+    await pause(1_600);
     expect(await takeLease(name, two)).toBe(true);
     expect(await takeLease(name, one)).toBe(false);
     await endLease(name, two);

@@ -146,5 +146,13 @@ export const chartsOf = ({ blocks }: Pick<EditionContent, "blocks">): FrozenSect
     .flatMap((block) => (block.kind === "walk" ? block.steps.map(({ section }) => section) : [])),
 ];
 
+/** The numbers of each block's charts in that order: what is withheld has none. */
+export function chartNumbers(blocks: readonly (FrozenBlock | null)[]): number[][] {
+  let [market, step] = [0, blocks.filter((block) => block?.kind === "market").length];
+  return blocks.map((block) =>
+    block?.kind === "market" ? [market++] : block?.kind === "walk" ? block.steps.map(() => step++) : [],
+  );
+}
+
 export const sectionsOf = ({ blocks }: Pick<EditionContent, "blocks">): FrozenSection[] =>
   blocks.flatMap((block) => (block.kind === "market" ? [block.section] : []));

@@ -1,5 +1,6 @@
 import { EDITION_KINDS } from "#core/edition/blocks";
 import type { Inline, Words, WordsNode } from "#core/edition/words";
+import { levelText } from "#core/marks/levelText";
 import { bandText, percentText, rungText } from "#core/marks/wording";
 import type { EditionContent, FrozenBlock } from "../publishing/content.ts";
 import type { FrozenSection } from "../publishing/section.ts";
@@ -88,14 +89,11 @@ const CELL = `border-bottom:1px solid ${RULE};padding:3px 12px 3px 0;text-align:
 function levels({ levels: lines, market: facts }: FrozenSection): Html | undefined {
   const seen = ((lines as FrozenSection["levels"] | undefined) ?? []).filter(Boolean);
   if (seen.length === 0) return undefined;
-  const what = ({ role, label, rung, status }: FrozenSection["levels"][number]) =>
-    `${role === "kill" ? `\u00d7 ends "${label}"` : label}, ${rungText(rung).toLowerCase()}` +
-    (status === "alive" ? "" : `, ${status}`);
   const rows = seen.map(
     (line) =>
       html`<tr>
         <td style="${CELL};white-space:nowrap">${bandText(line, facts)}</td>
-        <td style="${CELL}">${what(line)}</td>
+        <td style="${CELL}">${levelText(line)}</td>
         <td style="${CELL};white-space:nowrap">${percentText(line.distance)}</td>
       </tr>`,
   );

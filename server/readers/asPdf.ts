@@ -4,7 +4,7 @@ import type { Sight } from "../accounts/plans.ts";
 import { runTask } from "../pool/pool.ts";
 import { artefact } from "../publishing/pictures.ts";
 import { mastheadOf } from "../publishing/deskSettings.ts";
-import type { FrozenBlock } from "../publishing/content.ts";
+import { chartNumbers, type FrozenBlock } from "../publishing/content.ts";
 import type { PaperPart } from "../tasks/pdf.ts";
 import { textOfBlock } from "./asText.ts";
 import { seeEdition } from "./seen.ts";
@@ -32,19 +32,16 @@ async function draw(
   house: string,
 ): Promise<Uint8Array> {
   const pictures = await picturesSeen(number, sight);
-  const seen = (blocks as (FrozenBlock | null)[]).filter((block) => block !== null);
-  let [chart, step] = [0, seen.filter(({ kind: of }) => of === "market").length];
-  const charts = (block: FrozenBlock) =>
-    block.kind === "market" ? [chart++] : block.kind === "walk" ? block.steps.map(() => step++) : [];
-  const parts = seen.map(async (block): Promise<PaperPart> => {
-    const digests = charts(block).flatMap((index) => pictures.get(index)?.wide || []);
-    return { text: textOfBlock(block), pictures: await Promise.all(digests.map(artefact)) };
+  const numbers = chartNumbers(blocks);
+  const parts = (blocks as (FrozenBlock | null)[]).map(async (block, i): Promise<PaperPart> => {
+    const digests = numbers[i].flatMap((index) => pictures.get(index)?.wide || []);
+    return { text: block ? textOfBlock(block) : "", pictures: await Promise.all(digests.map(artefact)) };
   });
   const at = `${publishedAt.slice(0, 16).replace("T", " ")} UTC`;
   return runTask("drawPdf", {
     ...{ house, title, author, publishedAt: Date.parse(publishedAt) },
     head: `${EDITION_KINDS[kind].name}, edition ${number}, ${at}, by ${author}`,
-    parts: await Promise.all(parts),
+    parts: (await Promise.all(parts)).filter(({ text }) => text !== ""),
     foot: `Frozen ${publishedAt}. Root ${root}: by it what stands here is checked, at the desk or by anybody.`,
   });
 }

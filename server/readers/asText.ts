@@ -1,6 +1,7 @@
 import { EDITION_KINDS } from "#core/edition/blocks";
 import { sayRecord } from "#core/edition/recordFigures";
 import { textOfWords } from "#core/edition/words";
+import { levelText } from "#core/marks/levelText";
 import { bandText, percentText, priceText, rungText } from "#core/marks/wording";
 import { sayTerms } from "#core/scenarios/sayTerms";
 import { termsOfFrozen } from "#core/written/read";
@@ -109,10 +110,6 @@ export function callText(scenario: FrozenSection["scenarios"][number], { market 
 
 function levelsText({ levels, market }: FrozenSection): string {
   return listed("Levels that matter", (levels as FrozenSection["levels"] | undefined) ?? [], (line) => {
-    const { label, rung, status, distance, role } = line;
-    const what = role === "kill" ? `\u00d7 ends "${label}"` : label;
-    const alive = status === "alive" ? "" : `, ${status}`;
-    const away = `${percentText(distance, 1)} away`;
-    return `${bandText(line, market)}  ${what}, ${rungText(rung).toLowerCase()}${alive}, ${away}`;
+    return `${bandText(line, market)}  ${levelText(line)}, ${percentText(line.distance, 1)} away`;
   });
 }

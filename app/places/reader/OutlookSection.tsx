@@ -2,11 +2,11 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
+import { levelText } from "#core/marks/levelText";
 import type { Changes } from "#core/edition/changes";
 import { bandText, percentText, priceText, rungText } from "#core/marks/wording";
 import type { PictureLayout } from "#core/edition/layouts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
-import { levelText } from "../../parts/levelText.ts";
 import { useTimes } from "../../parts/useTimes.ts";
 import { WordsView } from "../../parts/WordsView.tsx";
 import { figuresIn } from "./callFigures.ts";
@@ -39,9 +39,9 @@ export function OutlookSection({
   const now = useNow();
   const { moment } = useTimes();
   const price = now?.markets.find(({ id }) => id === market.id)?.price;
-  const standingOf = (id: string) =>
-    now?.calls.find(({ scenarioId }) => scenarioId === id)?.says ??
-    standings.find(({ scenarioId, phase }) => scenarioId === id && phase !== "done")?.says;
+  // A call that has ended since the page was made stands nowhere any more.
+  const underWay = now?.calls ?? standings.filter(({ phase }) => phase !== "done");
+  const standingOf = (id: string) => underWay.find(({ scenarioId }) => scenarioId === id)?.says;
   return (
     <Box
       component="section"

@@ -5,7 +5,12 @@ import { canSee } from "#core/edition/parts";
 import type { Sight } from "../../../server/accounts/plans.ts";
 import { findDraft } from "../../../server/publishing/drafts.ts";
 import { wouldBe } from "../../../server/publishing/freeze.ts";
-import type { EditionContent, FrozenBlock, FrozenStep } from "../../../server/publishing/content.ts";
+import {
+  chartNumbers,
+  type EditionContent,
+  type FrozenBlock,
+  type FrozenStep,
+} from "../../../server/publishing/content.ts";
 import { verifyEdition } from "../../../server/publishing/editions.ts";
 import { becameOf, isWhole, seeEdition, wouldSee, type Became } from "../../../server/readers/seen.ts";
 import { picturesSeen, type PicturesSeen } from "../../../server/readers/seenPictures.ts";
@@ -101,20 +106,18 @@ export async function readPreview(draftId: string, sight: Sight): Promise<ReadOu
 }
 
 function readBlocks(blocks: readonly (FrozenBlock | null)[], pictureOf: (index: number) => PicturesSeen): ReadBlock[] {
-  let charts = 0;
-  // Pictures of steps come behind those of all markets.
-  let steps = blocks.filter((block) => block?.kind === "market").length;
-  return blocks.flatMap((block): ReadBlock[] => {
+  const numbers = chartNumbers(blocks);
+  return blocks.flatMap((block, i): ReadBlock[] => {
     if (!block) return [];
     if (block.kind === "walk") {
-      const read = block.steps.map(({ text, voice, section: { market, rung } }): ReadStep => {
-        const index = steps++;
+      const read = block.steps.map(({ text, voice, section: { market, rung } }, n): ReadStep => {
+        const index = numbers[i][n];
         return { market, rung, index, text, voice, pictures: pictureOf(index) };
       });
       return [{ kind: "walk", market: block.market, steps: read }];
     }
     if (block.kind !== "market") return [withoutHoles(block)];
-    const index = charts++;
+    const [index] = numbers[i];
     const { section, words, changed } = block;
     return [{ kind: "market", index, section: readSection(section), pictures: pictureOf(index), words, changed }];
   });

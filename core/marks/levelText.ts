@@ -1,5 +1,5 @@
-import type { LevelLine } from "#core/marks/levels";
-import { rungText } from "#core/marks/wording";
+import type { LevelLine } from "./levels.ts";
+import { rungText } from "./wording.ts";
 
 /** What a level is, of which rung, and how it stands: "last high, 4 hours, tested". */
 export function levelText({
