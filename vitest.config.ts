@@ -11,6 +11,8 @@ export default defineConfig({
   test: {
     setupFiles: ["./vitest.setup.ts"],
     testTimeout: 20_000,
+    // A machine may stand still for seconds: what is waited for comes, only later.
+    expect: { poll: { timeout: 15_000 } },
     isolate: false,
     maxWorkers: 1,
     projects: [

@@ -5,11 +5,7 @@ import { ensureBuild } from "./desk/build.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
 import { freePort } from "./desk/ports.ts";
 import { CommandFault, runCommand, timed } from "./desk/timing.ts";
-
-interface Count {
-  passed: number;
-  failed: number;
-}
+import { countPlaywright, countVitest, type Count } from "./tests/whatFailed.ts";
 
 const bin = (name: string) => `node_modules/.bin/${name}`;
 
@@ -24,7 +20,8 @@ async function check(what: string, command: string, args: string[], env: Record<
     `${Buffer.concat(said).toString()}${what}: ${status === 0 ? "passed" : "FAILED"}, ` +
       `${((performance.now() - began) / 1000).toFixed(1)} s\n`,
   );
-  return status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+  if (status === 0) return { passed: 1, failed: 0, told: [] };
+  return { passed: 0, failed: 1, told: [`FAILED ${what}\n${Buffer.concat(said).toString().slice(-2_000)}`] };
 }
 
 /** Types, lint, format and layers, one after the other: each keeps a processor busy. */
@@ -96,10 +93,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
     ["run", "--project", project, "--reporter=default", "--reporter=json", `--outputFile.json=${result}`],
     { stdio: "inherit", env: { ...process.env, COMPASS_LOG: "silent", ...env } },
   );
-  const status = await new Promise((done) => runner.once("close", done));
-  const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(result, "utf8")) as Record<string, number>;
-  // A file that cannot even be loaded counts no test.
-  return { passed: numPassedTests, failed: Math.max(numFailedTests, status === 0 ? 0 : 1) };
+  return countVitest(await reportOf(runner, result), runner.exitCode ?? 1);
 }
 
 /**
@@ -181,11 +175,13 @@ async function part(name: string, files: readonly string[], address: string): Pr
       env: { ...process.env, COMPASS_ADDRESS: address, PLAYWRIGHT_JSON_OUTPUT_FILE: result },
     },
   );
-  const status = await new Promise((done) => runner.once("close", done));
-  const { stats } = JSON.parse(readFileSync(result, "utf8")) as {
-    stats: { expected: number; unexpected: number; flaky: number };
-  };
-  return { passed: stats.expected + stats.flaky, failed: Math.max(stats.unexpected, status === 0 ? 0 : 1) };
+  return countPlaywright(await reportOf(runner, result), runner.exitCode ?? 1);
+}
+
+/** What a runner has written, once it has ended. */
+async function reportOf<Report>(runner: ChildProcess, file: string): Promise<Report> {
+  await new Promise((done) => runner.once("close", done));
+  return JSON.parse(readFileSync(file, "utf8")) as Report;
 }
 
 const addressOf = (desk: ChildProcess) => said(desk, /http:\/\/127\.0\.0\.1:\d+\//);
@@ -220,7 +216,9 @@ runCommand(async () => {
   };
   counts.push(...(await Promise.all([computing(), storing()])).flat());
   if (wants("browser")) counts.push(...(await browserTests()));
-  const sum = (key: keyof Count) => counts.reduce((total, count) => total + count[key], 0);
+  const sum = (key: "passed" | "failed") => counts.reduce((total, count) => total + count[key], 0);
+  // Last, so that whoever sees the end alone sees what it was.
+  for (const line of counts.flatMap(({ told }) => told)) process.stdout.write(`\n${line}\n`);
   process.stdout.write(`\n${sum("passed")} passed, ${sum("failed")} failed\n`);
   process.exitCode = sum("failed") === 0 ? 0 : 1;
 });
