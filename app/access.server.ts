@@ -1,5 +1,5 @@
 import { data, redirect, type RouterContextProvider } from "react-router";
-import { personOf, type Person } from "../server/accounts/sessions.ts";
+import { personOf, type Caller, type Person } from "../server/accounts/sessions.ts";
 import { actingAs } from "../server/audit/actor.ts";
 import { countRequest, inTurn } from "../server/http/rates.ts";
 import { databaseAway, isUnreachable } from "../server/database/connection.ts";
@@ -25,9 +25,15 @@ export async function knowPerson<T>({ request, context }: Arguments, next: () =>
     await countRequest(found?.id, context.get(callerContext));
     return found;
   });
-  context.set(personContext, person ?? null);
+  context.set(personContext, person ? callerOf(person, request) : null);
   return person ? actingAs(person, next) : next();
 }
+
+/** Where something is changed, what was read before says nothing of what the same answer shows after it. */
+const callerOf = ({ id, name, role, ...known }: Caller, { method }: Request): Person & Partial<Caller> => ({
+  ...{ id, name, role },
+  ...(method === "GET" ? known : {}),
+});
 
 /**
  * An address to go on to, if it is one of this site: read as browsers read it, who drop line breaks and tabs and take
@@ -67,7 +73,7 @@ export const requireOwner = requireRight("own");
 /** Whether somebody works at the desk rather than reads what leaves it. */
 export const worksAtDesk = (person: Pick<Person, "role">): boolean => may(person, "desk");
 
-export function personIn(context: Readonly<RouterContextProvider>): Person {
+export function personIn(context: Readonly<RouterContextProvider>): Person & Partial<Caller> {
   const person = context.get(personContext);
   if (!person) throw data(null, { status: 401 });
   return person;

@@ -13,9 +13,10 @@ import {
   type RouterContextProvider,
 } from "react-router";
 import { log } from "../server/log.ts";
-import { nonceContext, requestIdContext } from "./context.ts";
+import { nonceContext, personContext, requestIdContext, writesContext } from "./context.ts";
 import { Nonce } from "./nonce.ts";
-import { digestOfPage, hasPage, NO_NONCE, pageForMany } from "./pagesForMany.ts";
+import { rememberPage } from "./knownPages.ts";
+import { digestOfPage, hasPage, headersOf, NO_NONCE, pageForMany, tagOf } from "./pagesForMany.ts";
 import { withStyles } from "./pageStyles.ts";
 
 const TIME_LIMIT = 10_000;
@@ -36,12 +37,12 @@ export default async function handleRequest(
     const { body, failed } = await render({ ...rendering, nonce });
     return new Response(createReadableStreamFromReadable(body), { status: failed() ? 500 : status, headers });
   }
-  const tag = `W/"${digest}"`;
-  headers.set("ETag", tag);
-  headers.set("Vary", "Cookie");
-  // Asked about each time: what somebody may see, and who is signed in, may have changed.
-  headers.set("Cache-Control", "private, no-cache");
-  if (hasPage(request, tag)) return new Response(null, { status: 304, headers });
+  for (const [name, value] of Object.entries(headersOf(digest))) headers.set(name, value);
+  const { pathname, search } = new URL(request.url);
+  const person = context.get(personContext);
+  if (person) rememberPage(pathname + search, person, digest, context.get(writesContext));
+  if (hasPage(request.headers.get("If-None-Match") ?? "", tagOf(digest)))
+    return new Response(null, { status: 304, headers });
   const page = await pageForMany(digest, nonce, async () => {
     const { body, failed } = await render({ ...rendering, nonce: NO_NONCE, whole: true });
     const whole = await text(body);

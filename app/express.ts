@@ -5,7 +5,7 @@ import compression from "compression";
 import express, { type NextFunction, type Request, type Response } from "express";
 import compressedStatic from "express-static-gzip";
 import { RouterContextProvider } from "react-router";
-import { closeDatabase, openDatabase } from "../server/database/connection.ts";
+import { closeDatabase, openDatabase, writesSoFar } from "../server/database/connection.ts";
 import { closeHealth } from "../server/database/health.ts";
 import { readSettings } from "../server/settings.ts";
 import { closePool, warmUp } from "../server/pool/pool.ts";
@@ -19,7 +19,8 @@ import { limitBodies } from "../server/http/bodies.ts";
 import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
 import { keepNothing, makeNonce, securityHeaders } from "../server/http/headers.ts";
 import { log } from "../server/log.ts";
-import { callerContext, nonceContext, requestIdContext } from "./context.ts";
+import { answerKnown } from "./answerKnown.ts";
+import { callerContext, nonceContext, requestIdContext, writesContext } from "./context.ts";
 
 const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
@@ -57,6 +58,7 @@ app.use("/assets", compressedStatic(`${ASSETS}/assets`, { serveStatic: { immutab
 // A page is compressed as it comes: with room for it nothing waits to be drained.
 app.use(compression({ brotli: { highWaterMark: 1 << 20 } as BrotliOptions }));
 app.use(express.static(ASSETS, { maxAge: "1h", index: false }));
+app.get(/.*/, answerKnown);
 app.use(
   createRequestHandler({
     // The build itself: of a function the routes would be put in order anew at every request.
@@ -66,6 +68,7 @@ app.use(
       context.set(nonceContext, response.locals.nonce as string);
       context.set(requestIdContext, response.locals.requestId as string);
       context.set(callerContext, request.ip ?? "");
+      context.set(writesContext, writesSoFar());
       return context;
     },
   }),

@@ -54,10 +54,7 @@ describe("pages for many", () => {
   // RFC 9110, 13.1.2: a list of tags, compared weakly.
   it("are not sent again to a browser that has them", () => {
     const tag = 'W/"abc"';
-    for (const header of ['W/"abc"', '"abc"', '"x", W/"abc"', ' "abc" '])
-      expect(hasPage(asked("/", { "If-None-Match": header }), tag)).toBe(true);
-    for (const header of ['"ab"', "abc", '"abc', ""])
-      expect(hasPage(asked("/", { "If-None-Match": header }), tag)).toBe(false);
-    expect(hasPage(asked(), tag)).toBe(false);
+    for (const header of ['W/"abc"', '"abc"', '"x", W/"abc"', ' "abc" ']) expect(hasPage(header, tag)).toBe(true);
+    for (const header of ['"ab"', "abc", '"abc', ""]) expect(hasPage(header, tag)).toBe(false);
   });
 });

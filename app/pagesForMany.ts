@@ -36,6 +36,9 @@ export function digestOfPage(request: Request, status: number, entry: EntryConte
   }
 }
 
+/** A page that is kept, with an answer's secret word. */
+export const keptPage = (digest: string, nonce: string): string | undefined => kept.get(digest)?.join(nonce);
+
 /** A page of which everything is there, with an answer's secret word; it is rendered where it is not kept. */
 export async function pageForMany(digest: string, nonce: string, render: () => Promise<string>): Promise<string> {
   let pieces = kept.get(digest);
@@ -46,8 +49,15 @@ export async function pageForMany(digest: string, nonce: string, render: () => P
   return pieces.join(nonce);
 }
 
-/** Whether a browser has a page already, by the header it asks with. */
-export function hasPage(request: Request, tag: string): boolean {
-  const asked = request.headers.get("If-None-Match") ?? "";
+export const tagOf = (digest: string) => `W/"${digest}"`;
+
+/** What is said of such a page. It is asked about each time: what somebody may see may have changed. */
+export const headersOf = (digest: string) => ({
+  ...{ ETag: tagOf(digest), Vary: "Cookie", "Cache-Control": "private, no-cache" },
+  "Content-Type": "text/html; charset=utf-8",
+});
+
+/** Whether a browser has a page already, by what it asks with (If-None-Match). */
+export function hasPage(asked: string, tag: string): boolean {
   return asked.split(",").some((one) => one.trim().replace(/^W\//, "") === tag.replace(/^W\//, ""));
 }

@@ -52,6 +52,12 @@ export const CHOICES: ReaderChoices = {
   larger: false,
 };
 
+/** What was chosen, as it was stored (JSON, read or not), over what everybody has who chose nothing. */
+export function choicesFrom(stored: Partial<ReaderChoices> | string | null | undefined): ReaderChoices {
+  const chosen = typeof stored === "string" ? (JSON.parse(stored) as Partial<ReaderChoices>) : stored;
+  return { ...CHOICES, ...chosen };
+}
+
 const HOUR = 3_600_000;
 
 /**

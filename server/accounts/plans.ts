@@ -64,12 +64,12 @@ export async function findPlan(id: string): Promise<Plan> {
   return planOf(row);
 }
 
-/** What somebody may see: of a reader what their plan says at this moment. */
-export async function sightOf({ id, role }: Pick<Person, "id" | "role">): Promise<Sight> {
+/** What somebody may see: of a reader what their plan says at this moment. Whose plan is not yet known is asked for. */
+export async function sightOf({ id, role, plan }: Pick<Person, "id" | "role"> & { plan?: string }): Promise<Sight> {
   if (role !== "subscriber") return WHOLE;
-  const account = await Account.findByPk(id, { attributes: ["plan"], raw: true });
-  if (!account) return NOTHING;
-  const row = await readOnce(["plan", account.plan], () => PlanRow.findByPk(account.plan));
+  const own = plan ?? (await Account.findByPk(id, { attributes: ["plan"], raw: true }))?.plan;
+  if (own === undefined) return NOTHING;
+  const row = await readOnce(["plan", own], () => PlanRow.findByPk(own));
   return row ? sightOfPlan(row) : NOTHING;
 }
 

@@ -1,7 +1,9 @@
 import { createHash, randomBytes } from "node:crypto";
-import { Op } from "sequelize";
+import { Op, QueryTypes } from "sequelize";
+import { choicesFrom, type ReaderChoices } from "#core/readers/choices";
 import { audit } from "../audit/audit.ts";
-import { Account, Session, type Role } from "../database/models.ts";
+import { SHOWN_TO_NOBODY, theDatabase } from "../database/connection.ts";
+import { Session, type Role } from "../database/models.ts";
 import { browserName } from "./browserName.ts";
 
 /** A session ends after a month whatever happens, and when it was not used for so long. */
@@ -14,6 +16,15 @@ export interface Person {
   id: string;
   name: string;
   role: Role;
+}
+
+/** Somebody who asks, with what their account says of them at that moment. */
+export interface Caller extends Person {
+  plan: string;
+  /** How they read: what of their choices any page may depend on. */
+  reading: Pick<ReaderChoices, "zone" | "larger">;
+  /** Whether pages show them something of their own: what they asked, or a price they wait for. */
+  hasOwn: boolean;
 }
 
 export const digest = (text: string) => createHash("sha256").update(text).digest("hex");
@@ -34,21 +45,31 @@ export async function beginSession(accountId: string, device: string): Promise<s
   return token;
 }
 
+interface Asking extends Omit<Caller, "reading" | "hasOwn"> {
+  choices: ReaderChoices | string | null;
+  hasOwn: number;
+  seenAt: number;
+}
+
+/** Asked of every request: one question, in the database's own words. */
+const ASKING = `SELECT a.id, a.name, a.role, a.plan, c.choices, s.seenAt, (EXISTS (SELECT 1 FROM questions q
+    WHERE q.accountId = a.id) OR EXISTS (SELECT 1 FROM alerts l WHERE l.accountId = a.id)) AS hasOwn
+  FROM sessions s JOIN accounts a ON a.id = s.accountId LEFT JOIN reader_choices c ON c.accountId = a.id
+  WHERE s.id = ? AND s.expiresAt >= ? AND s.seenAt >= ? AND a.closedAt IS NULL`;
+
 /** The person a session token stands for. `looking` does not count as use: a page that only listens. */
-export async function personOf(token: string | undefined, looking = false): Promise<Person | undefined> {
+export async function personOf(token: string | undefined, looking = false): Promise<Caller | undefined> {
   if (!token || token.length > 100) return undefined;
-  // Asked of every request: one question.
-  const session = await Session.findByPk(digest(token), {
-    include: [{ model: Account, as: "account", attributes: ["id", "name", "role", "closedAt"] }],
-    raw: true,
-    nest: true,
+  const [session, now] = [digest(token), Date.now()];
+  const found = await theDatabase().query<Asking>(ASKING, {
+    ...{ replacements: [session, now, now - IDLE], type: QueryTypes.SELECT, plain: true },
   });
-  const now = Date.now();
-  if (!session || session.expiresAt < now || session.seenAt < now - IDLE) return undefined;
-  const { account } = session;
-  if (!account?.id || account.closedAt !== null) return undefined;
-  if (!looking && session.seenAt < now - SEEN) await Session.update({ seenAt: now }, { where: { id: session.id } });
-  return { id: account.id, name: account.name, role: account.role };
+  if (!found) return undefined;
+  const { id, name, role, plan, choices, hasOwn, seenAt } = found;
+  const { zone, larger } = choicesFrom(choices);
+  if (!looking && Number(seenAt) < now - SEEN)
+    await Session.update({ seenAt: now }, { where: { id: session }, ...SHOWN_TO_NOBODY });
+  return { id, name, role, plan, reading: { zone, larger }, hasOwn: Number(hasOwn) !== 0 };
 }
 
 export interface SessionLine {

@@ -52,8 +52,8 @@ export function openDatabase(url: string): Sequelize {
       initSql: "SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED",
     },
   });
-  open.addHook("afterQuery", ({ type }: { type?: string }) => {
-    if (type !== QueryTypes.SELECT) writes++;
+  open.addHook("afterQuery", ({ type, isShown }: { type?: string; isShown?: boolean }) => {
+    if (type !== QueryTypes.SELECT && isShown !== false) writes++;
   });
   bindModels(open);
   return open;
@@ -64,6 +64,9 @@ export function theDatabase(): Sequelize {
   if (!open) throw new Error("The database is not open.");
   return open;
 }
+
+/** An option of a write that changes nothing many are shown: what they read before still stands. */
+export const SHOWN_TO_NOBODY = { isShown: false };
 
 let writes = 0;
 

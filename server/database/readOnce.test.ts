@@ -1,8 +1,9 @@
 import { randomUUID } from "node:crypto";
 import { describe, expect, it, vi } from "vitest";
-import { withTables } from "../testing.ts";
+import { beginSession, personOf } from "../accounts/sessions.ts";
+import { aReader, withTables } from "../testing.ts";
 import { transact } from "./connection.ts";
-import { ReaderChoicesRow } from "./models.ts";
+import { ReaderChoicesRow, Session } from "./models.ts";
 import { readOnce } from "./readOnce.ts";
 
 withTables();
@@ -17,6 +18,18 @@ describe("what many ask for at once", () => {
     await ReaderChoicesRow.destroy({ where: { accountId: randomUUID() } });
     expect(await readOnce(what, read)).toBe(both[0]);
     expect(read).toHaveBeenCalledTimes(2);
+  });
+
+  it("is not read anew because somebody came: that a session was used is shown to nobody else", async () => {
+    const [what, { id }] = [[randomUUID()], await aReader()];
+    const token = await beginSession(id, "a browser");
+    await Session.update({ seenAt: Date.now() - 3_600_000 }, { where: { accountId: id } });
+    const read = vi.fn(() => Promise.resolve("the same"));
+    await readOnce(what, read);
+    expect(await personOf(token)).toMatchObject({ id });
+    await readOnce(what, read);
+    expect(read).toHaveBeenCalledTimes(1);
+    expect((await Session.findOne({ where: { accountId: id } }))!.seenAt).toBeGreaterThan(Date.now() - 60_000);
   });
 
   it("is told apart by all that it depends on", async () => {

@@ -1,10 +1,10 @@
-import { CHOICES, type ReaderChoices } from "#core/readers/choices";
+import { choicesFrom, type ReaderChoices } from "#core/readers/choices";
 import { Account, ReaderChoicesRow } from "../database/models.ts";
 
 /** What somebody has chosen, and what everybody has where they have not. */
 export async function choicesOf(accountId: string): Promise<ReaderChoices> {
   const row = await ReaderChoicesRow.findByPk(accountId);
-  return { ...CHOICES, ...row?.choices };
+  return choicesFrom(row?.choices);
 }
 
 export async function saveChoices(accountId: string, choices: ReaderChoices): Promise<void> {

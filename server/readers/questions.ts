@@ -7,6 +7,7 @@ import { audit } from "../audit/audit.ts";
 import { sightOf, type Sight } from "../accounts/plans.ts";
 import type { Person } from "../accounts/sessions.ts";
 import { transact } from "../database/connection.ts";
+import { readOnce } from "../database/readOnce.ts";
 import { Account, Draft, QuestionRow } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 import { createDraft } from "../publishing/drafts.ts";
@@ -67,7 +68,9 @@ const showsAsMuch = (parts: readonly EditionPart[], sight: Sight) => parts.every
 
 /** What was said to an edition: what is shown to all who see as much, and one's own. */
 export async function questionsSeen(number: number, person: Person, sight: Sight): Promise<QuestionLine[]> {
-  const rows = await QuestionRow.findAll({ where: { edition: number }, order: [["createdAt", "ASC"]] });
+  const rows = await readOnce(["questions", number], () =>
+    QuestionRow.findAll({ where: { edition: number }, order: [["createdAt", "ASC"]] }),
+  );
   const isSeen = ({ accountId, state, parts }: QuestionRow) =>
     accountId === person.id || (state === "shown" && showsAsMuch(parts, sight));
   const begins = new Map(rows.filter(({ parentId }) => !parentId).map((row) => [row.id, row]));

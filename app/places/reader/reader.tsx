@@ -16,7 +16,7 @@ export const middleware: Route.MiddlewareFunction[] = [requirePerson];
 export function loader({ context }: Route.LoaderArgs) {
   const person = personIn(context);
   return answer(context, async () => {
-    const { zone, larger } = await choicesOf(person.id);
+    const { zone, larger } = person.reading ?? (await choicesOf(person.id));
     const [head, masthead] = await Promise.all([readOnce(["head"], recordHead), readOnce(["masthead"], mastheadOf)]);
     const places = [
       ...(may(person, "review") && !worksAtDesk(person) ? [{ to: "/reviews", name: "Drafts" }] : []),
