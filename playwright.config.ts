@@ -16,6 +16,8 @@ export default defineConfig({
     // What is not there to be clicked by then will not be: the rest of the time is for others.
     actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
+    // As people may choose: nothing is judged halfway through a change of colour.
+    contextOptions: { reducedMotion: "reduce" },
     launchOptions: {
       executablePath: chromium,
       args: [

@@ -1,10 +1,11 @@
 import type { NextFunction, Request, Response } from "express";
 import { personOf } from "../server/accounts/sessions.ts";
 import { writesSoFar } from "../server/database/connection.ts";
+import { nameSources } from "../server/http/headers.ts";
 import { countRequest } from "../server/http/rates.ts";
 import { tokenOf } from "./cookies.server.ts";
 import { isKnownAddress, knownPage } from "./knownPages.ts";
-import { hasPage, headersOf, keptPage, tagOf } from "./pagesForMany.ts";
+import { bytesOf, type Coding, hasPage, headersOf, keptPage, tagOf } from "./pagesForMany.ts";
 
 /**
  * Answers with the page others were just shown, where whoever asks is shown the same; everything else goes on. After a
@@ -16,14 +17,22 @@ export async function answerKnown(request: Request, response: Response, next: Ne
   try {
     const person = await personOf(await tokenOf({ headers: new Headers({ Cookie: request.headers.cookie ?? "" }) }));
     const digest = person && knownPage(address, person, writesSoFar());
-    const page = digest && keptPage(digest, response.locals.nonce as string);
+    const page = digest && keptPage(digest);
     if (!page) return next();
     await countRequest(person.id, ip);
-    response.set(headersOf(digest));
+    const coding = codingFor(request);
+    response.set(headersOf(digest, coding));
+    nameSources(response, page);
     if (hasPage(request.get("If-None-Match") ?? "", tagOf(digest))) response.status(304).end();
-    else response.send(page);
+    else response.send(await bytesOf(page, coding));
   } catch {
     // The usual way says what is wrong.
     next();
   }
+}
+
+/** How a page is coded for whoever asks: as few bytes as they can read. */
+export function codingFor(request: Request): Coding {
+  if (request.acceptsEncodings("br")) return "br";
+  return request.acceptsEncodings("gzip") ? "gzip" : "identity";
 }

@@ -13,10 +13,10 @@ import {
   type RouterContextProvider,
 } from "react-router";
 import { log } from "../server/log.ts";
-import { nonceContext, personContext, requestIdContext, writesContext } from "./context.ts";
+import { answerContext, nonceContext, personContext, requestIdContext } from "./context.ts";
 import { Nonce } from "./nonce.ts";
 import { rememberPage } from "./knownPages.ts";
-import { digestOfPage, hasPage, headersOf, NO_NONCE, pageForMany, tagOf } from "./pagesForMany.ts";
+import { bytesOf, digestOfPage, hasPage, headersOf, OURS, pageForMany, tagOf } from "./pagesForMany.ts";
 import { withStyles } from "./pageStyles.ts";
 
 const TIME_LIMIT = 10_000;
@@ -30,26 +30,27 @@ export default async function handleRequest(
 ): Promise<Response> {
   headers.set("Content-Type", "text/html; charset=utf-8");
   const rendering = { request, entry, id: context.get(requestIdContext) };
-  const nonce = context.get(nonceContext);
   const digest = digestOfPage(request, status, entry);
   if (digest === undefined) {
     if (!headers.has("Cache-Control")) headers.set("Cache-Control", "no-store");
-    const { body, failed } = await render({ ...rendering, nonce });
+    const { body, failed } = await render({ ...rendering, nonce: context.get(nonceContext) });
     return new Response(createReadableStreamFromReadable(body), { status: failed() ? 500 : status, headers });
   }
-  for (const [name, value] of Object.entries(headersOf(digest))) headers.set(name, value);
-  const { pathname, search } = new URL(request.url);
-  const person = context.get(personContext);
-  if (person) rememberPage(pathname + search, person, digest, context.get(writesContext));
-  if (hasPage(request.headers.get("If-None-Match") ?? "", tagOf(digest)))
-    return new Response(null, { status: 304, headers });
-  const page = await pageForMany(digest, nonce, async () => {
-    const { body, failed } = await render({ ...rendering, nonce: NO_NONCE, whole: true });
+  const { writes, coding, allow } = context.get(answerContext);
+  for (const [name, value] of Object.entries(headersOf(digest, coding))) headers.set(name, value);
+  const page = await pageForMany(digest, async () => {
+    const { body, failed } = await render({ ...rendering, nonce: OURS, whole: true });
     const whole = await text(body);
     if (failed()) throw new Error("A page could not be rendered whole.");
     return whole;
   });
-  return new Response(page, { status, headers });
+  const { pathname, search } = new URL(request.url);
+  const person = context.get(personContext);
+  if (person) rememberPage(pathname + search, person, digest, writes);
+  if (hasPage(request.headers.get("If-None-Match") ?? "", tagOf(digest)))
+    return new Response(null, { status: 304, headers });
+  allow(page);
+  return new Response(new Uint8Array(await bytesOf(page, coding)), { status, headers });
 }
 
 interface Rendering {

@@ -17,10 +17,10 @@ import { runFeed } from "../server/intake/feed.ts";
 import { runSchedule } from "../server/publishing/schedule.ts";
 import { limitBodies } from "../server/http/bodies.ts";
 import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
-import { keepNothing, makeNonce, securityHeaders } from "../server/http/headers.ts";
+import { keepNothing, makeNonce, nameSources, securityHeaders } from "../server/http/headers.ts";
 import { log } from "../server/log.ts";
-import { answerKnown } from "./answerKnown.ts";
-import { callerContext, nonceContext, requestIdContext, writesContext } from "./context.ts";
+import { answerKnown, codingFor } from "./answerKnown.ts";
+import { answerContext, callerContext, nonceContext, requestIdContext } from "./context.ts";
 
 const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
@@ -54,11 +54,11 @@ if (settings.COMPASS_ROLE === "worker")
   app.use((_: Request, response: Response) => void response.status(404).type("text").send("Nothing is served here."));
 app.use(makeNonce, securityHeaders(settings.COMPASS_TLS === "yes"), keepNothing);
 app.use(properRequests, sameOriginOnly, limitBodies, deadline(ANSWERED, SENT_IN));
+app.use(answerKnown);
 app.use("/assets", compressedStatic(`${ASSETS}/assets`, { serveStatic: { immutable: true, maxAge: "1y" } }));
 // A page is compressed as it comes: with room for it nothing waits to be drained.
 app.use(compression({ brotli: { highWaterMark: 1 << 20 } as BrotliOptions }));
 app.use(express.static(ASSETS, { maxAge: "1h", index: false }));
-app.get(/.*/, answerKnown);
 app.use(
   createRequestHandler({
     // The build itself: of a function the routes would be put in order anew at every request.
@@ -68,7 +68,10 @@ app.use(
       context.set(nonceContext, response.locals.nonce as string);
       context.set(requestIdContext, response.locals.requestId as string);
       context.set(callerContext, request.ip ?? "");
-      context.set(writesContext, writesSoFar());
+      context.set(answerContext, {
+        ...{ writes: writesSoFar(), coding: codingFor(request) },
+        allow: (sources) => nameSources(response, sources),
+      });
       return context;
     },
   }),

@@ -29,6 +29,14 @@ async function keptPagesWork(reader: Page): Promise<void> {
   await reader.reload();
   // This button is there with scripts only.
   await expect(reader.getByRole("button", { name: "Lamp" })).toBeVisible();
+  // Its scripts and styles are named by their digests; what scripts add on the way to other pages is styled as well.
+  const fresh = (await reader.request.get("/outlooks")).headers()["content-security-policy"];
+  expect(fresh).toMatch(/script-src 'self' 'sha256-[^;]+; ?style-src 'self' 'sha256-/);
+  expect(fresh).not.toContain("nonce");
+  await reader.getByRole("link", { name: "Archive" }).click();
+  await expect(reader.getByRole("button", { name: "Find" })).toHaveCSS("background-color", /^rgb\((?!0, 0, 0\))/);
+  await reader.getByRole("link", { name: "Calendar" }).click();
+  await expect(reader).toHaveURL(/calendar$/);
   expect(refused).toEqual([]);
 }
 
