@@ -1,7 +1,5 @@
-import { execFileSync } from "node:child_process";
 import { defineConfig } from "@playwright/test";
-
-const chromium = execFileSync("sh", ["-c", "command -v chromium"], { encoding: "utf8" }).trim();
+import { pagesAlone } from "./e2e/browsers.ts";
 
 export default defineConfig({
   testDir: "e2e",
@@ -18,21 +16,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // As people may choose: nothing is judged halfway through a change of colour.
     contextOptions: { reducedMotion: "reduce" },
-    launchOptions: {
-      executablePath: chromium,
-      args: [
-        "--headless",
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-        // A microphone that hums, without a question for it.
-        "--use-fake-ui-for-media-stream",
-        "--use-fake-device-for-media-stream",
-      ],
-    },
+    launchOptions: pagesAlone,
   },
 });

@@ -50,12 +50,19 @@ function hostileCheck(): Promise<Count> {
   return check("Hostile requests", bin("tsx"), ["commands/trial.ts", "hostile", "short"]);
 }
 
-/** One after the other: they are a lane of their own, beside what computes. */
-async function trials(): Promise<Count[]> {
+/** What is attacked or computes, in small. */
+async function computingTrials(): Promise<Count[]> {
   await ensureBuild();
   return [
-    await hostileCheck(),
     await smallRuns("Benches in small", "bench.ts core found grown scenarios waves import chart"),
+    await hostileCheck(),
+  ];
+}
+
+/** What stores, sends and waits, in small. */
+async function storingTrials(): Promise<Count[]> {
+  await ensureBuild();
+  return [
     await smallRuns(
       "Stores and trials in small",
       "bench.ts store",
@@ -204,15 +211,16 @@ runCommand(async () => {
   mkdirSync("test-results", { recursive: true });
   const counts: Count[] = [];
   const wants = (part: string) => !only || only === part;
-  // Two lanes for two processors: what waits for a disk or for itself, and what computes; browsers keep both busy.
+  // Two lanes for two processors: what computes, and what waits for a disk or for itself; browsers keep both busy.
   const computing = async () => [
     ...(wants("static") ? await staticChecks() : []),
     ...(wants("unit") ? [await computedTests()] : []),
+    ...(wants("hostile") ? await computingTrials() : []),
   ];
   const storing = async () => {
     const stored = wants("unit") ? [await storedTests()] : [];
     if (wants("browser")) await seedWorlds();
-    return [...stored, ...(wants("hostile") ? await trials() : [])];
+    return [...stored, ...(wants("hostile") ? await storingTrials() : [])];
   };
   counts.push(...(await Promise.all([computing(), storing()])).flat());
   if (wants("browser")) counts.push(...(await browserTests()));

@@ -1,5 +1,8 @@
 import { expect, test } from "@playwright/test";
+import { wholeBrowser } from "./browsers.ts";
 import { accessible, beginOutlook, hydrated, newestEdition, saved, signIn } from "./desk.ts";
+
+test.use({ launchOptions: wholeBrowser });
 
 test("a reader pays at the till and sees more at once, and a program of theirs is told what they are", async ({
   page,
