@@ -3,9 +3,12 @@ import { createReadStream, readFileSync, writeFileSync } from "node:fs";
 import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
 import Papa from "papaparse";
+import type { Series } from "#core/series/series";
+import { MINUTE } from "#core/time/dates";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { appendBars, readBars } from "../server/bars/chunks.ts";
 import { importUpload } from "../server/intake/import.ts";
+import { importSent, SENT } from "../server/intake/sent.ts";
 import { seriesOf } from "../server/bars/series.ts";
 import { takeUpload } from "../server/bars/uploads.ts";
 import { transact } from "../server/database/connection.ts";
@@ -16,6 +19,7 @@ import { compare, ratioLine } from "./side.ts";
 
 const FOLDER = "var/bench";
 const FILE = `${FOLDER}/million.csv`;
+const GRID = { kind: "other", decimals: 0 } as const;
 const CALENDAR = { zone: "UTC", sessions: [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }] };
 
 /** A desk with one analyst and room for a market of a million minutes, for as long as `work` runs. */
@@ -35,16 +39,7 @@ export function withMillion(
  */
 export async function storeLines(marketId: string, accountId: string, measured: boolean): Promise<string[]> {
   const series = millionBars();
-  const market = await Market.create({
-    id: marketId,
-    name: "Bench",
-    kind: "other",
-    tick: 1,
-    pip: 1,
-    pipName: "pt",
-    decimals: 0,
-    calendar: CALENDAR,
-  });
+  const market = await aMarket(marketId, "Bench");
   const shelf = { marketId, base: "PT1M", shelf: "live" } as const;
   if (!measured) {
     await transact((transaction) => appendBars(shelf, series, transaction));
@@ -58,11 +53,10 @@ export async function storeLines(marketId: string, accountId: string, measured: 
   const confirm = {
     market: marketId,
     name: "Bench",
-    kind: "other",
+    ...GRID,
     base: "PT1M",
     zone: "UTC",
     tick: 1,
-    decimals: 0,
     badRows: "refuse",
     differing: "ask",
   } as const;
@@ -98,7 +92,30 @@ export async function storeLines(marketId: string, accountId: string, measured: 
         }),
       ),
     );
-  return lines;
+  return [...lines, await oneMinuteLine(marketId, series, accountId)];
+}
+
+const aMarket = (id: string, name: string) =>
+  Market.create({ id, name, ...GRID, tick: 1, pip: 1, pipName: "pt", calendar: CALENDAR });
+
+/** What a program sends of each minute as it closes must not cost more for all the years before it. */
+async function oneMinuteLine(marketId: string, { time, length }: Series, accountId: string): Promise<string> {
+  const few = await aMarket(`${marketId}-few`, "Few");
+  let sent = 0;
+  const send = (market: string) => async () => {
+    const row = `${new Date(time[length - 1] + ++sent * MINUTE).toISOString()},100,100,100,100,1`;
+    const body = Readable.toWeb(Readable.from([Buffer.from(`time,open,high,low,close,volume\n${row}\n`)]));
+    await importSent(market, body as ReadableStream<Uint8Array>, "feed", { ...SENT, timeframe: "PT1M" }, accountId);
+  };
+  return ratioLine(
+    await compare({
+      name: "one minute sent to a market of 1,000,000",
+      ours: send(marketId),
+      other: send(few.id),
+      otherName: "sent to an empty one",
+      pairs: 15,
+    }),
+  );
 }
 
 function csvOf(series: ReturnType<typeof millionBars>): string {

@@ -16,7 +16,7 @@ import { CommandFault, timed } from "./timing.ts";
  * "demo" is the invented world, "desk" one's own, the others what the browser tests work on, a part of them on each,
  * and what trials may break.
  */
-export const DESKS = ["demo", "desk", "test-1", "test-2", "test-3", "trial"] as const;
+export const DESKS = ["demo", "desk", "test-1", "test-2", "test-3", "trial-hostile"] as const;
 export type DeskName = (typeof DESKS)[number];
 
 export function folderOf(desk: DeskName): string {

@@ -35,8 +35,7 @@ export interface Count {
 }
 
 /** The beginning of what a test said, without the colours of a terminal. */
-const brief = (text = "") =>
-  stripVTControlCharacters(text).split("\n").slice(0, 12).join("\n    ").slice(0, 1200);
+const brief = (text = "") => stripVTControlCharacters(text).split("\n").slice(0, 12).join("\n    ").slice(0, 1200);
 
 /** Of a run of the tests without a browser. A file that cannot even be loaded counts no test, and fails. */
 export function countVitest(report: VitestReport, status: number): Count {

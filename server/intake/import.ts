@@ -17,11 +17,12 @@ import { readClock } from "../clock.ts";
 import { barsAppended, barsRestated } from "../watch/changes.ts";
 import { readAbout, type AboutMarket } from "../bars/about.ts";
 import { stretchOf, toldUntil } from "../bars/changes.ts";
-import { encode, readBars, replaceFrom } from "../bars/chunks.ts";
+import { appendBars, encode, readBars, replaceFrom } from "../bars/chunks.ts";
 import { calendarOf, lockMarket } from "../bars/markets.ts";
 import { slugOf } from "../bars/slug.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { dropUpload, findUpload } from "../bars/uploads.ts";
+import { addToDay } from "./together.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
 export type Inspection = Omit<ReadFile, "bars" | "about"> & {
@@ -88,9 +89,15 @@ export async function inspectUpload(
 
 /**
  * Stores a confirmed file, wholly or not at all. Bad rows stop it unless the analyst agreed to leave exactly those
- * out; bars that differ from stored ones stop it until the analyst has said which stand.
+ * out; bars that differ from stored ones stop it until the analyst has said which stand. A piece of what a program
+ * sends may become part of that day's import.
  */
-export async function importUpload(id: string, confirm: ConfirmImportDto, accountId: string): Promise<ImportReport> {
+export async function importUpload(
+  id: string,
+  confirm: ConfirmImportDto,
+  accountId: string,
+  isPiece = false,
+): Promise<ImportReport> {
   const upload = await findUpload(id, accountId);
   const read = await readUpload(upload.path, { zone: confirm.zone, order: confirm.order });
   if (read.faultCount > 0 && confirm.badRows === "refuse")
@@ -126,16 +133,24 @@ export async function importUpload(id: string, confirm: ConfirmImportDto, accoun
     const kept = merged.differing > 0 && confirm.differing !== "ask" ? confirm.differing : "";
     const gaps = gapsOf(incoming, readTimeframe(confirm.base), calendarOf(market));
     const done = reportOf(market.id, read, merged, { kept, gaps, already: false });
+    const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
+    const shelf = { marketId: market.id, base: confirm.base, shelf: "live" as const };
+    if (isPiece) {
+      const piece = { sha256: read.sha256, fileName: upload.name, accountId, report: done, merged, ...span };
+      if (await addToDay(shelf, piece, Date.now(), transaction)) return done;
+    }
     const { addedRuns, replaced } = merged;
     const undo = { addedRuns: Buffer.from(addedRuns.buffer), replaced: encode(replaced) };
-    const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
     await audit({
       what: "imported",
       subject: `${market.name}, ${confirm.base}: ${upload.name}`,
       detail: { added: done.added, differing: done.differing, stands: done.kept || "nothing differed" },
     });
     await BarImport.create(
-      { id, ...where, ...span, ...undo, fileName: upload.name, report: { ...done }, accountId, createdAt: Date.now() },
+      {
+        ...{ id, ...where, ...span, ...undo, fileName: upload.name, accountId, createdAt: Date.now() },
+        report: { ...done, ...(isPiece ? { pieces: 1 } : {}) },
+      },
       { transaction },
     );
     return done;
@@ -153,7 +168,8 @@ async function store(
   transaction: Transaction,
 ): Promise<Merge> {
   const shelf = { marketId: market.id, base, shelf: "live" as const };
-  const stored = await readBars(shelf, -Infinity, Infinity, transaction);
+  // What lies before the first of them stays as it is, however long it is.
+  const stored = await readBars(shelf, incoming.time[0], Infinity, transaction);
   const merged = merge(stored, incoming, differing === "file" ? "incoming" : "stored");
   if (merged.differing > 0 && differing === "ask")
     throw new Failure("differing", `${merged.differing} bars of the file differ from those already stored.`, {
@@ -164,7 +180,14 @@ async function store(
   const { series, changedFrom, added, replaced } = merged;
   if (!Number.isFinite(changedFrom)) return merged;
   const told = await toldUntil(market, transaction);
-  await replaceFrom(shelf, changedFrom, slice(series, firstAtOrAfter(series, changedFrom), series.length), transaction);
+  if (stored.length === 0) await appendBars(shelf, series, transaction);
+  else
+    await replaceFrom(
+      shelf,
+      changedFrom,
+      slice(series, firstAtOrAfter(series, changedFrom), series.length),
+      transaction,
+    );
   const cause = { cause: "import", bars: added + replaced.length, ...by } as const;
   if (changedFrom < told)
     await barsRestated(market, { base, ...stretchOf(merged), finer: replaced.length === 0 }, cause, transaction);

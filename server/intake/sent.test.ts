@@ -4,8 +4,9 @@ import { readdirSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { readBars } from "../bars/chunks.ts";
-import { BarImport } from "../database/models.ts";
+import { BarChunk, BarImport } from "../database/models.ts";
 import { aMarket, anAnalyst, dailyFile, failureOf, withTables } from "../testing.ts";
+import { undoImport } from "./undo.ts";
 import { importSent, SENT, sentOptions } from "./sent.ts";
 
 withTables();
@@ -26,7 +27,69 @@ describe("bars that a program sends", () => {
     expect(await send(dailyFile(0, 10))).toMatchObject({ added: 0, already: true });
     expect(await send(dailyFile(5, 10))).toMatchObject({ added: 5, same: 5 });
     expect(await stored()).toBe(15);
-    expect(await BarImport.count({ where: { marketId: market.id } })).toBe(2);
+    // One import a day, whatever it came in.
+    const [one, ...more] = await BarImport.findAll({ where: { marketId: market.id } });
+    expect(more).toEqual([]);
+    expect(one.report).toMatchObject({ rows: 20, added: 15, same: 5, pieces: 2 });
+  });
+
+  it("come one by one as they close: one import a day, in few chunks, undone as one", async () => {
+    const { market, send, stored } = await aDesk();
+    await send(dailyFile(0, 10), { ...SENT, timeframe: "P1D" });
+    for (let day = 10; day < 40; day++)
+      expect(await send(dailyFile(day, 1), { ...SENT, timeframe: "P1D" })).toMatchObject({ added: 1 });
+    // What was there already is no piece.
+    expect(await send(dailyFile(30, 10))).toMatchObject({ added: 0, same: 10 });
+    expect(await BarChunk.count({ where: { marketId: market.id } })).toBe(1);
+    const [one, ...more] = await BarImport.findAll({ where: { marketId: market.id } });
+    expect([more, await stored()]).toEqual([[], 40]);
+    expect(one.report).toMatchObject({ added: 40, pieces: 31 });
+    expect(await undoImport(one.id, one.accountId)).toMatchObject({ removed: 40, putBack: 0 });
+    expect(await stored()).toBe(0);
+  });
+
+  it("begin an import of their own where they fill what was left out, or take the place of others", async () => {
+    const { market, send, stored } = await aDesk();
+    const imports = () => BarImport.findAll({ where: { marketId: market.id }, order: [["createdAt", "ASC"]] });
+    await send(dailyFile(10, 10));
+    await send(dailyFile(0, 5));
+    expect(await imports()).toHaveLength(2);
+    await send(dailyFile(18, 5, 11), { ...SENT, differing: "file" });
+    expect((await imports()).map(({ report }) => report.added)).toEqual([10, 5, 3]);
+    // The last is taken back first, as ever: what it replaced stands again.
+    const [first, early, last] = await imports();
+    expect(await failureOf(undoImport(first.id, first.accountId))).toMatchObject({ code: "covered" });
+    expect(await undoImport(last.id, last.accountId)).toMatchObject({ removed: 3, putBack: 2 });
+    await undoImport(first.id, first.accountId);
+    await undoImport(early.id, early.accountId);
+    expect(await stored()).toBe(0);
+  });
+
+  it("keep apart what lies between two pieces: it is not theirs to undo", async () => {
+    const { market, send, stored } = await aDesk();
+    const id = (await anAnalyst()).id;
+    await send(dailyFile(0, 5));
+    await importSent(market.id, stream(dailyFile(5, 3)), "other.csv", SENT, id);
+    // The newest import is another's: these begin their own, and go on with it.
+    await send(dailyFile(8, 3));
+    await send(dailyFile(11, 3));
+    const sent = await BarImport.findAll({ where: { marketId: market.id, fileName: "bars.csv" } });
+    expect(sent.map(({ report }) => report.added).sort()).toEqual([5, 6]);
+    for (const one of sent) await undoImport(one.id, one.accountId);
+    expect(await stored()).toBe(3);
+  });
+
+  it("say how long they are where they are too few to show it, and are believed only as far as they show", async () => {
+    const { send } = await aDesk();
+    const minutes = "time,open,high,low,close\n2024-03-01T09:00Z,1,1,1,1\n2024-03-01T09:01Z,1,1,1,1\n";
+    for (const few of [dailyFile(0, 1), dailyFile(0, 2), minutes])
+      expect(await failureOf(send(few))).toMatchObject({ code: "timeframe" });
+    expect(await failureOf(send(minutes, { ...SENT, timeframe: "P1D" }))).toMatchObject({ code: "timeframe" });
+    expect(await send(minutes, { ...SENT, timeframe: "PT1M" })).toMatchObject({ added: 2 });
+    // A minute before the weekend and one after it.
+    const apart = "time,open,high,low,close\n2024-03-01T21:59Z,1,1,1,1\n2024-03-03T22:00Z,1,1,1,1\n";
+    expect(await send(apart, { ...SENT, timeframe: "PT1M" })).toMatchObject({ added: 2 });
+    expect(() => sentOptions(new URLSearchParams("timeframe=minute"))).toThrow(/not a timeframe/);
   });
 
   it("stop whole where they differ or cannot be read, unless it is said what stands", async () => {

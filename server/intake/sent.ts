@@ -1,14 +1,18 @@
 import type { ReadableStream } from "node:stream/web";
 import type { ConfirmImportDto } from "#contracts/market";
+import { nominalLength } from "#core/time/timeframe";
 import { findMarket } from "../bars/markets.ts";
+import { readTimeframe } from "../bars/timeframes.ts";
 import { dropUpload, findUpload, takeUpload } from "../bars/uploads.ts";
 import { Failure } from "../failure.ts";
-import { importUpload, inspectUpload, type ImportReport } from "./import.ts";
+import { importUpload, inspectUpload, type ImportReport, type Inspection } from "./import.ts";
 
 /** How a file of bars that is sent by a program is to be taken; nobody is there to be asked. */
 export interface SentOptions {
   /** IANA zone of its times, where they do not say one. */
   zone: string;
+  /** How long its bars are (PT1M, P1D); few bars do not say it themselves. */
+  timeframe?: string;
   /** Which of day and month comes first, where a file can be read both ways. */
   order?: "dmy" | "mdy";
   /** Rows that cannot be read stop it, or are left out and told. */
@@ -21,7 +25,7 @@ export const SENT: SentOptions = { zone: "UTC", badRows: "refuse", differing: "a
 
 /**
  * Stores bars that a program sends for a market that is there, by the checks of the page: whole or not at all. The same
- * file sent once more changes nothing.
+ * file sent once more changes nothing. Pieces of one day that only add make one import.
  */
 export async function importSent(
   marketId: string,
@@ -35,18 +39,38 @@ export async function importSent(
   try {
     const { zone, order, badRows, differing } = options;
     const reading = { zone, ...(order ? { order } : {}) };
-    const { timeframe } = await inspectUpload(id, reading, accountId);
+    const base = baseOf(await inspectUpload(id, reading, accountId), options.timeframe);
     const { tick, decimals } = market;
     const kind = market.kind as ConfirmImportDto["kind"];
     return await importUpload(
       id,
-      { ...reading, badRows, differing, market: market.id, name: market.name, kind, base: timeframe, tick, decimals },
+      { ...reading, badRows, differing, market: market.id, name: market.name, kind, base, tick, decimals },
       accountId,
+      true,
     );
   } finally {
     // What is left of it waits for nobody.
     await findUpload(id, accountId).then(dropUpload, () => {});
   }
+}
+
+/** Bars that say by their distances how long they are. */
+const ENOUGH = 3;
+
+/** How long the bars of a file are: as it was said, unless they lie closer, or as they show where there are enough. */
+function baseOf({ bars, timeframe }: Pick<Inspection, "bars" | "timeframe">, said: string | undefined): string {
+  const fault = (sentence: string, remedy: string) =>
+    new Failure("timeframe", sentence, { kept: "Nothing was stored.", remedy });
+  if (said === undefined) {
+    if (bars >= ENOUGH) return timeframe;
+    throw fault(
+      `${bars === 1 ? "One bar does" : `${bars} bars do`} not say how long a bar is.`,
+      "Say it in the address: timeframe=PT1M, say.",
+    );
+  }
+  if (bars > 1 && nominalLength(readTimeframe(timeframe)) < nominalLength(readTimeframe(said)))
+    throw fault(`The bars lie closer than ${said}: most are ${timeframe} apart.`, "Say what they are.");
+  return said;
 }
 
 /** Options of an address; a Failure that names what is none. */
@@ -62,8 +86,11 @@ export function sentOptions(asked: URLSearchParams): SentOptions {
     return found;
   };
   const order = asked.get("order");
+  const timeframe = asked.get("timeframe");
+  if (timeframe !== null) readTimeframe(timeframe);
   return {
     zone: asked.get("zone") ?? SENT.zone,
+    ...(timeframe === null ? {} : { timeframe }),
     ...(order === null ? {} : { order: one("order", ["dmy", "mdy"] as const, "dmy") }),
     badRows: one("badRows", ["refuse", "leaveOut"], SENT.badRows),
     differing: one("differing", ["ask", "stored", "file"], SENT.differing),

@@ -34,9 +34,12 @@ export function importLine(
   { id, base, fileName, createdAt, undoneAt, firstTime, report }: StoredImport,
   market: string,
 ): ImportLine {
-  const { added, same, differing, kept, leftOutCount } = report as unknown as ImportReport;
+  const { added, same, differing, kept, leftOutCount, pieces } = report as unknown as ImportReport & {
+    /** Of what a program sent: in how many pieces. */
+    pieces?: number;
+  };
   const says = [
-    `${countText(added, "bar")} added`,
+    `${countText(added, "bar")} added${pieces !== undefined && pieces > 1 ? ` in ${pieces} pieces` : ""}`,
     ...(same > 0 ? [`${same} were there already`] : []),
     ...(differing > 0
       ? [`${differing} differed, ${kept === "file" ? "the file's stand" : "the stored ones stand"}`]

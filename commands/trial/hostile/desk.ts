@@ -5,7 +5,7 @@ import { seedSavers, seedTrial } from "./world.ts";
 /** The desk that is attacked, as a process of its own, supervised like any other. */
 runCommand(() =>
   runDesk(
-    "trial",
+    "trial-hostile",
     async () => {
       await seedTrial();
       await seedSavers();

@@ -4,6 +4,10 @@ import { freePort } from "../../desk/ports.ts";
 import { CommandFault } from "../../desk/timing.ts";
 import { PASSWORD, WHO, type Who } from "./world.ts";
 
+/** Its own, and its own port: other trials may run beside it. */
+const FOLDER = "var/trial-hostile";
+const DATABASE_PORT = "14306";
+
 /** The desk under attack, seen from outside: its address, what it said, its processes. */
 export interface Target {
   address: string;
@@ -17,11 +21,11 @@ export interface Target {
 }
 
 export async function startTarget(): Promise<Target> {
-  rmSync("var/trial", { recursive: true, force: true });
+  rmSync(FOLDER, { recursive: true, force: true });
   const port = await freePort(4510);
   const child = spawn("node_modules/.bin/tsx", ["commands/trial/hostile/desk.ts"], {
     stdio: ["ignore", "pipe", "pipe"],
-    env: { ...process.env, COMPASS_PORT: String(port), COMPASS_LOG: "error" },
+    env: { ...process.env, COMPASS_PORT: String(port), COMPASS_DATABASE_PORT: DATABASE_PORT, COMPASS_LOG: "error" },
   });
   let said = "";
   child.stderr.on("data", (part: Buffer) => (said = (said + part.toString()).slice(-2_000_000)));
@@ -42,7 +46,7 @@ export async function startTarget(): Promise<Target> {
     restarts: () => said.split("starting it again").length - 1,
     webPid: () => childOf(child.pid ?? 0, "commands/desk/web.ts"),
     databasePid: () =>
-      existsSync("var/trial/mariadb/server.pid") ? Number(readFileSync("var/trial/mariadb/server.pid", "utf8")) : 0,
+      existsSync(`${FOLDER}/mariadb/server.pid`) ? Number(readFileSync(`${FOLDER}/mariadb/server.pid`, "utf8")) : 0,
     stop: () => ended(child),
   };
 }
