@@ -35,7 +35,7 @@ async function aDesk(answers: { status: number; body: unknown }[]) {
 const taken = { status: 200, body: { added: 1, same: 0 } };
 
 describe("a feed from outside", () => {
-  it("sends a file's bars in order, piece by piece, each under its head, with who sends them and what they are", async () => {
+  it("sends bars in order, piece by piece, each under its head, with who sends them and what they are", async () => {
     const { sent, feed } = await aDesk([taken]);
     const said: string[] = [];
     expect(await playFile(feed, (line) => said.push(line))).toBe(2);
