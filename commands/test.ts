@@ -111,7 +111,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
 const PARTS = [
   ["account", "chart", "charts", "everyAddress", "import", "library", "scenarios"],
   ["counts", "editions", "finding", "machine", "readers", "roles", "round"],
-  ["marks", "passkey", "spoken", "story", "watch-counts", "watch", "ways", "writersAndReaders"],
+  ["marks", "notices", "passkey", "spoken", "story", "watch-counts", "watch", "ways", "writersAndReaders"],
 ];
 
 /**
