@@ -32,6 +32,12 @@ describe("stored bars", () => {
     expect(list(await readBars(shelf))).toEqual(list(slice(all, 0, at)));
     const part = await readBars(shelf, START + 600 * 60_000, START + 8000 * 60_000);
     expect(list(part)).toEqual(list(slice(all, 600, 8000)));
+    // Before the first, at and beside the first and last bar of chunks, between two bars, after the last.
+    for (const from of [-5, 0, 1, 501, 502, 1231, 1232, 1232.5, 8231, 8239, at - 1, at, at + 9]) {
+      const [first, to] = [Math.max(0, Math.ceil(from)), Math.ceil(from) + 3];
+      const range = await readBars(shelf, START + from * 60_000, START + to * 60_000);
+      expect(list(range), `from ${from}`).toEqual(list(slice(all, Math.min(first, at), Math.max(0, Math.min(to, at)))));
+    }
     await transact((transaction) => replaceFrom(shelf, START + 5000 * 60_000, slice(all, 5000, 5100), transaction));
     expect(list(await readBars(shelf))).toEqual(list(slice(all, 0, 5100)));
   });

@@ -2,6 +2,8 @@ import { Op, type Transaction } from "sequelize";
 import { concat, firstAtOrAfter, fromBuffer, slice, toBuffer, type Series } from "#core/series/series";
 import { BarChunk } from "../database/models.ts";
 
+/** Bytes of a stored bar: six doubles. */
+export const BAR_BYTES = 48;
 /** Bars in a full chunk: 393 kB of doubles, read and written as one value. */
 export const FULL = 8192;
 /** A growing chunk is sealed at this size, so that one new bar rewrites at most 25 kB. */
@@ -33,7 +35,7 @@ export async function readBars(
   transaction?: Transaction,
 ): Promise<Series> {
   const range = [
-    ...(Number.isFinite(from) ? [{ endTime: { [Op.gte]: from } }] : []),
+    ...(Number.isFinite(from) ? [{ startTime: { [Op.gte]: await firstChunk(shelf, from, transaction) } }] : []),
     ...(Number.isFinite(to) ? [{ startTime: { [Op.lt]: to } }] : []),
   ];
   const chunks = await BarChunk.findAll({
@@ -45,6 +47,15 @@ export async function readBars(
   });
   const all = concat(chunks.map(({ data }) => decode(data)));
   return slice(all, firstAtOrAfter(all, from), firstAtOrAfter(all, to));
+}
+
+/**
+ * Start of the chunk that `time` falls into or after, else `time`: by the key alone. Asked by their ends, the chunks
+ * before would be read with all their bars to be left out.
+ */
+async function firstChunk(shelf: Shelf, time: number, transaction?: Transaction): Promise<number> {
+  const where = { ...shelf, startTime: { [Op.lte]: time } };
+  return (await BarChunk.max<number | null, BarChunk>("startTime", { where, transaction })) ?? time;
 }
 
 /** Time of the last bar of a shelf; -Infinity when it is empty. */

@@ -9,7 +9,7 @@ import { formatTimeframe, nominalLength } from "#core/time/timeframe";
 import { currentTransaction } from "../database/connection.ts";
 import type { Market } from "../database/models.ts";
 import { BarChunk } from "../database/models.ts";
-import { readBars } from "./chunks.ts";
+import { BAR_BYTES, readBars } from "./chunks.ts";
 import { calendarOf, legsOf } from "./markets.ts";
 import { readTimeframe } from "./timeframes.ts";
 
@@ -160,13 +160,15 @@ export async function holdingsOf(
       [fn("SUM", col("length")), "bars"],
       [fn("MIN", col("startTime")), "from"],
       [fn("MAX", col("endTime")), "to"],
-      [fn("SUM", fn("LENGTH", col("data"))), "bytes"],
     ],
     group: ["marketId", "base"],
     raw: true,
     ...(transaction ? { transaction } : {}),
   })) as unknown as (Holding & { marketId: string })[];
-  return rows
-    .map((row) => ({ ...row, bars: Number(row.bars), bytes: Number(row.bytes) }))
-    .sort((a, b) => nominalLength(readTimeframe(b.base)) - nominalLength(readTimeframe(a.base)));
+  return (
+    rows
+      // Known by their number: the bars themselves are not looked at.
+      .map((row) => ({ ...row, bars: Number(row.bars), bytes: Number(row.bars) * BAR_BYTES }))
+      .sort((a, b) => nominalLength(readTimeframe(b.base)) - nominalLength(readTimeframe(a.base)))
+  );
 }

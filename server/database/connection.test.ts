@@ -10,7 +10,7 @@ import { sayInRound } from "../round/rounds.ts";
 import { aMarket, anAnalyst, failureOf, minutes, setClock, withTables } from "../testing.ts";
 import { transact } from "./connection.ts";
 import { closeHealth, databaseAnswers } from "./health.ts";
-import { ClockRow, Market, RoundRow } from "./models.ts";
+import { BarChunk, ClockRow, Market, RoundRow } from "./models.ts";
 
 withTables();
 
@@ -111,6 +111,19 @@ describe("saving at once", () => {
     );
     expect(new Set(rounds.map(({ round }) => round)).size).toBe(1);
     expect(await RoundRow.count({ where: { accountId: author } })).toBe(1);
+  });
+});
+
+describe("one row", () => {
+  it("is asked for as one, also by a part of a key of several columns", async () => {
+    const said: string[] = [];
+    const logging = (sql: string) => said.push(sql);
+    await BarChunk.findOne({ where: { marketId: "tin", base: "PT1M", shelf: "live" }, logging });
+    await Market.findByPk("tin", { logging });
+    expect(said).toHaveLength(2);
+    for (const sql of said) expect(sql).toMatch(/LIMIT 1;$/);
+    await Market.findAll({ logging });
+    expect(said[2]).not.toContain("LIMIT");
   });
 });
 

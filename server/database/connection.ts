@@ -4,6 +4,7 @@ import {
   BaseError,
   ConnectionError,
   DatabaseError,
+  type FindOptions,
   QueryTypes,
   Sequelize,
   Transaction,
@@ -54,6 +55,10 @@ export function openDatabase(url: string): Sequelize {
   });
   open.addHook("afterQuery", ({ type, isShown }: { type?: string; isShown?: boolean }) => {
     if (type !== QueryTypes.SELECT && isShown !== false) writes++;
+  });
+  // Of a key of several columns the mapper takes any part for the whole key, and reads every row it is in.
+  open.addHook("beforeFind", (options: FindOptions) => {
+    if (options.plain) options.limit ??= 1;
   });
   bindModels(open);
   return open;
