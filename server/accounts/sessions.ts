@@ -2,9 +2,10 @@ import { createHash, randomBytes } from "node:crypto";
 import { Op, QueryTypes } from "sequelize";
 import { choicesFrom, type ReaderChoices } from "#core/readers/choices";
 import { audit } from "../audit/audit.ts";
-import { SHOWN_TO_NOBODY, theDatabase } from "../database/connection.ts";
+import { theDatabase } from "../database/connection.ts";
 import { Session, type Role } from "../database/models.ts";
 import { browserName } from "./browserName.ts";
+import { noteUse } from "./uses.ts";
 
 /** A session ends after a month whatever happens, and when it was not used for so long. */
 const LIFE = 30 * 86_400_000;
@@ -67,8 +68,7 @@ export async function personOf(token: string | undefined, looking = false): Prom
   if (!found) return undefined;
   const { id, name, role, plan, choices, hasOwn, seenAt } = found;
   const { zone, larger } = choicesFrom(choices);
-  if (!looking && Number(seenAt) < now - SEEN)
-    await Session.update({ seenAt: now }, { where: { id: session }, ...SHOWN_TO_NOBODY });
+  if (!looking && Number(seenAt) < now - SEEN) noteUse(session);
   return { id, name, role, plan, reading: { zone, larger }, hasOwn: Number(hasOwn) !== 0 };
 }
 
