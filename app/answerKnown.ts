@@ -21,10 +21,11 @@ export async function answerKnown(request: Request, response: Response, next: Ne
     if (!page) return next();
     await countRequest(person.id, ip);
     const coding = codingFor(request);
+    const bytes = await bytesOf(page, coding);
     response.set(headersOf(digest, coding));
     nameSources(response, page);
     if (hasPage(request.get("If-None-Match") ?? "", tagOf(digest))) response.status(304).end();
-    else response.send(await bytesOf(page, coding));
+    else response.send(bytes);
   } catch {
     // The usual way says what is wrong.
     next();
