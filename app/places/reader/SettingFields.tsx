@@ -11,7 +11,7 @@ export function ReadingFields({ choices, zones }: { choices: ReaderChoices; zone
     <Box sx={{ display: "flex", flexWrap: "wrap", gap: 3, alignItems: "center" }}>
       <label>
         Times in{" "}
-        <NativeSelect name="zone" defaultValue={choices.zone}>
+        <NativeSelect name="zone" defaultValue={choices.zone} sx={{ ml: 1 }}>
           {zones.map((zone) => (
             <option key={zone} value={zone}>
               {zone}

@@ -195,7 +195,7 @@ export default function Settings({
         </Form>
       ))}
       <Form method="post">
-        <NativeSelect name="scope" inputProps={{ "aria-label": "What it is for" }}>
+        <NativeSelect name="scope" inputProps={{ "aria-label": "What it is for" }} sx={{ mr: 1.5 }}>
           <option value="api">to read outlooks</option>
           {isDesk && <option value="bars">to send bars</option>}
         </NativeSelect>{" "}
