@@ -30,6 +30,7 @@ export function TopBar({ places, person, masthead = MASTHEAD, children }: Props)
         columnGap: 2.5,
         rowGap: 0.5,
         px: 2,
+        pt: { xs: 0.75, md: 0 },
         minHeight: 44,
         borderBottom: "1.5px solid",
         borderColor: "text.primary",

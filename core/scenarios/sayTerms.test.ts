@@ -4,7 +4,7 @@ import { watch } from "#core/observe/watcher";
 import { momentsOf } from "#core/scenarios/follow";
 import { readWholeTerms } from "#core/scenarios/readLegs";
 import { scenarioWatcher } from "#core/scenarios/run";
-import { sayStanding, sayTerms } from "#core/scenarios/sayTerms";
+import { sayStanding, sayTerms, wrongText } from "#core/scenarios/sayTerms";
 import { readScenarioTerms } from "#core/scenarios/terms";
 import { allHours, layer, rows } from "#core/testing/told";
 
@@ -42,6 +42,11 @@ describe("a scenario read aloud", () => {
         "Take half at 98.60, the rest at 99.80. Not if it is between 13:00 and 14:00. Not for less than 1.5 R. " +
         "Wrong below 96.40. Lapses on 2026-03-09.",
     ));
+  it("is wrong at a price, or by the step it comes with", () => {
+    expect(wrongText({ direction: "short" }, 96.4, market)).toBe("above 96.40");
+    const swept = { bind: "sweptExtreme", step: 2, ticks: -2 } as const;
+    expect(wrongText({ direction: "long" }, swept, market)).toBe("below 2 ticks below the extreme of the sweep (step 2)");
+  });
   it("of a short sells, counts its ticks upwards and is wrong above", () => {
     const short = { ...whole, direction: "short", while: [], unless: [], breakEven: { r: 1 }, leastReward: undefined };
     expect(say(short)).toMatch(/sell at .*Stop 2 ticks above .*to the entry once it is 1 R up.*Wrong above 96\.40/);

@@ -100,7 +100,8 @@ function sayEnd(
   ];
 }
 
-function wrongText(terms: Pick<ScenarioTerms, "direction">, wrong: Price, market: Decimals): string {
+/** Beyond which it is wrong: "below 391.20", or by the step the price comes with. */
+export function wrongText(terms: Pick<ScenarioTerms, "direction">, wrong: Price, market: Decimals): string {
   return `${terms.direction === "long" ? "below" : "above"} ${said(wrong, terms, market)}`;
 }
 

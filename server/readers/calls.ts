@@ -1,8 +1,8 @@
 import { Op } from "sequelize";
 import { canSee } from "#core/edition/parts";
-import { priceText } from "#core/marks/wording";
 import { asFollowUp } from "#core/scenarios/events";
 import { followUpSentence } from "#core/scenarios/say";
+import { wrongText } from "#core/scenarios/sayTerms";
 import { listMarkets } from "../bars/markets.ts";
 import { FollowUpRow, WatcherRow, type Market } from "../database/models.ts";
 import type { Sight } from "../accounts/plans.ts";
@@ -18,7 +18,7 @@ export interface CallLine {
   market: { id: string; name: string };
   title: string;
   direction: "long" | "short";
-  /** Beyond which it is wrong; none while that comes with its steps. */
+  /** Beyond which it is wrong: a price, or in words where that comes with its steps. */
   wrong?: string;
   phase: Standing["phase"];
   /** When it lapses without an entry. */
@@ -78,12 +78,10 @@ const PHASES: readonly Standing["phase"][] = ["open", "armed", "waiting", "done"
 
 function callOf(standing: Standing, { terms }: FollowedScenario, market: Market): CallLine {
   const { edition, scenarioId, title, phase } = standing;
-  const beyond = terms.direction === "long" ? "below" : "above";
-  const wrong = typeof terms.wrong === "number" ? `${beyond} ${priceText(terms.wrong, market)}` : undefined;
   return {
     ...{ edition, scenarioId, title, phase, direction: terms.direction, expires: terms.expires },
     market: { id: market.id, name: market.name },
-    ...(wrong === undefined ? {} : { wrong }),
+    ...(terms.wrong === undefined ? {} : { wrong: wrongText(terms, terms.wrong, market) }),
   };
 }
 
