@@ -48,7 +48,11 @@ export function TopBar({ places, person, masthead = MASTHEAD, children }: Props)
         <Compass />
         {masthead.name}
       </MuiLink>
-      <Box component="nav" aria-label="Places" sx={{ display: "flex", flexWrap: "wrap", columnGap: { xs: 1.75, sm: 2.25 } }}>
+      <Box
+        component="nav"
+        aria-label="Places"
+        sx={{ display: "flex", flexWrap: "wrap", columnGap: { xs: 1.5, sm: 2.25 } }}
+      >
         {places.map(({ to, name }) => (
           <MuiLink
             key={to}

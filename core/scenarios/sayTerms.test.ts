@@ -3,8 +3,8 @@ import { asInstant } from "#core/observe/instant";
 import { watch } from "#core/observe/watcher";
 import { momentsOf } from "#core/scenarios/follow";
 import { readWholeTerms } from "#core/scenarios/readLegs";
-import { scenarioWatcher } from "#core/scenarios/run";
-import { sayStanding, sayTerms, wrongText } from "#core/scenarios/sayTerms";
+import { scenarioWatcher, type ScenarioState } from "#core/scenarios/run";
+import { sayStanding, sayTerms, sayWrong, wrongText } from "#core/scenarios/sayTerms";
 import { readScenarioTerms } from "#core/scenarios/terms";
 import { allHours, layer, rows } from "#core/testing/told";
 
@@ -45,7 +45,22 @@ describe("a scenario read aloud", () => {
   it("is wrong at a price, or by the step it comes with", () => {
     expect(wrongText({ direction: "short" }, 96.4, market)).toBe("above 96.40");
     const swept = { bind: "sweptExtreme", step: 2, ticks: -2 } as const;
-    expect(wrongText({ direction: "long" }, swept, market)).toBe("below 2 ticks below the extreme of the sweep (step 2)");
+    expect(wrongText({ direction: "long" }, swept, market)).toBe(
+      "below 2 ticks below the extreme of the sweep (step 2)",
+    );
+  });
+  it("is wrong at the price a step has made known, in words before that, of legs by the first that knows", () => {
+    const terms = readWholeTerms({ ...whole, wrong: { bind: "sweptExtreme", step: 2, ticks: -2 } }, Number);
+    const words = "below 2 ticks below the extreme of the sweep (step 2)";
+    const state = { phase: "armed", steps: { met: [] } } as unknown as ScenarioState;
+    const known = { ...state, bound: { wrong: { price: 96.88, knownAt: asInstant(0) } } };
+    expect(sayWrong(terms, state, market)).toBe(words);
+    expect(sayWrong(terms, known, market)).toBe("below 96.88");
+    expect(sayWrong({ ...terms, wrong: 96.4 }, known, market)).toBe("below 96.40");
+    expect(sayWrong({ ...terms, wrong: undefined }, known, market)).toBeUndefined();
+    const leg = { since: asInstant(0), state: known };
+    expect(sayWrong(terms, { legs: [{ waits: true }, leg] }, market)).toBe("below 96.88");
+    expect(sayWrong(terms, { legs: [{ over: true }] }, market)).toBe(words);
   });
   it("of a short sells, counts its ticks upwards and is wrong above", () => {
     const short = { ...whole, direction: "short", while: [], unless: [], breakEven: { r: 1 }, leastReward: undefined };

@@ -105,6 +105,14 @@ export function wrongText(terms: Pick<ScenarioTerms, "direction">, wrong: Price,
   return `${terms.direction === "long" ? "below" : "above"} ${said(wrong, terms, market)}`;
 }
 
+/** Beyond which it is wrong as it stands now: a price that a step has made known is told as the number it is. */
+export function sayWrong(terms: WholeTerms, state: WholeState, market: Decimals): string | undefined {
+  if (terms.wrong === undefined) return undefined;
+  const legs = "legs" in state ? state.legs.flatMap((leg) => ("state" in leg ? [leg.state] : [])) : [state];
+  const known = legs.flatMap(({ bound }) => bound?.wrong?.price ?? []).at(0);
+  return wrongText(terms, typeof terms.wrong === "object" ? (known ?? terms.wrong) : terms.wrong, market);
+}
+
 /** Where a scenario of one leg or of several stands. */
 export function sayWholeStanding(terms: WholeTerms, state: WholeState, market: Decimals): string {
   if (!isSeveral(terms)) return sayStanding(terms, state as ScenarioState, market);

@@ -1,7 +1,7 @@
 import { Op } from "sequelize";
 import type { WholeState } from "#core/scenarios/legs";
 import type { ScenarioState } from "#core/scenarios/run";
-import { sayWholeStanding } from "#core/scenarios/sayTerms";
+import { sayWholeStanding, sayWrong } from "#core/scenarios/sayTerms";
 import { Market, WatcherRow } from "../database/models.ts";
 import { frozenScenarios } from "../record/frozen.ts";
 import { partsOf, subjectOf } from "../record/subject.ts";
@@ -14,6 +14,8 @@ export interface Standing {
   market: string;
   phase: ScenarioState["phase"];
   says: string;
+  /** Beyond which it is wrong, as it stands. */
+  wrong?: string;
 }
 
 /** Where the scenarios of an edition stand. */
@@ -51,7 +53,13 @@ async function standingsFrom(rows: readonly WatcherRow[]): Promise<Standing[]> {
     if (!scenario || !market) return [];
     const state = row.state as WholeState;
     const says = sayWholeStanding(scenario.terms, state, market);
-    return [{ edition, scenarioId, title: scenario.title, market: row.marketId, phase: phaseOf(state), says }];
+    const wrong = sayWrong(scenario.terms, state, market);
+    return [
+      {
+        ...{ edition, scenarioId, title: scenario.title, market: row.marketId, phase: phaseOf(state), says },
+        ...(wrong === undefined ? {} : { wrong }),
+      },
+    ];
   });
 }
 
