@@ -21,7 +21,10 @@ const launch = (...names: string[]) => ({
   ],
 });
 
-/** The browser without its own surroundings: what pages do is the same, for a fifth less of the machine; the whole one where that is not there. */
+/**
+ * The browser without its own surroundings: what pages do is the same, for a fifth less of the machine. The whole one
+ * where that is not there.
+ */
 export const pagesAlone = launch("chromium-headless-shell", "chromium");
 
 /** The whole browser: it alone shows notices. */
