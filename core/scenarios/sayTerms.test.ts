@@ -83,16 +83,20 @@ describe("a scenario read aloud", () => {
 describe("where a scenario stands", () => {
   const terms = readScenarioTerms({ ...whole, while: [], unless: [], leastReward: undefined }, Number);
   const facts = { since: asInstant(0), tick: 0.01, zone: "UTC" };
-  const after = (...bars: [number, number, number, number][]) => {
+  type Bar = [number, number, number, number];
+  const after = (...bars: Bar[]) => sayStanding(terms, stateAfter(...bars), market);
+  const stateAfter = (...bars: Bar[]) => {
     const watcher = scenarioWatcher(terms, facts);
     const series = rows(...bars.map((bar, i) => [i * HOUR, ...bar] as never));
     const told = { layers: [layer("PT1H", series)], calendar: allHours, k: 1 };
-    const { state } = watch(watcher, watcher.start, momentsOf(told, facts.tick, watcher.needs));
-    return sayStanding(terms, state, market);
+    return watch(watcher, watcher.start, momentsOf(told, facts.tick, watcher.needs)).state;
   };
   it("tells the steps that are met, what is waited for and what would end it", () => {
     expect(after([98, 98.2, 97.9, 98])).toBe(
       "0 of 2 steps, waiting until price touches 97.20 to 97.80; dies below 96.40",
+    );
+    expect(sayStanding(terms, stateAfter([98, 98.2, 97.9, 98]), market, false)).toBe(
+      "0 of 2 steps, waiting until price touches 97.20 to 97.80",
     );
     expect(after([98, 98.2, 97.5, 98])).toBe(
       "1 of 2 steps, waiting until price sweeps the low 97.10 and a 1 h candle closes back; dies below 96.40",

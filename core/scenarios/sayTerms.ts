@@ -113,13 +113,13 @@ export function sayWrong(terms: WholeTerms, state: WholeState, market: Decimals)
   return wrongText(terms, typeof terms.wrong === "object" ? (known ?? terms.wrong) : terms.wrong, market);
 }
 
-/** Where a scenario of one leg or of several stands. */
-export function sayWholeStanding(terms: WholeTerms, state: WholeState, market: Decimals): string {
-  if (!isSeveral(terms)) return sayStanding(terms, state as ScenarioState, market);
+/** Where a scenario of one leg or of several stands; without what would end it where that is told beside. */
+export function sayWholeStanding(terms: WholeTerms, state: WholeState, market: Decimals, withWrong = true): string {
+  if (!isSeveral(terms)) return sayStanding(terms, state as ScenarioState, market, withWrong);
   return (state as SeveralState).legs
     .map((leg, i) => {
       const own = terms.legs[i];
-      if ("state" in leg) return `leg ${i + 1}: ${sayStanding(legTerms(terms, own), leg.state, market)}`;
+      if ("state" in leg) return `leg ${i + 1}: ${sayStanding(legTerms(terms, own), leg.state, market, withWrong)}`;
       if ("over" in leg) return `leg ${i + 1}: will not come`;
       return `leg ${i + 1}: waits until leg ${own.after?.leg ?? 1} ${HAPPENED[own.after?.event ?? "entered"]}`;
     })
@@ -130,11 +130,11 @@ export function sayWholeStanding(terms: WholeTerms, state: WholeState, market: D
  * Where a scenario stands while it waits: "1 of 3 steps, waiting until a 1 h candle closes above 404.10; dies below
  * 391.20". A price that is bound already is told as the number it is.
  */
-export function sayStanding(terms: ScenarioTerms, state: ScenarioState, market: Decimals): string {
+export function sayStanding(terms: ScenarioTerms, state: ScenarioState, market: Decimals, withWrong = true): string {
   const { phase, steps, bound = {} } = state;
   const price = (field: string, plain: Price) => (typeof plain === "object" ? (bound[field]?.price ?? plain) : plain);
   const { wrong, entry } = terms;
-  const dies = wrong === undefined ? "" : `; dies ${wrongText(terms, price("wrong", wrong), market)}`;
+  const dies = wrong === undefined || !withWrong ? "" : `; dies ${wrongText(terms, price("wrong", wrong), market)}`;
   switch (phase) {
     case "waiting": {
       const met = steps.met.length;

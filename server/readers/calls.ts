@@ -66,7 +66,7 @@ export async function callsSeen(sight: Sight, now: number, marketId?: string): P
       return [
         {
           ...callOf(standing, scenario, market),
-          ...(withOrders ? { says: standing.says, wrong: standing.wrong } : {}),
+          ...(withOrders ? { says: standing.stands, wrong: standing.wrong } : {}),
           ...(r === undefined ? {} : { r }),
         },
       ];

@@ -14,7 +14,8 @@ export interface Standing {
   market: string;
   phase: ScenarioState["phase"];
   says: string;
-  /** Beyond which it is wrong, as it stands. */
+  /** The same without what would end it, and beyond which it is wrong. */
+  stands: string;
   wrong?: string;
 }
 
@@ -53,10 +54,11 @@ async function standingsFrom(rows: readonly WatcherRow[]): Promise<Standing[]> {
     if (!scenario || !market) return [];
     const state = row.state as WholeState;
     const says = sayWholeStanding(scenario.terms, state, market);
+    const stands = sayWholeStanding(scenario.terms, state, market, false);
     const wrong = sayWrong(scenario.terms, state, market);
     return [
       {
-        ...{ edition, scenarioId, title: scenario.title, market: row.marketId, phase: phaseOf(state), says },
+        ...{ edition, scenarioId, title: scenario.title, market: row.marketId, phase: phaseOf(state), says, stands },
         ...(wrong === undefined ? {} : { wrong }),
       },
     ];
