@@ -10,8 +10,9 @@ const ON_TABLES = ["server/**/*.test.ts", "commands/desk/*.test.ts"];
 export default defineConfig({
   test: {
     setupFiles: ["./vitest.setup.ts"],
-    testTimeout: 20_000,
     // A machine may stand still for seconds: what is waited for comes, only later.
+    testTimeout: 40_000,
+    hookTimeout: 40_000,
     expect: { poll: { timeout: 15_000 } },
     isolate: false,
     maxWorkers: 1,
