@@ -16,7 +16,7 @@ runCommand(async () => {
   const [market, file, ...rest] = process.argv.slice(2);
   if (!market || !file || !existsSync(file))
     throw new CommandFault(
-      "./compass import MARKET FILE [zone=Europe/Lisbon] [differing=stored|file] [badRows=leaveOut]",
+      "./compass import MARKET FILE [timeframe=P1D] [zone=Europe/Lisbon] [differing=stored|file] [badRows=leaveOut]",
     );
   const url = runningDatabase("desk");
   const database = url ? undefined : await openDesk("desk");

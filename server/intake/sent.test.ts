@@ -86,10 +86,25 @@ describe("bars that a program sends", () => {
       expect(await failureOf(send(few))).toMatchObject({ code: "timeframe" });
     expect(await failureOf(send(minutes, { ...SENT, timeframe: "P1D" }))).toMatchObject({ code: "timeframe" });
     expect(await send(minutes, { ...SENT, timeframe: "PT1M" })).toMatchObject({ added: 2 });
+    // All that the market holds are minutes: so is one more.
+    const one = "time,open,high,low,close\n2024-03-01T09:02Z,1,1,1,1\n";
+    expect(await send(one)).toMatchObject({ added: 1 });
     // A minute before the weekend and one after it.
     const apart = "time,open,high,low,close\n2024-03-01T21:59Z,1,1,1,1\n2024-03-03T22:00Z,1,1,1,1\n";
     expect(await send(apart, { ...SENT, timeframe: "PT1M" })).toMatchObject({ added: 2 });
     expect(() => sentOptions(new URLSearchParams("timeframe=minute"))).toThrow(/not a timeframe/);
+    // Days and minutes are held: one bar more may be either.
+    await send(dailyFile(0, 5));
+    expect(await failureOf(send(dailyFile(5, 1)))).toMatchObject({ code: "timeframe" });
+  });
+
+  it("of a market of days are days, one by one, and minutes are not stored as days", async () => {
+    const { send, stored } = await aDesk();
+    await send(dailyFile(0, 5));
+    expect(await send(dailyFile(5, 1))).toMatchObject({ added: 1 });
+    expect(await stored()).toBe(6);
+    const minutes = "time,open,high,low,close\n2024-03-01T09:00Z,1,1,1,1\n2024-03-01T09:01Z,1,1,1,1\n";
+    expect(await failureOf(send(minutes))).toMatchObject({ code: "timeframe" });
   });
 
   it("stop whole where they differ or cannot be read, unless it is said what stands", async () => {

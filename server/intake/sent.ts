@@ -1,6 +1,7 @@
 import type { ReadableStream } from "node:stream/web";
 import type { ConfirmImportDto } from "#contracts/market";
 import { nominalLength } from "#core/time/timeframe";
+import { holdingsOf } from "../bars/layers.ts";
 import { findMarket } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { dropUpload, findUpload, takeUpload } from "../bars/uploads.ts";
@@ -39,7 +40,7 @@ export async function importSent(
   try {
     const { zone, order, badRows, differing } = options;
     const reading = { zone, ...(order ? { order } : {}) };
-    const base = baseOf(await inspectUpload(id, reading, accountId), options.timeframe);
+    const base = baseOf(await inspectUpload(id, reading, accountId), options.timeframe, await holdingsOf(market.id));
     const { tick, decimals } = market;
     const kind = market.kind as ConfirmImportDto["kind"];
     return await importUpload(
@@ -57,20 +58,27 @@ export async function importSent(
 /** Bars that say by their distances how long they are. */
 const ENOUGH = 3;
 
-/** How long the bars of a file are: as it was said, unless they lie closer, or as they show where there are enough. */
-function baseOf({ bars, timeframe }: Pick<Inspection, "bars" | "timeframe">, said: string | undefined): string {
+/**
+ * How long the bars of a file are: as it was said, as they show where there are enough, or as all that the market holds
+ * are; never longer than they lie apart.
+ */
+function baseOf(
+  { bars, timeframe }: Pick<Inspection, "bars" | "timeframe">,
+  said: string | undefined,
+  held: readonly { base: string }[],
+): string {
   const fault = (sentence: string, remedy: string) =>
     new Failure("timeframe", sentence, { kept: "Nothing was stored.", remedy });
-  if (said === undefined) {
-    if (bars >= ENOUGH) return timeframe;
+  if (said === undefined && bars >= ENOUGH) return timeframe;
+  const base = said ?? (held.length === 1 ? held[0].base : undefined);
+  if (base === undefined)
     throw fault(
       `${bars === 1 ? "One bar does" : `${bars} bars do`} not say how long a bar is.`,
-      "Say it in the address: timeframe=PT1M, say.",
+      "Say it with what is sent: timeframe=PT1M, say.",
     );
-  }
-  if (bars > 1 && nominalLength(readTimeframe(timeframe)) < nominalLength(readTimeframe(said)))
-    throw fault(`The bars lie closer than ${said}: most are ${timeframe} apart.`, "Say what they are.");
-  return said;
+  if (bars > 1 && nominalLength(readTimeframe(timeframe)) < nominalLength(readTimeframe(base)))
+    throw fault(`The bars lie closer than ${base}: most are ${timeframe} apart.`, "Say what they are.");
+  return base;
 }
 
 /** Options of an address; a Failure that names what is none. */

@@ -72,7 +72,10 @@ const DOCUMENT = {
         parameters: [
           inPath("market"),
           query("zone", "IANA zone of times that say none."),
-          query("timeframe", "How long its bars are, as PT1M or P1D: needed where there are fewer than three."),
+          query(
+            "timeframe",
+            "How long its bars are, as PT1M or P1D: needed of one or two, unless the market holds one length.",
+          ),
           query("order", "Which comes first in dates that can be read both ways.", { ...text, enum: ["dmy", "mdy"] }),
           query("badRows", "What is done with rows that cannot be read.", { ...text, enum: ["refuse", "leaveOut"] }),
           query("differing", "Which stands where stored bars differ.", { ...text, enum: ["ask", "stored", "file"] }),

@@ -1,5 +1,5 @@
 import type { Role } from "#core/readers/roles";
-import type { CreationOptional, NonAttribute, Sequelize } from "sequelize";
+import type { CreationOptional, Sequelize } from "sequelize";
 import type { EditionKind } from "#core/edition/blocks";
 import type { EditionPart } from "#core/edition/parts";
 import type { Payment } from "#core/readers/membership";
@@ -92,8 +92,6 @@ export class Session extends Row<Session> {
   declare seenAt: number;
   /** What the browser called itself. */
   declare device: string;
-  /** Whose it is, where that was asked for. */
-  declare account?: NonAttribute<Account>;
 }
 
 /** Failed sign-ins in a row, and until when the next has to wait. */
@@ -205,7 +203,6 @@ export function bindAccounts(sequelize: Sequelize): void {
     },
     table("sessions"),
   );
-  Session.belongsTo(Account, { foreignKey: "accountId", as: "account" });
   SignInCount.init(
     { subject: key(64), failures: whole(), waitUntil: moment(), changedAt: moment(), triedBy: text(36) },
     table("sign_in_counts"),
