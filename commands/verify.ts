@@ -1,9 +1,11 @@
 import { existsSync, readFileSync } from "node:fs";
-import { closeDatabase, openDatabase } from "../server/database/connection.ts";
+import { closeDatabase, openDatabase, snapshot } from "../server/database/connection.ts";
+import { checkCalls } from "../server/record/check.ts";
 import type { ChainFile, RecordFile } from "../server/record/file.ts";
-import { recordFile } from "../server/record/file.ts";
+import { RECORD_FORMAT, recordFile } from "../server/record/file.ts";
 import { isProofsFile, verifyProofs, type ProofsFile } from "../server/record/proofs.ts";
-import { verifyChain, verifyRecord } from "../server/record/verify.ts";
+import { keptTails } from "../server/record/told/tails.ts";
+import { verifyChain, verifyRecord, type Fault } from "../server/record/verify.ts";
 import { DESKS, folderOf, openDesk, runningDatabase } from "./desk/desk.ts";
 import { CommandFault, runCommand } from "./desk/timing.ts";
 
@@ -22,9 +24,9 @@ function readRecord(text: string, name: string): RecordFile | ChainFile {
     throw new CommandFault(`${name} is no JSON.`);
   }
   const { format, keys, heads, entries } = (value ?? {}) as Partial<RecordFile>;
-  const whole = String(format) === "even-compass-record-1";
+  const whole = String(format) === RECORD_FORMAT;
   if (
-    (!whole && String(format) !== "even-compass-chain-1") ||
+    (!whole && String(format) !== "even-compass-chain-2") ||
     typeof keys !== "object" ||
     !Array.isArray(heads) ||
     !Array.isArray(entries)
@@ -40,8 +42,23 @@ function readRecord(text: string, name: string): RecordFile | ChainFile {
   return value as RecordFile | ChainFile;
 }
 
-async function fetchChain(address: string): Promise<string> {
-  const response = await fetch(new URL("/record/chain.json", address), {
+/** Parts of a chain that are asked for, one after the other. */
+const MOST_PARTS = 10_000;
+
+async function fetchChain(address: string): Promise<ChainFile> {
+  let whole: ChainFile | undefined;
+  for (let after: number | undefined = 0, parts = 0; after !== undefined && parts < MOST_PARTS; parts++) {
+    const part = readRecord(await fetchPart(address, after), address) as ChainFile;
+    whole = whole
+      ? { ...part, heads: [...whole.heads, ...part.heads], entries: [...whole.entries, ...part.entries] }
+      : part;
+    after = part.next !== undefined && part.next > after ? part.next : undefined;
+  }
+  return whole!;
+}
+
+async function fetchPart(address: string, after: number): Promise<string> {
+  const response = await fetch(new URL(`/record/chain.json?after=${after}`, address), {
     signal: AbortSignal.timeout(60_000),
     redirect: "error",
   }).catch((error: unknown) => {
@@ -53,26 +70,36 @@ async function fetchChain(address: string): Promise<string> {
   return response.text();
 }
 
-async function readDesk(name: "demo" | "desk"): Promise<RecordFile> {
+/** A record as it was read, with what was found of the bars that its calls were told, where those are at hand. */
+interface Whole {
+  file: RecordFile | ChainFile;
+  ofCalls?: Fault[];
+}
+
+async function readDesk(name: "demo" | "desk"): Promise<Whole> {
   process.env.COMPASS_VAR = folderOf(name);
   const url = runningDatabase(name);
   const database = url ? undefined : await openDesk(name);
   process.env.COMPASS_DATABASE = url ?? database!.url;
   openDatabase(process.env.COMPASS_DATABASE);
   try {
-    return await recordFile({ followed: true });
+    const tails = keptTails();
+    return await snapshot(async () => {
+      const file = await recordFile({ desk: true });
+      return { file, ofCalls: await checkCalls(file, tails) };
+    });
   } finally {
     await closeDatabase();
     await database?.stop();
   }
 }
 
-async function read(what: string): Promise<RecordFile | ChainFile> {
-  if (/^https?:\/\//.test(what)) return readRecord(await fetchChain(what), what);
+async function read(what: string): Promise<Whole> {
+  if (/^https?:\/\//.test(what)) return { file: await fetchChain(what) };
   const desk = DESKS.find((name) => name === what);
   if (desk === "demo" || desk === "desk") return readDesk(desk);
   if (!existsSync(what)) throw new CommandFault(`There is no file ${what}.`);
-  return readRecord(readFileSync(what, "utf8"), what);
+  return { file: readRecord(readFileSync(what, "utf8"), what) };
 }
 
 /** The leaves of an edition a reader was given, where that is what the file holds. */
@@ -94,6 +121,18 @@ function sayProofs(proofs: ProofsFile, keptFile: string | undefined): void {
   process.stdout.write(`${proofs.leaves.length} leaves of edition ${proofs.number} are proven; ${rest}.\n`);
 }
 
+/** What is proven, and what is not, in words. */
+function holding(file: RecordFile | ChainFile, isWorkedOut: boolean): string {
+  if (isWorkedOut)
+    return "Everything holds: every call was worked out again from the bars that it was told, and comes to what is recorded.";
+  if ("editions" in file)
+    return (
+      "Everything in the file holds: it is what was entered, in that order. Calls were not worked out again: the bars " +
+      "they were told lie on the desk alone (./compass verify desk)."
+    );
+  return "The chain holds: its entries are what was sealed, in that order. What they are of is not in it.";
+}
+
 /** Checks a record from outside: the desk that keeps it need not be trusted, nor running. */
 runCommand(async () => {
   const [what, keptFile] = process.argv.slice(2);
@@ -101,10 +140,13 @@ runCommand(async () => {
   const proofs = existsSync(what) ? readProofs(what) : undefined;
   if (proofs) return sayProofs(proofs, keptFile);
   const kept = keptFile === undefined ? undefined : readRecord(readFileSync(keptFile, "utf8"), keptFile);
-  const file = await read(what);
+  const { file, ofCalls } = await read(what);
   // What was kept says whose signatures count: a record that was made anew brings keys of its own.
   const trusted = kept ? { ...file, keys: kept.keys } : file;
-  const faults = "editions" in trusted ? verifyRecord(trusted, kept?.heads) : verifyChain(trusted, kept?.heads);
+  const faults = [
+    ...("editions" in trusted ? verifyRecord(trusted, kept?.heads) : verifyChain(trusted, kept?.heads)),
+    ...(ofCalls ?? []),
+  ];
   const last = file.entries.at(-1);
   const say = (line: string) => process.stdout.write(`${line}\n`);
   const parts =
@@ -118,5 +160,5 @@ runCommand(async () => {
   for (const fault of faults) say(`\u00d7 ${fault}`);
   if (faults.length > 0)
     throw new CommandFault(`${faults.length === 1 ? "One thing does" : `${faults.length} things do`} not hold.`);
-  say("Everything holds.");
+  say(holding(file, ofCalls !== undefined));
 });

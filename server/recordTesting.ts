@@ -13,7 +13,8 @@ import { aMarketWithTape, anAnalyst, MINUTE, START, withTables } from "./testing
 import { appendToRecord } from "./record/append.ts";
 import { digestOf } from "./record/digest.ts";
 import { checkRecord, forgetCheck } from "./record/check.ts";
-import { entrySha, outcomeDigest } from "./record/entry.ts";
+import { entrySha } from "./record/entry.ts";
+import { notePart } from "./record/parts.ts";
 import { readEntries } from "./record/file.ts";
 
 export { MINUTE, START };
@@ -69,10 +70,7 @@ async function fill(ids: string[]): Promise<void> {
   await transact(async (transaction) => {
     const of = { edition: 1, scenarioId: ids[0], sequence: 1, createdAt: START };
     await OutcomeNoteRow.create({ ...of, note }, { transaction });
-    await appendToRecord(
-      [{ kind: "note", edition: 1, scenarioId: ids[0], sequence: 1, digest: outcomeDigest({ ...of, content: note }) }],
-      transaction,
-    );
+    await appendToRecord([notePart({ ...of, note })], transaction);
   });
 }
 const database = () => Edition.sequelize as Sequelize;

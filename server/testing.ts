@@ -21,9 +21,11 @@ import { saveScenario } from "./desk/scenarios.ts";
 import { closePool } from "./pool/pool.ts";
 import { createDraft, saveDraft } from "./publishing/drafts.ts";
 import { publish } from "./publishing/publish.ts";
+import { sealOnce } from "./record/adopt.ts";
 import { forgetCheck } from "./record/check.ts";
 import { keepHeads } from "./record/heads.ts";
 import { forgetSettings } from "./settings.ts";
+import { forgetReplays } from "./watch/calls.ts";
 
 let folder: string | undefined;
 
@@ -40,8 +42,10 @@ export function withTables(): void {
     // Files share what they import: what a process remembers of its desk is of another one now.
     forgetSettings();
     forgetCheck();
+    forgetReplays();
     keepHeads([], true);
     await emptyTables(openDatabase(url));
+    await sealOnce();
     // Tables are made anew: on a machine that has other work that takes its time.
   }, 60_000);
   afterAll(async () => {

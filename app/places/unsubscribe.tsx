@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Form } from "react-router";
-import { unsealed } from "../../server/accounts/secret.ts";
+import { unsealed } from "../../server/secret.ts";
 import { notFound } from "../../server/failure.ts";
 import { endMail } from "../../server/readers/choices.ts";
 import { answer, attempt } from "../access.server.ts";

@@ -6,9 +6,11 @@ import { pipeline } from "node:stream/promises";
 import { Readable, Transform } from "node:stream";
 import { createGunzip, createGzip } from "node:zlib";
 import { DatabaseError, QueryTypes, Transaction, type Sequelize } from "sequelize";
+import { checkCalls } from "../../server/record/check.ts";
 import { recordFile } from "../../server/record/file.ts";
 import { keptHeads, putBackHeads, type Head as RecordHead } from "../../server/record/heads.ts";
-import { keepPublic, publicKeys, type PublicKeys } from "../../server/record/keys.ts";
+import { keepPublic, publicKeys, type PublicKeys } from "../../server/signing.ts";
+import { keptTails, putBackTails, type Tail } from "../../server/record/told/tails.ts";
 import { verifyRecord } from "../../server/record/verify.ts";
 import { CommandFault } from "./timing.ts";
 
@@ -61,6 +63,8 @@ const TABLES = [
   "alerts",
   "firings",
   "watchers",
+  "told_bars",
+  "told_pages",
 ] as const;
 const FORMAT = "even-compass-backup-1";
 
@@ -72,6 +76,7 @@ interface Head {
   migrations: string[];
   keys?: PublicKeys;
   heads?: RecordHead[];
+  tails?: Tail[];
 }
 
 /**
@@ -86,7 +91,7 @@ export async function writeArchive(sequelize: Sequelize, file: string): Promise<
       type: QueryTypes.SELECT,
     });
     const names = migrations.map(({ name }) => name);
-    const head: Head = { format: FORMAT, migrations: names, keys: publicKeys(), heads: keptHeads() };
+    const head: Head = { format: FORMAT, migrations: names, keys: publicKeys(), heads: keptHeads(), tails: keptTails() };
     yield `${JSON.stringify(head)}\n`;
     const transaction = await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ });
     try {
@@ -221,8 +226,11 @@ const FORMER: Readonly<Record<string, string>> = {
 const OLDEST = "0008-watchers";
 
 /** Refuses a desk whose record is not what it was when it was written down. */
-async function checkRestored({ keys = {}, heads = [] }: Head): Promise<void> {
-  const faults = verifyRecord({ ...(await recordFile({ followed: true })), keys: { ...keys, ...publicKeys() } }, heads);
+async function checkRestored({ keys = {}, heads = [], tails = [] }: Head): Promise<void> {
+  // What its own keys signed holds; the rows' seals are looked at by them, too.
+  keepPublic(keys);
+  const file = { ...(await recordFile({ desk: true })), keys: { ...keys, ...publicKeys() } };
+  const faults = [...verifyRecord(file, heads), ...(await checkCalls(file, tails))];
   if (faults.length > 0)
     throw new CommandFault(
       `The record in the file does not hold: nothing was put back.\n${faults
@@ -233,9 +241,9 @@ async function checkRestored({ keys = {}, heads = [] }: Head): Promise<void> {
 }
 
 /** The keys and heads of the record lie outside the database, and go with it. */
-function keepRestored({ keys = {}, heads = [] }: Head): void {
-  keepPublic(keys);
+function keepRestored({ heads = [], tails = [] }: Head): void {
   putBackHeads(heads);
+  putBackTails(tails);
 }
 
 /**

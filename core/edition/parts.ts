@@ -12,7 +12,7 @@ export const PART_NAMES: Record<EditionPart, string> = {
 };
 
 /** Whose plan lets them see a thing: everybody's ("all"), or one that has every part named, joined by "+". */
-export type See = "all" | EditionPart | `${EditionPart}+${string}`;
+export type See = "all" | "desk" | EditionPart | `${EditionPart}+${string}`;
 
 /** Whether a plan with these parts shows what asks for `see`; what it cannot read it does not show. */
 export function canSee(see: string, parts: readonly EditionPart[]): boolean {

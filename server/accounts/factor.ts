@@ -6,7 +6,7 @@ import { Account, type SecondFactor } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { countBefore, forget, subjectOf } from "./delays.ts";
 import { verifyPassword } from "./passwords.ts";
-import { decrypted, encrypted, sealed, unsealed } from "./secret.ts";
+import { decrypted, encrypted, sealed, unsealed } from "../secret.ts";
 import { digest } from "./sessions.ts";
 import { findToken, issueToken } from "./tokens.ts";
 

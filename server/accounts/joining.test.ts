@@ -10,7 +10,7 @@ import { createAccount, signIn } from "./accounts.ts";
 import { afterCode, beginFactor, endFactor, FactorNeeded, proposeFactor, proveFactor, stepOf } from "./factor.ts";
 import { askReset, choosePassword, confirmAddress, invite, join } from "./joining.ts";
 import { ownData, removeOwn } from "./ownData.ts";
-import { decrypted, encrypted } from "./secret.ts";
+import { decrypted, encrypted } from "../secret.ts";
 import { beginSession } from "./sessions.ts";
 
 withTables();

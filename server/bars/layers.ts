@@ -66,6 +66,11 @@ export async function layersKnownAt(market: Market, instant: number, since = -In
     : known.map(({ base, series }) => ({ base, series: slice(series, firstAtOrAfter(series, since), series.length) }));
 }
 
+/** The same as it is stored now, whatever this process remembers of it. */
+export async function freshLayers(market: Market): Promise<Layer[]> {
+  return market.formula ? derivedLayers(market, freshLayers) : storedLayers(market.id, []);
+}
+
 async function readLayers(market: Market, before: readonly Layer[]): Promise<Layer[]> {
   const layers = market.formula ? await derivedLayers(market, layersOf) : await storedLayers(market.id, before);
   const { id, revision, history } = market;

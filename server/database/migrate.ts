@@ -20,6 +20,7 @@ import * as passkeys from "./migrations/0018-passkeys.ts";
 import * as push from "./migrations/0019-push.ts";
 import * as leases from "./migrations/0020-leases.ts";
 import * as closes from "./migrations/0021-closes.ts";
+import * as proven from "./migrations/0022-proven.ts";
 import * as voices from "./migrations/0015-voices.ts";
 
 /** In order; names are stored in the database and never change. */
@@ -45,6 +46,7 @@ const migrations = [
   { name: "0019-push", ...push },
   { name: "0020-leases", ...leases },
   { name: "0021-closes", ...closes },
+  { name: "0022-proven", ...proven },
 ];
 
 export function migrator(sequelize: Sequelize) {

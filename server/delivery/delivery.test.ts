@@ -8,7 +8,7 @@ import { plainDraft } from "#core/edition/blocks";
 import { MASTHEAD } from "#core/edition/masthead";
 import { CHOICES } from "#core/readers/choices";
 import { putOnPlan } from "../accounts/plans.ts";
-import { sealed, unsealed } from "../accounts/secret.ts";
+import { sealed, unsealed } from "../secret.ts";
 import { findToken, issueToken, revokeToken, spendToken } from "../accounts/tokens.ts";
 import { Account, OutboxRow } from "../database/models.ts";
 import { withMailbox } from "../../commands/desk/mailTesting.ts";

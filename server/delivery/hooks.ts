@@ -1,6 +1,6 @@
 import { randomBytes, randomUUID } from "node:crypto";
 import { Webhook } from "standardwebhooks";
-import { decrypted, encrypted } from "../accounts/secret.ts";
+import { decrypted, encrypted } from "../secret.ts";
 import { HookRow, type OutboxRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import type { Letter } from "./compose.ts";

@@ -1,4 +1,4 @@
-import { sealed } from "../accounts/secret.ts";
+import { sealed } from "../secret.ts";
 import { readSettings } from "../settings.ts";
 
 /** Where readers find the site, without a slash at the end. */

@@ -1,7 +1,7 @@
 import { createECDH, createHash } from "node:crypto";
 import webpush, { type PushSubscription, type Urgency } from "web-push";
 import type { PushDto } from "#contracts/push";
-import { derivedBytes, decrypted, encrypted } from "../accounts/secret.ts";
+import { derivedBytes, decrypted, encrypted } from "../secret.ts";
 import { PushRow, type OutboxRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import type { Letter } from "./compose.ts";

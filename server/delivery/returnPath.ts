@@ -1,5 +1,5 @@
 import { timingSafeEqual } from "node:crypto";
-import { shortSeal } from "../accounts/secret.ts";
+import { shortSeal } from "../secret.ts";
 
 const PURPOSE = "mail that comes back";
 const LOCAL = /^back-([0-9a-f]{32})-([0-9a-f]{20})$/i;

@@ -10,7 +10,7 @@ import { readMark } from "#core/marks/registry";
 import { findMarket } from "../bars/markets.ts";
 import { MarkRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
-import { canonicalText } from "../record/canonical.ts";
+import { canonicalText } from "../canonical.ts";
 import { applySteps, extras, marksOf } from "./marks.ts";
 
 export const MARK_FORMAT = "even-compass-marks-1";

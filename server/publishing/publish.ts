@@ -16,7 +16,7 @@ import { GENESIS } from "../record/entry.ts";
 import { cutLeaves, rootOfLeaves, textOfLeaves } from "../record/leaves.ts";
 import { subjectOf } from "../record/subject.ts";
 import { factsOfWatch } from "../watch/scenarios.ts";
-import { beginToWatch } from "../watch/tell.ts";
+import { beginCalls } from "../watch/calls.ts";
 import type { EditionContent } from "./content.ts";
 import { isSmall, wordsText } from "./corrections.ts";
 import { carriedOn } from "./carriedOn.ts";
@@ -158,8 +158,9 @@ function commit(
       frozen.map(({ pictures }) => pictures),
       transaction,
     );
-    for (const market of markets) await follow(market, number, frozen, now, transaction);
     await appendToRecord([{ kind: "edition", edition: number, scenarioId: "", sequence: 0, digest }], transaction);
+    // Behind the edition in the record: what is followed is read from there.
+    for (const market of markets) await follow(market, number, frozen, now, transaction);
     await announce([{ kind: "edition", name: `edition ${number}`, what: { edition: number } }], transaction);
     await held.update({ published: number, goesOut: null }, { transaction });
     await audit({
@@ -188,9 +189,8 @@ async function follow(
     .flatMap(({ section }) => section.scenarios);
   const once = new Map(own.filter((one) => !("calledIn" in one)).map((scenario) => [scenario.id, scenario]));
   const watchers = [...once.values()].map((scenario) => ({
-    kind: "scenario" as const,
     subject: subjectOf(edition, scenario.id),
     start: wholeWatcher(termsOfFrozen(scenario), factsOfWatch(market, now)).start,
   }));
-  if (watchers.length > 0) await beginToWatch(market, watchers, now, transaction);
+  if (watchers.length > 0) await beginCalls(market, watchers, now, transaction);
 }

@@ -13,7 +13,7 @@ import { aWorld, MINUTE, START } from "../publishingTesting.ts";
 import { anAnalyst, failureOf, watchersOf, withTables } from "../testing.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { findEdition, followUpsOf, verifyEdition } from "./editions.ts";
-import { canonicalText, sha256 } from "../record/canonical.ts";
+import { canonicalText, sha256 } from "../canonical.ts";
 import { leavesOf, rootOfLeaves } from "../record/leaves.ts";
 import { checkRecord, forgetCheck } from "../record/check.ts";
 import { contentOf, sectionsOf, type EditionContent } from "./content.ts";

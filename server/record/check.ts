@@ -1,7 +1,10 @@
 import { snapshot } from "../database/connection.ts";
 import { RecordEntry, RecordHead } from "../database/models.ts";
 import { keepHeads } from "./heads.ts";
-import { readEntries, recordFile } from "./file.ts";
+import { readEntries, recordFile, type RecordFile } from "./file.ts";
+import { storedTold } from "./told/stored.ts";
+import { keptTails, type Tail } from "./told/tails.ts";
+import { verifyCalls, type Known } from "./told/verifyCalls.ts";
 import { verifyRecord, type Fault } from "./verify.ts";
 
 export interface RecordCheck {
@@ -36,14 +39,26 @@ export async function checkRecord(): Promise<RecordCheck> {
 }
 
 async function check(): Promise<RecordCheck> {
-  const [file, head] = await snapshot(
-    async () => [await recordFile({ followed: true }), await RecordHead.findByPk(1, { raw: true })] as const,
-  );
-  const faults = verifyRecord(file);
+  // Read first: what is told meanwhile must not look as if it had been cut off.
+  const tails = keptTails();
+  const [file, head, ofCalls] = await snapshot(async () => {
+    const all = await recordFile({ desk: true });
+    return [all, await RecordHead.findByPk(1, { raw: true }), await checkCalls(all, tails, known)] as const;
+  });
+  const faults = [...verifyRecord(file), ...ofCalls];
   const end = file.entries.at(-1);
   if (head && (head.number !== (end?.number ?? 0) || (end && head.sha256 !== end.sha256)))
     faults.push("Where the record ends is told otherwise than it ends.");
   return { holds: faults.length === 0, faults, entries: file.entries.length, head: end?.sha256 ?? "", at: Date.now() };
+}
+
+/** Markets whose calls this process has worked out: a check costs what came since. */
+const known: Known = new Map();
+
+/** What calls came to, worked out again from the bars they were told as the open database has them. */
+export async function checkCalls(file: RecordFile, tails: readonly Tail[], before: Known = new Map()): Promise<Fault[]> {
+  const { desk } = file;
+  return desk ? verifyCalls({ ...file, desk }, await storedTold(), tails, before) : [];
 }
 
 /** Keeps the heads that a crash between the database and the file left out. */
@@ -53,4 +68,5 @@ export async function catchUpHeads(): Promise<void> {
 
 export function forgetCheck(): void {
   last = undefined;
+  known.clear();
 }

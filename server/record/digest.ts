@@ -1,4 +1,4 @@
-import { sha256 } from "./canonical.ts";
+import { sha256 } from "../canonical.ts";
 import { leavesOf, rootOfLeaves, textOfLeaves } from "./leaves.ts";
 
 /**

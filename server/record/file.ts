@@ -1,15 +1,27 @@
-import { Op, QueryTypes } from "sequelize";
+import { Op, QueryTypes, type InferAttributes } from "sequelize";
 import type { StoredFollowUpEvent } from "#core/scenarios/events";
 import type { WholeState } from "#core/scenarios/legs";
 import type { OutcomeNote } from "#core/scenarios/note";
 import { snapshot } from "../database/connection.ts";
-import { Edition, EditionPicture, FollowUpRow, OutcomeNoteRow, RecordEntry, WatcherRow } from "../database/models.ts";
-import type { SealedEntry } from "./entry.ts";
+import {
+  Edition,
+  EditionMarket,
+  EditionPicture,
+  EditionWords,
+  FollowUpRow,
+  OutcomeNoteRow,
+  RecordEntry,
+  Restatement,
+  WatcherRow,
+} from "../database/models.ts";
+import { unsealedRows } from "../database/sealing.ts";
+import type { OpenEntry, SealedEntry } from "./entry.ts";
 import { keptHeads, type Head } from "./heads.ts";
-import { publicKeys, type PublicKeys } from "./keys.ts";
+import { publicKeys, type PublicKeys } from "../signing.ts";
+import type { Restated } from "./parts.ts";
 import { partsOf } from "./subject.ts";
 
-export const RECORD_FORMAT = "even-compass-record-1";
+export const RECORD_FORMAT = "even-compass-record-2";
 
 /** The whole record as data: what `verifyRecord` is given, wherever it came from. */
 export interface RecordFile {
@@ -31,19 +43,48 @@ export interface RecordFile {
   voices?: { edition: number; sha256: string }[];
   followUps: { edition: number; scenarioId: string; sequence: number; createdAt: number; event: StoredFollowUpEvent }[];
   notes: { edition: number; scenarioId: string; sequence: number; createdAt: number; note: OutcomeNote }[];
-  /** What is being followed; part of the desk, not of what readers are given. */
-  followed?: {
+  /** What the desk alone knows: left out of what readers are given. */
+  desk?: DeskRecord;
+}
+
+/** What of a record is the desk's own. */
+export interface DeskRecord {
+  /** By what editions are found, beside what they say. */
+  found: {
+    number: number;
+    kind: string;
+    corrects: number | null;
+    marketTime: number | null;
+    closesAt: number | null;
+    markets: string[];
+    words: Record<string, string>;
+  }[];
+  restated: Restated[];
+  /** Where each call stands, as readers are told. */
+  followed: {
     edition: number;
     scenarioId: string;
     marketId: string;
     state: WholeState;
     since: number;
     done: boolean;
+    through: number | null;
   }[];
+  /** Rows that say what the desk did not write. */
+  unsealed: string[];
 }
 
-/** The chain alone, without what it is of: nothing in it is anybody's to keep from anybody. */
-export type ChainFile = Pick<RecordFile, "keys" | "heads" | "entries"> & { format: "even-compass-chain-1" };
+/** A link of the chain as anybody is given it: early ones are closed, for their digests had no salt. */
+export type ChainLink = OpenEntry | ClosedEntry;
+export type ClosedEntry = Pick<OpenEntry, "number" | "sha256" | "keyId" | "signature"> & { format: "closed" };
+
+/** A part of the chain, without what it is of: nothing in it tells anything of that. */
+export interface ChainFile extends Pick<RecordFile, "keys" | "heads"> {
+  format: "even-compass-chain-2";
+  entries: ChainLink[];
+  /** The number after which the next part begins; none in the last one. */
+  next?: number;
+}
 
 const BY_NUMBER = { order: [["number", "ASC"]] as [string, string][], raw: true as const };
 const BY_PART = {
@@ -61,41 +102,24 @@ export async function recordHead(): Promise<{ number: number; sha256: string; ke
 }
 
 /** An entry as its row holds it. */
-export function entryOf({
-  number,
-  kind,
-  edition,
-  scenarioId,
-  sequence,
-  digest,
-  at,
-  previousSha256: previous,
-  sha256,
-  keyId,
-  signature,
-}: RecordEntry): SealedEntry {
-  return {
-    format: "even-compass-entry-1",
-    number,
-    kind,
-    edition,
-    scenarioId,
-    sequence,
-    digest,
-    at,
-    previous,
-    sha256,
-    keyId,
-    signature,
-  };
+export function entryOf(row: InferAttributes<RecordEntry>): SealedEntry {
+  const { number, kind, edition, scenarioId, sequence, digest, at, previousSha256: previous } = row;
+  const { sha256, keyId, signature, part } = row;
+  const own = { number, kind, edition, scenarioId, sequence, digest, at, previous, sha256, keyId, signature };
+  if (row.format === 1) return { format: "even-compass-entry-1", ...own };
+  return { format: "even-compass-entry-2", ...own, ...(part === null ? {} : { part }) };
 }
 
-export async function readEntries(after = 0): Promise<SealedEntry[]> {
-  return (await RecordEntry.findAll({ where: { number: { [Op.gt]: after } }, ...BY_NUMBER })).map(entryOf);
+export async function readEntries(after = 0, limit?: number): Promise<SealedEntry[]> {
+  const where = { number: { [Op.gt]: after } };
+  return (await RecordEntry.findAll({ where, ...BY_NUMBER, ...(limit === undefined ? {} : { limit }) })).map(entryOf);
 }
 
-export async function chainFile(): Promise<ChainFile> {
-  return { format: "even-compass-chain-1", keys: publicKeys(), heads: keptHeads(), entries: await readEntries() };
+/** An entry as anybody is given it: nothing of what it is of. */
+export function linkOf(entry: SealedEntry): ChainLink {
+  const { number, digest, at, previous, sha256, keyId, signature } = entry;
+  if (entry.format === "even-compass-entry-1") return { format: "closed", number, sha256, keyId, signature };
+  return { format: entry.format, number, digest, at, previous, sha256, keyId, signature };
 }
 
 function ask<Found extends object>(statement: string): Promise<Found[]> {
@@ -119,8 +143,30 @@ function storedPictures(): Promise<RecordFile["pictures"]> {
   );
 }
 
-/** Everything as it stands at one moment: `followed` is the desk's own and left out for readers. */
-export function recordFile({ followed = false }: { followed?: boolean } = {}): Promise<RecordFile> {
+async function deskRecord(): Promise<DeskRecord> {
+  const [markets, words] = [await EditionMarket.findAll({ raw: true }), await EditionWords.findAll({ raw: true })];
+  const editions = await Edition.findAll({
+    attributes: ["number", "kind", "corrects", "marketTime", "closesAt"],
+    ...BY_NUMBER,
+  });
+  const restated = await Restatement.findAll({ order: [["id", "ASC"]], raw: true });
+  const watched = await WatcherRow.findAll({ where: { kind: "scenario" }, order: [["subject", "ASC"]] });
+  return {
+    found: editions.map(({ number, kind, corrects, marketTime, closesAt }) => ({
+      ...{ number, kind, corrects, marketTime: marketTime ?? null, closesAt: closesAt ?? null },
+      markets: markets.filter(({ edition }) => edition === number).map(({ marketId }) => marketId),
+      words: Object.fromEntries(words.filter(({ edition }) => edition === number).map(({ see, words: own }) => [see, own])),
+    })),
+    restated: restated.map(({ marketId: market, fromTime: from, toTime: to, ...row }) => ({ ...row, market, from, to })),
+    followed: watched.map(({ subject, marketId, state, since, done, through }) => ({
+      ...{ ...partsOf(subject), marketId, state: state as WholeState, since, done, through },
+    })),
+    unsealed: await unsealedRows(),
+  };
+}
+
+/** Everything as it stands at one moment; what is the desk's own is left out for readers. */
+export function recordFile({ desk = false }: { desk?: boolean } = {}): Promise<RecordFile> {
   // Heads are read first: what is entered meanwhile must not look as if it had been cut off.
   const [keys, heads] = [publicKeys(), keptHeads()];
   return snapshot(async () => {
@@ -133,9 +179,6 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
     const voices = await storedVoices();
     const followUps = await FollowUpRow.findAll(BY_PART);
     const notes = await OutcomeNoteRow.findAll(BY_PART);
-    const watched = followed
-      ? await WatcherRow.findAll({ where: { kind: "scenario" }, order: [["subject", "ASC"]] })
-      : [];
     return {
       format: RECORD_FORMAT,
       keys,
@@ -165,13 +208,7 @@ export function recordFile({ followed = false }: { followed?: boolean } = {}): P
         createdAt,
         note,
       })),
-      ...(followed
-        ? {
-            followed: watched.map(({ subject, marketId, state, since, done }) => {
-              return { ...partsOf(subject), marketId, state: state as WholeState, since, done };
-            }),
-          }
-        : {}),
+      ...(desk ? { desk: await deskRecord() } : {}),
     };
   });
 }

@@ -10,14 +10,20 @@ import { log } from "../log.ts";
 import { digestOf } from "./digest.ts";
 import { entrySha } from "./entry.ts";
 import { entryOf } from "./file.ts";
-import { isSigned, publicKeys } from "./keys.ts";
-import { readFrozen } from "./verify.ts";
+import { isSigned, publicKeys } from "../signing.ts";
+import { readFrozen } from "./frozenContent.ts";
 
-/** A published scenario as it is followed. */
+/** A published scenario as it is followed: all of it is what was frozen. */
 export interface FollowedScenario {
   id: string;
   title: string;
   terms: WholeTerms;
+  /** The market it is on, and its name then. */
+  market: { id: string; name: string };
+  /** When it was published, by the market's clock. */
+  since: number;
+  /** The edition it is followed under, where it goes on with a call of before. */
+  calledIn?: number;
 }
 
 /** Scenarios of editions by the digest of the text they were read from: the same text holds the same. */
@@ -57,19 +63,27 @@ export async function frozenScenarios(
       log.error({ edition }, "an edition is not what was entered in the record: it is not followed");
       continue;
     }
-    const sections = readFrozen(row.canonical).sections ?? [];
-    const published = sections.flatMap(({ scenarios: own = [] }) => own as (Frozen | Scenario)[]);
-    const scenarios = new Map(published.flatMap((one) => followed(one, edition)).map((one) => [one.id, one]));
+    const { sections = [], marketTime = "" } = readFrozen(row.canonical);
+    const since = Date.parse(marketTime);
+    const published = sections.flatMap(({ market, scenarios: own = [] }) =>
+      own.flatMap((one) => followed(one, edition, { market: { id: market?.id ?? "", name: market?.name ?? "" }, since })),
+    );
+    const scenarios = new Map(published.map((one) => [one.id, one]));
     known.set(digest, scenarios);
     out.set(edition, scenarios);
   }
   return out;
 }
 
-function followed(published: Frozen | Scenario, edition: number): FollowedScenario[] {
+function followed(
+  published: Frozen | Scenario,
+  edition: number,
+  of: Pick<FollowedScenario, "market" | "since">,
+): FollowedScenario[] {
   const { id, title } = published;
+  const { calledIn } = published as { calledIn?: number };
   try {
-    return [{ id, title, terms: termsOfFrozen(published) }];
+    return [{ id, title, terms: termsOfFrozen(published), ...of, ...(calledIn === undefined ? {} : { calledIn }) }];
   } catch (error) {
     if (!(error instanceof ConditionFault)) throw error;
     log.error({ edition, scenario: id, why: error.message }, "a published scenario cannot be read: it is not followed");

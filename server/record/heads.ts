@@ -1,8 +1,8 @@
 import { closeSync, existsSync, fsyncSync, openSync, readFileSync, writeFileSync, writeSync } from "node:fs";
 import { join } from "node:path";
 import type { SealedEntry } from "./entry.ts";
-import { canonicalText, sha256 } from "./canonical.ts";
-import { isSigned, recordFolder, signerOf, type PublicKeys } from "./keys.ts";
+import { canonicalText, sha256 } from "../canonical.ts";
+import { isSigned, recordFolder, signerOf, type PublicKeys } from "../signing.ts";
 
 /** What a witness of time says: that it was shown a digest at a moment. */
 export interface TimeStamp {

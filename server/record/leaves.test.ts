@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { sha256 } from "./canonical.ts";
+import { sha256 } from "../canonical.ts";
 import { digestOf } from "./digest.ts";
 import { PARTS } from "#core/edition/parts";
 import {

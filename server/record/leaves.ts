@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { canSee, type EditionPart, type See } from "#core/edition/parts";
-import { canonicalText } from "./canonical.ts";
+import { canonicalText } from "../canonical.ts";
 import { hashOfLeaf, isProven, proofOf, rootOf } from "./merkle.ts";
 
 /**

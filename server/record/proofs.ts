@@ -1,3 +1,5 @@
+import type { SealedEntry } from "./entry.ts";
+import type { ChainLink } from "./file.ts";
 import { isLeafProven, type ProvenLeaf } from "./leaves.ts";
 import type { Fault } from "./verify.ts";
 
@@ -26,12 +28,12 @@ export function isProofsFile(value: unknown): value is ProofsFile {
 /** Leaves that are not of the edition; and the edition, where a chain that is given does not have that root. */
 export function verifyProofs(
   { number, root, leaves }: ProofsFile,
-  entries?: readonly { kind: string; edition: number; digest: string }[],
+  entries?: readonly (SealedEntry | ChainLink)[],
 ): Fault[] {
   const wrong = leaves
     .filter((one) => !isLeafProven(one, root))
     .map(({ leaf }): Fault => `Edition ${number}: what stands at "${leaf.path}" is not proven.`);
-  if (entries && !entries.some((one) => one.kind === "edition" && one.edition === number && one.digest === root))
+  if (entries && !entries.some((one) => "digest" in one && one.digest === root))
     wrong.push(`Edition ${number}: the chain does not have this root.`);
   return wrong;
 }

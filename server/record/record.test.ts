@@ -8,10 +8,10 @@ import { Edition, OutcomeNoteRow, RecordEntry } from "../database/models.ts";
 import { verifyEdition } from "../publishing/editions.ts";
 import { appendToRecord } from "./append.ts";
 import { checkRecord, forgetCheck } from "./check.ts";
-import { outcomeDigest } from "./entry.ts";
+import { notePart } from "./parts.ts";
 import { recordFile } from "./file.ts";
 import { keptHeads } from "./heads.ts";
-import { recordFolder, signerOf } from "./keys.ts";
+import { recordFolder, signerOf } from "../signing.ts";
 import { faultsAfter, reseal, rewrite, run, START, withRecord } from "../recordTesting.ts";
 import { verifyRecord } from "./verify.ts";
 
@@ -29,7 +29,7 @@ describe("a record that nobody touched", () => {
   it("holds as a file as well, without what is the desk's own", async () => {
     const file = JSON.parse(JSON.stringify(await recordFile())) as Awaited<ReturnType<typeof recordFile>>;
     expect(verifyRecord(file)).toEqual([]);
-    expect(file.followed).toBeUndefined();
+    expect(file.desk).toBeUndefined();
   });
 });
 
@@ -50,18 +50,7 @@ describe("a record that is added to while it is read", () => {
         };
         await transact(async (transaction) => {
           await OutcomeNoteRow.create({ ...of, note }, { transaction });
-          await appendToRecord(
-            [
-              {
-                kind: "note",
-                edition: 2,
-                scenarioId: ids[1],
-                sequence: of.sequence,
-                digest: outcomeDigest({ ...of, content: note }),
-              },
-            ],
-            transaction,
-          );
+          await appendToRecord([notePart({ ...of, note })], transaction);
         });
         await new Promise((done) => setTimeout(done, 5));
       }

@@ -4,6 +4,8 @@ import { Restatement, type Market } from "../database/models.ts";
 import { withDependents } from "../bars/markets.ts";
 import type { Stretch } from "../bars/changes.ts";
 import { log } from "../log.ts";
+import { appendToRecord } from "../record/append.ts";
+import { restatedPart } from "../record/parts.ts";
 import { noteOutcomes } from "./restated.ts";
 import { tell } from "./tell.ts";
 
@@ -33,7 +35,9 @@ export async function barsRestated(
 ): Promise<void> {
   const { base, from, to } = stretch;
   const at = { fromTime: from, toTime: to, createdAt: Date.now() };
-  await Restatement.create({ id: randomUUID(), marketId: market.id, base, ...cause, ...at }, { transaction });
+  const id = randomUUID();
+  await Restatement.create({ id, marketId: market.id, base, ...cause, ...at }, { transaction });
+  await appendToRecord([restatedPart({ id, market: market.id, base, ...cause, from, to, createdAt: at.createdAt })], transaction);
   for (const one of await withDependents([market], transaction)) {
     await one.increment("history", { transaction });
     await one.reload({ transaction, lock: transaction.LOCK.UPDATE });

@@ -8,10 +8,12 @@ import { calendarOf } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { readClock } from "../clock.ts";
 import { FollowUpRow, OutcomeNoteRow, WatcherRow, type Market } from "../database/models.ts";
+import { isSealed } from "../database/sealing.ts";
 import { appendToRecord } from "../record/append.ts";
-import { canonicalText } from "../record/canonical.ts";
-import { outcomeDigest } from "../record/entry.ts";
+import { lastPage } from "../record/told/book.ts";
+import { canonicalText } from "../canonical.ts";
 import { frozenScenarios } from "../record/frozen.ts";
+import { notePart } from "../record/parts.ts";
 import { partsOf } from "../record/subject.ts";
 import { factsOfWatch } from "./scenarios.ts";
 import { toldOf } from "./told.ts";
@@ -30,17 +32,17 @@ export async function noteOutcomes(market: Market, changed: Changed, transaction
   const all = await WatcherRow.findAll({ where: { marketId: market.id, kind: "scenario" }, transaction });
   const spans = new Spans(readTimeframe(changed.base), calendarOf(market));
   const [from, to] = [spans.of(changed.from).from, spans.of(changed.to).to];
-  const toldUntil = ({ through }: WatcherRow) => through ?? market.toldThrough ?? -Infinity;
-  const rows = all.filter((row) => row.since < to && toldUntil(row) > from);
-  if (rows.length === 0) return;
+  if (all.length === 0) return;
+  const reach = (await lastPage(market.id, transaction))?.through ?? -Infinity;
+  const toldUntil = ({ through }: WatcherRow) => through ?? reach;
   const { now } = await readClock();
-  const editions = rows.map(({ subject }) => partsOf(subject).edition);
+  const editions = all.map(({ subject }) => partsOf(subject).edition);
   const frozen = await frozenScenarios(editions, transaction);
-  for (const row of rows) {
+  for (const row of all) {
     const { edition, scenarioId } = partsOf(row.subject);
     const scenario = frozen.get(edition)?.get(scenarioId);
-    if (!scenario) continue;
-    const again = await followAgain(scenario.terms, market, row.since, toldUntil(row));
+    if (!scenario || !isSealed(row) || scenario.since >= to || toldUntil(row) <= from) continue;
+    const again = await followAgain(scenario.terms, market, scenario.since, toldUntil(row));
     await note({ edition, scenarioId }, again, { ...changed, now }, transaction);
   }
 }
@@ -71,8 +73,7 @@ async function note(
   const sequence = (await OutcomeNoteRow.count({ where, transaction })) + 1;
   const createdAt = Date.now();
   await OutcomeNoteRow.create({ ...where, sequence, note: content, createdAt }, { transaction });
-  const digest = outcomeDigest({ ...where, sequence, createdAt, content });
-  await appendToRecord([{ kind: "note", ...where, sequence, digest }], transaction);
+  await appendToRecord([notePart({ ...where, sequence, createdAt, note: content })], transaction);
 }
 
 /**

@@ -3,6 +3,7 @@ import type { WholeState } from "#core/scenarios/legs";
 import type { ScenarioState } from "#core/scenarios/run";
 import { sayWholeStanding, sayWrong } from "#core/scenarios/sayTerms";
 import { Market, WatcherRow } from "../database/models.ts";
+import { isSealed } from "../database/sealing.ts";
 import { frozenScenarios } from "../record/frozen.ts";
 import { partsOf, subjectOf } from "../record/subject.ts";
 
@@ -43,11 +44,13 @@ export async function allStandings(markets: readonly string[]): Promise<Standing
 }
 
 async function standingsFrom(rows: readonly WatcherRow[]): Promise<Standing[]> {
-  const subjects = rows.map(({ subject }) => partsOf(subject));
+  // Where a call stands is told of rows the desk wrote; what else stands in one is named by a check of the record.
+  const own = rows.filter(isSealed);
+  const subjects = own.map(({ subject }) => partsOf(subject));
   const frozen = await frozenScenarios(subjects.map(({ edition }) => edition));
-  const ids = [...new Set(rows.map(({ marketId }) => marketId))];
+  const ids = [...new Set(own.map(({ marketId }) => marketId))];
   const markets = new Map((await Market.findAll({ where: { id: ids } })).map((market) => [market.id, market]));
-  return rows.flatMap((row, i): Standing[] => {
+  return own.flatMap((row, i): Standing[] => {
     const { edition, scenarioId } = subjects[i];
     const scenario = frozen.get(edition)?.get(scenarioId);
     const market = markets.get(row.marketId);

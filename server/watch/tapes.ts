@@ -7,6 +7,7 @@ import { FINDING_DEFAULTS } from "#core/finding/params";
 import type { Layer } from "#core/series/layers";
 import type { Calendar } from "#core/time/calendar";
 import { layersOf } from "../bars/layers.ts";
+import { needsAt } from "../record/told/replay.ts";
 import { calendarOf } from "../bars/markets.ts";
 import { Market } from "../database/models.ts";
 
@@ -69,11 +70,6 @@ export async function* momentsOf(
 function marketsBeside(needs: readonly Need[]): Promise<Market[]> {
   const names = [...new Set(needs.flatMap(({ market }) => market ?? []))];
   return names.length === 0 ? Promise.resolve([]) : Market.findAll({ where: { id: names } });
-}
-
-/** Needs of another market as its own. */
-export function needsAt(market: string, needs: readonly Need[]): Need[] {
-  return needs.flatMap(({ market: of, ...need }) => (of === market ? [need] : []));
 }
 
 /**

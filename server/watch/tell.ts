@@ -3,13 +3,15 @@ import type { Transaction } from "sequelize";
 import { Crowd, type Member } from "#core/observe/crowd";
 import { asInstant, EVER } from "#core/observe/instant";
 import { WatcherRow, type Market, type WatcherKind } from "../database/models.ts";
+import { isSealed } from "../database/sealing.ts";
 import { alerts } from "./alerts.ts";
 import type { Kind, Watched } from "./kind.ts";
-import { scenarios } from "./scenarios.ts";
+import { tellCalls } from "./calls.ts";
 import { setups } from "./setups.ts";
 import { momentsOf } from "./tapes.ts";
 
-const KINDS: Record<WatcherKind, Kind> = { scenario: scenarios, alert: alerts, setup: setups };
+/** Those who watch for somebody at the desk, or for one reader; published calls have a way of their own. */
+const KINDS: Record<Exclude<WatcherKind, "scenario">, Kind> = { alert: alerts, setup: setups };
 
 /** Begins to watch a market that is locked: bars that open at `since` or later count. */
 export async function beginToWatch(
@@ -18,7 +20,7 @@ export async function beginToWatch(
   since: number,
   transaction: Transaction,
 ): Promise<void> {
-  const others = await WatcherRow.count({ where: { marketId: market.id, done: false }, transaction });
+  const others = await WatcherRow.count({ where: { ...watching(market), done: false }, transaction });
   // Nobody has been listening: what was told to nobody is told to nobody now.
   if (others === 0) await market.update({ toldThrough: Math.max(since, market.toldThrough ?? since) }, { transaction });
   const rows = watchers.map(({ kind, subject, start }) => ({
@@ -52,8 +54,14 @@ interface AtWork extends Member {
  * bars come for it later. The market must be locked. Returns how much was said.
  */
 export async function tell(market: Market, until: number, transaction: Transaction): Promise<number> {
+  return (await tellCalls(market, until, transaction)) + (await tellOthers(market, until, transaction));
+}
+
+const watching = ({ id }: Market) => ({ marketId: id, kind: Object.keys(KINDS) as WatcherKind[] });
+
+async function tellOthers(market: Market, until: number, transaction: Transaction): Promise<number> {
   const rows = await WatcherRow.findAll({
-    where: { marketId: market.id, done: false },
+    where: { ...watching(market), done: false },
     order: [["id", "ASC"]],
     transaction,
     lock: transaction.LOCK.UPDATE,
@@ -82,7 +90,8 @@ async function prepare(market: Market, rows: readonly WatcherRow[], transaction:
   const out: AtWork[] = [];
   const through = market.toldThrough;
   for (const [name, kind] of Object.entries(KINDS)) {
-    const own = rows.filter((row) => row.kind === name);
+    // What somebody else wrote into a row is followed by nobody; a check of the record names it.
+    const own = rows.filter((row) => row.kind === name && isSealed(row));
     if (own.length === 0) continue;
     for (const [i, watched] of (await kind.prepare(market, own, transaction)).entries()) {
       const row = own[i];

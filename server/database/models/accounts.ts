@@ -5,6 +5,7 @@ import type { EditionPart } from "#core/edition/parts";
 import type { Payment } from "#core/readers/membership";
 import type { RungOfSet } from "#core/time/rungs";
 import { bytes, flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
+import { sealRows } from "../sealing.ts";
 
 /** An owner is an analyst who also looks after people and reads what everybody did. */
 export type { Role };
@@ -49,6 +50,8 @@ export class PlanRow extends Row<PlanRow> {
   declare open: CreationOptional<boolean>;
   /** What it costs, in words; empty where it is not for sale. */
   declare price: CreationOptional<string>;
+  /** That the desk itself wrote this row (`sealing.ts`). */
+  declare seal: CreationOptional<string>;
 }
 
 /** What a reader pays for, as the payment house said it last. */
@@ -165,9 +168,11 @@ export function bindAccounts(sequelize: Sequelize): void {
       version: whole(),
       open: { ...flag(), defaultValue: false },
       price: { ...text(60), defaultValue: "" },
+      seal: { ...text(120), defaultValue: "" },
     },
     table("plans"),
   );
+  sealRows(PlanRow, ["id", "name", "parts", "kinds", "wait", "version", "open", "price"]);
   MembershipRow.init(
     {
       accountId: key(36),

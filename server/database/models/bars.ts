@@ -3,6 +3,7 @@ import type { Ties } from "#core/events/touches";
 import type { Formula } from "#core/series/formula";
 import type { CalendarSpec } from "#core/time/calendar";
 import { bytes, id, json, maybeMoment, moment, real, Row, text, whole } from "./columns.ts";
+import { sealRows } from "../sealing.ts";
 
 export class Market extends Row<Market> {
   declare id: string;
@@ -25,6 +26,8 @@ export class Market extends Row<Market> {
   declare formula: CreationOptional<Formula | null>;
   /** Which news touch it; those of its legs come on top. */
   declare ties: CreationOptional<Ties | null>;
+  /** That the desk itself wrote this row (`sealing.ts`). */
+  declare seal: CreationOptional<string>;
 }
 
 export class BarChunk extends Row<BarChunk> {
@@ -101,9 +104,11 @@ export function bindBars(sequelize: Sequelize): void {
       toldThrough: { type: DataTypes.DOUBLE, allowNull: true },
       formula: { type: DataTypes.JSON, allowNull: true },
       ties: { type: DataTypes.JSON, allowNull: true },
+      seal: { ...text(120), defaultValue: "" },
     },
     table("markets"),
   );
+  sealRows(Market, ["id", "name", "kind", "tick", "pip", "pipName", "decimals", "calendar", "formula", "ties"]);
   BarChunk.init(
     {
       marketId: { ...text(60), primaryKey: true },

@@ -111,18 +111,23 @@ export class Voice extends Row<Voice> {
   declare storedAt: number;
 }
 
-export type EntryKind = "edition" | "followUp" | "note";
+/** `bars`: a full page of what calls were told; `restated`: told bars that were changed. */
+export type EntryKind = "edition" | "followUp" | "note" | "bars" | "restated";
 
 /** One link of the record's chain. */
 export class RecordEntry extends Row<RecordEntry> {
   declare number: number;
+  /** 1 of early entries, whose hash names the part; 2 of those that say nothing but its digest. */
+  declare format: number;
   declare kind: EntryKind;
   declare edition: number;
   /** Empty and 0 for an edition. */
   declare scenarioId: string;
   declare sequence: number;
-  /** SHA-256 of what the entry is of, in canonical JSON. */
+  /** Root of the part's leaves; of the first format SHA-256 of the part in canonical JSON. */
   declare digest: string;
+  /** The part in salted leaves; none of an edition, whose text stands in its own row, and of the first format. */
+  declare part: CreationOptional<string | null>;
   declare at: number;
   declare previousSha256: string;
   /** SHA-256 of the entry itself. */
@@ -217,11 +222,13 @@ export function bindPublishing(sequelize: Sequelize): void {
   RecordEntry.init(
     {
       number: { ...whole(), primaryKey: true },
+      format: whole(),
       kind: text(10) as never,
       edition: whole(),
       scenarioId: text(36),
       sequence: whole(),
       digest: text(64),
+      part: { type: DataTypes.TEXT("long"), allowNull: true },
       at: moment(),
       previousSha256: text(64),
       sha256: text(64),

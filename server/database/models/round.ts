@@ -6,6 +6,7 @@ import type { Setup } from "#core/round/setup";
 import type { Standing } from "#core/round/standing";
 import type { Verdict } from "#core/round/verdict";
 import { flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
+import { sealRows } from "../sealing.ts";
 
 /** What a board shows of a market, kept until the next bar of one of its rungs closes. */
 export class BoardStanding extends Row<BoardStanding> {
@@ -90,6 +91,8 @@ export class AlertRow extends Row<AlertRow> {
   declare marketId: string;
   declare terms: AlertTerms;
   declare createdAt: number;
+  /** That the desk itself wrote this row (`sealing.ts`). */
+  declare seal: CreationOptional<string>;
 }
 
 export class FiringRow extends Row<FiringRow> {
@@ -101,6 +104,8 @@ export class FiringRow extends Row<FiringRow> {
   declare detail: AlertEvent | null;
   declare says: string | null;
   declare seen: boolean;
+  /** That the desk itself wrote this row (`sealing.ts`). */
+  declare seal: CreationOptional<string>;
 }
 
 /** Binds the tables of the round: lists, looks and verdicts, events and alerts. */
@@ -154,9 +159,11 @@ export function bindRound(sequelize: Sequelize): void {
       marketId: text(60),
       terms: json(),
       createdAt: moment(),
+      seal: { ...text(120), defaultValue: "" },
     },
     table("alerts"),
   );
+  sealRows(AlertRow, ["id", "accountId", "marketId", "terms", "createdAt"]);
   FiringRow.init(
     {
       number: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
@@ -166,7 +173,9 @@ export function bindRound(sequelize: Sequelize): void {
       detail: maybeJson(),
       says: { type: DataTypes.STRING(500), allowNull: true },
       seen: flag(),
+      seal: { ...text(120), defaultValue: "" },
     },
     table("firings"),
   );
+  sealRows(FiringRow, ["alertId", "event", "firedAt", "detail", "says"]);
 }

@@ -1,5 +1,6 @@
-import { DataTypes, type Sequelize } from "sequelize";
-import { flag, id, json, maybeMoment, moment, Row, text } from "./columns.ts";
+import { DataTypes, type CreationOptional, type Sequelize } from "sequelize";
+import { bytes, flag, id, json, key, maybeJson, maybeMoment, moment, Row, text, whole } from "./columns.ts";
+import { sealRows } from "../sealing.ts";
 
 export type WatcherKind = "scenario" | "alert" | "setup";
 
@@ -21,10 +22,43 @@ export class WatcherRow extends Row<WatcherRow> {
    * followed.
    */
   declare through: number | null;
+  /** That the desk itself wrote this row (`sealing.ts`). */
+  declare seal: CreationOptional<string>;
 }
 
-/** Binds the table of watchers. */
+/**
+ * A page of what the published calls on a market were told, bar by bar. Pages follow each other by their digests and
+ * are signed: what calls came to is worked out from them and from nothing else that stands in the database.
+ */
+export class ToldPageRow extends Row<ToldPageRow> {
+  declare marketId: string;
+  declare number: number;
+  /** Begins anew where bars of before were restated, or more must be known of them than was kept. */
+  declare generation: number;
+  /** Bars from before, which no call of the generation is told: averages and structure hang on them. */
+  declare warm: boolean;
+  /** What a generation's bars are read by; on its first page alone. */
+  declare facts: unknown;
+  declare bars: number;
+  /** Closing of its last bar; none of a page without bars. */
+  declare through: number | null;
+  /** SHA-256 of its bars as they are stored, which finds them. */
+  declare bytes: string;
+  declare previousSha256: string;
+  declare sha256: string;
+  declare keyId: string;
+  declare signature: string;
+}
+
+/** Bars of such pages, packed, by the digest of these bytes. */
+export class ToldBarsRow extends Row<ToldBarsRow> {
+  declare sha256: string;
+  declare bytes: Buffer;
+}
+
+/** Binds the tables of watchers and of what they were told. */
 export function bindWatch(sequelize: Sequelize): void {
+  const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   WatcherRow.init(
     {
       id: id(),
@@ -35,7 +69,27 @@ export function bindWatch(sequelize: Sequelize): void {
       since: moment(),
       done: flag(),
       through: maybeMoment(),
+      seal: { ...text(120), defaultValue: "" },
     },
-    { sequelize, tableName: "watchers", timestamps: false },
+    table("watchers"),
   );
+  sealRows(WatcherRow, ["kind", "subject", "marketId", "state", "since", "done", "through"]);
+  ToldPageRow.init(
+    {
+      marketId: key(60),
+      number: { ...whole(), primaryKey: true },
+      generation: whole(),
+      warm: flag(),
+      facts: maybeJson(),
+      bars: whole(),
+      through: maybeMoment(),
+      bytes: text(64),
+      previousSha256: text(64),
+      sha256: text(64),
+      keyId: text(16),
+      signature: text(120),
+    },
+    table("told_pages"),
+  );
+  ToldBarsRow.init({ sha256: key(64), bytes: bytes() as never }, table("told_bars"));
 }

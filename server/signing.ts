@@ -10,7 +10,7 @@ import {
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { LRUCache } from "lru-cache";
-import { readSettings } from "../settings.ts";
+import { readSettings } from "./settings.ts";
 
 /**
  * Keys of the record. The one that signs lies in a file beside the database, never in it: who can change every row
@@ -80,6 +80,15 @@ export function publicKeys(): PublicKeys {
       .filter((name) => /^[0-9a-f]{16}\.pub$/.test(name))
       .map((name) => [name.slice(0, 16), readFileSync(join(folder, name), "utf8").trim()]),
   );
+}
+
+const known = new Map<string, string>();
+
+/** A public key of this record by its id; one that another process has made since is looked for. */
+export function publicKeyOf(keyId: string): string | undefined {
+  const key = `${recordFolder()} ${keyId}`;
+  if (!known.has(key)) for (const [id, raw] of Object.entries(publicKeys())) known.set(`${recordFolder()} ${id}`, raw);
+  return known.get(key);
 }
 
 /** What was found to be signed before: it stays so, and finding it out takes a tenth of a millisecond each. */
