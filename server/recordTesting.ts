@@ -16,6 +16,8 @@ import { checkRecord, forgetCheck } from "./record/check.ts";
 import { entrySha } from "./record/entry.ts";
 import { notePart } from "./record/parts.ts";
 import { readEntries } from "./record/file.ts";
+import { keepTail, keptTails } from "./record/told/tails.ts";
+import { forgetReplays } from "./watch/calls.ts";
 
 export { MINUTE, START };
 
@@ -87,12 +89,25 @@ const TABLES = [
   "outcome_notes",
   "record_entries",
   "record_head",
+  "told_pages",
+  "told_bars",
+  "bar_chunks",
+  "restatements",
+  "plans",
+  "markets",
+  "market_clock",
+  "edition_markets",
+  "edition_words",
+  "alerts",
+  "firings",
 ];
 
 /** Does something with the database that nobody may, looks what the verification says, and puts everything back. */
 export async function faultsAfter(tamper: () => Promise<unknown>): Promise<string> {
   await run("SET foreign_key_checks = 0");
   for (const table of TABLES) await run(`CREATE TABLE kept_${table} AS SELECT * FROM ${table}`);
+  // How far pages reached is kept beside the database; so are the heads, which stay.
+  const tails = keptTails();
   try {
     await tamper();
     forgetCheck();
@@ -107,6 +122,9 @@ export async function faultsAfter(tamper: () => Promise<unknown>): Promise<strin
       });
       await run(`DROP TABLE kept_${table}`);
     }
+    for (const tail of tails) keepTail(tail);
+    forgetReplays();
+    forgetCheck();
   }
 }
 

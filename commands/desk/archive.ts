@@ -91,7 +91,13 @@ export async function writeArchive(sequelize: Sequelize, file: string): Promise<
       type: QueryTypes.SELECT,
     });
     const names = migrations.map(({ name }) => name);
-    const head: Head = { format: FORMAT, migrations: names, keys: publicKeys(), heads: keptHeads(), tails: keptTails() };
+    const head: Head = {
+      format: FORMAT,
+      migrations: names,
+      keys: publicKeys(),
+      heads: keptHeads(),
+      tails: keptTails(),
+    };
     yield `${JSON.stringify(head)}\n`;
     const transaction = await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ });
     try {

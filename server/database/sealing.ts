@@ -1,4 +1,4 @@
-import type { Model, ModelStatic } from "sequelize";
+import type { Model, ModelStatic, SaveOptions, Transaction } from "sequelize";
 import { canonicalText } from "../canonical.ts";
 import { isSigned, publicKeyOf, signerOf } from "../signing.ts";
 
@@ -45,8 +45,9 @@ export function sealRows<M extends Model & { seal: string }>(
   const seal = (row: M) => row.set("seal", sealOf(model.name, contentOf(row, columns)) as never);
   model.addHook("beforeSave", (row, { fields, isFormer }: { fields?: string[]; isFormer?: boolean }) => {
     if (!row.isNewRecord && !isFormer && !wasSealed(row as M, model.name, columns)) return;
+    const before = (row as M).seal;
     seal(row as M);
-    if (fields && !fields.includes("seal")) fields.push("seal");
+    if ((row as M).seal !== before && fields && !fields.includes("seal")) fields.push("seal");
   });
   model.addHook("beforeBulkCreate", (rows) => (rows as readonly Model[]).forEach((row) => seal(row as M)));
   model.addHook("beforeBulkUpdate", (options) => {
@@ -62,11 +63,14 @@ export function isSealed(row: Model & { seal: string }): boolean {
   return known !== undefined && holds(row.constructor.name, contentOf(row, known.columns), row.seal);
 }
 
+/** Stores a row that says what the desk worked out itself, whatever stood in it. */
+export const sealAnew = <M extends Model>(row: M, transaction?: Transaction): Promise<M> =>
+  row.save({ isFormer: true, ...(transaction ? { transaction } : {}) } as SaveOptions);
+
 /** Seals rows that were there before rows were sealed. */
 export async function sealFormer(): Promise<void> {
   for (const { model } of SEALED.values())
-    for (const row of await model.findAll({ where: { seal: "" } as never }))
-      await row.save({ fields: ["seal"], isFormer: true } as never);
+    for (const row of await model.findAll({ where: { seal: "" } as never })) await sealAnew(row);
 }
 
 /** Rows that are not as the desk wrote them, in words. */

@@ -32,7 +32,15 @@ export async function appendToRecord(parts: readonly Part[], transaction: Transa
     const body: EntryBody = { format: "even-compass-entry-2", number: ++number, digest, at: Date.now(), previous };
     const sha256 = entrySha(body);
     const seal = { sha256, keyId: signer.keyId, signature: signer.sign(sha256) };
-    entries.push({ ...body, ...seal, kind, edition, scenarioId, sequence, ...(text === undefined ? {} : { part: text }) });
+    entries.push({
+      ...body,
+      ...seal,
+      kind,
+      edition,
+      scenarioId,
+      sequence,
+      ...(text === undefined ? {} : { part: text }),
+    });
     previous = sha256;
   }
   await RecordEntry.bulkCreate(

@@ -56,7 +56,11 @@ async function check(): Promise<RecordCheck> {
 const known: Known = new Map();
 
 /** What calls came to, worked out again from the bars they were told as the open database has them. */
-export async function checkCalls(file: RecordFile, tails: readonly Tail[], before: Known = new Map()): Promise<Fault[]> {
+export async function checkCalls(
+  file: RecordFile,
+  tails: readonly Tail[],
+  before: Known = new Map(),
+): Promise<Fault[]> {
   const { desk } = file;
   return desk ? verifyCalls({ ...file, desk }, await storedTold(), tails, before) : [];
 }

@@ -68,7 +68,16 @@ export interface NewPart extends PartKey {
  * The text of a part in salted leaves: the root says what kind of part it is, the leaf "of" which one and what it says,
  * without what is cut out of it.
  */
-export function textOfPart({ kind, edition, scenarioId, sequence, createdAt, content, see, cuts = [] }: NewPart): string {
+export function textOfPart({
+  kind,
+  edition,
+  scenarioId,
+  sequence,
+  createdAt,
+  content,
+  see,
+  cuts = [],
+}: NewPart): string {
   const of = { edition, scenarioId, sequence, createdAt, content };
   const within = cuts.map((cut) => ({ ...cut, path: `of/content/${cut.path}` }));
   return textOfLeaves(cutLeaves({ part: kind, of }, [{ path: "of", see }, ...within]));

@@ -155,9 +155,16 @@ async function deskRecord(): Promise<DeskRecord> {
     found: editions.map(({ number, kind, corrects, marketTime, closesAt }) => ({
       ...{ number, kind, corrects, marketTime: marketTime ?? null, closesAt: closesAt ?? null },
       markets: markets.filter(({ edition }) => edition === number).map(({ marketId }) => marketId),
-      words: Object.fromEntries(words.filter(({ edition }) => edition === number).map(({ see, words: own }) => [see, own])),
+      words: Object.fromEntries(
+        words.filter(({ edition }) => edition === number).map(({ see, words: own }) => [see, own]),
+      ),
     })),
-    restated: restated.map(({ marketId: market, fromTime: from, toTime: to, ...row }) => ({ ...row, market, from, to })),
+    restated: restated.map(({ marketId: market, fromTime: from, toTime: to, ...row }) => ({
+      ...row,
+      market,
+      from,
+      to,
+    })),
     followed: watched.map(({ subject, marketId, state, since, done, through }) => ({
       ...{ ...partsOf(subject), marketId, state: state as WholeState, since, done, through },
     })),

@@ -66,7 +66,9 @@ export async function frozenScenarios(
     const { sections = [], marketTime = "" } = readFrozen(row.canonical);
     const since = Date.parse(marketTime);
     const published = sections.flatMap(({ market, scenarios: own = [] }) =>
-      own.flatMap((one) => followed(one, edition, { market: { id: market?.id ?? "", name: market?.name ?? "" }, since })),
+      own.flatMap((one) =>
+        followed(one, edition, { market: { id: market?.id ?? "", name: market?.name ?? "" }, since }),
+      ),
     );
     const scenarios = new Map(published.map((one) => [one.id, one]));
     known.set(digest, scenarios);

@@ -66,5 +66,4 @@ export function callsIn({ sections = [] }: FrozenContent): Map<string, FrozenCal
 }
 
 /** The edition whose call it goes on with; none of one that is followed under its own. */
-export const calledIn = ({ scenario }: FrozenCall): number | undefined =>
-  (scenario as { calledIn?: number }).calledIn;
+export const calledIn = ({ scenario }: FrozenCall): number | undefined => (scenario as { calledIn?: number }).calledIn;

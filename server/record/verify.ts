@@ -57,7 +57,8 @@ export function verifyChain({ keys, heads, entries }: Chain, kept: readonly Head
     const entry = entries[head.number - 1];
     if (!entry)
       faults.push(`The record was cut short: it ends with entry ${entries.length}, and head ${head.number} was kept.`);
-    else if (entry.sha256 !== head.sha256) faults.push(`${linkName(entry)} is another one than when its head was kept.`);
+    else if (entry.sha256 !== head.sha256)
+      faults.push(`${linkName(entry)} is another one than when its head was kept.`);
   }
   return [...new Set(faults)];
 }
@@ -165,15 +166,10 @@ function verifyParts(file: RecordFile): Fault[] {
 }
 
 function isAsEntered(stored: Stored, entry: SealedEntry): boolean {
-  if (entry.part === undefined)
-    return entry.digest === outcomeDigest(stored);
+  if (entry.part === undefined) return entry.digest === outcomeDigest(stored);
   const part = readPart(entry.part);
   const own: unknown = JSON.parse(JSON.stringify(stored.content));
-  return (
-    part !== undefined &&
-    isDeepStrictEqual(part.content, own) &&
-    part.createdAt === stored.createdAt
-  );
+  return part !== undefined && isDeepStrictEqual(part.content, own) && part.createdAt === stored.createdAt;
 }
 
 /** Whether every column by which an edition is found says what the edition says. */

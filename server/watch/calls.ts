@@ -1,8 +1,9 @@
 import { randomUUID } from "node:crypto";
 import { isDeepStrictEqual } from "node:util";
 import { LRUCache } from "lru-cache";
-import type { Transaction } from "sequelize";
+import { col, fn, type Transaction } from "sequelize";
 import { FINDING_DEFAULTS } from "#core/finding/params";
+import type { ClosedBar } from "#core/observe/closedBar";
 import { closedBars } from "#core/observe/closedBars";
 import { asInstant, EVER, type Instant } from "#core/observe/instant";
 import type { Need } from "#core/observe/tape";
@@ -13,18 +14,21 @@ import type { Layer } from "#core/series/layers";
 import type { Calendar } from "#core/time/calendar";
 import { layersOf } from "../bars/layers.ts";
 import { calendarOf } from "../bars/markets.ts";
-import { FollowUpRow, Market, WatcherRow } from "../database/models.ts";
+import { FollowUpRow, Market, RecordEntry, WatcherRow } from "../database/models.ts";
+import { isSealed, sealAnew } from "../database/sealing.ts";
 import { log } from "../log.ts";
 import { announce } from "../outbox/outbox.ts";
 import { appendToRecord } from "../record/append.ts";
 import { frozenScenarios } from "../record/frozen.ts";
 import { publicKeys } from "../signing.ts";
 import { followUpPart } from "../record/parts.ts";
-import { partsOf } from "../record/subject.ts";
+import { partsOf, subjectOf } from "../record/subject.ts";
 import { appendRows, beginGeneration, keepReach, readPages, readRows } from "../record/told/book.ts";
 import { pagesFault, type ToldFacts, type ToldPage } from "../record/told/page.ts";
-import { needsAt, Replay, type Call } from "../record/told/replay.ts";
+import { needsAt, Replay, type Call, type Came } from "../record/told/replay.ts";
+import { differing, generationsOf, lies, ownBars, readsAlike } from "../record/told/restatedRows.ts";
 import type { ToldRow } from "../record/told/rows.ts";
+import { restatedEntered, restatedSpans } from "../record/told/stored.ts";
 import { keptTail, reaches } from "../record/told/tails.ts";
 
 /**
@@ -72,7 +76,6 @@ export async function tellCalls(market: Market, until: number, transaction: Tran
   if (calls.length === 0) return 0;
   const replay = await readyReplay(market, calls, until, transaction);
   if (!replay?.last || !replay.facts) return 0;
-  const before = new Map(calls.map(({ subject }) => [subject, replay.came(subject)?.events.length ?? 0]));
   const { through, facts, last } = replay;
   const others = await Promise.all(
     facts.also.map(async ({ market: name, from }, i) => sourceOf(name, replay.besides[i] ?? from ?? -Infinity)),
@@ -83,15 +86,31 @@ export async function tellCalls(market: Market, until: number, transaction: Tran
     const end = rows.findLast(({ who }) => who === 0)?.bar.to ?? through;
     for (const { page, rows: all } of await appendRows(last, rows, end, transaction)) replay.take(page, all);
   }
+  const entered = await eventsEntered(calls, transaction);
   let said = 0;
-  for (const { row, subject } of calls) {
+  for (const call of calls) {
+    const { subject } = call;
     const came = replay.came(subject);
     if (!came) continue;
-    const first = before.get(subject) ?? 0;
-    await keepRow(row, came.state, came.ended, transaction);
-    said += await keepEvents(subject, came.events.slice(first), came.before + first, transaction);
+    // What the record has of it already; a call that could not be followed for a while makes up for it.
+    const known = Math.max(came.before, entered.get(subject) ?? 0);
+    await keepRow(call, came, transaction);
+    said += await keepEvents(subject, came.events.slice(known - came.before), known, transaction);
   }
   return said;
+}
+
+/** How many follow-ups of some calls are in the record, by their subjects. */
+async function eventsEntered(calls: readonly Call[], transaction: Transaction): Promise<Map<string, number>> {
+  const edition = [...new Set(calls.map(({ subject }) => partsOf(subject).edition))];
+  const rows = (await RecordEntry.findAll({
+    where: { kind: "followUp", edition },
+    attributes: ["edition", "scenarioId", [fn("MAX", col("sequence")), "sequence"]],
+    group: ["edition", "scenarioId"],
+    transaction,
+    raw: true,
+  })) as Pick<RecordEntry, "edition" | "scenarioId" | "sequence">[];
+  return new Map(rows.map((row) => [subjectOf(row.edition, row.scenarioId), row.sequence]));
 }
 
 /**
@@ -115,10 +134,16 @@ export async function beginCalls(
   if (calls.length > 0) await readyReplay(market, calls, now, transaction);
 }
 
-/** The row of a call says where it stands, for readers alone: most bars change nothing of it. */
-async function keepRow(row: WatcherRow, state: unknown, ended: number | null, transaction: Transaction): Promise<void> {
-  const isSame = JSON.stringify(state) === JSON.stringify(row.state) && row.through === ended;
-  if (!isSame) await row.update({ state, done: ended !== null, through: ended }, { transaction });
+/**
+ * The row of a call says where it stands, for readers alone: most bars change nothing of it. A row that somebody else
+ * wrote into is written over with what was worked out.
+ */
+async function keepRow({ row, since }: CallRow, { state, ended }: Came, transaction: Transaction): Promise<void> {
+  const isOurs = isSealed(row);
+  if (!isOurs) log.error({ call: row.subject }, "a call's row was not the desk's own: it is what was worked out again");
+  if (isOurs && JSON.stringify(state) === JSON.stringify(row.state) && row.through === ended) return;
+  row.set({ state, since, done: ended !== null, through: ended });
+  await sealAnew(row, transaction);
 }
 
 /**
@@ -142,6 +167,11 @@ async function readyReplay(
   }
   const facts = await factsFor(market, calls, replay.through ?? until);
   if (!replay.facts || !holds(replay.facts, facts)) {
+    const changed = replay.facts && (await changedUnentered(market, replay.facts, facts, transaction));
+    if (changed) {
+      log.error({ market: market.id, at: changed.from }, "bars were changed and no change was entered: its calls wait");
+      return undefined;
+    }
     const before = replay.last?.page;
     const through = replay.through ?? undefined;
     const others = await Promise.all(facts.also.map(({ market: name, from }) => sourceOf(name, from ?? -Infinity)));
@@ -153,6 +183,22 @@ async function readyReplay(
   }
   replays.set(market.id, replay);
   return replay;
+}
+
+/** A bar that calls were told and that is stored otherwise now, though no change of it was entered. */
+async function changedUnentered(
+  market: Market,
+  before: ToldFacts,
+  now: ToldFacts,
+  transaction: Transaction,
+): Promise<ClosedBar | undefined> {
+  if (!readsAlike(before, now)) return undefined;
+  const own = generationsOf(await readPages(market.id, 1, transaction)).at(-1) ?? [];
+  const told = ownBars(own, (page) => readRows(page, transaction));
+  const { layers, calendar, after } = await sourceOf(market.id, before.from ?? -Infinity, market);
+  const spans = await restatedSpans(market, await restatedEntered());
+  for await (const bar of differing(told, closedBars(layers, calendar, after))) if (!lies(spans, bar)) return bar;
+  return undefined;
 }
 
 /** The pages of a market taken from where this process stands, or from where its open calls begin. */
@@ -176,12 +222,12 @@ async function syncedReplay(market: string, calls: readonly Call[], transaction:
 }
 
 /** Whether what is held was worked out with all that some calls need in the bars of its generation. */
-const hasNeeds = (replay: Replay, calls: readonly Call[]) => replay.reads(calls.flatMap(({ terms }) => wholeNeeds(terms)));
+const hasNeeds = (replay: Replay, calls: readonly Call[]) =>
+  replay.reads(calls.flatMap(({ terms }) => wholeNeeds(terms)));
 
 function checkPages(market: string, pages: readonly ToldPage[]): void {
   const [first] = pages;
-  const fault =
-    first && pagesFault(pages, publicKeys(), { number: first.number - 1, sha256: first.previous });
+  const fault = first && pagesFault(pages, publicKeys(), { number: first.number - 1, sha256: first.previous });
   if (fault !== undefined) throw new RangeError(fault);
   if (!reaches(pages.at(-1), keptTail(market)))
     throw new RangeError(`Pages of what calls on ${market} were told are gone.`);
@@ -271,7 +317,12 @@ function holds(before: ToldFacts, asked: ToldFacts): boolean {
   return (
     before.k === asked.k &&
     reads(before, asked) &&
-    asked.also.every((other) => reads(before.also.find(({ market }) => market === other.market), other))
+    asked.also.every((other) =>
+      reads(
+        before.also.find(({ market }) => market === other.market),
+        other,
+      ),
+    )
   );
 }
 

@@ -37,7 +37,10 @@ export async function barsRestated(
   const at = { fromTime: from, toTime: to, createdAt: Date.now() };
   const id = randomUUID();
   await Restatement.create({ id, marketId: market.id, base, ...cause, ...at }, { transaction });
-  await appendToRecord([restatedPart({ id, market: market.id, base, ...cause, from, to, createdAt: at.createdAt })], transaction);
+  await appendToRecord(
+    [restatedPart({ id, market: market.id, base, ...cause, from, to, createdAt: at.createdAt })],
+    transaction,
+  );
   for (const one of await withDependents([market], transaction)) {
     await one.increment("history", { transaction });
     await one.reload({ transaction, lock: transaction.LOCK.UPDATE });

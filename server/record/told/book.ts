@@ -26,7 +26,11 @@ export function pageOf({ marketId: market, previousSha256: previous, ...row }: I
 /** Pages of a market from a number on, in order; the mapper reads JSON, so not as raw rows. */
 export async function readPages(market: string, from = 1, transaction?: Transaction): Promise<ToldPage[]> {
   const where = { marketId: market, number: { [Op.gte]: from } };
-  const rows = await ToldPageRow.findAll({ where, order: [["number", "ASC"]], ...(transaction ? { transaction } : {}) });
+  const rows = await ToldPageRow.findAll({
+    where,
+    order: [["number", "ASC"]],
+    ...(transaction ? { transaction } : {}),
+  });
   return rows.map((row) => pageOf(row.get({ plain: true })));
 }
 

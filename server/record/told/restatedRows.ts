@@ -12,7 +12,7 @@ export type Spans = readonly { from: number; to: number }[];
 type Bars = AsyncIterable<ClosedBar> | Iterable<ClosedBar>;
 
 /** Pages of one generation. */
-function generationsOf(pages: readonly ToldPage[]): ToldPage[][] {
+export function generationsOf(pages: readonly ToldPage[]): ToldPage[][] {
   const out: ToldPage[][] = [];
   for (const page of pages) {
     if (page.facts) out.push([]);
@@ -21,7 +21,7 @@ function generationsOf(pages: readonly ToldPage[]): ToldPage[][] {
   return out;
 }
 
-async function* ownBars(
+export async function* ownBars(
   pages: readonly ToldPage[],
   rowsOf: (page: ToldPage) => Promise<readonly ToldRow[]>,
 ): AsyncGenerator<ClosedBar> {
@@ -59,11 +59,12 @@ async function take(bars: AsyncIterator<ClosedBar> | Iterator<ClosedBar>): Promi
   return done ? undefined : (value as ClosedBar);
 }
 
-const lies = (spans: Spans, { from, to }: { from: number; to: number }) =>
+/** Whether a bar lies in one of some stretches. */
+export const lies = (spans: Spans, { from, to }: { from: number; to: number }) =>
   spans.some((span) => from < span.to && to > span.from);
 
 /** What two generations read alike: where settings of the market differ, so may its bars. */
-const readsAlike = (a: ToldFacts | null, b: ToldFacts | null) =>
+export const readsAlike = (a: ToldFacts | null, b: ToldFacts | null) =>
   a?.tick === b?.tick && isDeepStrictEqual(a?.calendar, b?.calendar);
 
 /**
@@ -105,7 +106,8 @@ export async function changedRows(
       ...(await compare(
         ownBars(last, source.rows),
         stored,
-        (bar) => `Bars of ${market} from ${day(bar)} are stored otherwise than calls were told, and no change was entered.`,
+        (bar) =>
+          `Bars of ${market} from ${day(bar)} are stored otherwise than calls were told, and no change was entered.`,
       )),
     );
   return faults;

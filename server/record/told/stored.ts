@@ -12,14 +12,13 @@ import { readPart } from "../entry.ts";
 import type { Restated } from "../parts.ts";
 import { readPages, readRows } from "./book.ts";
 import type { ToldPage } from "./page.ts";
+import type { Spans } from "./restatedRows.ts";
 import type { ToldSource } from "./verifyCalls.ts";
 
 /** What calls were told as the database has it, read as it is now and not as this process remembers it. */
 export async function storedTold(): Promise<ToldSource> {
   const broken = new Set(await brokenBars());
-  const restated = (await RecordEntry.findAll({ where: { kind: "restated" }, attributes: ["part"], raw: true })).flatMap(
-    ({ part }) => (part === null ? [] : (readPart(part)?.content as Omit<Restated, "id" | "createdAt">)),
-  );
+  const restated = await restatedEntered();
   return {
     async markets() {
       const rows = await ToldPageRow.findAll({ attributes: ["marketId"], group: ["marketId"], raw: true });
@@ -30,14 +29,7 @@ export async function storedTold(): Promise<ToldSource> {
     isWhole: ({ bytes }: ToldPage) => !broken.has(bytes),
     async restated(id) {
       const market = await Market.findByPk(id);
-      if (!market) return [];
-      const all = await withLegs(market);
-      return restated.flatMap(({ market: of, base, from, to }) => {
-        const one = all.find((leg) => leg.id === of);
-        if (!one) return [];
-        const spans = new BarSpans(readTimeframe(base), calendarOf(one));
-        return [{ from: spans.of(from).from, to: spans.of(to).to }];
-      });
+      return market ? restatedSpans(market, restated) : [];
     },
     async stored(id, { from, calendar }) {
       const market = await Market.findByPk(id);
@@ -45,6 +37,25 @@ export async function storedTold(): Promise<ToldSource> {
       return closedBars(await freshLayers(market), new Calendar(calendar), asInstant(from ?? -Infinity));
     },
   };
+}
+
+type Change = Pick<Restated, "market" | "base" | "from" | "to">;
+
+/** Every change of told bars that was entered in the record. */
+export async function restatedEntered(): Promise<Change[]> {
+  const rows = await RecordEntry.findAll({ where: { kind: "restated" }, attributes: ["part"], raw: true });
+  return rows.flatMap(({ part }) => (part === null ? [] : ((readPart(part)?.content as Change | undefined) ?? [])));
+}
+
+/** When bars of a market, or of one that it is made of, were changed. */
+export async function restatedSpans(market: Market, changes: readonly Change[]): Promise<Spans> {
+  const all = await withLegs(market);
+  return changes.flatMap(({ market: of, base, from, to }) => {
+    const one = all.find((leg) => leg.id === of);
+    if (!one) return [];
+    const spans = new BarSpans(readTimeframe(base), calendarOf(one));
+    return [{ from: spans.of(from).from, to: spans.of(to).to }];
+  });
 }
 
 /** A market and all that it is made of. */

@@ -99,7 +99,10 @@ function strayRows({ desk, editions }: Checked, calls: ReadonlyMap<string, reado
   return desk.followed
     .filter(({ edition, scenarioId }) => !own.has(subjectOf(edition, scenarioId)))
     .filter(({ edition }) => editions.some(({ number }) => number === edition))
-    .map(({ edition, scenarioId }) => `Scenario ${scenarioId.slice(0, 8)} is followed, and edition ${edition} does not hold it.`);
+    .map(
+      ({ edition, scenarioId }) =>
+        `Scenario ${scenarioId.slice(0, 8)} is followed, and edition ${edition} does not hold it.`,
+    );
 }
 
 async function workedOut(
@@ -113,18 +116,30 @@ async function workedOut(
   const pages = await source.pages(market);
   const wrong = pagesFault(pages, file.keys) ?? enteredFault(market, pages, file);
   if (wrong !== undefined) return { fault: wrong };
-  if (!reaches(pages.at(-1), tails.find((tail) => tail.market === market)))
+  if (
+    !reaches(
+      pages.at(-1),
+      tails.find((tail) => tail.market === market),
+    )
+  )
     return { fault: `Pages of what calls on ${market} were told are gone.` };
   if (calls.length > 0 && pages.length === 0)
     return { fault: `What calls on ${market} were told was never kept: what they came to cannot be worked out.` };
   const key = JSON.stringify(calls);
   const before = known.get(market);
-  const begun = (): Worked => ({ replay: new Replay(calls), calls: key, taken: [], settled: before?.settled ?? new Map() });
+  const begun = (): Worked => ({
+    replay: new Replay(calls),
+    calls: key,
+    taken: [],
+    settled: before?.settled ?? new Map(),
+  });
   known.delete(market);
   try {
     for (const page of pages)
       if (!source.isWhole(page))
-        throw new RangeError(`The bars of page ${page.number} of what calls on ${market} were told are not those that were sealed.`);
+        throw new RangeError(
+          `The bars of page ${page.number} of what calls on ${market} were told are not those that were sealed.`,
+        );
     let state = before?.calls === key && (await goesOn(before, pages, source)) ? before : begun();
     for (const page of pages.slice(Math.max(0, state.taken.length - 1)))
       if (page.sha256 !== state.taken[page.number - 1]) state.replay.take(page, await source.rows(page));
@@ -149,7 +164,11 @@ async function goesOn({ taken, replay }: Worked, pages: readonly ToldPage[], sou
 function enteredFault(market: string, pages: readonly ToldPage[], { entries }: RecordFile): Fault | undefined {
   for (const { kind, part } of entries) {
     if (kind !== "bars" || part === undefined) continue;
-    const { market: of, number, sha256 } = readPart(part)?.content as { market: string; number: number; sha256: string };
+    const {
+      market: of,
+      number,
+      sha256,
+    } = readPart(part)?.content as { market: string; number: number; sha256: string };
     if (of !== market || pages[number - 1]?.sha256 === sha256) continue;
     return pages[number - 1]
       ? `Page ${number} of what calls on ${market} were told is another one than was entered in the record.`
