@@ -6,7 +6,14 @@ export class Failure extends Error {
   constructor(
     readonly code: string,
     readonly sentence: string,
-    readonly details: { status?: number; kept?: string; remedy?: string; fields?: Record<string, string> } = {},
+    readonly details: {
+      status?: number;
+      kept?: string;
+      remedy?: string;
+      fields?: Record<string, string>;
+      /** From when on it will be otherwise (ms UTC). */
+      until?: number;
+    } = {},
   ) {
     super(sentence);
   }

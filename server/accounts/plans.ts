@@ -4,10 +4,12 @@ import { KIND_NAMES, type EditionKind } from "#core/edition/blocks";
 import { PARTS, partsInOrder, type EditionPart } from "#core/edition/parts";
 import type { Person } from "./sessions.ts";
 import { audit } from "../audit/audit.ts";
-import { isDuplicate } from "../database/connection.ts";
+import { isDuplicate, transact } from "../database/connection.ts";
 import { readOnce } from "../database/readOnce.ts";
 import { Account, PlanRow } from "../database/models.ts";
+import { isSealed, sealAnew } from "../database/sealing.ts";
 import { Failure, notFound } from "../failure.ts";
+import { log } from "../log.ts";
 
 /** What somebody may see of editions, and when. */
 export interface Sight {
@@ -74,8 +76,11 @@ export async function sightOf({ id, role, plan }: Pick<Person, "id" | "role"> & 
 }
 
 function sightOfPlan(row: PlanRow): Sight {
+  if (!isSealed(row)) {
+    log.error({ plan: row.id }, "a plan says what the desk did not decide: it shows nothing until it is saved again");
+    return NOTHING;
+  }
   const { parts, kinds, wait } = planOf(row);
-  // Kept in order where it is stored; read so again, for a row written by hand must not show more.
   return { parts: partsInOrder(parts), kinds, wait };
 }
 
@@ -104,11 +109,14 @@ export async function savePlan(id: string | undefined, dto: PlanDto): Promise<Pl
       return planOf(made);
     }
     const before = await findPlan(id);
-    const [changed] = await PlanRow.update(
-      { name, parts, kinds, wait, open, price, version: version + 1 },
-      { where: { id, version } },
-    );
-    if (changed === 0)
+    const changed = await transact(async (transaction) => {
+      const row = await PlanRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
+      if (row?.version !== version) return false;
+      row.set({ name, parts, kinds, wait, open, price, version: version + 1 });
+      await sealAnew(row, transaction);
+      return true;
+    });
+    if (!changed)
       throw new Failure("stale", "Somebody else changed this plan meanwhile.", {
         status: 409,
         kept: "Nothing was changed.",

@@ -14,6 +14,7 @@ import { transact } from "../database/connection.ts";
 import { beginToWatch, endWatch } from "../watch/tell.ts";
 import { factsOfWatch } from "../watch/scenarios.ts";
 import { AlertRow, FiringRow, Market, MarkRow, ScenarioRow, WatcherRow } from "../database/models.ts";
+import { isSealed } from "../database/sealing.ts";
 import { Failure, notFound } from "../failure.ts";
 
 export interface AlertLine {
@@ -142,7 +143,7 @@ export async function alertsOf(accountId: string): Promise<AlertLine[]> {
     Market.findAll(),
   ]);
   const known = new Map(markets.map((market) => [market.id, market]));
-  const lines = rows.flatMap(({ id, marketId, terms, createdAt }): AlertLine[] => {
+  const lines = rows.filter(isSealed).flatMap(({ id, marketId, terms, createdAt }): AlertLine[] => {
     const market = known.get(marketId);
     if (!market) return [];
     const { note, again } = terms;
@@ -154,11 +155,11 @@ export async function alertsOf(accountId: string): Promise<AlertLine[]> {
 
 /** The newest firings of an account's alerts. */
 export async function firingsOf(accountId: string, limit = 50): Promise<FiringLine[]> {
-  const alerts = await AlertRow.findAll({ where: { accountId }, attributes: ["id", "marketId", "terms"] });
+  const alerts = (await AlertRow.findAll({ where: { accountId } })).filter(isSealed);
   const byId = new Map(alerts.map((alert) => [alert.id, alert]));
   const markets = new Map((await Market.findAll()).map((market) => [market.id, market]));
   const rows = await FiringRow.findAll({ where: { alertId: [...byId.keys()] }, order: [["number", "DESC"]], limit });
-  return rows.flatMap(({ number, alertId, firedAt, detail, says: said, seen }): FiringLine[] => {
+  return rows.filter(isSealed).flatMap(({ number, alertId, firedAt, detail, says: said, seen }): FiringLine[] => {
     const alert = byId.get(alertId);
     const market = alert && markets.get(alert.marketId);
     if (!alert || !market) return [];

@@ -1,21 +1,20 @@
 import { LRUCache } from "lru-cache";
-import type { FollowUp } from "#core/scenarios/events";
 import { followUpSentence } from "#core/scenarios/say";
 import { listMarkets } from "../bars/markets.ts";
 import { sayFiring } from "#core/alerts/say";
-import { AlertRow, FiringRow, FollowUpRow, WatcherRow, type OutboxRow } from "../database/models.ts";
+import { AlertRow, FiringRow, type OutboxRow } from "../database/models.ts";
+import { isSealed } from "../database/sealing.ts";
 import { Failure } from "../failure.ts";
 import type { Sight } from "../accounts/plans.ts";
 import { artefact, pictureFor } from "../publishing/pictures.ts";
-import { asFollowUp } from "#core/scenarios/events";
-import { canSee } from "#core/edition/parts";
+import { eventSeen } from "#core/edition/eventParts";
 import { asHtml } from "../readers/asHtml.ts";
 import { asText } from "../readers/asText.ts";
 import { html, type Html } from "../readers/html.ts";
-import { seeEdition, withoutOrders } from "../readers/seen.ts";
+import { seeEdition } from "../readers/seen.ts";
 import { picturesSeen } from "../readers/seenPictures.ts";
 import { frozenScenarios } from "../record/frozen.ts";
-import { subjectOf } from "../record/subject.ts";
+import { enteredEvent } from "../record/events.ts";
 import { issueToken } from "../accounts/tokens.ts";
 import type { AccountMail } from "../accounts/mails.ts";
 import type { TokenPurpose } from "../database/models.ts";
@@ -85,7 +84,10 @@ export function forgetLetters(): void {
 export function letterOf(
   { what: { hook: _, push: __, ...what } }: Pick<OutboxRow, "what">,
   sight: Sight,
+  accountId: string,
 ): Promise<Letter> {
+  // An alert is its owner's alone, whatever a row that waits to be sent says.
+  if ("alert" in what) return ofAlert(what as never, accountId);
   const key = JSON.stringify([what, sight]);
   const known = letters.get(key);
   if (known) return known;
@@ -98,7 +100,6 @@ export function letterOf(
 
 function madeOf(what: Record<string, unknown>, sight: Sight): Promise<Letter> {
   if ("until" in what) return letterOfWeek(Number(what.until), sight);
-  if ("alert" in what) return ofAlert(what as never);
   return "scenarioId" in what ? ofEvent(what as never, sight) : ofEdition(what as never, sight);
 }
 
@@ -129,13 +130,17 @@ async function phonePictures(number: number, sight: Sight): Promise<Letter["pict
 }
 
 /** What somebody's own alert saw. */
-async function ofAlert({ alert: alertId, event }: { alert: string; event: string }): Promise<Letter> {
+async function ofAlert(
+  { alert: alertId, event }: { alert: string; event: string },
+  accountId: string,
+): Promise<Letter> {
   const [alert, firing] = await Promise.all([
     AlertRow.findByPk(alertId),
     FiringRow.findOne({ where: { alertId, event } }),
   ]);
   const market = alert && (await listMarkets()).find(({ id }) => id === alert.marketId);
-  if (!alert || !firing?.detail || !market) throw new Failure("gone", "The alert was removed.", { status: 410 });
+  // What somebody else wrote into the database is told to nobody.
+  if (alert?.accountId !== accountId || !firing?.detail || !market || !isSealed(alert) || !isSealed(firing)) throw new Failure("gone", "The alert was removed.", { status: 410 });
   const says = `${market.name}: ${sayFiring(alert.terms, firing.detail, market)}`;
   const when = `Market time ${new Date(firing.firedAt).toISOString().slice(0, 16).replace("T", " ")} UTC.`;
   const address = `${siteAddress()}/markets/${market.id}`;
@@ -156,20 +161,20 @@ interface EventAsked {
 
 async function ofEvent({ edition, scenarioId, sequence }: EventAsked, sight: Sight): Promise<Letter> {
   await seeEdition(String(edition), sight);
-  const [row, scenarios, watcher] = await Promise.all([
-    FollowUpRow.findOne({ where: { edition, scenarioId, sequence }, rejectOnEmpty: true }),
+  const [told, scenarios] = await Promise.all([
+    enteredEvent(edition, scenarioId, sequence),
     frozenScenarios([edition]),
-    WatcherRow.findOne({ where: { kind: "scenario", subject: subjectOf(edition, scenarioId) }, rejectOnEmpty: true }),
   ]);
-  const market = (await listMarkets()).find(({ id }) => id === watcher.marketId);
-  const title = scenarios.get(edition)?.get(scenarioId)?.title ?? "A call";
-  const event = seenEvent(asFollowUp(row.event), sight);
-  if (!market || !event) throw new Error("This event is shown to nobody on this plan.");
-  const says = `${market.name}, ${title}. ${followUpSentence(event, market)}`;
+  const call = scenarios.get(edition)?.get(scenarioId);
+  const market = call && (await listMarkets()).find(({ id }) => id === call.market.id);
+  const event = told && eventSeen(told, sight.parts);
+  if (!market || !event) throw new Failure("withheld", "This event is not shown on this plan.", { status: 403 });
+  const { title, market: { name } } = call;
+  const says = `${name}, ${title}. ${followUpSentence(event, market)}`;
   const when = `${new Date(event.knownAt).toISOString().slice(0, 16).replace("T", " ")} UTC`;
   const address = outlookAddress(edition);
   return {
-    subject: `${market.name}: ${followUpSentence(event, market)}`,
+    subject: `${name}: ${followUpSentence(event, market)}`,
     text: `${says}\n\nMarket time ${when}. It was called in edition ${edition}: ${address}`,
     html: html`<p>${says}</p>
       <p>Market time ${when}. It was called in <a href="${address}">edition ${edition}</a>.</p>`,
@@ -177,5 +182,3 @@ async function ofEvent({ edition, scenarioId, sequence }: EventAsked, sight: Sig
   };
 }
 
-const seenEvent = (event: FollowUp, { parts }: Sight): FollowUp | undefined =>
-  canSee("scenarios+orders", parts) ? event : canSee("scenarios", parts) ? withoutOrders(event) : undefined;

@@ -5,7 +5,7 @@ import { sightAmong, sightsByPlan, type Sight } from "../accounts/plans.ts";
 import { Account, type OutboxRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
-import { claim, failed, finish } from "../outbox/outbox.ts";
+import { claim, failed, finish, putOff } from "../outbox/outbox.ts";
 import type { AccountMail } from "../accounts/mails.ts";
 import { mastheadOf } from "../publishing/deskSettings.ts";
 import { accountLetter, letterOf } from "./compose.ts";
@@ -63,14 +63,15 @@ async function sendRow(row: OutboxRow, { accounts, sights, house }: Batch): Prom
       return "not";
     }
     const { account: mail } = row.what as { account?: AccountMail };
-    const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, sightAmong(sights, account));
+    const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, sightAmong(sights, account), account.id);
     if (row.kind === "hook") await sendHook(row, letter);
     else if (row.kind === "push") await sendPush(row, letter);
     else await sendLetter(row.name, account, letter, house);
     return "sent";
   } catch (error) {
-    // What may no longer be seen is no fault: the plan has changed since.
-    if (error instanceof Failure && error.status < 500) await finish([row], "dropped", error.sentence);
+    // What may be seen later waits; what may not be seen any more is no fault: the plan has changed since.
+    if (error instanceof Failure && error.details.until !== undefined) await putOff(row, error.details.until);
+    else if (error instanceof Failure && error.status < 500) await finish([row], "dropped", error.sentence);
     else
       await failed(
         row,

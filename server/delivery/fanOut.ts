@@ -1,22 +1,16 @@
 import { whenSent, wantsEdition, wantsMoment, CHOICES, type ReaderChoices } from "#core/readers/choices";
-import type { FollowUp } from "#core/scenarios/events";
 import { offsetAt } from "#core/time/zone";
 import { sightsByPlan, type Sight } from "../accounts/plans.ts";
 import {
-  Account,
-  AlertRow,
-  Edition,
-  EditionMarket,
-  HookRow,
-  PushRow,
-  ReaderChoicesRow,
-  WatcherRow,
-  type OutboxRow,
+  Account, AlertRow, HookRow, PushRow, ReaderChoicesRow, type OutboxRow,
 } from "../database/models.ts";
+import { isSealed } from "../database/sealing.ts";
 import { spread, type Message } from "../outbox/outbox.ts";
-import { seenFrom, withoutOrders } from "../readers/seen.ts";
-import { canSee } from "#core/edition/parts";
-import { subjectOf } from "../record/subject.ts";
+import { eventSeen } from "#core/edition/eventParts";
+import { listEditions, type EditionLine } from "../publishing/editions.ts";
+import { seenFrom } from "../readers/seen.ts";
+import { enteredEvent } from "../record/events.ts";
+import { frozenScenarios } from "../record/frozen.ts";
 
 interface Reader {
   id: string;
@@ -84,15 +78,11 @@ export async function fanOut(news: OutboxRow): Promise<void> {
 
 async function ofEdition({ what }: OutboxRow): Promise<Message[]> {
   const { edition: number } = what as { edition: number };
-  const edition = await Edition.findByPk(number, {
-    attributes: ["kind", "publishedAt", "closesAt", "corrects"],
-    raw: true,
-  });
+  const edition = await lineOfEdition(number);
   if (!edition) return [];
-  const rows = await EditionMarket.findAll({ where: { edition: number }, attributes: ["marketId"], raw: true });
   const asked = {
     kind: edition.kind,
-    markets: rows.map(({ marketId }) => marketId),
+    markets: edition.markets.map(({ id }) => id),
     corrects: edition.corrects !== null,
   };
   return (await readers()).flatMap((reader): Message[] => {
@@ -101,6 +91,9 @@ async function ofEdition({ what }: OutboxRow): Promise<Message[]> {
     return messagesTo(reader, `edition ${number}`, { edition: number }, from);
   });
 }
+
+const lineOfEdition = async (number: number): Promise<EditionLine | undefined> =>
+  (await listEditions()).find((line) => line.number === number);
 
 /** The week that ended: by mail alone, to who asked for it. */
 async function ofWeek({ what }: OutboxRow): Promise<Message[]> {
@@ -113,38 +106,24 @@ async function ofWeek({ what }: OutboxRow): Promise<Message[]> {
 
 /** A price somebody waits for: told to who set the alert, where that is a reader. */
 async function ofAlert({ what, name, createdAt }: OutboxRow): Promise<Message[]> {
-  const alert = await AlertRow.findByPk((what as { alert: string }).alert, { attributes: ["accountId"], raw: true });
-  const own = alert && (await readers()).find(({ id }) => id === alert.accountId);
+  const alert = await AlertRow.findByPk((what as { alert: string }).alert);
+  const own = alert && isSealed(alert) && (await readers()).find(({ id }) => id === alert.accountId);
   return own ? messagesTo(own, name, what, createdAt) : [];
 }
 
 /** What happened to a call: one message to each who wants to be told of that. */
 async function ofEvent({ what, createdAt }: OutboxRow): Promise<Message[]> {
-  const {
-    edition: number,
-    scenarioId,
-    sequence,
-    event,
-  } = what as unknown as {
-    edition: number;
-    scenarioId: string;
-    sequence: number;
-    event: FollowUp;
-  };
-  const edition = await Edition.findByPk(number, { attributes: ["kind", "publishedAt", "closesAt"], raw: true });
-  const watcher = await WatcherRow.findOne({
-    where: { kind: "scenario", subject: subjectOf(number, scenarioId) },
-    attributes: ["marketId"],
-    raw: true,
-  });
-  if (!edition || !watcher) return [];
+  const { edition: number, scenarioId, sequence } = what as { edition: number; scenarioId: string; sequence: number };
+  const edition = await lineOfEdition(number);
+  // What happened is read from the record: a row that waits to be sent only names it.
+  const event = await enteredEvent(number, scenarioId, sequence);
+  const call = (await frozenScenarios([number])).get(number)?.get(scenarioId);
+  if (!edition || !event || !call) return [];
   return (await readers()).flatMap((reader): Message[] => {
     const { sight, choices } = reader;
     const from = seenFrom(edition, sight);
-    const isShown =
-      canSee("scenarios", sight.parts) &&
-      (canSee("scenarios+orders", sight.parts) || withoutOrders(event) !== undefined);
-    if (from === undefined || !isShown || !wantsMoment(choices, watcher.marketId, event.event)) return [];
+    const isShown = eventSeen(event, sight.parts) !== undefined;
+    if (from === undefined || !isShown || !wantsMoment(choices, call.market.id, event.event)) return [];
     const name = `event ${number} ${scenarioId} ${sequence}`;
     return messagesTo(reader, name, { edition: number, scenarioId, sequence }, Math.max(from, createdAt));
   });

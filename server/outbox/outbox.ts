@@ -94,6 +94,11 @@ export async function finish(rows: readonly OutboxRow[], state: "sent" | "droppe
   await OutboxRow.update({ state, sentAt: Date.now(), leasedUntil: 0, fault }, { where });
 }
 
+/** A message that may be sent later waits until then. */
+export async function putOff({ number }: OutboxRow, dueAt: number): Promise<void> {
+  await OutboxRow.update({ dueAt, leasedUntil: 0 }, { where: { number } });
+}
+
 /** Waits before a message is tried again (ms): a little longer each time, up to an hour. */
 const FIRST_WAIT = 5_000;
 const LONGEST_WAIT = 3_600_000;

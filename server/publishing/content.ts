@@ -99,6 +99,8 @@ export interface EditionContent {
   kind: EditionKind;
   publishedAt: string;
   marketTime: string;
+  /** When the last of its markets has closed after it was published (ISO 8601); plans may wait for that. */
+  closesAt?: string;
   /** Whose draft it was; and who published it, where that was somebody else. */
   author: string;
   publishedBy?: string;

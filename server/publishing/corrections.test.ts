@@ -1,14 +1,21 @@
 import { describe, expect, it } from "vitest";
 import type { Block } from "#core/edition/blocks";
 import { textOfWords, wordsOf } from "#core/edition/words";
+import { WHOLE } from "../accounts/plans.ts";
 import { advance } from "../intake/feed.ts";
+import { becameOf } from "../readers/seen.ts";
+import type { EditionContent } from "./content.ts";
 import { aWorld } from "../publishingTesting.ts";
 import { checkRecord, forgetCheck } from "../record/check.ts";
 import { watchersOf, withTables } from "../testing.ts";
-import { beginCorrection, correctionsOf, differenceOf, isSmall } from "./corrections.ts";
+import { beginCorrection, differenceOf, isSmall } from "./corrections.ts";
 import { saveDraft } from "./drafts.ts";
 import { findEdition } from "./editions.ts";
 import { publish } from "./publish.ts";
+
+/** What a reader who sees everything is told of an edition later. */
+const correctionsSeenOf = async (number: number, content: EditionContent) =>
+  (await becameOf(number, content, WHOLE)).corrections;
 
 withTables();
 
@@ -37,7 +44,7 @@ describe("an edition that was wrong", () => {
     expect(content.corrects).toEqual({ number, how: "correction" });
     const { edition, content: old } = await findEdition(String(number));
     expect(edition.canonical).toBe(before);
-    const [correction] = await correctionsOf(number, old);
+    const [correction] = await correctionsSeenOf(number, old);
     expect(correction).toMatchObject({ number: second, how: "correction", small: false });
     const of = (is: string) => correction.difference.filter((one) => one.is === is).map(({ text }) => text.trim());
     expect([of("removed"), of("added")].map((texts) => texts.join(" "))).toEqual(["Words", "Wider words 105"]);
@@ -53,7 +60,7 @@ describe("an edition that was wrong", () => {
     const fix = await beginCorrection(number, "correction", author.id);
     await saveDraft(fix.id, { version: 1, title: "A title", kind: "update", blocks: worded(fix.blocks, "Words!") });
     await publish(fix.id, author);
-    const [correction] = await correctionsOf(number, (await findEdition(String(number))).content);
+    const [correction] = await correctionsSeenOf(number, (await findEdition(String(number))).content);
     expect(correction.small).toBe(true);
   });
   it("is taken back with a reason, and its calls go on being followed", async () => {
@@ -64,7 +71,7 @@ describe("an edition that was wrong", () => {
     const blocks = worded(back.blocks, "The bars of that morning were wrong.");
     await saveDraft(back.id, { version: 1, title: back.title, kind: "update", blocks });
     const second = await publish(back.id, author);
-    const [withdrawal] = await correctionsOf(number, (await findEdition(String(number))).content);
+    const [withdrawal] = await correctionsSeenOf(number, (await findEdition(String(number))).content);
     expect(withdrawal).toMatchObject({
       number: second,
       how: "withdrawal",

@@ -64,13 +64,14 @@ export interface Correction {
   difference: Stretch[];
 }
 
-/** What was said of an edition later, oldest first; `read` gives of each what whoever asks may see. */
+/** What editions of these numbers said later of one, oldest first; `read` gives of each what whoever asks may see. */
 export async function correctionsOf(
-  number: number,
+  numbers: readonly number[],
   content: EditionContent,
   read: (canonical: string) => EditionContent = contentOf,
 ): Promise<Correction[]> {
-  const later = await Edition.findAll({ where: { corrects: number }, order: [["number", "ASC"]] });
+  if (numbers.length === 0) return [];
+  const later = await Edition.findAll({ where: { number: [...numbers] }, order: [["number", "ASC"]] });
   let before = wordsText(content);
   return later.flatMap((edition): Correction[] => {
     const { corrects, ...own } = read(edition.canonical);

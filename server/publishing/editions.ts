@@ -9,7 +9,7 @@ import type { DrawnPicture } from "../pictures/pictures.ts";
 import { checkRecord } from "../record/check.ts";
 import { digestOf } from "../record/digest.ts";
 import { leavesOf } from "../record/leaves.ts";
-import { contentOf, type EditionContent, type FirstContent } from "./content.ts";
+import { chartsOf, contentOf, type EditionContent, type FirstContent } from "./content.ts";
 import type { PictureLayout } from "#core/edition/layouts";
 import { drawOne } from "./pictures.ts";
 import type { Section } from "./section.ts";
@@ -23,23 +23,53 @@ export interface EditionLine {
   /** Market time it is of. */
   marketTime: number;
   corrects: number | null;
+  /** Markets it speaks of, by the names they had then. */
+  markets: { id: string; name: string }[];
   /** When the last of its markets has closed after it was published. */
   closesAt: number | null;
 }
 
-export async function listEditions(): Promise<EditionLine[]> {
-  const rows = await Edition.findAll({
-    attributes: ["number", "kind", "title", "publishedAt", "marketTime", "corrects", "closesAt"],
-    order: [["number", "DESC"]],
-    raw: true,
-  });
-  return rows.map((row) => ({ ...row, marketTime: row.marketTime ?? row.publishedAt }));
+/** What editions say of themselves, by the digests of their texts: the same text says the same. */
+const lines = new LRUCache<string, EditionLine>({ max: 50_000 });
+
+/** An edition in a list: what its own text says; columns find it, and are not believed. */
+export function lineOf(
+  content: EditionContent,
+  { publishedAt, closesAt = null }: Pick<Edition, "publishedAt"> & { closesAt?: number | null },
+): EditionLine {
+  const { number, kind, title, corrects } = content;
+  const markets = new Map(chartsOf(content).map(({ market: { id, name } }) => [id, { id, name }]));
+  return {
+    ...{ number, kind, title, corrects: corrects?.number ?? null, markets: [...markets.values()] },
+    // Early texts do not say when their markets close.
+    closesAt: content.closesAt === undefined ? closesAt : Date.parse(content.closesAt),
+    publishedAt: content.publishedAt === undefined ? publishedAt : Date.parse(content.publishedAt),
+    marketTime: Date.parse(content.marketTime),
+  };
 }
+
+/** Every edition, the newest first. */
+export async function listEditions(): Promise<EditionLine[]> {
+  const rows = await Edition.findAll({ attributes: ["number", "sha256"], order: [["number", "DESC"]], raw: true });
+  const keyOf = ({ number, sha256 }: Pick<Edition, "number" | "sha256">) => `${number} ${sha256}`;
+  const unread = rows.filter((row) => !lines.has(keyOf(row))).map(({ number }) => number);
+  // A few at a time: texts are long, and a desk has thousands.
+  for (let from = 0; from < unread.length; from += AT_ONCE) {
+    const part = await Edition.findAll({ where: { number: unread.slice(from, from + AT_ONCE) }, raw: true });
+    for (const row of part) lines.set(keyOf(row), lineOf(contentOf(row.canonical), row));
+  }
+  return rows.flatMap((row) => lines.get(keyOf(row)) ?? []);
+}
+
+const AT_ONCE = 50;
 
 export async function findEdition(text: string): Promise<{ edition: Edition; content: EditionContent }> {
   const edition = /^\d{1,9}$/.test(text) ? await Edition.findByPk(Number(text)) : null;
   if (!edition) throw notFound("outlook");
-  return { edition, content: contentOf(edition.canonical) };
+  const content = contentOf(edition.canonical);
+  // Found by its number: a text that says another one is no edition of that number.
+  if (content.number !== edition.number) throw notFound("outlook");
+  return { edition, content };
 }
 
 export interface StoredFollowUp {

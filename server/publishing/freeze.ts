@@ -8,6 +8,7 @@ import { Edition, type Draft } from "../database/models.ts";
 import { GENESIS } from "../record/entry.ts";
 import { renewedBlocks } from "./chips.ts";
 import type { EditionContent, FrozenBlock, FrozenStep } from "./content.ts";
+import { published } from "./cuts.ts";
 import { filledBlock } from "./filled.ts";
 import { lastSaid, type Said } from "./lastSaid.ts";
 import { drawAll, type NamedPicture } from "./pictures.ts";
@@ -91,7 +92,7 @@ export async function wouldBe(draft: Draft): Promise<EditionContent> {
   const frozen = (await drawnIn(draft)).map((drawn) => frozenAs(drawn, []));
   const { now } = await readClock();
   const last = await Edition.max<number | null, Edition>("number");
-  return {
+  return published({
     number: (last ?? 0) + 1,
     previous: GENESIS,
     kind: draft.kind,
@@ -101,7 +102,7 @@ export async function wouldBe(draft: Draft): Promise<EditionContent> {
     title: draft.title.trim(),
     ...(draft.corrects ? { corrects: draft.corrects } : {}),
     blocks: await freezeBlocks(draft, frozen, now),
-  };
+  });
 }
 
 /** The sections of a draft's markets, in their order. */

@@ -20,7 +20,7 @@ import { beginCalls } from "../watch/calls.ts";
 import type { EditionContent } from "./content.ts";
 import { isSmall, wordsText } from "./corrections.ts";
 import { carriedOn } from "./carriedOn.ts";
-import { cutsOf } from "./cuts.ts";
+import { cutsOf, published } from "./cuts.ts";
 import { findDraft } from "./drafts.ts";
 import { findEdition } from "./editions.ts";
 import { makeFindable } from "./findable.ts";
@@ -122,18 +122,20 @@ function commit(
     });
     const number = (last?.number ?? 0) + 1;
     const publishedAt = Date.now();
-    const content: EditionContent = {
+    const closesAt = lastClose(markets.map(calendarOf), publishedAt);
+    const content = published({
       number,
       previous: last?.sha256 ?? GENESIS,
       kind: held.kind,
       publishedAt: new Date(publishedAt).toISOString(),
       marketTime: new Date(now).toISOString(),
+      closesAt: new Date(closesAt).toISOString(),
       author: author.name,
       ...(publisher.id === author.id ? {} : { publishedBy: publisher.name }),
       title: held.title.trim(),
       ...(await correctionIn(held)),
       blocks: await freezeBlocks(held, frozen, now),
-    };
+    });
     const leaves = cutLeaves(content, cutsOf(content));
     const canonical = textOfLeaves(leaves);
     const digest = rootOfLeaves(leaves);
@@ -148,7 +150,7 @@ function commit(
         sha256: digest,
         previousSha256: content.previous,
         publishedAt,
-        closesAt: lastClose(markets.map(calendarOf), publishedAt),
+        closesAt,
       },
       { transaction },
     );

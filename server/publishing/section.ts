@@ -63,8 +63,9 @@ export interface FrozenSection extends Omit<Section, "marks" | "scenarios"> {
  * desk.
  */
 export function publicPart(section: Section): Omit<FrozenSection, "pictures"> {
+  const { market, calendar, revision, rung, bars, levels, horizons } = section;
   return {
-    ...section,
+    ...{ market, calendar, revision, rung, bars, levels, ...(horizons ? { horizons } : {}) },
     marks: drawnMarks(section).map(({ mark: { kind, rung, anchors, props } }) => ({ kind, rung, anchors, props })),
     scenarios: section.scenarios.map(frozenOf),
   };

@@ -8,11 +8,18 @@ import type { Section } from "./section.ts";
 const IN_PICTURES = ["levels", "counts", "orders"] as const satisfies readonly EditionPart[];
 export type PicturePart = (typeof IN_PICTURES)[number];
 
-/** The part of a plan that shows marks of a kind; none for what is said beside price. */
-export function partOfMark(kind: string): "levels" | "counts" | undefined {
+/** The part of a plan that shows marks of a kind; what is the desk's own is in no picture of a reader's. */
+export const MARK_SEEN_WITH: Readonly<Record<string, "levels" | "counts" | "desk">> = {
+  ...{ level: "levels", fittedLevel: "levels", trendLine: "levels", channel: "levels", structure: "levels" },
+  ...{ pool: "levels", gap: "levels", zone: "levels", retracement: "levels", path: "levels" },
+  count: "counts",
+  ...{ note: "desk", bearing: "desk", dismissal: "desk" },
+};
+
+/** The part of a plan that shows marks of a kind; those of a kind that stands nowhere are shown to nobody. */
+export function partOfMark(kind: string): "levels" | "counts" | "desk" {
   const name = kindNamed(kind);
-  if (name === "count") return "counts";
-  return name === "note" || name === "bearing" ? undefined : "levels";
+  return Object.hasOwn(MARK_SEEN_WITH, name) ? MARK_SEEN_WITH[name] : "desk";
 }
 
 type Parted = Pick<Section, "marks" | "scenarios">;
@@ -25,7 +32,7 @@ export function partsDrawn({ marks, scenarios }: Parted): PicturePart[] {
 
 /** The same section without what parts of a plan do not show: neither drawn nor making room for itself. */
 export function drawnFor<T extends Parted>(section: T, parts: readonly EditionPart[]): T {
-  const isShown = (kind: string) => canSee(partOfMark(kind) ?? "all", parts);
+  const isShown = (kind: string) => canSee(partOfMark(kind), parts);
   return {
     ...section,
     marks: section.marks.filter(({ mark }) => isShown(mark.kind)),

@@ -1,7 +1,6 @@
 import { KIND_NAMES, type EditionKind } from "#core/edition/blocks";
 import { canSee } from "#core/edition/parts";
 import type { Sight } from "../accounts/plans.ts";
-import { EditionMarket } from "../database/models.ts";
 import { searchEditions } from "../publishing/findable.ts";
 import { editionsSeen, type FoundEdition } from "./seen.ts";
 
@@ -47,9 +46,7 @@ export async function archiveSeen(
     (line) => kind === undefined || line.kind === kind,
   );
   if (market !== undefined) {
-    const rows = await EditionMarket.findAll({ where: { marketId: market }, attributes: ["edition"], raw: true });
-    const own = new Set(rows.map(({ edition }) => edition));
-    found = found.filter((line) => own.has(line.number) && line.isOpen);
+    found = found.filter((line) => line.isOpen && line.markets.some(({ id }) => id === market));
   }
   if (words !== "") {
     const order = await searchEditions(words, (see) => canSee(see, sight.parts));

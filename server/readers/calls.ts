@@ -1,15 +1,15 @@
 import { Op } from "sequelize";
+import { eventSeen } from "#core/edition/eventParts";
 import { canSee } from "#core/edition/parts";
 import { asFollowUp } from "#core/scenarios/events";
 import { followUpSentence } from "#core/scenarios/say";
 import { wrongText } from "#core/scenarios/sayTerms";
 import { listMarkets } from "../bars/markets.ts";
-import { FollowUpRow, WatcherRow, type Market } from "../database/models.ts";
+import { FollowUpRow, type Market } from "../database/models.ts";
 import type { Sight } from "../accounts/plans.ts";
 import { frozenScenarios, type FollowedScenario } from "../record/frozen.ts";
-import { partsOf } from "../record/subject.ts";
 import { allStandings, type Standing } from "../watch/standing.ts";
-import { editionsSeen, withoutOrders } from "./seen.ts";
+import { editionsSeen } from "./seen.ts";
 
 /** A call as a list of them tells it. */
 export interface CallLine {
@@ -76,11 +76,11 @@ export async function callsSeen(sight: Sight, now: number, marketId?: string): P
 
 const PHASES: readonly Standing["phase"][] = ["open", "armed", "waiting", "done"];
 
-function callOf(standing: Standing, { terms }: FollowedScenario, market: Market): CallLine {
+function callOf(standing: Standing, { terms, market: named }: FollowedScenario, market: Market): CallLine {
   const { edition, scenarioId, title, phase } = standing;
   return {
     ...{ edition, scenarioId, title, phase, direction: terms.direction, expires: terms.expires },
-    market: { id: market.id, name: market.name },
+    market: named,
     ...(terms.wrong === undefined ? {} : { wrong: wrongText(terms, terms.wrong, market) }),
   };
 }
@@ -111,31 +111,24 @@ export async function changesSeen(
   if (!canSee("scenarios", sight.parts)) return [];
   const open = await openEditions(sight, now);
   const markets = new Map((await listMarkets()).map((one) => [one.id, one]));
-  const watchers = await WatcherRow.findAll({
-    where: { kind: "scenario", ...(market === undefined ? {} : { marketId: market }) },
-    attributes: ["subject", "marketId"],
-    raw: true,
-  });
-  const marketOf = new Map(watchers.map(({ subject, marketId }) => [subject, marketId]));
-  const editions = [...new Set(watchers.map(({ subject }) => partsOf(subject).edition))].filter((n) => open.has(n));
   const rows = await FollowUpRow.findAll({
-    where: { edition: { [Op.in]: editions }, createdAt: { [Op.between]: [from, now] } },
+    where: { edition: { [Op.in]: [...open] }, createdAt: { [Op.between]: [from, now] } },
     order: [
       ["createdAt", "DESC"],
       ["edition", "DESC"],
       ["sequence", "DESC"],
     ],
-    // What a plan does not show is left out below.
-    limit: limit * 4,
+    // What a plan does not show, and what is of other markets, is left out below.
+    ...(market === undefined ? { limit: limit * 4 } : {}),
   });
   const frozen = await frozenScenarios(rows.map(({ edition }) => edition));
   const lines = rows.flatMap(({ edition, scenarioId, event }): ChangeLine[] => {
-    const own = markets.get(marketOf.get(`${edition}/${scenarioId}`) ?? "");
     const scenario = frozen.get(edition)?.get(scenarioId);
-    const told = canSee("scenarios+orders", sight.parts) ? asFollowUp(event) : withoutOrders(asFollowUp(event));
-    if (!own || !scenario || !told) return [];
+    const own = scenario && markets.get(scenario.market.id);
+    const told = eventSeen(asFollowUp(event), sight.parts);
+    if (!own || !told || (market !== undefined && own.id !== market)) return [];
     const says = followUpSentence(told, own);
-    return [{ edition, market: { id: own.id, name: own.name }, title: scenario.title, at: told.knownAt, says }];
+    return [{ edition, market: scenario.market, title: scenario.title, at: told.knownAt, says }];
   });
   return lines.slice(0, limit);
 }

@@ -1,4 +1,5 @@
 import type { EditionKind } from "#core/edition/blocks";
+import { canSee } from "#core/edition/parts";
 import { textOfWords } from "#core/edition/words";
 import type { Sight } from "../accounts/plans.ts";
 import { sectionsOf } from "../publishing/content.ts";
@@ -25,6 +26,8 @@ export interface Front {
   lead: Lead | undefined;
   /** Editions before it, and those the plan shows later. */
   earlier: FoundEdition[];
+  /** Whether the plan shows calls at all: none in force is another thing than none that is shown. */
+  showsCalls: boolean;
   inForce: CallLine[];
   changed: ChangeLine[];
 }
@@ -40,6 +43,7 @@ export async function frontSeen(sight: Sight, now = Date.now()): Promise<Front> 
   return {
     lead: newest && (await leadOf(newest, sight, now)),
     earlier: editions.filter((one) => one !== newest).slice(0, EARLIER),
+    showsCalls: canSee("scenarios", sight.parts),
     inForce: (await callsSeen(sight, now)).filter(({ phase }) => phase !== "done"),
     changed: await changesSeen(sight, now, { limit: CHANGED }),
   };

@@ -1,5 +1,5 @@
-import { findMarket, listMarkets } from "../bars/markets.ts";
-import { EditionMarket } from "../database/models.ts";
+import { findMarket } from "../bars/markets.ts";
+import { notFound } from "../failure.ts";
 import type { Sight } from "../accounts/plans.ts";
 import type { FrozenSection } from "../publishing/section.ts";
 import { sectionsOf } from "../publishing/content.ts";
@@ -21,9 +21,12 @@ const CHANGES = 20;
 
 export async function marketSaid(id: string, sight: Sight, now = Date.now()): Promise<MarketSaid> {
   const market = await findMarket(id);
+  // Of a market that no edition names which may be opened nothing is told, its name least of all.
+  const named = (await marketsSeen(sight, now)).find((one) => one.id === id);
+  if (!named) throw notFound("market");
   const { editions } = await archiveSeen({ words: "", market: id, page: 1 }, sight, now);
   return {
-    market: { id, name: market.name, decimals: market.decimals },
+    market: { ...named, decimals: market.decimals },
     last: await lastSection(id, editions, sight, now),
     calls: await callsSeen(sight, now, id),
     changes: await changesSeen(sight, now, { limit: CHANGES, market: id }),
@@ -50,9 +53,8 @@ async function lastSection(
 
 /** Markets that editions somebody may open speak of, by their names. */
 export async function marketsSeen(sight: Sight, now = Date.now()): Promise<{ id: string; name: string }[]> {
-  const open = (await editionsSeen(sight, now)).filter(({ isOpen }) => isOpen).map(({ number }) => number);
-  if (open.length === 0) return [];
-  const rows = await EditionMarket.findAll({ where: { edition: open }, attributes: ["marketId"], raw: true });
-  const own = new Set(rows.map(({ marketId }) => marketId));
-  return (await listMarkets()).filter(({ id }) => own.has(id)).map(({ id, name }) => ({ id, name }));
+  const open = (await editionsSeen(sight, now)).filter(({ isOpen }) => isOpen);
+  // The newest edition says what a market is called.
+  const named = new Map([...open].reverse().flatMap(({ markets }) => markets.map(({ id, name }) => [id, name] as const)));
+  return [...named].map(([id, name]) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name));
 }

@@ -1,11 +1,11 @@
+import { eventSeen } from "#core/edition/eventParts";
 import { canSee } from "#core/edition/parts";
 import { shownFrom, type PublishedAt } from "#core/readers/wait";
-import type { FollowUp } from "#core/scenarios/events";
 import { Failure, notFound } from "../failure.ts";
 import { contentOf, type EditionContent } from "../publishing/content.ts";
 import { followedIn, ofCalls } from "../publishing/calls.ts";
 import { cutsOf } from "../publishing/cuts.ts";
-import { findEdition, followUpsOf, listEditions, notesOf, type EditionLine } from "../publishing/editions.ts";
+import { findEdition, followUpsOf, lineOf, listEditions, notesOf, type EditionLine } from "../publishing/editions.ts";
 import type { StoredFollowUp, StoredNote } from "../publishing/editions.ts";
 import {
   assembled,
@@ -33,21 +33,27 @@ export interface FoundEdition extends EditionLine {
 
 /** Editions of kinds somebody's plan has, the newest first. */
 export async function editionsSeen(sight: Sight, now = Date.now()): Promise<FoundEdition[]> {
-  return (await listEditions()).flatMap((line) => {
+  return (await listEditions()).flatMap((line): FoundEdition[] => {
     const from = seenFrom(line, sight);
-    return from === undefined ? [] : [{ ...line, from, isOpen: from <= now }];
+    if (from === undefined) return [];
+    // A title is words: of an edition that waits it is told that it is there, and from when on it is shown.
+    return from <= now ? [{ ...line, from, isOpen: true }] : [{ ...line, ...WAITING, from, isOpen: false }];
   });
 }
+
+/** What is told of an edition that a plan shows later. */
+const WAITING = { title: "", markets: [], corrects: null };
 
 /** The part of an edition somebody may see; a Failure that says when, where that is later. */
 export async function seeEdition(text: string, sight: Sight, now = Date.now()) {
   const { edition, content } = await findEdition(text);
   // Of kinds that are not on the plan nobody is told whether they are there.
-  const from = seenFrom(edition, sight);
+  const from = seenFrom(lineOf(content, edition), sight);
   if (from === undefined) throw notFound("outlook");
   if (from > now)
     throw new Failure("later", "Your plan shows this outlook later.", {
       status: 403,
+      until: from,
       remedy: `It will stand here from ${new Date(from).toISOString().slice(0, 16).replace("T", " ")} UTC on.`,
     });
   return { edition, content: contentSeen(edition.canonical, content, sight), isWhole: isWhole(sight) };
@@ -56,9 +62,8 @@ export async function seeEdition(text: string, sight: Sight, now = Date.now()) {
 export const isWhole = ({ parts }: Sight) => parts.length === WHOLE.parts.length;
 
 /** What of an edition somebody may see: what is withheld is missing, or null in a list. */
-function contentSeen(canonical: string, content: EditionContent, sight: Sight): EditionContent {
-  return isWhole(sight) ? content : seenOf(leavesIn(canonical, content), sight);
-}
+const contentSeen = (canonical: string, content: EditionContent, sight: Sight): EditionContent =>
+  seenOf(leavesIn(canonical, content), sight);
 
 const seenOf = (leaves: readonly Leaf[], { parts }: Sight) =>
   assembled(leavesSeen(leaves, parts)) as unknown as EditionContent;
@@ -87,29 +92,36 @@ export interface Became {
   corrections: Correction[];
 }
 
-/** Events that tell no price of an entry, a stop or a target. */
-const WITHOUT_ORDERS: readonly FollowUp["event"][] = ["step", "triggered", "invalid", "expired"];
-
-/** What of an event tells no price and no result of an order; `undefined` where it is such a one. */
-export function withoutOrders({ r: _, ...event }: FollowUp): FollowUp | undefined {
-  return WITHOUT_ORDERS.includes(event.event) ? event : undefined;
-}
-
-export async function becameOf(number: number, content: EditionContent, sight: Sight): Promise<Became> {
+export async function becameOf(
+  number: number,
+  content: EditionContent,
+  sight: Sight,
+  now = Date.now(),
+): Promise<Became> {
   const withOrders = canSee("scenarios+orders", sight.parts);
   const followed = followedIn(number, content);
-  const followUps = canSee("scenarios", sight.parts) ? await ofCalls(followed, followUpsOf) : [];
   return {
-    followUps: withOrders
-      ? followUps
-      : followUps.flatMap(({ event, ...rest }) => {
-          const told = withoutOrders(event);
-          return told ? [{ ...rest, event: told }] : [];
-        }),
+    followUps: (await ofCalls(followed, followUpsOf)).flatMap(({ event, ...rest }) => {
+      const seen = eventSeen(event, sight.parts);
+      return seen ? [{ ...rest, event: seen }] : [];
+    }),
     notes: withOrders ? await ofCalls(followed, notesOf) : [],
     standings: withOrders ? await ofCalls(followed, standingsOf) : [],
-    corrections: canSee("words", sight.parts)
-      ? await correctionsOf(number, content, (canonical) => contentSeen(canonical, contentOf(canonical), sight))
-      : [],
+    corrections: canSee("words", sight.parts) ? await correctionsSeen(number, content, sight, now) : [],
   };
+}
+
+/** What was said of an edition later, by editions somebody may open now. */
+async function correctionsSeen(
+  number: number,
+  content: EditionContent,
+  sight: Sight,
+  now: number,
+): Promise<Correction[]> {
+  const open = (await editionsSeen(sight, now)).filter(({ isOpen, corrects }) => isOpen && corrects === number);
+  return correctionsOf(
+    open.map((line) => line.number),
+    content,
+    (canonical) => contentSeen(canonical, contentOf(canonical), sight),
+  );
 }

@@ -11,6 +11,7 @@ import { calendarOf, factsOf } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
 import type { Transaction } from "sequelize";
 import { AlertRow, FiringRow, type Market, type WatcherRow } from "../database/models.ts";
+import { isSealed } from "../database/sealing.ts";
 import { announce } from "../outbox/outbox.ts";
 import { marksOf } from "../desk/marks.ts";
 import type { Kind, Watched } from "./kind.ts";
@@ -24,8 +25,10 @@ export const alerts: Kind = {
     const onMarks = [...found.values()].some(({ terms }) => placeOf(terms)?.mark !== undefined);
     const marks = onMarks ? await marksOf(market.id) : [];
     return Promise.all(
-      rows.map(async (row): Promise<Watched | "gone"> => {
-        const terms = found.get(row.subject)?.terms;
+      rows.map(async (row): Promise<Watched | "gone" | "unknown"> => {
+        const alert = found.get(row.subject);
+        if (alert && !isSealed(alert)) return "unknown";
+        const terms = alert?.terms;
         if (terms?.on === "scenario") return onScenario(row, terms.terms, market, transaction);
         const place = terms && placeOf(terms);
         const bandsAt = place ? await bandsOf(market, place, marks) : () => [];

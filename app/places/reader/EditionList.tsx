@@ -14,12 +14,13 @@ export function EditionList({ editions }: { editions: readonly FoundEdition[] })
       {editions.map(({ number, kind, title, marketTime, corrects, from, isOpen }) => (
         <Box component="li" key={number} sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
           <MuiLink component={Link} to={`/outlooks/${number}`} underline="hover" sx={{ fontWeight: 600 }}>
-            {title}
+            {isOpen ? title : `${EDITION_KINDS[kind].name}, edition ${number}`}
           </MuiLink>
           <Typography variant="body2" color="text.secondary">
-            {corrects === null ? EDITION_KINDS[kind].name : `Puts edition ${corrects} right`}, edition {number},{" "}
-            {moment(marketTime)}
-            {!isOpen && `; your plan shows it from ${moment(from)} on`}
+            {isOpen
+              ? `${corrects === null ? EDITION_KINDS[kind].name : `Puts edition ${corrects} right`}, edition ${number}, ` +
+                moment(marketTime)
+              : `Your plan shows it from ${moment(from)} on`}
           </Typography>
         </Box>
       ))}

@@ -28,7 +28,7 @@ export function loader({ context }: Route.LoaderArgs) {
 }
 
 /** The front page: the newest, what is in force with the price that proves it wrong, and what became of it lately. */
-export default function Outlooks({ loaderData: { lead, earlier, inForce, changed } }: Route.ComponentProps) {
+export default function Outlooks({ loaderData: { lead, earlier, showsCalls, inForce, changed } }: Route.ComponentProps) {
   return (
     <ReaderColumns>
       <Box>{lead ? <LeadView lead={lead} /> : <Nothing hasLater={earlier.length > 0} />}</Box>
@@ -36,14 +36,18 @@ export default function Outlooks({ loaderData: { lead, earlier, inForce, changed
         <Typography variant="h2" sx={{ mb: 0.5 }}>
           In force
         </Typography>
-        {inForce.length > 0 ? <CallList calls={inForce} /> : <Typography variant="body2">No call is open.</Typography>}
+        {inForce.length > 0 ? (
+          <CallList calls={inForce} />
+        ) : (
+          <Typography variant="body2">{showsCalls ? "No call is open." : FOR_MEMBERS}</Typography>
+        )}
         <Typography variant="h2" sx={{ mt: 3, mb: 0.5 }}>
           What changed
         </Typography>
         {changed.length > 0 ? (
           <ChangeList changes={changed} />
         ) : (
-          <Typography variant="body2">Nothing has happened to a call yet.</Typography>
+          <Typography variant="body2">{showsCalls ? "Nothing has happened to a call yet." : FOR_MEMBERS}</Typography>
         )}
       </Box>
       {earlier.length > 0 && (
@@ -62,6 +66,8 @@ export default function Outlooks({ loaderData: { lead, earlier, inForce, changed
     </ReaderColumns>
   );
 }
+
+const FOR_MEMBERS = "Calls are for members: your plan does not show them.";
 
 function LeadView({ lead: { number, kind, title, author, marketTime, begins, markets, picture } }: { lead: Lead }) {
   const { moment } = useTimes();
