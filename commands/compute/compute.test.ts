@@ -150,6 +150,20 @@ describe("a request", () => {
       expect(closes(table(row("2024-06-03", 1), row("2024-06-04", 2)), "P1D", "2024-06-04")).toEqual([1, 2]);
       expect(closes(table(row("2024-06-03", 1), row("2024-06-04", 2)), "P1D", "2024-06-04T12:00:00Z")).toEqual([1]);
     });
+    it("a running week is not spoken of on its Wednesday where weeks are asked for, and is on its Sunday", () => {
+      const days = Array.from(
+        { length: 14 },
+        (_, i) => `2024-06-${String(3 + i).padStart(2, "0")},${[1, 1, 1, 1].map((one) => one + i).join()}`,
+      );
+      const text = ["date,open,high,low,close", ...days].join("\n");
+      const asked = (asOf: string) =>
+        compute({
+          ...{ bars: { file: file(text), timeframe: "P1D" }, timeframe: "P1W", asOf },
+          ask: [{ quantity: "sma", period: 1 }],
+        }).answers[0].values.map(({ value }) => value);
+      expect(asked("2024-06-12")).toEqual([7]);
+      expect(asked("2024-06-16")).toEqual([7, 14]);
+    });
     it("a date means to its end where the bars' clocks are", () => {
       const text =
         "time,open,high,low,close\n2024-07-01T22:00,1,1,1,1\n2024-07-01T23:00,2,2,2,2\n2024-07-02T00:00,3,3,3,3\n";
@@ -180,6 +194,12 @@ describe("a request", () => {
         ],
       },
       /"from" has no field "at"/,
+    ],
+    ["a base quieter than nothing", { ask: [{ quantity: "zones", quiet: -1 }] }, /"quiet" must be 0 or more/],
+    [
+      "a tolerance below nothing",
+      { ask: [{ quantity: "equalLevels", tolerance: -0.1 }] },
+      /"tolerance" must be 0 or more/,
     ],
   ])("%s is a fault, never ignored", (_what, change, said) => {
     const named = file("date,open,high,low,close\n2013-06-10,1,1,1,1\n2013-06-11,2,2,2,2\n");

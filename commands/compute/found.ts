@@ -12,7 +12,7 @@ import { SwingDetector } from "#core/structure/swingDetector";
 import { divides, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { gradeOf } from "#core/zones/grade";
 import { RequestFault } from "./fault.ts";
-import { number, raw, whole } from "./parameters.ts";
+import { notNegative, number, raw, whole } from "./parameters.ts";
 import { timeText, type Quantity } from "./quantity.ts";
 import { derive, readTimeframeField, type Input } from "./request.ts";
 
@@ -43,7 +43,7 @@ export const found: readonly Quantity[] = [
     name: "zones",
     says: "supply and demand zones from bases, graded, and their lives",
     parameters: [
-      number("quiet", FINDING_DEFAULTS.quiet),
+      notNegative("quiet", FINDING_DEFAULTS.quiet),
       whole("longest", FINDING_DEFAULTS.longest),
       number("departure", FINDING_DEFAULTS.departure),
       whole("within", FINDING_DEFAULTS.within),
@@ -92,7 +92,7 @@ export const found: readonly Quantity[] = [
   {
     name: "equalLevels",
     says: "two or more swing highs or lows at one price, and whether they were run",
-    parameters: [number("tolerance", FINDING_DEFAULTS.equal), whole("k", 3)],
+    parameters: [notNegative("tolerance", FINDING_DEFAULTS.equal), whole("k", 3)],
     fields: ["times", "price", "side", "state"],
     values({ tolerance, k }, { series, timeframe, tick }) {
       const track = new Track(series, tick());

@@ -46,6 +46,20 @@ export function readNumber(value: unknown, name: string): number {
   return value;
 }
 
+/** A number of 0 or more: what is less would make no sense, and is never taken for nothing. */
+export function notNegative(name: string, fallback?: number): Parameter {
+  return {
+    name,
+    type: "number from 0",
+    fallback,
+    read(value, field) {
+      const read = readNumber(value, field);
+      if (read < 0) throw new RequestFault(`"${name}" must be 0 or more.`);
+      return read;
+    },
+  };
+}
+
 export function ratios(name: string, fallback: readonly number[]): Parameter {
   return {
     name,

@@ -74,7 +74,7 @@ export function readInput(request: Fields): Input | undefined {
   const also = readAlso(request, calendar);
   const input = { layers, calendar, zone, tick: () => named ?? tickOf(finest.series), also, asOf: request.asOf };
   const timeframe = request.timeframe === undefined ? finest.base : readTimeframeField(request.timeframe, "timeframe");
-  return { series: seriesFrom(layers, timeframe, calendar), timeframe, ...input };
+  return { series: closedBy(input, seriesFrom(layers, timeframe, calendar), timeframe), timeframe, ...input };
 }
 
 function readFiles(value: unknown, name: string): Fields[] {
@@ -156,7 +156,17 @@ function checkDistance({ time, length }: Series, base: Timeframe, name: string):
 export function readOther(value: unknown, { timeframe, calendar, asOf }: Input): Series {
   const fields = asFields(value, "with", FILE);
   const { series, base } = readCut(fields, "with", readZone(fields.timezone, "with.timezone", "UTC"), calendar, asOf);
-  return formatTimeframe(base) === formatTimeframe(timeframe) ? series : derive(series, base, timeframe, calendar);
+  const own = formatTimeframe(base) === formatTimeframe(timeframe) ? series : derive(series, base, timeframe, calendar);
+  return closedBy({ asOf, zone: "UTC", calendar }, own, timeframe);
+}
+
+/** Bars of a timeframe that had closed by the moment asked for: the one that is being made is not among them. */
+function closedBy(
+  { asOf, zone, calendar }: Pick<Input, "asOf" | "zone" | "calendar">,
+  series: Series,
+  timeframe: Timeframe,
+): Series {
+  return asOf === undefined ? series : slice(series, 0, cutIndex(series, timeframe, calendar, asOf, zone));
 }
 
 export function derive(series: Series, base: Timeframe, timeframe: Timeframe, calendar: Calendar): Series {

@@ -90,6 +90,23 @@ describe("conditions", () => {
     }
     expect(met).toMatchObject({ swept: 8.2, close: 9.3 });
   });
+  it("sweep: every close is judged for itself, so one wick may be met by several", () => {
+    // A wick at the second hour; the third and fourth close back as well, the fifth is too late.
+    const layers = hours(
+      [100, 101, 99, 100],
+      [100, 106, 99, 104],
+      [104, 104, 103, 103],
+      [103, 104, 102, 103],
+      [103, 104, 102, 103],
+    );
+    const terms = read({ on: "sweep", side: "high", price: 105, rung: "PT1H", within: 2 });
+    expect(judge(terms, layers)).toBe(".xxx.");
+    const inside = read({ on: "all", of: [{ on: "sweep", side: "high", price: 105, rung: "PT1H", within: 2 }] });
+    expect(judge(inside, layers)).toBe(".xxx.");
+    // The next wick begins anew: what it swept is its own extreme.
+    const twice = hours([100, 108, 99, 104], [104, 106, 103, 104]);
+    expect(judge(terms, twice)).toBe("xx");
+  });
   it("time: the bar opens within a window of the day, over midnight, in a zone, on its days", () => {
     const bars = hours(...Array.from({ length: 24 }, (): Row => [1, 1, 1, 1]));
     const window = (fields: object) =>

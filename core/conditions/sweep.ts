@@ -11,10 +11,16 @@ export interface SweepTerms {
   rung?: string;
 }
 
-/** Since a wick beyond: bars gone by since the last one, and the furthest price since the first. */
-type SweepState = { since: number; extreme: number } | null;
+/**
+ * Since a wick beyond: bars gone by since the last one, the furthest price since the first, and whether a close has come
+ * back: the next wick begins anew then.
+ */
+type SweepState = { since: number; extreme: number; back?: true } | null;
 
-/** A wick strictly beyond a resting price and a close back on its inner side, on the same bar or one of the next. */
+/**
+ * A wick strictly beyond a resting price and a close back on its inner side, on the same bar or one of the next. Every
+ * close is judged for itself: within a combination several may come back from one wick.
+ */
 export const sweep: Condition<SweepTerms, SweepState> = {
   on: "sweep",
   read: (fields) => ({
@@ -34,15 +40,15 @@ export const sweep: Condition<SweepTerms, SweepState> = {
       if (at === undefined) return { by: metBy(close, rung) };
       const wick = side === "high" ? bar.high : bar.low;
       const isBeyond = sign * (wick - at) > look.tolerance;
-      if (isBeyond) state = { since: 0, extreme: further(sign, state?.extreme ?? wick, wick) };
-      else if (state) state = { since: state.since + 1, extreme: further(sign, state.extreme, wick) };
+      if (isBeyond) state = { since: 0, extreme: state && !state.back ? further(sign, state.extreme, wick) : wick };
+      else if (state) state = { ...state, since: state.since + 1, extreme: further(sign, state.extreme, wick) };
       if (!state || state.since > within) {
         state = null;
         return { met: false, by: metBy(close, rung) };
       }
       const isBack = sign * (bar.close - at) <= look.tolerance;
       const by = { ...metBy(close, rung, at), swept: state.extreme };
-      if (isBack) state = null;
+      if (isBack) state = { ...state, back: true };
       return { met: isBack, by };
     });
     return { state, judged };

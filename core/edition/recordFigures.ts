@@ -2,10 +2,13 @@ import { mean } from "simple-statistics";
 import { rText } from "#core/scenarios/say";
 import { bootstrapMean, wilson, type Interval } from "#core/statistics/intervals";
 
-/** A published call: whether it is over, and what each of its legs that was entered came to so far, in R. */
+/**
+ * A published call: whether it is over, and what it came to so far, in R, where it was entered: its legs together, each
+ * by its share of the risk, for a call is one trade.
+ */
 export interface CallSoFar {
   isOver: boolean;
-  results: readonly number[];
+  result?: number;
 }
 
 /** What stands in the record, in R of the planned risk; every call counts once. Figures of none are absent. */
@@ -30,13 +33,13 @@ const SEED = 20_000;
 
 export function recordFigures(calls: readonly CallSoFar[]): RecordFigures {
   const over = calls.filter(({ isOver }) => isOver);
-  const results = over.flatMap((call) => [...call.results]);
+  const results = over.flatMap(({ result }) => result ?? []);
   const hits = results.filter((r) => r > 0).length;
   const meanInterval = bootstrapMean(results, SEED);
   return {
     published: calls.length,
     open: calls.length - over.length,
-    notEntered: over.filter((call) => call.results.length === 0).length,
+    notEntered: over.length - results.length,
     n: results.length,
     hits,
     share: wilson(hits, results.length),
@@ -47,7 +50,7 @@ export function recordFigures(calls: readonly CallSoFar[]): RecordFigures {
 
 const percent = (share: number) => `${Math.round(share * 100)}`;
 
-/** The same in sentences: how many, how sure, and what chance alone would give. */
+/** The same in sentences: how many, and how sure. */
 export function sayRecord({ published, open, notEntered, n, hits, share, ...of }: RecordFigures): string[] {
   if (published === 0) return ["No call was published yet."];
   const calls = published === 1 ? "1 call was published" : `${published} calls were published`;
@@ -60,17 +63,5 @@ export function sayRecord({ published, open, notEntered, n, hits, share, ...of }
     ended,
     `${hits} of ${n} made more than nothing: ${percent(hits / n)} % (95 %: ${range}). ` +
       `On average a trade made ${rText(of.mean)}${interval}, before costs.`,
-    chance(of.meanInterval),
   ];
-}
-
-/**
- * A market that drifts nowhere pays 0 R on average whatever stop and targets stand (optional stopping, common
- * knowledge of the theory of fair games).
- */
-function chance(interval: Interval | undefined): string {
-  const by = "Chance alone gives 0 R on average, with any stop and any targets";
-  if (!interval) return `${by}: of a single trade nothing can be said.`;
-  if (interval[0] > 0) return `${by}; the interval lies above that.`;
-  return interval[1] < 0 ? `${by}; the interval lies below that.` : `${by}: these results do not differ from it.`;
 }

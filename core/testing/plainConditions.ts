@@ -73,16 +73,19 @@ function sweptAt(
   const sign = side === "high" ? 1 : -1;
   const wickOf = (n: number) => (side === "high" ? bars[n].high : bars[n].low);
   const isWick = (n: number) => sign * (wickOf(n) - (prices[n] ?? NaN)) > 0;
-  let attempt: number[] = [];
-  for (let n = 0; n <= i; n++) {
-    if (prices[n] === undefined) continue;
-    if (attempt.length > 0 || isWick(n)) attempt.push(n);
-    if (attempt.length === 0) continue;
-    if (attempt.length - 1 - attempt.findLastIndex(isWick) > within) attempt = [];
-    else if (sign * (bars[n].close - (prices[n] ?? NaN)) <= 0) {
-      if (n === i) return sign * Math.max(...attempt.map((one) => sign * wickOf(one)));
-      attempt = [];
-    }
+  const isBack = (n: number) => sign * (bars[n].close - (prices[n] ?? NaN)) <= 0;
+  const known = bars.map((_bar, n) => n).filter((n) => n <= i && prices[n] !== undefined);
+  const wicks = known.filter(isWick);
+  // How many known bars lie behind one.
+  const behind = (n: number) => known.filter((one) => one > n).length;
+  const last = wicks.at(-1);
+  if (prices[i] === undefined || last === undefined || behind(last) > within || !isBack(i)) return undefined;
+  // The attempt reaches back over wicks that follow each other closely and from which nothing had come back yet.
+  let first = last;
+  for (const wick of wicks.slice(0, -1).reverse()) {
+    const between = known.filter((n) => n >= wick && n < first);
+    if (between.length > within + 1 || between.some(isBack)) break;
+    first = wick;
   }
-  return undefined;
+  return sign * Math.max(...known.filter((n) => n >= first).map((n) => sign * wickOf(n)));
 }

@@ -46,7 +46,7 @@ describe("a transaction", () => {
     const [written, seen] = [new Promise<void>((done) => (wrote = done)), new Promise<void>((done) => (looked = done))];
     let within: string | undefined;
     const undone = transact(async () => {
-      await Market.update({ name: "other" }, { where: { id: market.id } });
+      await market.update({ name: "other" });
       within = (await Market.findByPk(market.id))?.name;
       wrote();
       await seen;

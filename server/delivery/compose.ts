@@ -140,7 +140,8 @@ async function ofAlert(
   ]);
   const market = alert && (await listMarkets()).find(({ id }) => id === alert.marketId);
   // What somebody else wrote into the database is told to nobody.
-  if (alert?.accountId !== accountId || !firing?.detail || !market || !isSealed(alert) || !isSealed(firing)) throw new Failure("gone", "The alert was removed.", { status: 410 });
+  if (alert?.accountId !== accountId || !firing?.detail || !market || !isSealed(alert) || !isSealed(firing))
+    throw new Failure("gone", "The alert was removed.", { status: 410 });
   const says = `${market.name}: ${sayFiring(alert.terms, firing.detail, market)}`;
   const when = `Market time ${new Date(firing.firedAt).toISOString().slice(0, 16).replace("T", " ")} UTC.`;
   const address = `${siteAddress()}/markets/${market.id}`;
@@ -169,7 +170,10 @@ async function ofEvent({ edition, scenarioId, sequence }: EventAsked, sight: Sig
   const market = call && (await listMarkets()).find(({ id }) => id === call.market.id);
   const event = told && eventSeen(told, sight.parts);
   if (!market || !event) throw new Failure("withheld", "This event is not shown on this plan.", { status: 403 });
-  const { title, market: { name } } = call;
+  const {
+    title,
+    market: { name },
+  } = call;
   const says = `${name}, ${title}. ${followUpSentence(event, market)}`;
   const when = `${new Date(event.knownAt).toISOString().slice(0, 16).replace("T", " ")} UTC`;
   const address = outlookAddress(edition);
@@ -181,4 +185,3 @@ async function ofEvent({ edition, scenarioId, sequence }: EventAsked, sight: Sig
     ...{ pictures: [], address },
   };
 }
-

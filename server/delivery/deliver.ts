@@ -63,7 +63,9 @@ async function sendRow(row: OutboxRow, { accounts, sights, house }: Batch): Prom
       return "not";
     }
     const { account: mail } = row.what as { account?: AccountMail };
-    const letter = mail ? await accountLetter(mail, account.id) : await letterOf(row, sightAmong(sights, account), account.id);
+    const letter = mail
+      ? await accountLetter(mail, account.id)
+      : await letterOf(row, sightAmong(sights, account), account.id);
     if (row.kind === "hook") await sendHook(row, letter);
     else if (row.kind === "push") await sendPush(row, letter);
     else await sendLetter(row.name, account, letter, house);

@@ -18,6 +18,7 @@ import { decide } from "../publishing/deskSettings.ts";
 import { saveDraft } from "../publishing/drafts.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
+import { fanOut } from "./fanOut.ts";
 import { choicesOf, endMail, saveChoices } from "../readers/choices.ts";
 import { aReader, failureOf, withTables } from "../testing.ts";
 import { deliveries } from "./deliveries.ts";
@@ -97,10 +98,23 @@ describe("an edition by mail", () => {
     expect(await OutboxRow.count({ where: { accountId: ended.id } })).toBe(0);
     expect(await OutboxRow.count({ where: { accountId: closed.id } })).toBe(0);
     // Brought forward by hand, it is still asked for when it is sent: it is not to be seen yet.
+    const { dueAt } = waiting;
     await waiting.update({ dueAt: 0 });
     await deliver("one");
     expect(await mailsTo(free.id)).toEqual([]);
-    expect((await rowOf(waiting.name)).state).toBe("dropped");
+    const putOff = await rowOf(waiting.name);
+    expect([putOff.state, putOff.dueAt]).toEqual(["waiting", dueAt]);
+  });
+
+  it("that waits for somebody whose account was closed meanwhile is not sent", async () => {
+    const reader = await aReader();
+    const { number } = await aTitled("Before it was closed");
+    for (const news of await OutboxRow.findAll({ where: { name: `edition ${number}` } })) await fanOut(news);
+    expect((await rowOf(`edition ${number} to ${reader.id}`)).state).toBe("waiting");
+    await Account.update({ closedAt: Date.now() }, { where: { id: reader.id } });
+    await deliver("one");
+    expect((await rowOf(`edition ${number} to ${reader.id}`)).state).toBe("dropped");
+    expect(await mailsTo(reader.id)).toEqual([]);
   });
 
   it("cannot be made to say more in its head than it says, by a title or a name with lines in it", async () => {

@@ -1,9 +1,7 @@
 import { whenSent, wantsEdition, wantsMoment, CHOICES, type ReaderChoices } from "#core/readers/choices";
 import { offsetAt } from "#core/time/zone";
 import { sightsByPlan, type Sight } from "../accounts/plans.ts";
-import {
-  Account, AlertRow, HookRow, PushRow, ReaderChoicesRow, type OutboxRow,
-} from "../database/models.ts";
+import { Account, AlertRow, HookRow, PushRow, ReaderChoicesRow, type OutboxRow } from "../database/models.ts";
 import { isSealed } from "../database/sealing.ts";
 import { spread, type Message } from "../outbox/outbox.ts";
 import { eventSeen } from "#core/edition/eventParts";

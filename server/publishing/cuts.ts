@@ -29,7 +29,8 @@ function ruleAt(rule: Rule, name: string, value: unknown): Rule | undefined {
 function kept(value: unknown, rule: Rule): unknown {
   const isOpen = !rule.fields && !rule.each && !rule.named;
   if (isOpen || !isObject(value)) return value;
-  if (Array.isArray(value)) return value.map((item) => (item === null ? null : kept(item, ruleAt(rule, "", item) ?? {})));
+  if (Array.isArray(value))
+    return value.map((item) => (item === null ? null : kept(item, ruleAt(rule, "", item) ?? {})));
   return Object.fromEntries(
     Object.entries(value).flatMap(([name, own]) => {
       const within = ruleAt(rule, name, own);

@@ -79,7 +79,7 @@ describe("a draft that goes out later", () => {
   it("goes out when a market opens next, by its own calendar", async () => {
     const market = await aMarket();
     const sessions = [{ days: [1, 2, 3, 4, 5], open: "09:30", close: "16:00" }];
-    await Market.update({ calendar: { zone: "America/New_York", sessions } }, { where: { id: market.id } });
+    await market.update({ calendar: { zone: "America/New_York", sessions } });
     // Common practice, no source: half past nine in New York is 13:30 UTC in summer and 14:30 in winter.
     const open = async (text: string) => new Date(await nextOpen(market.id, Date.parse(text))).toISOString();
     expect(await open("2024-07-05T10:00Z")).toBe("2024-07-05T13:30:00.000Z");

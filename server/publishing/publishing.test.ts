@@ -14,6 +14,7 @@ import { anAnalyst, failureOf, watchersOf, withTables } from "../testing.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { findEdition, followUpsOf, verifyEdition } from "./editions.ts";
 import { canonicalText, sha256 } from "../canonical.ts";
+import { lastPage } from "../record/told/book.ts";
 import { leavesOf, rootOfLeaves } from "../record/leaves.ts";
 import { checkRecord, forgetCheck } from "../record/check.ts";
 import { contentOf, sectionsOf, type EditionContent } from "./content.ts";
@@ -158,12 +159,12 @@ describe("publishing", () => {
         })(),
       ]);
       const { content } = await findEdition(String(number));
-      const told = await Market.findByPk(market.id);
+      const told = await lastPage(market.id);
       const bars = sectionsOf(content)[0].bars;
       const quarter = 15 * MINUTE;
       const now = Date.parse(content.marketTime);
       expect(bars.at(-1)!.time).toBe(Math.floor((now - MINUTE) / quarter) * quarter);
-      expect(told?.toldThrough).toBeGreaterThanOrEqual(now);
+      expect(told?.through).toBeGreaterThanOrEqual(now);
       expect(sectionsOf(content)[0].market.id).toBe(market.id);
     },
   );

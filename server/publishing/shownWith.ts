@@ -4,7 +4,15 @@ import type { LevelLine } from "#core/marks/levels";
 import type { Scenario } from "#core/scenarios/scenario";
 import type { ScenarioTerms } from "#core/scenarios/terms";
 import type { Frozen, Written } from "#core/written/written";
-import type { AreaLine, BoardLine, CalendarLine, CountsLine, EditionContent, FrozenBlock, FrozenStep } from "./content.ts";
+import type {
+  AreaLine,
+  BoardLine,
+  CalendarLine,
+  CountsLine,
+  EditionContent,
+  FrozenBlock,
+  FrozenStep,
+} from "./content.ts";
 import type { RankingLine, RecapLine } from "./content.ts";
 import type { FrozenMark, FrozenSection } from "./section.ts";
 import { partOfMark, seeOfView } from "./sight.ts";

@@ -7,6 +7,7 @@ import { wrongText } from "#core/scenarios/sayTerms";
 import { listMarkets } from "../bars/markets.ts";
 import { FollowUpRow, type Market } from "../database/models.ts";
 import type { Sight } from "../accounts/plans.ts";
+import { groupBy, resultOfCall } from "../publishing/recordSoFar.ts";
 import { frozenScenarios, type FollowedScenario } from "../record/frozen.ts";
 import { allStandings, type Standing } from "../watch/standing.ts";
 import { editionsSeen } from "./seen.ts";
@@ -56,7 +57,7 @@ export async function callsSeen(sight: Sight, now: number, marketId?: string): P
     ({ edition }) => open.has(edition),
   );
   const frozen = await frozenScenarios(standings.map(({ edition }) => edition));
-  const results = withOrders ? await resultsOf(standings) : new Map<string, number>();
+  const results = withOrders ? await resultsOf(standings, frozen) : new Map<string, number>();
   return standings
     .flatMap((standing): CallLine[] => {
       const market = markets.get(standing.market);
@@ -86,20 +87,25 @@ function callOf(standing: Standing, { terms, market: named }: FollowedScenario, 
 }
 
 /** What calls that were entered came to, by edition and id. */
-async function resultsOf(standings: readonly Standing[]): Promise<Map<string, number>> {
+async function resultsOf(
+  standings: readonly Standing[],
+  frozen: Awaited<ReturnType<typeof frozenScenarios>>,
+): Promise<Map<string, number>> {
   const over = standings.filter(({ phase }) => phase === "done");
   const rows = await FollowUpRow.findAll({
     where: { edition: [...new Set(over.map(({ edition }) => edition))] },
     order: [["sequence", "ASC"]],
   });
-  const results = new Map<string, number>();
-  const entered = new Set<string>();
-  for (const { edition, scenarioId, event } of rows) {
-    const key = `${edition}/${scenarioId}`;
-    if (event.event === "entered") entered.add(key);
-    if (event.r !== undefined && entered.has(key)) results.set(key, event.r);
-  }
-  return results;
+  const told = groupBy(rows, ({ edition, scenarioId }) => `${edition}/${scenarioId}`);
+  return new Map(
+    over.flatMap(({ edition, scenarioId }) => {
+      const key = `${edition}/${scenarioId}`;
+      const terms = frozen.get(edition)?.get(scenarioId)?.terms;
+      const events = (told.get(key) ?? []).map(({ event }) => asFollowUp(event));
+      const result = terms && resultOfCall(terms, events);
+      return result === undefined ? [] : [[key, result] as const];
+    }),
+  );
 }
 
 /** What happened to the calls somebody may see, the latest first. */

@@ -55,6 +55,8 @@ async function lastSection(
 export async function marketsSeen(sight: Sight, now = Date.now()): Promise<{ id: string; name: string }[]> {
   const open = (await editionsSeen(sight, now)).filter(({ isOpen }) => isOpen);
   // The newest edition says what a market is called.
-  const named = new Map([...open].reverse().flatMap(({ markets }) => markets.map(({ id, name }) => [id, name] as const)));
+  const named = new Map(
+    [...open].reverse().flatMap(({ markets }) => markets.map(({ id, name }) => [id, name] as const)),
+  );
   return [...named].map(([id, name]) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name));
 }

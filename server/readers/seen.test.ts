@@ -143,7 +143,7 @@ describe("what a plan shows of an edition", () => {
         market: JSON.stringify(await marketSaid(marketId, sight)),
         calendar: await expectedAsCalendar(sight, 30),
         now: JSON.stringify([await editionNow(String(number), sight), await editionNow("1", sight)]),
-        letter: JSON.stringify(await letterOf({ what: { edition: number } }, sight), (_key, value: unknown) =>
+        letter: JSON.stringify(await letterOf({ what: { edition: number } }, sight, ""), (_key, value: unknown) =>
           Buffer.isBuffer(value) ? "" : value,
         ),
       };

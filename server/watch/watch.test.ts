@@ -8,6 +8,7 @@ import { lockMarket } from "../bars/markets.ts";
 import { transact } from "../database/connection.ts";
 import { Market, OutcomeNoteRow } from "../database/models.ts";
 import { importUpload } from "../intake/import.ts";
+import { lastPage } from "../record/told/book.ts";
 import { followUpsOf } from "../publishing/editions.ts";
 import {
   aMarket,
@@ -164,7 +165,7 @@ describe("watchers", () => {
     await append(market.id, "P1D", MONDAY + 2 * DAY, [MONDAY + DAY, 98.5, 102, 97, 101]);
     expect(await said(edition)).toEqual(["triggered"]);
   });
-  it("that have nothing to say are not written again, and the market knows how far they were told", async () => {
+  it("that have nothing to say are not written again, and pages say how far they were told", async () => {
     const market = await marketOf();
     await append(market.id, "P1D", MONDAY, [MONDAY - DAY, 98, 99, 97, 98]);
     const edition = await aPublishedScenario(market.id, scenario);
@@ -174,6 +175,6 @@ describe("watchers", () => {
     const [row] = await watchersOf(edition);
     expect(row.state).toEqual(before.state);
     expect(row).toMatchObject({ done: false, through: null, since: MONDAY });
-    expect((await Market.findByPk(market.id))?.toldThrough).toBe(MONDAY + 2 * DAY);
+    expect((await lastPage(market.id))?.through).toBe(MONDAY + 2 * DAY);
   });
 });

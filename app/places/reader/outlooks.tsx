@@ -28,7 +28,9 @@ export function loader({ context }: Route.LoaderArgs) {
 }
 
 /** The front page: the newest, what is in force with the price that proves it wrong, and what became of it lately. */
-export default function Outlooks({ loaderData: { lead, earlier, showsCalls, inForce, changed } }: Route.ComponentProps) {
+export default function Outlooks({
+  loaderData: { lead, earlier, showsCalls, inForce, changed },
+}: Route.ComponentProps) {
   return (
     <ReaderColumns>
       <Box>{lead ? <LeadView lead={lead} /> : <Nothing hasLater={earlier.length > 0} />}</Box>
