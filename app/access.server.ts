@@ -2,7 +2,7 @@ import { data, redirect, type RouterContextProvider } from "react-router";
 import { personOf, type Caller, type Person } from "../server/accounts/sessions.ts";
 import { actingAs } from "../server/audit/actor.ts";
 import { countRequest, inTurn } from "../server/http/rates.ts";
-import { databaseAway, isUnreachable } from "../server/database/connection.ts";
+import { databaseAway, diskFull, isDiskFull, isUnreachable } from "../server/database/connection.ts";
 import { Failure } from "../server/failure.ts";
 import { log } from "../server/log.ts";
 import { readDto } from "#contracts/read";
@@ -85,12 +85,8 @@ export async function answer<T>(context: Readonly<RouterContextProvider>, work: 
     return await work();
   } catch (error) {
     if (error instanceof Response) throw error;
-    const failure = error instanceof Failure ? error : isUnreachable(error) ? databaseAway() : undefined;
-    if (failure)
-      throw data(failure.body, {
-        status: failure.status,
-        headers: failure.status === 429 || failure.status === 503 ? { "Retry-After": "5" } : {},
-      });
+    const failure = expected(error);
+    if (failure) throw data(failure.body, { status: failure.status, headers: retryAfter(failure) });
     if (typeof error === "object" && error !== null && "init" in error && "data" in error) throw error;
     const id = context.get(requestIdContext);
     log.error({ id, error: error instanceof Error ? error.stack : String(error) }, "unexpected");
@@ -99,6 +95,20 @@ export async function answer<T>(context: Readonly<RouterContextProvider>, work: 
       { status: 500 },
     );
   }
+}
+
+/** A failure that is told as one: what the desk says itself, and what it can say of database and disk. */
+function expected(error: unknown): Failure | undefined {
+  if (error instanceof Failure) return error;
+  if (isUnreachable(error)) return databaseAway();
+  return isDiskFull(error) ? diskFull() : undefined;
+}
+
+/** When it makes sense to ask again (RFC 9110, 10.2.3): in seconds, where it is known. */
+function retryAfter({ status, details: { until } }: Failure): Record<string, string> {
+  if (status !== 429 && status !== 503) return {};
+  const seconds = until === undefined ? 5 : Math.max(1, Math.ceil((until - Date.now()) / 1000));
+  return { "Retry-After": String(seconds) };
 }
 
 /** The same for what is expensive: it is worked out in turn, and not at all when nobody waits for it any more. */

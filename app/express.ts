@@ -17,6 +17,7 @@ import { runFeed } from "../server/intake/feed.ts";
 import { runSchedule } from "../server/publishing/schedule.ts";
 import { limitBodies } from "../server/http/bodies.ts";
 import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
+import { dropUnknown } from "../server/http/parameters.ts";
 import { keepNothing, makeNonce, nameSources, securityHeaders } from "../server/http/headers.ts";
 import { log } from "../server/log.ts";
 import { answerKnown, codingFor } from "./answerKnown.ts";
@@ -54,7 +55,7 @@ if (settings.COMPASS_ROLE === "worker")
   app.use((_: Request, response: Response) => void response.status(404).type("text").send("Nothing is served here."));
 app.use(makeNonce, securityHeaders(settings.COMPASS_TLS === "yes"), keepNothing);
 app.use(properRequests, sameOriginOnly, limitBodies, deadline(ANSWERED, SENT_IN));
-app.use(answerKnown);
+app.use(dropUnknown, answerKnown);
 app.use("/assets", compressedStatic(`${ASSETS}/assets`, { serveStatic: { immutable: true, maxAge: "1y" } }));
 // A page is compressed as it comes: with room for it nothing waits to be drained.
 app.use(compression({ brotli: { highWaterMark: 1 << 20 } as BrotliOptions }));

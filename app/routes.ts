@@ -6,7 +6,7 @@ export default [
   route("sign-in/passkey", "places/door/passkey.ts"),
   route("sign-out", "places/sign-out.ts"),
   route("join", "places/door/join.tsx"),
-  route("confirm/:token", "places/door/confirm.tsx"),
+  route("confirm/:token", "places/door/password.tsx", { id: "confirm" }),
   route("reset", "places/door/reset.tsx"),
   route("reset/:token", "places/door/password.tsx"),
   route("invite/:token", "places/door/password.tsx", { id: "invite" }),

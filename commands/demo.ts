@@ -39,5 +39,6 @@ runCommand(() =>
         "Ctrl-C ends it.",
       ].join("\n");
     },
+    { standIns: true },
   ),
 );

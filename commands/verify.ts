@@ -124,11 +124,14 @@ function sayProofs(proofs: ProofsFile, keptFile: string | undefined): void {
 /** What is proven, and what is not, in words. */
 function holding(file: RecordFile | ChainFile, isWorkedOut: boolean): string {
   if (isWorkedOut)
-    return "Everything holds: every call was worked out again from the bars that it was told, and comes to what is recorded.";
+    return (
+      "Everything holds: every call was worked out again from the bars that it was told, and comes to what is " +
+      "recorded."
+    );
   if ("editions" in file)
     return (
-      "Everything in the file holds: it is what was entered, in that order. Calls were not worked out again: the bars " +
-      "they were told lie on the desk alone (./compass verify desk)."
+      "Everything in the file holds: it is what was entered, in that order. Calls were not worked out again: the " +
+      "bars they were told lie on the desk alone (./compass verify desk)."
     );
   return "The chain holds: its entries are what was sealed, in that order. What they are of is not in it.";
 }

@@ -37,8 +37,17 @@ export class ChangePasswordDto {
   next!: string;
 }
 
-/** Whoever joins by themselves. */
-export class JoinDto extends NewAccountDto {
+/** Whoever joins by themselves; the password is chosen behind the link that is sent to the address. */
+export class JoinDto {
+  @IsEmail({}, { message: "this is not a mail address" })
+  @MaxLength(254)
+  email!: string;
+
+  @IsString()
+  @Length(1, 100, { message: "a name has 1 to 100 characters" })
+  @Matches(ONE_LINE, { message: "a name is one line" })
+  name!: string;
+
   @IsString()
   @Length(1, 36)
   plan!: string;

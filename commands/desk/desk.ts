@@ -1,5 +1,5 @@
 import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { join, resolve } from "node:path";
 import { openDatabase } from "../../server/database/connection.ts";
 import { openRecord } from "../../server/record/adopt.ts";
 import { makeAllFindable } from "../../server/publishing/findable.ts";
@@ -57,6 +57,11 @@ export function runningDatabase(desk: DeskName): string | undefined {
 /** Starts the database and brings its tables up to date. */
 export async function openDesk(desk: DeskName): Promise<Database> {
   const folder = folderOf(desk);
+  const asked = process.env.COMPASS_VAR;
+  if (asked !== undefined && resolve(asked) !== resolve(folder))
+    throw new CommandFault(
+      `COMPASS_VAR says ${asked}, and this desk keeps its files in ${folder}: leave it out, or link that folder.`,
+    );
   // Others may pass, to the database's own folder, but see nothing: what lies beside it is closed one by one.
   mkdirSync(folder, { recursive: true });
   chmodSync(folder, 0o711);
@@ -82,6 +87,7 @@ export async function runDesk(
   desk: DeskName,
   prepare: () => Promise<void>,
   greet: (address: string) => Promise<string>,
+  { standIns }: { standIns: boolean },
 ): Promise<void> {
   const other = runningDesk(desk);
   if (other) {
@@ -111,12 +117,13 @@ export async function runDesk(
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, () => (ending ??= end()));
   try {
     await prepare();
-    if (process.env.COMPASS_SMTP === undefined) {
+    // Stand-ins for the world's mail and for readers' programs belong to an invented world: elsewhere mail waits.
+    if (standIns && process.env.COMPASS_SMTP === undefined) {
       process.env.COMPASS_RETURNS ??= `127.0.0.1:${await freePort(4_710)}`;
       mailbox = await startMailbox(join(folderOf(desk), "mailbox"), 0, process.env.COMPASS_RETURNS);
       process.env.COMPASS_SMTP = mailbox.url;
     }
-    if (process.env.COMPASS_HOOKS === undefined) {
+    if (standIns && process.env.COMPASS_HOOKS === undefined) {
       receiver = await startReceiver(join(folderOf(desk), "received"));
       process.env.COMPASS_HOOKS = receiver.host;
       writeFileSync(join(folderOf(desk), "browser.json"), JSON.stringify(receiver.browser), { mode: 0o600 });

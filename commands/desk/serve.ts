@@ -12,8 +12,11 @@ export interface Running {
   close(): Promise<void>;
 }
 
-/** Serves the built application on loopback. The environment must have been set before. */
-export async function serve(port: number): Promise<Running> {
+/**
+ * Serves the built application on loopback. The environment must have been set before. `before` is waited for once all
+ * is ready but the port.
+ */
+export async function serve(port: number, before: () => Promise<void> = () => Promise.resolve()): Promise<Running> {
   process.env.NODE_ENV = "production";
   const { app, stop } = (await import(pathToFileURL(resolve("build/server/express.js")).href)) as Application;
   // Heads have to come within ten seconds, so that whoever trickles them in holds a connection no longer than that.
@@ -21,13 +24,15 @@ export async function serve(port: number): Promise<Running> {
     {
       headersTimeout: 10_000,
       requestTimeout: 600_000,
-      keepAliveTimeout: 10_000,
+      // Longer than those in front keep a connection that rests: who closes first must not be who is asked next.
+      keepAliveTimeout: 75_000,
       maxHeaderSize: 16_384,
       connectionsCheckingInterval: 5_000,
     },
     app,
   );
   server.maxConnections = 2_000;
+  await before();
   await new Promise<void>((done, fail) => {
     server.once("error", fail);
     server.listen(port, "127.0.0.1", done);

@@ -12,8 +12,8 @@ export interface SweepTerms {
 }
 
 /**
- * Since a wick beyond: bars gone by since the last one, the furthest price since the first, and whether a close has come
- * back: the next wick begins anew then.
+ * Since a wick beyond: bars gone by since the last one, the furthest price since the first, and whether a close has
+ * come back: the next wick begins anew then.
  */
 type SweepState = { since: number; extreme: number; back?: true } | null;
 

@@ -7,11 +7,12 @@ import { ROLE_NAMES, type Role } from "#core/readers/roles";
 import { Account, KnownDevice, Session } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 import { browserName } from "./browserName.ts";
+import { endAccess } from "./endAccess.ts";
 import { askFactor, FactorNeeded } from "./factor.ts";
 import { sendConfirmation } from "./mails.ts";
 import { countBefore, forget, subjectOf } from "./delays.ts";
 import { hashPassword, passwordFault, verifyPassword } from "./passwords.ts";
-import { beginSession, digest, endSessions, type Person } from "./sessions.ts";
+import { beginSession, digest, type Person } from "./sessions.ts";
 
 /** Devices an account is known on; the one not used for longest makes room. */
 const MOST_DEVICES = 20;
@@ -134,7 +135,7 @@ async function knowDevice(accountId: string): Promise<string> {
   return device;
 }
 
-/** Changes somebody's password, who must know the present one; every other session ends. */
+/** Changes somebody's password, who must know the present one; every other way in ends. */
 export async function changePassword(
   accountId: string,
   { current, next }: ChangePasswordDto,
@@ -153,7 +154,7 @@ export async function changePassword(
   if (fault) throw new Failure("password", fault, { kept: "Nothing was changed.", fields: { next: fault } });
   await account.update({ passwordHash: await hashPassword(next), passwordAt: Date.now() });
   await audit({ what: "password changed", subject: account.email, by: account });
-  await endSessions(account.id, { except: token });
+  await endAccess(account.id, token);
 }
 
 /** What somebody is called; also of an account that is no longer there. */

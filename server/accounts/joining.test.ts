@@ -1,17 +1,27 @@
 import { randomUUID } from "node:crypto";
 import { Secret, TOTP } from "otpauth";
 import { describe, expect, it } from "vitest";
-import { Account, AuditRow, OutboxRow, ReaderChoicesRow, Session, TokenRow } from "../database/models.ts";
+import {
+  Account,
+  AuditRow,
+  HookRow,
+  OutboxRow,
+  PushRow,
+  ReaderChoicesRow,
+  Session,
+  TokenRow,
+} from "../database/models.ts";
 import { accountLetter } from "../delivery/compose.ts";
 import { saveChoices } from "../readers/choices.ts";
 import { CHOICES } from "#core/readers/choices";
 import { anAnalyst, failureOf, withTables } from "../testing.ts";
-import { createAccount, signIn } from "./accounts.ts";
+import { changePassword, createAccount, signIn } from "./accounts.ts";
 import { afterCode, beginFactor, endFactor, FactorNeeded, proposeFactor, proveFactor, stepOf } from "./factor.ts";
-import { askReset, choosePassword, confirmAddress, invite, join } from "./joining.ts";
+import { askReset, choosePassword, invite, join } from "./joining.ts";
 import { ownData, removeOwn } from "./ownData.ts";
 import { decrypted, encrypted } from "../secret.ts";
 import { beginSession } from "./sessions.ts";
+import { issueToken, tokensOf } from "./tokens.ts";
 
 withTables();
 
@@ -32,32 +42,42 @@ async function aReader(password = PASSWORD) {
 }
 
 describe("joining", () => {
-  it("is by an address that is confirmed before anybody signs in", async () => {
+  it("is by an address whose owner chooses the password, behind the link that is sent to it", async () => {
     const email = address();
-    await join({ email, name: "Rea Hill", password: PASSWORD, plan: "free" });
+    await join({ email, name: "Rea Hill", plan: "free" });
     const { id, plan, role } = await accountOf(email);
     expect([plan, role]).toEqual(["free", "subscriber"]);
-    expect(await failureOf(signIn({ email, password: PASSWORD }))).toMatchObject({ code: "unconfirmed" });
-    expect(await failureOf(signIn({ email, password: "another one" }))).toMatchObject({ code: "sign-in" });
+    for (const password of ["", "none", PASSWORD])
+      expect(await failureOf(signIn({ email, password }))).toMatchObject({ code: "sign-in" });
     const token = await linkIn("confirm", id);
-    await confirmAddress(token);
+    expect(await failureOf(choosePassword("confirm", token, "password1234"))).toMatchObject({ code: "password" });
+    await choosePassword("confirm", token, PASSWORD);
     expect((await signIn({ email, password: PASSWORD })).token).toHaveLength(43);
-    expect(await failureOf(confirmAddress(token))).toMatchObject({ status: 410 });
-    expect(await failureOf(confirmAddress("x".repeat(43)))).toMatchObject({ status: 410 });
+    expect(await failureOf(choosePassword("confirm", token, PASSWORD))).toMatchObject({ status: 410 });
+    expect(await failureOf(choosePassword("confirm", "x".repeat(43), PASSWORD))).toMatchObject({ status: 410 });
+  });
+
+  it("first with somebody else's address keeps nothing of it: neither a name nor a way in", async () => {
+    const email = address();
+    await join({ email, name: "Eve", plan: "free" });
+    const { id } = await accountOf(email);
+    // Whatever somebody had left at the account before its owner came.
+    const early = await linkIn("confirm", id);
+    await issueToken({ purpose: "feed", accountId: id });
+    await join({ email, name: "Rea Hill", plan: "free" });
+    await choosePassword("confirm", await linkIn("confirm", id), PASSWORD, "Rea Hill");
+    expect((await accountOf(email)).name).toBe("Rea Hill");
+    expect(await failureOf(choosePassword("confirm", early, "another five crows"))).toMatchObject({ status: 410 });
+    expect(await tokensOf(id, "feed")).toEqual([]);
   });
 
   it("tells nobody whose address has an account: its owner gets a mail, and nothing is changed", async () => {
     const { id, email } = await aReader();
     const before = (await accountOf(email)).passwordHash;
-    await join({ email: email.toUpperCase(), name: "Eve", password: "another five crows", plan: "free" });
+    await join({ email: email.toUpperCase(), name: "Eve", plan: "free" });
     expect((await accountOf(email)).passwordHash).toBe(before);
     expect(await mailsTo(id)).toEqual(["known"]);
-    expect(await failureOf(join({ email, name: "Eve", password: PASSWORD, plan: "member" }))).toMatchObject({
-      code: "plan",
-    });
-    expect(await failureOf(join({ email, name: "Eve", password: "password1234", plan: "free" }))).toMatchObject({
-      code: "password",
-    });
+    expect(await failureOf(join({ email, name: "Eve", plan: "member" }))).toMatchObject({ code: "plan" });
   });
 
   it("by invitation is a role the owner gives; whoever is invited chooses the password", async () => {
@@ -92,6 +112,48 @@ describe("a forgotten password", () => {
     expect(await failureOf(choosePassword("reset", token, PASSWORD))).toMatchObject({ status: 410 });
     // The table alone opens no door.
     expect(JSON.stringify(await TokenRow.findAll({ where: { accountId: id }, raw: true }))).not.toContain(token);
+  });
+
+  it("changed or chosen anew ends every way in, and every link of an earlier mail", async () => {
+    const { id, email } = await aReader();
+    const leave = async () => {
+      for (const purpose of ["feed", "api", "bars", "share"] as const) await issueToken({ purpose, accountId: id });
+      await HookRow.create({
+        id: randomUUID(),
+        accountId: id,
+        address: "https://a.example/",
+        secret: "s",
+        createdAt: 1,
+      });
+      await PushRow.create({
+        ...{ id: randomUUID(), accountId: id, endpoint: "e" },
+        secrets: "s",
+        name: "",
+        createdAt: 1,
+      });
+      await beginSession(id, "");
+    };
+    const left = async () =>
+      (
+        await Promise.all(
+          [TokenRow, HookRow, PushRow, Session].map((model) =>
+            (model as typeof Session).count({
+              where: { accountId: id, ...((model as unknown) === TokenRow ? { usedAt: null } : {}) } as never,
+            }),
+          ),
+        )
+      ).reduce((a, b) => a + b);
+    await leave();
+    const [older, newer] = [await linkIn("reset", id), await linkIn("reset", id)];
+    await choosePassword("reset", newer, "twelve gulls on a pier");
+    expect(await left()).toBe(0);
+    expect(await failureOf(choosePassword("reset", older, PASSWORD))).toMatchObject({ status: 410 });
+    await leave();
+    const pending = await linkIn("reset", id);
+    const { token } = await signIn({ email, password: "twelve gulls on a pier" });
+    await changePassword(id, { current: "twelve gulls on a pier", next: PASSWORD }, token);
+    expect(await left()).toBe(1);
+    expect(await failureOf(choosePassword("reset", pending, PASSWORD))).toMatchObject({ status: 410 });
   });
 
   it("asked for an address that is nobody's is answered alike, and asked again and again it has to wait", async () => {

@@ -7,9 +7,9 @@ import { Failure } from "../failure.ts";
 import { normalAddress } from "./accounts.ts";
 import { countBefore, subjectOf } from "./delays.ts";
 import { sendConfirmation, sendInvitation, sendKnown, sendReset } from "./mails.ts";
-import { hashPassword, passwordFault } from "./passwords.ts";
+import { hashPassword, NO_PASSWORD, passwordFault } from "./passwords.ts";
 import { findPlan } from "./plans.ts";
-import { endSessions } from "./sessions.ts";
+import { endAccess } from "./endAccess.ts";
 import { spendToken } from "./tokens.ts";
 
 /** Plans anybody may join on. */
@@ -19,17 +19,17 @@ export async function openPlans(): Promise<{ id: string; name: string }[]> {
 
 /**
  * Somebody joins on an open plan. What is answered is the same whether the address has an account or not, and takes as
- * long: whoever it belongs to is told by mail.
+ * long: whoever it belongs to is told by mail, and chooses name and password behind its link. Nothing that is said here
+ * opens anything.
  */
-export async function join({ email, name, password, plan }: JoinDto): Promise<void> {
+export async function join({ email, name, plan }: JoinDto): Promise<void> {
   const address = normalAddress(email);
-  const fault = await passwordFault(password, { email, name });
-  if (fault) throw new Failure("password", fault, { kept: "No account was made.", fields: { password: fault } });
   if (!(await openPlans()).some(({ id }) => id === plan))
     throw new Failure("plan", "Nobody joins on this plan by themselves.", { kept: "No account was made." });
-  const passwordHash = await hashPassword(password);
   const id = randomUUID();
   try {
+    // No password at all fits this until one is chosen.
+    const passwordHash = NO_PASSWORD;
     const role = "subscriber" as const;
     const row = { id, email: address, name, role, passwordHash, plan, createdAt: Date.now(), confirmedAt: null };
     await Account.create(row);
@@ -47,7 +47,7 @@ export async function join({ email, name, password, plan }: JoinDto): Promise<vo
 /** The owner invites somebody: an account without a password of theirs, until they choose one. */
 export async function invite({ email, name, role, plan }: InviteDto): Promise<void> {
   const { id: planId } = await findPlan(plan);
-  const passwordHash = await hashPassword(randomUUID());
+  const passwordHash = NO_PASSWORD;
   const row = { id: randomUUID(), email: normalAddress(email), name, role, passwordHash, plan: planId };
   try {
     await Account.create({ ...row, createdAt: Date.now(), confirmedAt: null });
@@ -57,16 +57,6 @@ export async function invite({ email, name, role, plan }: InviteDto): Promise<vo
   }
   await sendInvitation(row.id);
   await audit({ what: "invited", subject: `${row.email}, ${role}` });
-}
-
-/** A mail address is its account's, for whoever has the link from the mail. */
-export function confirmAddress(token: string): Promise<void> {
-  return spendToken("confirm", token, async ({ accountId }, transaction) => {
-    const account = await Account.findByPk(accountId ?? "", { transaction, rejectOnEmpty: true });
-    if (account.confirmedAt !== null) return;
-    await account.update({ confirmedAt: Date.now() }, { transaction });
-    await audit({ what: "confirmed", subject: account.email, by: account });
-  });
 }
 
 /** Somebody has forgotten a password: answered alike for every address. */
@@ -79,17 +69,26 @@ export async function askReset(email: string): Promise<void> {
   await audit({ what: "reset asked", subject: account.email, by: { id: account.id, name: "somebody" } });
 }
 
-/** A new password by the link of a mail, which proves the address as well; every session ends. */
-export async function choosePassword(purpose: "reset" | "invite", token: string, password: string): Promise<void> {
+/** Mails by whose link a password is chosen: of somebody who joins, was invited, or has forgotten theirs. */
+export type Chosen = "confirm" | "reset" | "invite";
+
+/**
+ * A new password by the link of a mail, which proves the address as well. Every way in of before ends, and no other
+ * link works any more: who joined first with somebody else's address keeps nothing of it.
+ */
+export async function choosePassword(purpose: Chosen, token: string, password: string, name = ""): Promise<void> {
   const id = await spendToken(purpose, token, async ({ accountId }, transaction) => {
     const account = await Account.findByPk(accountId ?? "", { transaction, rejectOnEmpty: true });
     const fault = await passwordFault(password, account);
     if (fault) throw new Failure("password", fault, { kept: "Nothing was changed.", fields: { password: fault } });
     const passwordHash = await hashPassword(password);
     const confirmedAt = account.confirmedAt ?? Date.now();
-    await account.update({ passwordHash, passwordAt: Date.now(), confirmedAt }, { transaction });
-    await audit({ what: "password changed", subject: account.email, by: account, detail: { by: purpose } });
+    // Whoever joined may have been somebody else: the name is the owner's of the address.
+    const called = purpose === "confirm" && name.trim() !== "" ? { name: name.trim().slice(0, 100) } : {};
+    await account.update({ passwordHash, passwordAt: Date.now(), confirmedAt, ...called }, { transaction });
+    const what = purpose === "confirm" ? "confirmed" : "password changed";
+    await audit({ what, subject: account.email, by: account, detail: { by: purpose } });
     return account.id;
   });
-  await endSessions(id, { except: undefined });
+  await endAccess(id, undefined);
 }

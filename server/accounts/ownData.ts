@@ -1,4 +1,4 @@
-import { Op } from "sequelize";
+import { col, fn, where } from "sequelize";
 import { audit } from "../audit/audit.ts";
 import { transact } from "../database/connection.ts";
 import {
@@ -23,26 +23,26 @@ import { verifyPassword } from "./passwords.ts";
 
 /** Everything that is kept of somebody, as data: secrets and digests of them are not told, for they open doors. */
 export async function ownData(id: string): Promise<Record<string, unknown>> {
-  const where = { accountId: id };
-  const pushes = await PushRow.findAll({ where, attributes: ["name", "createdAt"], raw: true });
+  const own = { where: { accountId: id } };
+  const pushes = await PushRow.findAll({ ...own, attributes: ["name", "createdAt"], raw: true });
   const [account, choices, sessions, tokens, devices, messages, acts, hooks, questions, passkeys, payments, alerts] =
     await Promise.all([
       Account.findByPk(id, { rejectOnEmpty: true }),
       ReaderChoicesRow.findByPk(id),
-      Session.findAll({ where, attributes: ["device", "createdAt", "seenAt", "expiresAt"], raw: true }),
-      TokenRow.findAll({ where, attributes: ["purpose", "createdAt", "expiresAt", "usedAt"], raw: true }),
-      KnownDevice.findAll({ where, attributes: ["createdAt", "seenAt"], raw: true }),
-      OutboxRow.findAll({ where, attributes: ["what", "state", "createdAt", "sentAt"], raw: true }),
-      AuditRow.findAll({ where, attributes: ["at", "what", "subject", "detail"], raw: true }),
-      HookRow.findAll({ where, attributes: ["address", "createdAt"], raw: true }),
+      Session.findAll({ ...own, attributes: ["device", "createdAt", "seenAt", "expiresAt"], raw: true }),
+      TokenRow.findAll({ ...own, attributes: ["purpose", "createdAt", "expiresAt", "usedAt"], raw: true }),
+      KnownDevice.findAll({ ...own, attributes: ["createdAt", "seenAt"], raw: true }),
+      OutboxRow.findAll({ ...own, attributes: ["what", "state", "createdAt", "sentAt"], raw: true }),
+      AuditRow.findAll({ ...own, attributes: ["at", "what", "subject", "detail"], raw: true }),
+      HookRow.findAll({ ...own, attributes: ["address", "createdAt"], raw: true }),
       QuestionRow.findAll({
-        where,
+        ...own,
         attributes: ["edition", "about", "stance", "words", "state", "createdAt"],
         raw: true,
       }),
-      PasskeyRow.findAll({ where, attributes: ["name", "createdAt", "usedAt"], raw: true }),
-      PaymentRow.findAll({ where, attributes: ["kind", "at"], raw: true }),
-      AlertRow.findAll({ where, attributes: ["marketId", "terms", "createdAt"] }),
+      PasskeyRow.findAll({ ...own, attributes: ["name", "createdAt", "usedAt"], raw: true }),
+      PaymentRow.findAll({ ...own, attributes: ["kind", "at"], raw: true }),
+      AlertRow.findAll({ ...own, attributes: ["marketId", "terms", "createdAt"] }),
     ]);
   const { email, name, role, plan, createdAt, confirmedAt, passwordAt, totp } = account;
   await audit({ what: "data taken", subject: email, by: account });
@@ -52,6 +52,13 @@ export async function ownData(id: string): Promise<Record<string, unknown>> {
     ...{ sessions, tokens, devices, messages, acts, hooks, pushes, questions, passkeys, payments },
     alerts: alerts.map(({ marketId, terms, createdAt: since }) => ({ marketId, terms, since })),
   };
+}
+
+/** Lines of the log that are about an address: that very one, letter by letter, whatever signs stand in it. */
+async function linesOf(email: string): Promise<number[]> {
+  const begins = where(fn("LEFT", col("subject"), email.length), email);
+  const rows = await AuditRow.findAll({ where: begins, attributes: ["number", "subject"], raw: true });
+  return rows.flatMap(({ number, subject }) => (subject === email || subject.startsWith(`${email}, `) ? [number] : []));
 }
 
 const GONE = "somebody who left";
@@ -72,7 +79,7 @@ export async function removeOwn(id: string, password: string): Promise<void> {
     await AuditRow.update({ who: GONE, subject: GONE, detail: null }, { where: { accountId: id }, transaction });
     await AuditRow.update(
       { subject: GONE, detail: null },
-      { where: { subject: { [Op.startsWith]: account.email } }, transaction },
+      { where: { number: await linesOf(account.email) }, transaction },
     );
     const alerts = await AlertRow.findAll({ where: { accountId: id }, attributes: ["id"], transaction });
     const watched = { kind: "alert", subject: alerts.map((alert) => alert.id) };

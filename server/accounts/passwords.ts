@@ -25,14 +25,18 @@ export function hashPassword(password: string): Promise<string> {
   return inTurn(() => hash(password.normalize("NFC"), OPTIONS));
 }
 
+/** Stands where a password's digest does while none was chosen: no password fits it. */
+export const NO_PASSWORD = "none";
+
 let decoy: Promise<string> | undefined;
 
 /** Checks a password; without an account as much work is done, so that timing does not tell who exists. */
 export async function verifyPassword(passwordHash: string | undefined, password: string): Promise<boolean> {
   decoy ??= hashPassword("no such account");
-  const known = passwordHash ?? (await decoy);
+  const chosen = passwordHash === NO_PASSWORD ? undefined : passwordHash;
+  const known = chosen ?? (await decoy);
   const matches = await inTurn(() => verify(known, password.normalize("NFC")));
-  return passwordHash !== undefined && matches;
+  return chosen !== undefined && matches;
 }
 
 /** The shipped list of passwords that are tried first everywhere; read when one is first chosen. */

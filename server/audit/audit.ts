@@ -8,6 +8,7 @@ export const ACTS = {
   "sign-in failed": "failed to sign in",
   "sign-out": "signed out",
   "sessions ended": "ended sessions",
+  "access ended": "ended every way into the account",
   "password changed": "changed the password",
   "account made": "made an account",
   invited: "invited somebody",

@@ -152,6 +152,26 @@ export function isUnreachable(error: unknown): boolean {
   );
 }
 
+/** Whether there is no room left: on the disk files are written to, or on that of the database. */
+export function isDiskFull(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const codes = [error, (error as { original?: unknown }).original, (error as { cause?: unknown }).cause];
+  return codes.some((one) => {
+    const { code, errno } = (one ?? {}) as { code?: string; errno?: number };
+    // MariaDB: 1021 ER_DISK_FULL, 1114 ER_RECORD_FILE_FULL.
+    return code === "ENOSPC" || code === "EDQUOT" || errno === 1021 || errno === 1114;
+  });
+}
+
+/** What a person is told then. */
+export function diskFull(): Failure {
+  return new Failure("disk", "The desk's disk is full.", {
+    status: 507,
+    kept: "What was stored before is safe; what you just sent was not stored.",
+    remedy: "Whoever looks after the machine makes room; then send it once more.",
+  });
+}
+
 /** What a person is told while the database is away. */
 export function databaseAway(): Failure {
   return new Failure("database", "The desk's database does not answer at this moment.", {

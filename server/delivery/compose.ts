@@ -37,7 +37,7 @@ const HOUR = 3_600_000;
 const ACCOUNT_MAILS: Record<AccountMail, { subject: string; says: string; link?: string; lasts?: number }> = {
   confirm: {
     subject: "Confirm your mail address",
-    says: "Somebody, we hope you, joined Even Compass with this address. It is yours once you open this link:",
+    says: "Somebody, we hope you, wants to join Even Compass with this address. Choose your password here:",
     ...{ link: "confirm", lasts: 72 * HOUR },
   },
   invite: {

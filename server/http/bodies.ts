@@ -23,6 +23,9 @@ const LIMITS: [RegExp, number][] = [
   [/^\/editions\/[^/]+\/voice$/, LARGEST_VOICE],
 ];
 
+/** How long what a refused request still sends is taken (ms). */
+const DRAINED = 500;
+
 /** Most bytes that a request to an address may bring along. */
 export function bodyLimit(path: string): number {
   const plain = path.replace(/\.data$/, "").replace(/\/+$/, "");
@@ -35,9 +38,19 @@ export function bodyLimit(path: string): number {
  */
 export function limitBodies(request: Request, response: Response, next: NextFunction): void {
   const refuse = (status: number, sentence: string, remedy: string) => {
-    // What is still on its way is not listened to.
     response.setHeader("Connection", "close");
-    response.status(status).json({ failure: { code: "body", sentence, kept: "Nothing was stored.", remedy } });
+    const answer = () => {
+      if (!response.headersSent)
+        response.status(status).json({ failure: { code: "body", sentence, kept: "Nothing was stored.", remedy } });
+    };
+    // Closed under what is still on its way, the connection would be reset before the answer is read: for a moment it
+    // is taken and thrown away.
+    const soon = setTimeout(answer, DRAINED);
+    request.once("end", () => {
+      clearTimeout(soon);
+      answer();
+    });
+    request.resume();
   };
   if (request.headers["transfer-encoding"] !== undefined)
     return refuse(411, "The request does not say how long it is.", "Send it with its Content-Length.");

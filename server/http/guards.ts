@@ -2,6 +2,13 @@ import { randomUUID } from "node:crypto";
 import type { NextFunction, Request, Response } from "express";
 import { databaseAnswers } from "../database/health.ts";
 import { log } from "../log.ts";
+import { bodyLimit } from "./bodies.ts";
+
+/** Places whose next step is a token that opens something: it must not be read in the log. */
+const WITH_TOKEN = /^(\/(?:confirm|feeds|invite|reset|shared|unsubscribe)\/)[^/]+/;
+
+/** A path as it is written down. */
+export const loggedPath = (path: string): string => path.replace(WITH_TOKEN, "$1***");
 
 /** Gives each request an id, and one line in the log once it is answered. */
 export function requestLog(request: Request, response: Response, next: NextFunction): void {
@@ -10,7 +17,8 @@ export function requestLog(request: Request, response: Response, next: NextFunct
   response.locals.requestId = id;
   response.setHeader("X-Request-Id", id);
   response.on("finish", () => {
-    const { method, path } = request;
+    const { method, path: asked } = request;
+    const path = loggedPath(asked);
     log.info({ id, method, path, status: response.statusCode, ms: Math.round(performance.now() - began) }, "answered");
   });
   next();
@@ -36,7 +44,10 @@ function isAddress({ headers: { host }, url }: Request): boolean {
     if (!host || /[\s/\\@?#]/.test(host)) return false;
     const { pathname } = new URL(`http://${host}${url}`);
     decodeURIComponent(pathname);
-    return url.startsWith("/") && !url.includes("%00");
+    // What is before a question mark is read by some as it stands and by others without steps up: nobody asks so.
+    const steps = decodeURIComponent(url.split("?", 1)[0]).split(/[/\\]/);
+    const isPlain = !steps.includes("..") && !steps.includes(".") && !url.split("?", 1)[0].includes("\\");
+    return url.startsWith("/") && isPlain && !url.includes("%00");
   } catch {
     return false;
   }
@@ -63,6 +74,9 @@ export function health(database: string) {
   };
 }
 
+/** Bodies that may be larger than this (bytes) are files. */
+const LARGE = 1024 * 1024;
+
 /**
  * Ends a request that is not answered in time; what streams has been answered. `slow` is for files that are sent in.
  */
@@ -72,13 +86,14 @@ export function deadline(usual: number, slow: number) {
       () => {
         if (response.headersSent) return;
         log.warn(
-          { id: response.locals.requestId as string, method: request.method, path: request.path },
+          { id: response.locals.requestId as string, method: request.method, path: loggedPath(request.path) },
           "not answered in time",
         );
         response.setHeader("Connection", "close");
         response.status(503).type("text").send("This took too long and was given up. Try it with less at once.");
       },
-      request.path === "/uploads" ? slow : usual,
+      // A file may take as long to come in as a slow line needs; it is answered soon after.
+      bodyLimit(request.path) > LARGE && request.method === "POST" ? slow : usual,
     );
     response.on("close", () => clearTimeout(timer));
     next();

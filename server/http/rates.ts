@@ -11,12 +11,31 @@ const byCaller = new RateLimiterMemory({ points: 900, duration: 30 });
 
 /** Counts a request; throws a `Failure` when there were too many of late. */
 export async function countRequest(account: string | undefined, caller: string): Promise<void> {
+  const sentence = "Too much was asked for in a short time.";
+  await (account === undefined ? counted(byCaller, caller, sentence) : counted(byAccount, account, sentence));
+}
+
+/** Steps that store something for whoever asks, known or not: so many within so many seconds. */
+const STEPS = {
+  join: new RateLimiterMemory({ points: 20, duration: 600 }),
+  passkey: new RateLimiterMemory({ points: 60, duration: 600 }),
+  recording: new RateLimiterMemory({ points: 120, duration: 3_600 }),
+} as const;
+
+/** Counts such a step of somebody, by their address or account; throws a `Failure` when there were too many of late. */
+export async function countStep(step: keyof typeof STEPS, who: string): Promise<void> {
+  await counted(STEPS[step], who, "This was done too often in a short time.");
+}
+
+async function counted(limiter: RateLimiterMemory, who: string, sentence: string): Promise<void> {
   try {
-    await (account === undefined ? byCaller.consume(caller) : byAccount.consume(account));
+    await limiter.consume(who);
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
-    throw new Failure("too-many", "Too much was asked for in a short time.", {
+    throw new Failure("too-many", sentence, {
       status: 429,
+      until: Date.now() + error.msBeforeNext,
+      kept: "Nothing was changed.",
       remedy: `Wait ${Math.ceil(error.msBeforeNext / 1000)} s and go on.`,
     });
   }

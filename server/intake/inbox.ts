@@ -29,15 +29,19 @@ export async function takeInbox(now = Date.now()): Promise<number> {
   await mkdir(join(folder, "refused"), { recursive: true, mode: 0o700 });
   const names = (await readdir(folder)).filter((name) => /\.(csv|txt)$/i.test(name)).sort();
   let taken = 0;
-  for (const name of names.slice(0, AT_ONCE)) {
+  for (const name of names) {
+    if (taken >= AT_ONCE) break;
     const path = join(folder, name);
     const { mtimeMs, isFile } = await stat(path).then(
       (found) => ({ mtimeMs: found.mtimeMs, isFile: found.isFile() }),
       () => ({ mtimeMs: now, isFile: false }),
     );
     if (!isFile || now - mtimeMs < AT_REST) continue;
-    await takeFile(path, name);
-    taken++;
+    // One that cannot even be laid aside stays, and holds nobody else up.
+    await takeFile(path, name).then(
+      () => taken++,
+      (error: unknown) => log.error({ name, error: String(error) }, "a file of the inbox could not be laid aside"),
+    );
   }
   return taken;
 }
@@ -48,10 +52,20 @@ async function takeFile(path: string, name: string): Promise<void> {
     (error: unknown) => ["refused", reasonOf(error)] as const,
   );
   // Of two files of one name the first is kept, too.
-  const own = `${new Date().toISOString().replace(/[:.]/g, "-")} ${name}`;
+  const own = `${new Date().toISOString().replace(/[:.]/g, "-")} ${shortened(name)}`;
   await writeFile(join(inboxFolder(), where, `${own}.report.txt`), `${says}\n`, { mode: 0o600 });
   await rename(path, join(inboxFolder(), where, own));
   log.info({ name, where }, "a file of the inbox was taken");
+}
+
+/** Bytes that a name has at most here: with when it was taken and what it is, a file system takes 255. */
+const LONGEST_NAME = 200;
+
+/** A name that leaves room for more: cut at its beginning, for its end says what it is. */
+function shortened(name: string): string {
+  let cut = name;
+  while (Buffer.byteLength(cut) > LONGEST_NAME) cut = cut.slice(1);
+  return cut;
 }
 
 async function store(path: string, name: string) {

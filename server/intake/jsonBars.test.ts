@@ -2,12 +2,16 @@ import { parse } from "papaparse";
 import { describe, expect, it } from "vitest";
 import { readBars } from "../bars/chunks.ts";
 import { aMarket, anAnalyst, dailyFile, failureOf, withTables } from "../testing.ts";
-import { csvOfJson } from "./jsonBars.ts";
+import { csvOfJson } from "../tasks/jsonBars.ts";
 import { importSent, SENT } from "./sent.ts";
 
 withTables();
 
-const failureIn = (text: string) => failureOf(new Promise((done) => done(csvOfJson(text))));
+const failureIn = async (text: string) => {
+  const [market, { id }] = [await aMarket(), await anAnalyst()];
+  const body = new Blob([text]).stream() as never;
+  return failureOf(importSent(market.id, body, "bars.csv", SENT, id, { isJson: true }));
+};
 
 describe("bars as JSON", () => {
   it("are the table they say, in its order of columns, with volume where any has one", () => {
@@ -24,14 +28,15 @@ describe("bars as JSON", () => {
 
   it("are stored as the same table is, and it twice changes nothing", async () => {
     const [market, { id }] = [await aMarket(), await anAnalyst()];
-    const send = (text: string) => importSent(market.id, new Blob([text]).stream() as never, "bars.csv", SENT, id);
+    const send = (text: string) =>
+      importSent(market.id, new Blob([text]).stream() as never, "bars.csv", SENT, id, { isJson: true });
     const { data } = parse<Record<string, string>>(dailyFile(0, 10), { header: true, skipEmptyLines: true });
     const bars = data.map((row) => {
       const [time, open, high, low, close] = Object.values(row);
       return { time, open: Number(open), high: Number(high), low: Number(low), close: Number(close) };
     });
-    expect(await send(csvOfJson(JSON.stringify(bars)))).toMatchObject({ added: 10 });
-    expect(await send(csvOfJson(JSON.stringify(bars)))).toMatchObject({ added: 0, already: true });
+    expect(await send(JSON.stringify(bars))).toMatchObject({ added: 10 });
+    expect(await send(JSON.stringify(bars))).toMatchObject({ added: 0, already: true });
     expect(await readBars({ marketId: market.id, base: "P1D", shelf: "live" })).toHaveLength(10);
   });
 

@@ -6,6 +6,7 @@ import { findMarket } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { dropUpload, findUpload, takeUpload } from "../bars/uploads.ts";
 import { Failure } from "../failure.ts";
+import { runTask } from "../pool/pool.ts";
 import { importUpload, inspectUpload, type ImportReport, type Inspection } from "./import.ts";
 
 /** How a file of bars that is sent by a program is to be taken; nobody is there to be asked. */
@@ -34,10 +35,12 @@ export async function importSent(
   name: string,
   options: SentOptions,
   accountId: string,
+  { isJson = false }: { isJson?: boolean } = {},
 ): Promise<ImportReport> {
   const market = await findMarket(marketId);
   const id = await takeUpload(body, name, accountId);
   try {
+    if (isJson) await asTable((await findUpload(id, accountId)).path);
     const { zone, order, badRows, differing } = options;
     const reading = { zone, ...(order ? { order } : {}) };
     const base = baseOf(await inspectUpload(id, reading, accountId), options.timeframe, await holdingsOf(market.id));
@@ -53,6 +56,13 @@ export async function importSent(
     // What is left of it waits for nobody.
     await findUpload(id, accountId).then(dropUpload, () => {});
   }
+}
+
+/** Makes a table of a list of bars, where it lies. */
+async function asTable(path: string): Promise<void> {
+  const fault = await runTask("jsonBars", { path });
+  if (fault !== undefined)
+    throw new Failure("file", fault, { kept: "Nothing was stored.", remedy: "Send a list of bars." });
 }
 
 /** Bars that say by their distances how long they are. */

@@ -8,7 +8,6 @@ import { advance } from "../intake/feed.ts";
 import { readClock } from "../clock.ts";
 import { aWorld, MINUTE, START } from "../publishingTesting.ts";
 import { aMarket, anAnalyst, failureOf, withTables } from "../testing.ts";
-import { Market } from "../database/models.ts";
 import { decide, deskSettings } from "./deskSettings.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { publish } from "./publish.ts";

@@ -5,7 +5,7 @@ import { LAYOUT_NAMES } from "#core/edition/layouts";
 import { PARTS } from "#core/edition/parts";
 import { aFormer } from "#core/testing/written";
 import { writtenOf } from "#core/written/former";
-import { Edition, FollowUpRow, Market } from "../database/models.ts";
+import { Edition, FollowUpRow } from "../database/models.ts";
 import { applySteps } from "../desk/marks.ts";
 import { saveScenario, scenariosOf } from "../desk/scenarios.ts";
 import { advance } from "../intake/feed.ts";

@@ -8,6 +8,8 @@ import type { FileOptions, ReadFile } from "./readBars.ts";
 export interface Tasks {
   /** A file of bars, or the sentence that says why it is none. */
   readBars: { given: { path: string; options: FileOptions }; made: ReadFile | string };
+  /** Puts the table in place of a file of bars in JSON; the sentence that says why it is none. */
+  jsonBars: { given: { path: string }; made: string | undefined };
   /** A file of events, or the sentence that says why it is none. */
   readEvents: { given: { text: string; zone: string; from: number; to: number }; made: EventFile | string };
   /** A rule over the past of bars; the share that is done is told meanwhile. */

@@ -2,6 +2,7 @@ import workerpool from "workerpool";
 import { readEventFile } from "./readEvents.ts";
 import type { Drawing } from "./draw.ts";
 import type { TaskName, Tasks } from "./tasks.ts";
+import { tableOfJson } from "./jsonBars.ts";
 import readBars from "./readBars.ts";
 import { ruleHistory } from "./ruleHistory.ts";
 
@@ -12,6 +13,7 @@ const tasks: {
   [Name in TaskName]: (given: Tasks[Name]["given"]) => Tasks[Name]["made"] | Promise<Tasks[Name]["made"]>;
 } = {
   readBars,
+  jsonBars: tableOfJson,
   readEvents: readEventFile,
   ruleHistory: (given) => ruleHistory(given, (share) => workerpool.workerEmit(share)),
   drawPdf: async (paper) => (await import("./pdf.ts")).drawPdf(paper),

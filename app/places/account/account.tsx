@@ -12,6 +12,8 @@ import MuiLink from "@mui/material/Link";
 import { ChangePasswordDto, SHORTEST_PASSWORD } from "#contracts/account";
 import { readDto } from "#contracts/read";
 import { changePassword } from "../../../server/accounts/accounts.ts";
+import { endAccess } from "../../../server/accounts/endAccess.ts";
+import { ACCESS_ENDED } from "../../parts/accessEnded.ts";
 import { endPasskey, passkeysOf } from "../../../server/accounts/passkeys.ts";
 import { removeOwn } from "../../../server/accounts/ownData.ts";
 import { endSessions, sessionsOf, type SessionLine } from "../../../server/accounts/sessions.ts";
@@ -49,7 +51,7 @@ export function action({ request, context }: Route.ActionArgs) {
         if (!read.ok)
           throw new Failure("fields", "The password was not changed.", { status: 400, fields: read.fields });
         await changePassword(id, read.value, token);
-        return { said: "The password is changed, and every other session has ended." };
+        return { said: `The password is changed. ${ACCESS_ENDED}` };
       }
       case "end key":
         await endPasskey(id, text("key"));
@@ -63,7 +65,7 @@ export function action({ request, context }: Route.ActionArgs) {
         await removeOwn(id, text("password"));
         throw redirect("/sign-in", { headers: { "Set-Cookie": await sessionCookie("") } });
       case "everywhere":
-        await endSessions(id, { except: undefined });
+        await endAccess(id, undefined);
         throw redirect("/sign-in", { headers: { "Set-Cookie": await sessionCookie("") } });
       default:
         throw new Failure("step", "There is no such step.", { status: 400, kept: "Nothing was changed." });
@@ -192,7 +194,8 @@ function Sessions({ sessions }: { sessions: readonly SessionLine[] }) {
         </Box>
       </Form>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-        A session ends by itself when it was not used for twelve hours, and after thirty days in any case.
+        Signing out everywhere ends private feeds, programs and notices as well. A session ends by itself when it was
+        not used for twelve hours, and after thirty days in any case.
       </Typography>
     </>
   );
@@ -221,8 +224,8 @@ function PasswordForm({ fields }: { fields: Record<string, string> | undefined }
           required
           error={!!fields?.next}
           helperText={
-            `At least ${SHORTEST_PASSWORD} characters, and none that is tried first everywhere. Every other ` +
-            `session ends.`
+            `At least ${SHORTEST_PASSWORD} characters, and none that many others have. Every other way in ` +
+            `ends: sessions, feeds, programs and notices.`
           }
           slotProps={{ htmlInput: { minLength: SHORTEST_PASSWORD, maxLength: 200 } }}
         />

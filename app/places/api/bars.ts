@@ -1,6 +1,5 @@
 import type { ReadableStream } from "node:stream/web";
 import { may } from "#core/readers/roles";
-import { csvOfJson } from "../../../server/intake/jsonBars.ts";
 import { importSent, sentOptions } from "../../../server/intake/sent.ts";
 import { Failure } from "../../../server/failure.ts";
 import { answerProgram } from "./api.server.ts";
@@ -15,8 +14,8 @@ export function action({ params, request }: Route.ActionArgs) {
       throw new Failure("role", "Bars are sent by those who work at the desk.", { status: 403 });
     const asked = new URL(request.url).searchParams;
     const isJson = /^application\/json\b/i.test(request.headers.get("Content-Type") ?? "");
-    const body = (isJson ? new Blob([csvOfJson(await request.text())]).stream() : request.body) as Body;
     const name = asked.get("name") ?? `${params.market}.csv`;
-    return Response.json(await importSent(params.market, body, name, sentOptions(asked), account.id));
+    const options = sentOptions(asked);
+    return Response.json(await importSent(params.market, request.body as Body, name, options, account.id, { isJson }));
   });
 }

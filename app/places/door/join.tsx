@@ -2,11 +2,13 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { Form } from "react-router";
-import { JoinDto, SHORTEST_PASSWORD } from "#contracts/account";
+import { JoinDto } from "#contracts/account";
 import { readDto } from "#contracts/read";
 import { evenly } from "../../../server/accounts/evenly.ts";
 import { join, openPlans } from "../../../server/accounts/joining.ts";
 import { Failure } from "../../../server/failure.ts";
+import { countStep } from "../../../server/http/rates.ts";
+import { callerContext } from "../../context.ts";
 import { answer, attempt, readForm, textField } from "../../access.server.ts";
 import { Door, DoorFailure } from "../../parts/Door.tsx";
 import type { Route } from "./+types/join.ts";
@@ -19,8 +21,9 @@ export function loader({ context }: Route.LoaderArgs) {
 
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
+    await countStep("join", context.get(callerContext));
     const form = await readForm(request);
-    const fields = ["email", "name", "password", "plan"].map((name) => [name, textField(form, name)]);
+    const fields = ["email", "name", "plan"].map((name) => [name, textField(form, name)]);
     const read = readDto(JoinDto, Object.fromEntries(fields));
     if (!read.ok) throw new Failure("fields", "Something is missing.", { status: 400, fields: read.fields });
     const { value } = read;
@@ -29,12 +32,15 @@ export function action({ request, context }: Route.ActionArgs) {
   });
 }
 
-/** Somebody joins as a reader; the address is theirs once they open the link that is sent to it. */
+/** Somebody joins as a reader; whose the address is chooses the password, behind the link that is sent to it. */
 export default function Join({ loaderData: { plans }, actionData }: Route.ComponentProps) {
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   if (actionData && "joined" in actionData)
     return (
-      <Door title="Look into your mailbox" says="A mail is on its way to you; its link makes the address yours.">
+      <Door
+        title="Look into your mailbox"
+        says="A mail is on its way to you: behind its link you choose your password."
+      >
         {null}
       </Door>
     );
@@ -44,13 +50,13 @@ export default function Join({ loaderData: { plans }, actionData }: Route.Compon
         {null}
       </Door>
     );
-  const field = (name: "name" | "email" | "password", label: string, type: string, complete: string) => (
+  const field = (name: "name" | "email", label: string, type: string, complete: string) => (
     <TextField
       {...{ name, label, type }}
       autoComplete={complete}
       required
       error={!!failure?.fields?.[name]}
-      helperText={failure?.fields?.[name] ?? (name === "password" ? `At least ${SHORTEST_PASSWORD} characters.` : "")}
+      helperText={failure?.fields?.[name]}
       sx={{ mb: 2 }}
     />
   );
@@ -59,7 +65,6 @@ export default function Join({ loaderData: { plans }, actionData }: Route.Compon
       <Form method="post">
         {field("name", "Name", "text", "name")}
         {field("email", "Mail address", "email", "username")}
-        {field("password", "Password", "password", "new-password")}
         <TextField select name="plan" label="Plan" defaultValue={plans[0].id} sx={{ mb: 2.5 }} fullWidth>
           {plans.map(({ id, name }) => (
             <MenuItem key={id} value={id}>

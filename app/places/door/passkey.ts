@@ -1,6 +1,8 @@
 import { PasskeyDto } from "#contracts/passkey";
 import { beginOn } from "../../../server/accounts/accounts.ts";
 import { askPasskey, provePasskey } from "../../../server/accounts/passkeys.ts";
+import { countStep } from "../../../server/http/rates.ts";
+import { callerContext } from "../../context.ts";
 import { answer, readBody } from "../../access.server.ts";
 import { deviceCookie, deviceOf, sessionCookie } from "../../cookies.server.ts";
 import type { Route } from "./+types/passkey.ts";
@@ -9,7 +11,10 @@ import type { Route } from "./+types/passkey.ts";
 export function action({ request, context }: Route.ActionArgs) {
   return answer(context, async () => {
     const { token, response } = await readBody(request, PasskeyDto);
-    if (token === undefined || response === undefined) return Response.json(await askPasskey());
+    if (token === undefined || response === undefined) {
+      await countStep("passkey", context.get(callerContext));
+      return Response.json(await askPasskey());
+    }
     const account = await provePasskey(token, response as never);
     const device = await deviceOf(request);
     const from = { ...(device ? { device } : {}), browser: request.headers.get("User-Agent") ?? "" };

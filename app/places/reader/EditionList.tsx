@@ -18,8 +18,9 @@ export function EditionList({ editions }: { editions: readonly FoundEdition[] })
           </MuiLink>
           <Typography variant="body2" color="text.secondary">
             {isOpen
-              ? `${corrects === null ? EDITION_KINDS[kind].name : `Puts edition ${corrects} right`}, edition ${number}, ` +
-                moment(marketTime)
+              ? [corrects === null ? EDITION_KINDS[kind].name : `Puts edition ${corrects} right`]
+                  .concat(`edition ${number}`, moment(marketTime))
+                  .join(", ")
               : `Your plan shows it from ${moment(from)} on`}
           </Typography>
         </Box>

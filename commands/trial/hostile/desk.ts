@@ -11,5 +11,6 @@ runCommand(() =>
       await seedSavers();
     },
     (address) => Promise.resolve(address),
+    { standIns: true },
   ),
 );

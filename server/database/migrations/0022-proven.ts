@@ -6,8 +6,8 @@ const TABLE = "ENGINE=InnoDB DEFAULT CHARSET=utf8mb4";
 const SEALED = ["markets", "plans", "watchers", "alerts", "firings"] as const;
 
 /**
- * What published calls were told, page by page, each signed and following the one before; entries that say nothing but
- * a digest, with the part it is of beside them; seals of what is kept ready for readers.
+ * What published calls were told, page by page, each signed and following the one before; entries that say nothing
+ * but a digest, with the part it is of beside them; seals of what is kept ready for readers.
  */
 const UP = [
   `CREATE TABLE told_bars (sha256 CHAR(64) NOT NULL, bytes LONGBLOB NOT NULL, PRIMARY KEY (sha256)) ${TABLE}`,

@@ -1,7 +1,24 @@
+import { readFile, writeFile } from "node:fs/promises";
 import Papa from "papaparse";
-import { Failure } from "../failure.ts";
 
 const COLUMNS = ["time", "open", "high", "low", "close", "volume"] as const;
+
+/** What is wrong with a list of bars, in a sentence. */
+export class BarsFault extends Error {}
+
+/**
+ * Puts the table that a file of bars in JSON says in its place. A sentence where it says none. A list may be as long as
+ * a file may be large: it is read in a process of its own.
+ */
+export async function tableOfJson({ path }: { path: string }): Promise<string | undefined> {
+  try {
+    await writeFile(path, csvOfJson(await readFile(path, "utf8")), { mode: 0o600 });
+    return undefined;
+  } catch (error) {
+    if (error instanceof BarsFault) return error.message;
+    throw error;
+  }
+}
 
 /**
  * Bars as JSON, [{ "time": "2026-11-29T09:00:00Z", "open": 1, "high": 2, "low": 0.5, "close": 1.5 }, ...], as the table
@@ -19,17 +36,15 @@ export function csvOfJson(text: string): string {
 }
 
 function barsIn(text: string): Record<string, unknown>[] {
-  const refuse = (sentence: string) =>
-    new Failure("file", sentence, { status: 422, kept: "Nothing was stored.", remedy: "Send a list of bars." });
   let value: unknown;
   try {
     value = JSON.parse(text);
   } catch {
-    throw refuse("This is no JSON.");
+    throw new BarsFault("This is no JSON.");
   }
-  if (!Array.isArray(value)) throw refuse("Bars are a list.");
+  if (!Array.isArray(value)) throw new BarsFault("Bars are a list.");
   const wrong = value.findIndex((row) => typeof row !== "object" || row === null || Array.isArray(row));
-  if (wrong >= 0) throw refuse(`Bar ${wrong + 1} of the list is no object with a time and prices.`);
+  if (wrong >= 0) throw new BarsFault(`Bar ${wrong + 1} of the list is no object with a time and prices.`);
   return value as Record<string, unknown>[];
 }
 
@@ -37,8 +52,5 @@ function cellOf(value: unknown, name: string, row: number): string {
   if (value === undefined || value === null) return "";
   if (name === "time" && typeof value === "number" && Math.abs(value) <= 8.64e15) return new Date(value).toISOString();
   if (typeof value === "number" || typeof value === "string") return String(value);
-  throw new Failure("file", `Bar ${row + 1} of the list: its ${name} is neither a number nor a text.`, {
-    status: 422,
-    kept: "Nothing was stored.",
-  });
+  throw new BarsFault(`Bar ${row + 1} of the list: its ${name} is neither a number nor a text.`);
 }
