@@ -15,6 +15,7 @@ import { closeMail } from "../server/delivery/send.ts";
 import { runInbox } from "../server/intake/inbox.ts";
 import { runFeed } from "../server/intake/feed.ts";
 import { runSchedule } from "../server/publishing/schedule.ts";
+import { checkRecord } from "../server/record/check.ts";
 import { limitBodies } from "../server/http/bodies.ts";
 import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
 import { dropUnknown } from "../server/http/parameters.ts";
@@ -38,6 +39,13 @@ export async function stop(): Promise<void> {
   closeHealth();
   await closeDatabase();
 }
+
+// The first reader after a start would otherwise wait until every call has been worked out again.
+if (settings.COMPASS_ROLE !== "worker")
+  setTimeout(
+    () => void checkRecord().catch((error: unknown) => log.warn({ error: String(error) }, "no check")),
+    2_000,
+  ).unref();
 
 /** Until when an answer has to begin (ms), and a file to have come in. */
 const ANSWERED = 30_000;

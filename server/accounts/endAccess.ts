@@ -5,7 +5,7 @@ import { endSessions } from "./sessions.ts";
 /**
  * Ends every way into an account but its passkeys and its second factor: sessions (but the one that is named), private
  * feeds, tokens of programs, addresses of programs that are told, browsers that are notified, shared pictures, and
- * links of mails that were not used yet. For whoever changes a password because somebody else may have had a hand in it.
+ * unused links of mails. For whoever changes a password because somebody else may have had a hand in it.
  */
 export async function endAccess(accountId: string, exceptSession: string | undefined): Promise<void> {
   await endSessions(accountId, { except: exceptSession });

@@ -26,7 +26,7 @@ import { partsOf, subjectOf } from "../record/subject.ts";
 import { appendRows, beginGeneration, keepReach, readPages, readRows } from "../record/told/book.ts";
 import { pagesFault, type ToldFacts, type ToldPage } from "../record/told/page.ts";
 import { needsAt, Replay, type Call, type Came } from "../record/told/replay.ts";
-import { differing, generationsOf, lies, ownBars, readsAlike } from "../record/told/restatedRows.ts";
+import { differing, generationsOf, inBlocks, lies, ownBars, readsAlike } from "../record/told/restatedRows.ts";
 import type { ToldRow } from "../record/told/rows.ts";
 import { restatedEntered, restatedSpans } from "../record/told/stored.ts";
 import { keptTail, reaches } from "../record/told/tails.ts";
@@ -197,7 +197,8 @@ async function changedUnentered(
   const told = ownBars(own, (page) => readRows(page, transaction));
   const { layers, calendar, after } = await sourceOf(market.id, before.from ?? -Infinity, market);
   const spans = await restatedSpans(market, await restatedEntered());
-  for await (const bar of differing(told, closedBars(layers, calendar, after))) if (!lies(spans, bar)) return bar;
+  for await (const bar of differing(told, inBlocks(closedBars(layers, calendar, after))))
+    if (!lies(spans, bar)) return bar;
   return undefined;
 }
 

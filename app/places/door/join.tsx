@@ -61,7 +61,10 @@ export default function Join({ loaderData: { plans }, actionData }: Route.Compon
     />
   );
   return (
-    <Door title="Join" says="As a reader of what this desk publishes.">
+    <Door
+      title="Join"
+      says="As a reader of what this desk publishes. You choose a password behind the link that is sent to you."
+    >
       <Form method="post">
         {field("name", "Name", "text", "name")}
         {field("email", "Mail address", "email", "username")}

@@ -6,6 +6,7 @@ import { Calendar } from "#core/time/calendar";
 import { readTimeframe } from "../../bars/timeframes.ts";
 import { freshLayers } from "../../bars/layers.ts";
 import { calendarOf, legsOf } from "../../bars/markets.ts";
+import { sha256 } from "../../canonical.ts";
 import { theDatabase } from "../../database/connection.ts";
 import { Market, RecordEntry, ToldPageRow } from "../../database/models.ts";
 import { readPart } from "../entry.ts";
@@ -30,6 +31,16 @@ export async function storedTold(): Promise<ToldSource> {
     async restated(id) {
       const market = await Market.findByPk(id);
       return market ? restatedSpans(market, restated) : [];
+    },
+    async storedKey(id) {
+      const market = await Market.findByPk(id);
+      const ids = market ? (await withLegs(market)).map((one) => one.id) : [];
+      const rows = await theDatabase().query<{ sha256: string }>(
+        `SELECT SHA2(CONCAT(marketId, base, startTime, SHA2(data, 256)), 256) AS sha256 FROM bar_chunks
+         WHERE shelf = 'live' AND marketId IN (:ids) ORDER BY marketId, base, startTime`,
+        { type: QueryTypes.SELECT, replacements: { ids: [...ids, ""] } },
+      );
+      return sha256(rows.map((row) => row.sha256).join());
     },
     async stored(id, { from, calendar }) {
       const market = await Market.findByPk(id);

@@ -88,7 +88,7 @@ describe("a call whose row was rewritten in the database", () => {
   it.each([
     [
       "a bound entry",
-      `UPDATE watchers SET state = JSON_SET(state, '$.bound.entry', JSON_OBJECT('price', 90, 'knownAt', 0))`,
+      `UPDATE watchers SET state = JSON_SET(state, '$.bound', JSON_OBJECT('entry', JSON_OBJECT('price', 90)))`,
     ],
     ["its stop", `UPDATE watchers SET state = JSON_SET(state, '$.trade', JSON_OBJECT('stop', 50))`],
     ["its phase", `UPDATE watchers SET state = JSON_SET(state, '$.phase', 'done'), done = 1`],

@@ -23,6 +23,8 @@ export interface ToldSource {
   isWhole(page: ToldPage): boolean;
   /** When bars of a market were changed, as far as that was entered. */
   restated(market: string): Promise<Spans>;
+  /** What changes whenever stored bars of a market do, however they were changed. */
+  storedKey?(market: string): Promise<string>;
   /** What is stored of a market, told by the facts of a generation; none where nobody has it. */
   stored?(market: string, facts: ToldFacts): Promise<Iterable<ClosedBar> | undefined>;
 }
