@@ -102,18 +102,26 @@ const TABLES = [
   "firings",
 ];
 
-/** Does something with the database that nobody may, looks what the verification says, and puts everything back. */
-export async function faultsAfter(tamper: () => Promise<unknown>): Promise<string> {
+/**
+ * Does something with the database that nobody may, looks what the verification says, and puts everything back; `then`
+ * looks at what else comes of it. `tables` are those that may be touched.
+ */
+export async function faultsAfter(
+  tamper: () => Promise<unknown>,
+  { tables = TABLES, then }: { tables?: readonly string[]; then?: (faults: string) => Promise<unknown> } = {},
+): Promise<string> {
   await run("SET foreign_key_checks = 0");
-  for (const table of TABLES) await run(`CREATE TABLE kept_${table} AS SELECT * FROM ${table}`);
+  for (const table of tables) await run(`CREATE TABLE kept_${table} AS SELECT * FROM ${table}`);
   // How far pages reached is kept beside the database; so are the heads, which stay.
   const tails = keptTails();
   try {
     await tamper();
     forgetCheck();
-    return (await checkRecord()).faults.join("\n");
+    const faults = (await checkRecord()).faults.join("\n");
+    await then?.(faults);
+    return faults;
   } finally {
-    for (const table of TABLES) {
+    for (const table of tables) {
       await transact(async () => {
         await run("SET foreign_key_checks = 0");
         await run(`DELETE FROM ${table}`);

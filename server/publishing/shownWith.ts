@@ -36,7 +36,7 @@ export interface Rule {
   words?: true;
 }
 
-type Fields<T> = { readonly [K in keyof Required<T>]: Rule };
+export type Fields<T> = { readonly [K in keyof Required<T>]: Rule };
 
 const of = <T>(fields: Fields<T>, see?: See): Rule => (see === undefined ? { fields } : { fields, see });
 const listOf = <T>(rule: (item: T) => Rule, see?: See): Rule => ({
