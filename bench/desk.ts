@@ -1,5 +1,6 @@
 import { mkdirSync, rmSync } from "node:fs";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
+import { sealOnce } from "../server/record/adopt.ts";
 import { migrator } from "../server/database/migrate.ts";
 import { closePool } from "../server/pool/pool.ts";
 import { startMariaDb } from "../commands/desk/mariadb.ts";
@@ -13,6 +14,7 @@ export async function withDesk(folder: string, work: (url: string) => Promise<vo
   process.env.COMPASS_VAR = folder;
   try {
     await migrator(openDatabase(database.url)).up();
+    await sealOnce();
     await work(database.url);
   } finally {
     await closePool();

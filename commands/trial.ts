@@ -4,6 +4,7 @@ import { randomUUID } from "node:crypto";
 import { createAccount } from "../server/accounts/accounts.ts";
 import { lastTime, readBars } from "../server/bars/chunks.ts";
 import { closeDatabase, openDatabase } from "../server/database/connection.ts";
+import { sealOnce } from "../server/record/adopt.ts";
 import { migrator } from "../server/database/migrate.ts";
 import { BarImport, Market, Restatement } from "../server/database/models.ts";
 import { startMariaDb } from "./desk/mariadb.ts";
@@ -95,6 +96,7 @@ runCommand(async () => {
   process.env.COMPASS_VAR = FOLDER;
   const sequelize = openDatabase(database.url);
   await migrator(sequelize).up();
+  await sealOnce();
   await createAccount({ email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() }, "analyst");
   const sessions = [{ days: [1, 2, 3, 4, 5, 6, 7], open: "00:00", close: "24:00" }];
   for (const id of [TRIAL_MARKET, RESTATED_MARKET])

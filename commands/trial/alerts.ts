@@ -14,6 +14,7 @@ import { setAlert } from "../../server/alerts/alerts.ts";
 import { appendBars } from "../../server/bars/chunks.ts";
 import { readTimeframe } from "../../server/bars/timeframes.ts";
 import { closeDatabase, openDatabase, transact } from "../../server/database/connection.ts";
+import { sealOnce } from "../../server/record/adopt.ts";
 import { migrator } from "../../server/database/migrate.ts";
 import { AlertRow, ClockRow, FiringRow, Market } from "../../server/database/models.ts";
 import { sized } from "../../bench/size.ts";
@@ -114,7 +115,10 @@ export async function alertsTrial(): Promise<void> {
   rmSync(FOLDER, { recursive: true, force: true });
   mkdirSync(FOLDER, { recursive: true });
   let database = await startMariaDb(FOLDER);
+  process.env.COMPASS_DATABASE = database.url;
+  process.env.COMPASS_VAR = FOLDER;
   await migrator(openDatabase(database.url)).up();
+  await sealOnce();
   const bars = tape();
   const account = await createAccount(
     { email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() },

@@ -7,6 +7,7 @@ import { MINUTE } from "#core/time/dates";
 import { createAccount, nameOf } from "../../server/accounts/accounts.ts";
 import { appendBars } from "../../server/bars/chunks.ts";
 import { openDatabase, transact } from "../../server/database/connection.ts";
+import { sealOnce } from "../../server/record/adopt.ts";
 import { migrator } from "../../server/database/migrate.ts";
 import { Account, Market } from "../../server/database/models.ts";
 import { saveScenario } from "../../server/desk/scenarios.ts";
@@ -23,6 +24,7 @@ export async function startTrialDesk(folder: string): Promise<Database> {
   process.env.COMPASS_DATABASE = database.url;
   process.env.COMPASS_VAR = folder;
   await migrator(openDatabase(database.url)).up();
+  await sealOnce();
   await createAccount({ email: `${randomUUID()}@meridian.example`, name: "Trial", password: randomUUID() }, "analyst");
   await Market.create({
     ...{ id: TRIAL_MARKET, name: "Trial", kind: "other", tick: 0.01, pip: 0.01, pipName: "pip", decimals: 2 },

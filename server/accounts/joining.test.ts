@@ -11,6 +11,7 @@ import {
   Session,
   TokenRow,
 } from "../database/models.ts";
+import { audit } from "../audit/audit.ts";
 import { accountLetter } from "../delivery/compose.ts";
 import { saveChoices } from "../readers/choices.ts";
 import { CHOICES } from "#core/readers/choices";
@@ -259,6 +260,11 @@ describe("what is kept of somebody", () => {
     const log = JSON.stringify(await AuditRow.findAll({ raw: true }));
     expect(log).not.toContain(email);
     expect(log).toContain("account removed");
+    // Another's lines stay, however like a pattern an address may look.
+    await audit({ what: "put on a plan", subject: "abc@meridian.example, Free" });
+    const odd = await createAccount({ email: "a_c@meridian.example", name: "Odd", password: PASSWORD }, "subscriber");
+    await removeOwn(odd.id, PASSWORD);
+    expect(JSON.stringify(await AuditRow.findAll({ raw: true }))).toContain("abc@meridian.example, Free");
     const analyst = await anAnalyst();
     expect(await failureOf(removeOwn(analyst.id, "long enough"))).toMatchObject({ code: "role" });
   });

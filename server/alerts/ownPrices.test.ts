@@ -6,6 +6,8 @@ import { advance } from "../intake/feed.ts";
 import { withMailbox } from "../../commands/desk/mailTesting.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
+import { checkRecord, forgetCheck } from "../record/check.ts";
+import { run } from "../recordTesting.ts";
 import { aMarket, aReader, failureOf, withTables } from "../testing.ts";
 import { removeAlert } from "./alerts.ts";
 import { pricesWaitedFor, waitForPrice } from "./ownPrices.ts";
@@ -39,6 +41,27 @@ describe("a price a reader waits for", () => {
     expect(await ownData(other.id)).toMatchObject({ alerts: [{ marketId: market.id }] });
     await removeOwn(other.id, "long enough");
     expect(await WatcherRow.count({ where: { kind: "alert", done: false } })).toBe(0);
+  });
+
+  it("is not another one because somebody wrote that into the database", async () => {
+    const { draft, author, market } = await aWorld([100, 100, 101, 102, 103, 104, 103, 104]);
+    const reader = await aReader();
+    await publish(draft.id, author);
+    await waitForPrice(reader, market.id, "250");
+    const before = mails().length;
+    await run(
+      "UPDATE alerts SET terms = JSON_SET(terms, '$.at.bottom', 102, '$.at.top', 102) WHERE accountId = ?",
+      reader.id,
+    );
+    await advance(8);
+    await deliver("one");
+    expect(mailsOf(/^Subject: .*102/m)).toEqual([]);
+    expect(await pricesWaitedFor(reader.id)).toEqual([]);
+    forgetCheck();
+    expect((await checkRecord()).faults.join()).toMatch(/what the desk did not write: alerts: /);
+    expect(mails().length).toBeGreaterThanOrEqual(before);
+    // Nor is what an alert saw another thing.
+    await run("DELETE FROM alerts WHERE accountId = ?", reader.id);
   });
 
   it("is one, on a market their outlooks speak of, and they wait for fifty at most", async () => {

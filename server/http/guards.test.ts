@@ -1,6 +1,8 @@
+import { readFileSync } from "node:fs";
 import type { Request, Response } from "express";
 import { describe, expect, it, vi } from "vitest";
-import { sameOriginOnly } from "./guards.ts";
+import { loggedPath, properRequests, sameOriginOnly } from "./guards.ts";
+import { plainAddress } from "./parameters.ts";
 
 /** What becomes of a request: passed on, or the status it is answered with. */
 function outcome(method: string, headers: Record<string, string>): "passed" | number {
@@ -43,5 +45,52 @@ describe("requests that change something", () => {
     ["nonsense", { host: "compass.example", origin: "::::" }, 403],
   ])("POST from %s", (_who, headers, expected) => {
     for (const method of ["POST", "PUT", "DELETE", "PATCH"]) expect(outcome(method, headers)).toBe(expected);
+  });
+});
+
+describe("what is written down of a request", () => {
+  it("holds no token, wherever the table of routes has one", () => {
+    const routes = [...readFileSync("app/routes.ts", "utf8").matchAll(/route\("([^"]*:token[^"]*)"/g)].map(
+      ([, one]) => one,
+    );
+    expect(routes.length).toBeGreaterThan(5);
+    for (const route of routes) {
+      const path = `/${route.replace(":token", "s3cret").replace(":file", "outlooks.atom")}`;
+      expect(loggedPath(path)).not.toContain("s3cret");
+      expect(loggedPath(`${path}.data`)).not.toContain("s3cret");
+    }
+    expect(loggedPath("/outlooks/17")).toBe("/outlooks/17");
+  });
+});
+
+describe("an address", () => {
+  const asked = (url: string) => {
+    let status = 0;
+    const response = {
+      status: (code: number) => ((status = code), response),
+      ...{ type: () => response, send: () => response, setHeader: () => response },
+    } as unknown as Response;
+    properRequests({ method: "POST", url, headers: { host: "a.example" } } as Request, response, () => (status = 200));
+    return status;
+  };
+  it.each([
+    "/unsubscribe/../account",
+    "/unsubscribe/%2e%2e/account",
+    "/api/./../account",
+    "/unsubscribe/..\\account",
+    "/a/%2E./b",
+  ])("%s is none: its parts would be read otherwise by those behind", (url) => expect(asked(url)).toBe(400));
+  it.each(["/outlooks/17", "/archive?words=../..", "/markets/a..b", "/feeds/t/outlooks.atom"])("%s is one", (url) =>
+    expect(asked(url)).toBe(200),
+  );
+  it.each([
+    ["/outlooks?x=1", "/outlooks"],
+    ["/outlooks/17?x=2&as=paper", "/outlooks/17?as=paper"],
+    ["/archive?page=2&y=3&words=tin", "/archive?words=tin&page=2"],
+    ["/archive", "/archive"],
+    ["/round?stop=3", "/round?stop=3"],
+    ["/outlooks/17/picture/0?layout=phone", "/outlooks/17/picture/0?layout=phone"],
+  ])("%s is asked for as %s: a made-up parameter has no page made again", (address, plain) => {
+    expect(plainAddress(address)).toBe(plain);
   });
 });

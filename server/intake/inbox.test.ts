@@ -39,6 +39,11 @@ describe("the inbox", () => {
     expect(reportIn("refused", "nowhere.csv")).toMatch(/No market's id begins this name.*Nothing was stored/);
     expect(reportIn("refused", "grey-tin_broken.csv")).toMatch(/Nothing was stored/);
     expect(readdirSync(inboxFolder()).filter((name) => name.endsWith(".csv"))).toEqual([]);
+    // A name as long as a file's may be is laid aside, and holds nobody up.
+    lay(`${"n".repeat(251)}.csv`, dailyFile(0, 3));
+    lay("zz.csv", dailyFile(0, 3));
+    expect(await later()).toBe(2);
+    expect(readdirSync(inboxFolder()).filter((name) => name.endsWith(".csv"))).toEqual([]);
     // The same again is told to be the same.
     lay("grey-tin 2020.csv", dailyFile(0, 10));
     await later();
