@@ -119,7 +119,11 @@ export async function verifyEdition(
       false,
       `The record does not hold: ${faults[0]}${faults.length > 1 ? ` And ${faults.length - 1} more.` : ""}`,
     );
-  return told(true, `The text fits its hash, and the record holds from its first entry to its last (${entries}).`);
+  return told(
+    true,
+    `Checked: this is the text that was entered, the record holds from its first entry to its last (${entries}), and ` +
+      "every call comes to what is told of it by the bars it was told. Not proven: where those bars came from.",
+  );
 }
 
 /** The picture a section would be frozen with. */

@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { canSee } from "#core/edition/parts";
 import { sayRecord } from "#core/edition/recordFigures";
@@ -45,6 +46,19 @@ export default function ReaderRecord({ loaderData: { figures, calls } }: Route.C
         Every call, the latest first
       </Typography>
       {calls.length > 0 ? <CallList calls={calls} /> : <Typography>None that your plan shows.</Typography>}
+      <Typography variant="h2" sx={{ mt: 3, mb: 0.5 }}>
+        What is proven
+      </Typography>
+      <Typography variant="body2">
+        Every outlook, and everything that became of a call, is entered in a chain when it is stored: changed, moved or
+        taken out later, it no longer fits. Every call is worked out again from its text and from the bars it was told,
+        and must come to what stands here.
+      </Typography>
+      <Typography variant="body2" sx={{ mt: 1 }}>
+        Not proven: where the bars came from, and that nobody who holds both the database and the keys of this desk
+        wrote another record. Against that you can keep <MuiLink href="/record/chain.json">the chain</MuiLink> yourself:
+        it says nothing of what its entries are of.
+      </Typography>
     </Box>
   );
 }
