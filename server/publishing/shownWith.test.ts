@@ -227,6 +227,9 @@ describe("what a plan shows", () => {
     }
     const kept = published(strange as never);
     expect(JSON.stringify({ ...kept, blocks: kept.blocks.slice(0, -1) })).not.toContain(String(stray));
+    // A kind of mark that nobody gave a part is drawn for nobody.
+    const odd = { kind: "unheard", rung: "P1D", anchors: [{ time: 0, price: stray }], props: {} };
+    for (const { section: own } of strange.blocks as { section?: { marks: unknown[] } }[]) own?.marks.push(odd);
     for (const parts of CHOICES)
       expect(JSON.stringify(wouldSee(strange as never, seeing(parts)))).not.toContain(String(stray));
   });

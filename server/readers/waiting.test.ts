@@ -4,7 +4,7 @@ import { wordsOf } from "#core/edition/words";
 import { CHOICES } from "#core/readers/choices";
 import { putOnPlan, sightOf, savePlan, WHOLE, type Sight } from "../accounts/plans.ts";
 import { issueToken } from "../accounts/tokens.ts";
-import { Account, OutboxRow, PlanRow } from "../database/models.ts";
+import { Account, OutboxRow, OutcomeNoteRow, PlanRow } from "../database/models.ts";
 import { fanOut } from "../delivery/fanOut.ts";
 import { feedOf } from "../delivery/feeds.ts";
 import { advance } from "../intake/feed.ts";
@@ -82,6 +82,19 @@ describe("a plan without calls", () => {
     await aTinEdition();
     expect(await frontSeen({ ...WHOLE, parts: ["words", "levels"] })).toMatchObject({ showsCalls: false, inForce: [] });
     expect(await frontSeen(WHOLE)).toMatchObject({ showsCalls: true });
+  });
+});
+
+describe("a plan without entries, stops and results", () => {
+  it("is told neither where a call stands nor what became known of its outcome later", async () => {
+    const { number, scenario } = await aTinEdition();
+    const note = { note: "finer" as const, cause: "import" as const, time: 1, from: 1, to: 2, same: false };
+    await OutcomeNoteRow.create({ edition: number, scenarioId: scenario.id, sequence: 1, note, createdAt: 1 });
+    const { content } = await findEdition(String(number));
+    const whole = await becameOf(number, content, WHOLE);
+    expect([whole.notes.length, whole.standings.length]).toEqual([1, 1]);
+    const without = { ...WHOLE, parts: WHOLE.parts.filter((part) => part !== "orders") };
+    expect(await becameOf(number, content, without)).toMatchObject({ notes: [], standings: [] });
   });
 });
 
