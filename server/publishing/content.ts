@@ -158,3 +158,11 @@ export function chartNumbers(blocks: readonly (FrozenBlock | null)[]): number[][
 
 export const sectionsOf = ({ blocks }: Pick<EditionContent, "blocks">): FrozenSection[] =>
   blocks.flatMap((block) => (block.kind === "market" ? [block.section] : []));
+
+declare const sight: unique symbol;
+
+/**
+ * Something as one plan shows it: what is withheld is missing, or null in a list. Whatever leaves the desk for a reader
+ * is made of this, and of nothing that did not pass `server/readers/seen.ts`.
+ */
+export type Seen<T> = T & { readonly [sight]: true };

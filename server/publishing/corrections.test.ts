@@ -3,7 +3,7 @@ import type { Block } from "#core/edition/blocks";
 import { textOfWords, wordsOf } from "#core/edition/words";
 import { WHOLE } from "../accounts/plans.ts";
 import { advance } from "../intake/feed.ts";
-import { becameOf } from "../readers/seen.ts";
+import { becameOf, wouldSee } from "../readers/seen.ts";
 import type { EditionContent } from "./content.ts";
 import { aWorld } from "../publishingTesting.ts";
 import { checkRecord, forgetCheck } from "../record/check.ts";
@@ -15,7 +15,7 @@ import { publish } from "./publish.ts";
 
 /** What a reader who sees everything is told of an edition later. */
 const correctionsSeenOf = async (number: number, content: EditionContent) =>
-  (await becameOf(number, content, WHOLE)).corrections;
+  (await becameOf(number, wouldSee(content, WHOLE), WHOLE)).corrections;
 
 withTables();
 

@@ -21,7 +21,7 @@ import { contentOf, sectionsOf, type EditionContent } from "./content.ts";
 import { artefact, pictureFor } from "./pictures.ts";
 import { publish } from "./publish.ts";
 import { WHOLE } from "../accounts/plans.ts";
-import { becameOf } from "../readers/seen.ts";
+import { becameOf, seeEdition } from "../readers/seen.ts";
 
 withTables();
 
@@ -283,7 +283,7 @@ describe("following what was published", () => {
       const draft = await createDraft(author.id);
       await saveDraft(draft.id, { version: 1, ...plainDraft("Again", "Words.", [section]) });
       const number = await publish(draft.id, author);
-      const { content } = await findEdition(String(number));
+      const { content } = await seeEdition(String(number), WHOLE);
       return { number, content, became: await becameOf(number, content, WHOLE) };
     };
     const calledIn = ({ content }: { content: EditionContent }) =>

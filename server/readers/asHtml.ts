@@ -2,7 +2,7 @@ import { EDITION_KINDS } from "#core/edition/blocks";
 import type { Inline, Words, WordsNode } from "#core/edition/words";
 import { levelText } from "#core/marks/levelText";
 import { bandText, percentText, rungText } from "#core/marks/wording";
-import type { EditionContent, FrozenBlock } from "../publishing/content.ts";
+import type { EditionContent, FrozenBlock, Seen } from "../publishing/content.ts";
 import type { FrozenSection } from "../publishing/section.ts";
 import { callText, textOfBlock } from "./asText.ts";
 import { html, type Html } from "./html.ts";
@@ -16,7 +16,7 @@ const SERIF = "Georgia, 'Times New Roman', serif";
 
 /** An edition as the HTML of a mail: what of it may be seen, in its order; styles stand where they are used. */
 export function asHtml(
-  { number, kind, title, author, marketTime, blocks }: EditionContent,
+  { number, kind, title, author, marketTime, blocks }: Seen<EditionContent>,
   pictureAt: PictureAddress,
 ): Html {
   let chart = 0;

@@ -5,7 +5,7 @@ import { levelText } from "#core/marks/levelText";
 import { bandText, percentText, priceText, rungText } from "#core/marks/wording";
 import { sayTerms } from "#core/scenarios/sayTerms";
 import { termsOfFrozen } from "#core/written/read";
-import type { EditionContent, FrozenBlock } from "../publishing/content.ts";
+import type { EditionContent, FrozenBlock, Seen } from "../publishing/content.ts";
 import type { FrozenSection } from "../publishing/section.ts";
 
 const minute = (text: string) => `${text.slice(0, 16).replace("T", " ")} UTC`;
@@ -14,7 +14,7 @@ const minute = (text: string) => `${text.slice(0, 16).replace("T", " ")} UTC`;
  * An edition as plain text, for those who read no more than that: what of it may be seen, in its order. Parts that are
  * withheld are missing or null.
  */
-export function asText({ number, kind, title, author, publishedAt, blocks }: EditionContent): string {
+export function asText({ number, kind, title, author, publishedAt, blocks }: Seen<EditionContent>): string {
   const head = `${EDITION_KINDS[kind].name}, edition ${number}, ${minute(publishedAt)}, by ${author}`;
   const parts = (blocks as (FrozenBlock | null)[]).map((block) => (block ? textOfBlock(block) : ""));
   return [head, `${title}\n${"=".repeat(Math.min(72, title.length))}`, ...parts].filter(Boolean).join("\n\n");

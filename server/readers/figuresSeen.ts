@@ -1,4 +1,4 @@
-import type { EditionContent, FrozenBlock } from "../publishing/content.ts";
+import type { EditionContent, FrozenBlock, Seen } from "../publishing/content.ts";
 
 /** How much of an edition somebody sees. */
 export interface FiguresSeen {
@@ -15,7 +15,7 @@ export interface FiguresSeen {
 }
 
 /** Counts what is there in the part of an edition somebody sees. */
-export function figuresSeen({ blocks, title }: EditionContent): FiguresSeen {
+export function figuresSeen({ blocks, title }: Seen<EditionContent>): FiguresSeen {
   const seen = (blocks as (FrozenBlock | null)[]).filter((block) => block !== null);
   const sections = seen.flatMap((block) => (block.kind === "market" ? [block.section] : []));
   const calls = sections.flatMap(({ scenarios }) => scenarios.filter(Boolean));

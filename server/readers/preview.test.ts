@@ -6,7 +6,6 @@ import { PARTS } from "#core/edition/parts";
 import { WHOLE } from "../accounts/plans.ts";
 import { Edition, EditionPicture } from "../database/models.ts";
 import { findDraft, saveDraft } from "../publishing/drafts.ts";
-import { findEdition } from "../publishing/editions.ts";
 import { wouldBe } from "../publishing/freeze.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
@@ -57,7 +56,7 @@ describe("a draft as readers will see it", () => {
 describe("an edition as plain text", () => {
   it("says in order what of it may be seen: the call with its prices, or that they are for others", async () => {
     const { draft, author, scenario, market } = await aDraft();
-    const { content } = await findEdition(String(await publish(draft.id, author)));
+    const { content } = await seeEdition(String(await publish(draft.id, author)), WHOLE);
     const whole = asText(content);
     const inOrder = [
       "Tin holds\n=========",

@@ -1,12 +1,12 @@
+import { seeEdition } from "./seen.ts";
 import { beforeAll, describe, expect, it } from "vitest";
 import { randomUUID } from "node:crypto";
 import { PARTS } from "#core/edition/parts";
 import { createAccount } from "../accounts/accounts.ts";
-import { putOnPlan, savePlan, sightOf, findPlan } from "../accounts/plans.ts";
+import { putOnPlan, savePlan, sightOf, findPlan, WHOLE } from "../accounts/plans.ts";
 import { removeOwn } from "../accounts/ownData.ts";
 import type { Person } from "../accounts/sessions.ts";
 import { findDraft, saveDraft } from "../publishing/drafts.ts";
-import { findEdition } from "../publishing/editions.ts";
 import { publish } from "../publishing/publish.ts";
 import { aWorld } from "../publishingTesting.ts";
 import { plainDraft } from "#core/edition/blocks";
@@ -115,7 +115,7 @@ describe("a reader's question", () => {
     const quoted = blocks.find(({ kind }) => kind === "question")!;
     const { version } = await findDraft(draft.id);
     await saveDraft(draft.id, { ...plain, blocks: [quoted, ...plain.blocks], version });
-    const { content } = await findEdition(String(await publish(draft.id, desk)));
+    const { content } = await seeEdition(String(await publish(draft.id, desk)), WHOLE);
     expect(asText(content)).toContain('"How is a stop counted?"\n\nAt its price, or where price opens beyond it.');
     await removeOwn(reader.id, PASSWORD);
     expect((await questionsAtDesk()).find((one) => one.id === id)).toMatchObject({ who: "somebody who left" });

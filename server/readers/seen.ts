@@ -2,7 +2,7 @@ import { eventSeen } from "#core/edition/eventParts";
 import { canSee } from "#core/edition/parts";
 import { shownFrom, type PublishedAt } from "#core/readers/wait";
 import { Failure, notFound } from "../failure.ts";
-import { contentOf, type EditionContent } from "../publishing/content.ts";
+import { contentOf, type EditionContent, type Seen } from "../publishing/content.ts";
 import { followedIn, ofCalls } from "../publishing/calls.ts";
 import { cutsOf } from "../publishing/cuts.ts";
 import { findEdition, followUpsOf, lineOf, listEditions, notesOf, type EditionLine } from "../publishing/editions.ts";
@@ -62,14 +62,14 @@ export async function seeEdition(text: string, sight: Sight, now = Date.now()) {
 export const isWhole = ({ parts }: Sight) => parts.length === WHOLE.parts.length;
 
 /** What of an edition somebody may see: what is withheld is missing, or null in a list. */
-const contentSeen = (canonical: string, content: EditionContent, sight: Sight): EditionContent =>
+const contentSeen = (canonical: string, content: EditionContent, sight: Sight): Seen<EditionContent> =>
   seenOf(leavesIn(canonical, content), sight);
 
 const seenOf = (leaves: readonly Leaf[], { parts }: Sight) =>
-  assembled(leavesSeen(leaves, parts)) as unknown as EditionContent;
+  assembled(leavesSeen(leaves, parts)) as unknown as Seen<EditionContent>;
 
 /** What somebody would see of an edition that is not published yet. */
-export function wouldSee(content: EditionContent, sight: Sight): EditionContent {
+export function wouldSee(content: EditionContent, sight: Sight): Seen<EditionContent> {
   return seenOf(cutLeaves(content, cutsOf(content)), sight);
 }
 
@@ -94,7 +94,7 @@ export interface Became {
 
 export async function becameOf(
   number: number,
-  content: EditionContent,
+  content: Seen<EditionContent>,
   sight: Sight,
   now = Date.now(),
 ): Promise<Became> {

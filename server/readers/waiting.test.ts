@@ -10,7 +10,6 @@ import { feedOf } from "../delivery/feeds.ts";
 import { advance } from "../intake/feed.ts";
 import { beginCorrection } from "../publishing/corrections.ts";
 import { saveDraft } from "../publishing/drafts.ts";
-import { findEdition } from "../publishing/editions.ts";
 import { publish } from "../publishing/publish.ts";
 import { aTinEdition } from "../publishingTesting.ts";
 import { run } from "../recordTesting.ts";
@@ -19,7 +18,7 @@ import { archiveSeen } from "./archive.ts";
 import { saveChoices } from "./choices.ts";
 import { frontSeen } from "./front.ts";
 import { marketSaid } from "./marketSaid.ts";
-import { becameOf } from "./seen.ts";
+import { becameOf, seeEdition } from "./seen.ts";
 
 withTables();
 
@@ -50,7 +49,7 @@ describe("a plan that waits", () => {
     );
     await saveDraft(fix.id, { version: 1, title: fix.title, kind: fix.kind, blocks: words });
     await publish(fix.id, author);
-    const { content } = await findEdition(String(number));
+    const { content } = await seeEdition(String(number), WHOLE);
     const told = async (sight: Sight, now = Date.now()) => (await becameOf(number, content, sight, now)).corrections;
     expect(await told(WHOLE)).toHaveLength(1);
     expect(await told(DAYS)).toEqual([]);
@@ -90,7 +89,7 @@ describe("a plan without entries, stops and results", () => {
     const { number, scenario } = await aTinEdition();
     const note = { note: "finer" as const, cause: "import" as const, time: 1, from: 1, to: 2, same: false };
     await OutcomeNoteRow.create({ edition: number, scenarioId: scenario.id, sequence: 1, note, createdAt: 1 });
-    const { content } = await findEdition(String(number));
+    const { content } = await seeEdition(String(number), WHOLE);
     const whole = await becameOf(number, content, WHOLE);
     expect([whole.notes.length, whole.standings.length]).toEqual([1, 1]);
     const without = { ...WHOLE, parts: WHOLE.parts.filter((part) => part !== "orders") };
