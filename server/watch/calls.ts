@@ -152,7 +152,7 @@ async function keepRow({ row, since }: CallRow, { state, ended }: Came, transact
  */
 async function readyReplay(
   market: Market,
-  calls: readonly Call[],
+  calls: readonly CallRow[],
   until: number,
   transaction: Transaction,
 ): Promise<Replay | undefined> {
@@ -165,7 +165,9 @@ async function readyReplay(
     log.error({ market: market.id, why: error.message }, "calls cannot be worked out: they are not followed");
     return undefined;
   }
-  const facts = await factsFor(market, calls, replay.through ?? until);
+  // What was told before pages were kept is told to nobody again.
+  const begins = Math.min(until, market.toldThrough ?? until);
+  const facts = await factsFor(market, calls, replay.through ?? begins);
   if (!replay.facts || !holds(replay.facts, facts)) {
     const changed = replay.facts && (await changedUnentered(market, replay.facts, facts, transaction));
     if (changed) {
@@ -175,14 +177,27 @@ async function readyReplay(
     const before = replay.last?.page;
     const through = replay.through ?? undefined;
     const others = await Promise.all(facts.also.map(({ market: name, from }) => sourceOf(name, from ?? -Infinity)));
-    const rows = toldRows(await sourceOf(market.id, facts.from ?? -Infinity, market), others, through ?? until);
-    const begun = { facts, rows, through: through ?? (await endOfStored(market, until)) };
+    const rows = toldRows(await sourceOf(market.id, facts.from ?? -Infinity, market), others, through ?? begins);
+    const adopted = before ? {} : await adoptedFrom(calls, transaction);
+    const begun = { facts: { ...facts, ...adopted }, rows, through: through ?? (await endOfStored(market, begins)) };
     for await (const { page, rows: own } of beginGeneration(market.id, before, begun, transaction))
       replay.take(page, own);
     if (replay.last) keepReach(replay.last.page, transaction);
   }
   replays.set(market.id, replay);
   return replay;
+}
+
+/** Calls that were followed before pages were kept go on from where the desk had them then. */
+async function adoptedFrom(calls: readonly CallRow[], transaction: Transaction): Promise<Pick<ToldFacts, "adopted">> {
+  const entered = await eventsEntered(calls, transaction);
+  const followed = calls.filter(({ subject, row }) => entered.has(subject) && isSealed(row));
+  if (followed.length === 0) return {};
+  return {
+    adopted: Object.fromEntries(
+      followed.map(({ subject, row }) => [subject, { state: row.state, events: entered.get(subject) ?? 0 }]),
+    ),
+  };
 }
 
 /** A bar that calls were told and that is stored otherwise now, though no change of it was entered. */
