@@ -54,20 +54,7 @@ export class JoinDto {
 }
 
 /** Whom the owner invites: they choose their password themselves. */
-export class InviteDto {
-  @IsEmail({}, { message: "this is not a mail address" })
-  @MaxLength(254)
-  email!: string;
-
-  @IsString()
-  @Length(1, 100, { message: "a name has 1 to 100 characters" })
-  @Matches(ONE_LINE, { message: "a name is one line" })
-  name!: string;
-
+export class InviteDto extends JoinDto {
   @IsIn(ROLE_NAMES, { message: "there is no such role" })
   role!: Role;
-
-  @IsString()
-  @Length(1, 36)
-  plan!: string;
 }
