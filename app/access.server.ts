@@ -2,13 +2,12 @@ import { data, redirect, type RouterContextProvider } from "react-router";
 import { personOf, type Caller, type Person } from "../server/accounts/sessions.ts";
 import { actingAs } from "../server/audit/actor.ts";
 import { countRequest, inTurn } from "../server/http/rates.ts";
-import { databaseAway, diskFull, isDiskFull, isUnreachable } from "../server/database/connection.ts";
 import { Failure } from "../server/failure.ts";
-import { log } from "../server/log.ts";
+import { told } from "../server/told.ts";
 import { readDto } from "#contracts/read";
 import { may, type Right } from "#core/readers/roles";
 import { tokenOf } from "./cookies.server.ts";
-import { callerContext, personContext, requestIdContext } from "./context.ts";
+import { callerContext, personContext } from "./context.ts";
 
 interface Arguments {
   request: Request;
@@ -80,28 +79,15 @@ export function personIn(context: Readonly<RouterContextProvider>): Person & Par
 }
 
 /** Runs a loader's or an action's work; expected failures become answers with their sentence. */
-export async function answer<T>(context: Readonly<RouterContextProvider>, work: () => Promise<T>): Promise<T> {
+export async function answer<T>(_context: Readonly<RouterContextProvider>, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
     if (error instanceof Response) throw error;
-    const failure = expected(error);
-    if (failure) throw data(failure.body, { status: failure.status, headers: retryAfter(failure) });
     if (typeof error === "object" && error !== null && "init" in error && "data" in error) throw error;
-    const id = context.get(requestIdContext);
-    log.error({ id, error: error instanceof Error ? error.stack : String(error) }, "unexpected");
-    throw data(
-      { failure: { code: "unexpected", sentence: "Something went wrong on our side.", requestId: id } },
-      { status: 500 },
-    );
+    const failure = told(error, "a request could not be answered");
+    throw data(failure.body, { status: failure.status, headers: retryAfter(failure) });
   }
-}
-
-/** A failure that is told as one: what the desk says itself, and what it can say of database and disk. */
-function expected(error: unknown): Failure | undefined {
-  if (error instanceof Failure) return error;
-  if (isUnreachable(error)) return databaseAway();
-  return isDiskFull(error) ? diskFull() : undefined;
 }
 
 /** When it makes sense to ask again (RFC 9110, 10.2.3): in seconds, where it is known. */

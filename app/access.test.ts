@@ -1,9 +1,11 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { RouterContextProvider } from "react-router";
 import { ConnectionRefusedError } from "sequelize";
 import { DraftDto } from "#contracts/draft";
 import type { Role } from "#core/readers/roles";
 import { Failure } from "../server/failure.ts";
+import { log } from "../server/log.ts";
+import { underRequest } from "../server/requestId.ts";
 import {
   answer,
   attempt,
@@ -122,6 +124,23 @@ describe("what is answered", () => {
       sentence: "It did not.",
       after: null,
     }));
+  it.each([
+    ["a file", Object.assign(new Error("write"), { code: "ENOSPC" })],
+    ["the database", Object.assign(new Error("table is full"), { original: { errno: 1114 } })],
+  ])("a disk that is full under %s with 507, and that nothing is lost", async (_of, error) => {
+    const answered = await told(error);
+    expect(answered).toMatchObject({ code: "disk", status: 507 });
+    expect(answered?.sentence).toContain("disk is full");
+  });
+  it("what nobody expected with the request's number, under which the log has it once", async () => {
+    const written = vi.spyOn(log, "error").mockImplementation(() => {});
+    const work = () => answer(contextOf(), () => Promise.reject(new Error("secret inside")));
+    const thrown = (await underRequest("r-9", work).catch((error: unknown) => error)) as { data: unknown };
+    expect(thrown.data).toMatchObject({ failure: { code: "unexpected", requestId: "r-9" } });
+    expect(JSON.stringify(thrown)).not.toContain("secret");
+    expect(written).toHaveBeenCalledTimes(1);
+    written.mockRestore();
+  });
   it("a database that is away with 503, and when to try again", async () =>
     expect(await told(new ConnectionRefusedError(new Error("ECONNREFUSED")))).toMatchObject({
       code: "database",

@@ -4,7 +4,6 @@ import type { Coding } from "./pagesForMany.ts";
 
 /** Set anew for each request. */
 export const nonceContext = createContext<string>("");
-export const requestIdContext = createContext<string>("");
 /** What is known of a request, and how its answer may be sent, before anything of it is read. */
 interface Answer {
   /** Writes of this process before. */

@@ -13,13 +13,16 @@ import {
   type RouterContextProvider,
 } from "react-router";
 import { log } from "../server/log.ts";
-import { answerContext, nonceContext, personContext, requestIdContext } from "./context.ts";
+import { answerContext, nonceContext, personContext } from "./context.ts";
+import { LATEST } from "./later.server.ts";
 import { Nonce } from "./nonce.ts";
 import { rememberPage } from "./knownPages.ts";
 import { bytesOf, digestOfPage, hasPage, headersOf, OURS, pageForMany, tagOf } from "./pagesForMany.ts";
 import { withStyles } from "./pageStyles.ts";
 
-const TIME_LIMIT = 10_000;
+/** When an answer that is on its way is ended (ms): what a page waits for later has given up before. */
+export const streamTimeout = LATEST + 3_000;
+const RENDERED = LATEST + 4_000;
 
 export default async function handleRequest(
   request: Request,
@@ -29,7 +32,7 @@ export default async function handleRequest(
   context: RouterContextProvider,
 ): Promise<Response> {
   headers.set("Content-Type", "text/html; charset=utf-8");
-  const rendering = { request, entry, id: context.get(requestIdContext) };
+  const rendering = { request, entry };
   const digest = digestOfPage(request, status, entry);
   if (digest === undefined) {
     if (!headers.has("Cache-Control")) headers.set("Cache-Control", "no-store");
@@ -56,14 +59,13 @@ export default async function handleRequest(
 interface Rendering {
   request: Request;
   entry: EntryContext;
-  id: string;
   nonce: string;
   /** Whether it is sent once all of it is there. */
   whole?: boolean;
 }
 
 /** Renders a page under a secret word; whether something of it failed is known once it has ended. */
-function render({ request, entry, id, nonce, whole = isbot(request.headers.get("user-agent") ?? "") }: Rendering) {
+function render({ request, entry, nonce, whole = isbot(request.headers.get("user-agent") ?? "") }: Rendering) {
   const cache = createCache({ key: "css", nonce });
   cache.compat = true;
   return new Promise<{ body: Readable; failed: () => boolean }>((resolve, reject) => {
@@ -84,17 +86,17 @@ function render({ request, entry, id, nonce, whole = isbot(request.headers.get("
         onShellError: reject,
         onError(error: unknown) {
           failed = true;
-          log.error({ id, error: String(error) }, "a page could not be rendered");
+          log.error({ error: String(error) }, "a page could not be rendered");
         },
       },
     );
-    setTimeout(abort, TIME_LIMIT).unref();
+    setTimeout(abort, RENDERED).unref();
   });
 }
 
 /** Logged once with the request's id; an ending of the request or an expected answer is no error. */
-export const handleError: HandleErrorFunction = (error, { request, context }) => {
+export const handleError: HandleErrorFunction = (error, { request }) => {
   if (request.signal.aborted || isRouteErrorResponse(error)) return;
   const text = error instanceof Error ? error.stack : String(error);
-  log.error({ id: context.get(requestIdContext), error: text }, "unexpected");
+  log.error({ error: text }, "unexpected");
 };

@@ -19,10 +19,11 @@ import { checkRecord } from "../server/record/check.ts";
 import { limitBodies } from "../server/http/bodies.ts";
 import { deadline, health, properRequests, requestLog, sameOriginOnly } from "../server/http/guards.ts";
 import { dropUnknown } from "../server/http/parameters.ts";
+import { dropUnread } from "../server/http/refuse.ts";
 import { keepNothing, makeNonce, nameSources, securityHeaders } from "../server/http/headers.ts";
 import { log } from "../server/log.ts";
 import { answerKnown, codingFor } from "./answerKnown.ts";
-import { answerContext, callerContext, nonceContext, requestIdContext } from "./context.ts";
+import { answerContext, callerContext, nonceContext } from "./context.ts";
 
 const settings = readSettings();
 openDatabase(settings.COMPASS_DATABASE);
@@ -61,7 +62,7 @@ app.get("/healthz", health(settings.COMPASS_DATABASE));
 // A process that only works beside requests answers how it is, and nothing else.
 if (settings.COMPASS_ROLE === "worker")
   app.use((_: Request, response: Response) => void response.status(404).type("text").send("Nothing is served here."));
-app.use(makeNonce, securityHeaders(settings.COMPASS_TLS === "yes"), keepNothing);
+app.use(dropUnread, makeNonce, securityHeaders(settings.COMPASS_TLS === "yes"), keepNothing);
 app.use(properRequests, sameOriginOnly, limitBodies, deadline(ANSWERED, SENT_IN));
 app.use(dropUnknown, answerKnown);
 app.use("/assets", compressedStatic(`${ASSETS}/assets`, { serveStatic: { immutable: true, maxAge: "1y" } }));
@@ -75,7 +76,6 @@ app.use(
     getLoadContext: (request, response) => {
       const context = new RouterContextProvider();
       context.set(nonceContext, response.locals.nonce as string);
-      context.set(requestIdContext, response.locals.requestId as string);
       context.set(callerContext, request.ip ?? "");
       context.set(answerContext, {
         ...{ writes: writesSoFar(), coding: codingFor(request) },

@@ -1,12 +1,6 @@
-import { Account, PlanRow } from "../server/database/models.ts";
+import { Account } from "../server/database/models.ts";
 import { runDesk } from "./desk/desk.ts";
 import { runCommand } from "./desk/timing.ts";
-
-/** A desk that begins has no plan that anybody may join on by themselves, until its owner opens one. */
-async function closePlans(): Promise<void> {
-  if ((await Account.count()) > 0) return;
-  for (const plan of await PlanRow.findAll({ where: { open: true } })) await plan.update({ open: false });
-}
 
 const NO_MAIL =
   "Nobody takes its mail: invitations and outlooks wait until COMPASS_SMTP says whom they are handed to " +
@@ -15,7 +9,7 @@ const NO_MAIL =
 runCommand(() =>
   runDesk(
     "desk",
-    closePlans,
+    async () => {},
     async (address) => {
       const owners = await Account.count({ where: { role: "owner", closedAt: null } });
       const first =

@@ -13,6 +13,8 @@ export class Failure extends Error {
       fields?: Record<string, string>;
       /** From when on it will be otherwise (ms UTC). */
       until?: number;
+      /** The request's number, under which it was written down. */
+      requestId?: string;
     } = {},
   ) {
     super(sentence);
@@ -24,8 +26,8 @@ export class Failure extends Error {
 
   /** What the browser gets. */
   get body() {
-    const { kept, remedy, fields } = this.details;
-    return { failure: { code: this.code, sentence: this.sentence, kept, remedy, fields } };
+    const { kept, remedy, fields, requestId } = this.details;
+    return { failure: { code: this.code, sentence: this.sentence, kept, remedy, fields, requestId } };
   }
 }
 

@@ -17,7 +17,7 @@ import { entrySha } from "./record/entry.ts";
 import { notePart } from "./record/parts.ts";
 import { readEntries } from "./record/file.ts";
 import { keepTail, keptTails } from "./record/told/tails.ts";
-import { forgetReplays } from "./watch/calls.ts";
+import { forgetReplays } from "./watch/callReplays.ts";
 
 export { MINUTE, START };
 

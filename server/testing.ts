@@ -25,7 +25,7 @@ import { sealOnce } from "./record/adopt.ts";
 import { forgetCheck } from "./record/check.ts";
 import { keepHeads } from "./record/heads.ts";
 import { forgetSettings } from "./settings.ts";
-import { forgetReplays } from "./watch/calls.ts";
+import { forgetReplays } from "./watch/callReplays.ts";
 
 let folder: string | undefined;
 

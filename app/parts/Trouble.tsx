@@ -33,9 +33,10 @@ export function RouteTrouble({ error }: { error: unknown }) {
 
 /** The one calm page for anything that went wrong. */
 export function Trouble({ status, failure }: Props) {
+  // Only what has a number was written down.
   const [title, sentence] = SAYINGS[status] ?? [
     "This did not work.",
-    "Something went wrong on our side; it has been noted.",
+    failure?.requestId ? "Something went wrong on our side; it has been noted." : "Load the page once more.",
   ];
   return (
     <Box component="main" id="content" sx={{ maxWidth: 560, mx: "auto", px: 3, pt: "16vh" }}>

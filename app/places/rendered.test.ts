@@ -27,7 +27,9 @@ describe("a place that failed", () => {
     expect(textOf(h(Trouble, { status: 404, failure }))).toMatch(
       /There is nothing here.*It is gone.*Choose another.*r-1/,
     );
-    expect(textOf(h(Trouble, { status: 418 }))).toMatch(/This did not work.*it has been noted/);
+    expect(textOf(h(Trouble, { status: 500, failure: { requestId: "r-2" } }))).toMatch(/it has been noted.*r-2/);
+    // What has no number was not written down, and is not said to be.
+    expect(textOf(h(Trouble, { status: 500 }))).not.toContain("noted");
   });
 });
 

@@ -3,12 +3,12 @@ import { join, resolve } from "node:path";
 import { openDatabase } from "../../server/database/connection.ts";
 import { openRecord } from "../../server/record/adopt.ts";
 import { makeAllFindable } from "../../server/publishing/findable.ts";
-import { migrator } from "../../server/database/migrate.ts";
+import { closePlans } from "../../server/accounts/plans.ts";
+import { FIRST_STEP, migrator } from "../../server/database/migrate.ts";
 import { ensureBuild } from "./build.ts";
-import { startMailbox, type Mailbox } from "./mailbox.ts";
-import { startReceiver, type Receiver } from "./receiver.ts";
 import { startMariaDb, type Database } from "./mariadb.ts";
 import { freePort } from "./ports.ts";
+import { startStandIns, type StandIns } from "./standIns.ts";
 import { keepWeb, type Kept } from "./supervise.ts";
 import { CommandFault, timed } from "./timing.ts";
 
@@ -73,6 +73,7 @@ export async function openDesk(desk: DeskName): Promise<Database> {
     const done = await migrator(sequelize).up();
     if (done.length > 0)
       process.stderr.write(`Tables brought up to date: ${done.map(({ name }) => name).join(", ")}.\n`);
+    if (desk === "desk" && done.some(({ name }) => name === FIRST_STEP)) await closePlans();
     await openRecord();
     await makeAllFindable();
   } catch (error) {
@@ -100,15 +101,13 @@ export async function runDesk(
   const say = (why: string) => process.stderr.write(`${new Date().toISOString()} ${why}.\n`);
   const leaveDatabase = database.watch(say);
   let web: Kept | undefined;
-  let mailbox: Mailbox | undefined;
-  let receiver: Receiver | undefined;
+  let beside: StandIns | undefined;
   let ending: Promise<void> | undefined;
   const end = async () => {
     process.stderr.write("\nStopping ... ");
     leaveDatabase();
     await web?.close();
-    await mailbox?.close();
-    await receiver?.close();
+    await beside?.close();
     await database.stop();
     rmSync(note, { force: true });
     process.stderr.write("stopped.\n");
@@ -117,17 +116,7 @@ export async function runDesk(
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, () => (ending ??= end()));
   try {
     await prepare();
-    // Stand-ins for the world's mail and for readers' programs belong to an invented world: elsewhere mail waits.
-    if (standIns && process.env.COMPASS_SMTP === undefined) {
-      process.env.COMPASS_RETURNS ??= `127.0.0.1:${await freePort(4_710)}`;
-      mailbox = await startMailbox(join(folderOf(desk), "mailbox"), 0, process.env.COMPASS_RETURNS);
-      process.env.COMPASS_SMTP = mailbox.url;
-    }
-    if (standIns && process.env.COMPASS_HOOKS === undefined) {
-      receiver = await startReceiver(join(folderOf(desk), "received"));
-      process.env.COMPASS_HOOKS = receiver.host;
-      writeFileSync(join(folderOf(desk), "browser.json"), JSON.stringify(receiver.browser), { mode: 0o600 });
-    }
+    if (standIns) beside = await startStandIns(folderOf(desk));
     const port = await freePort(Number(process.env.COMPASS_PORT) || 4310);
     process.env.COMPASS_PORT = String(port);
     web = await timed("Starting the desk", () => keepWeb(say));

@@ -16,13 +16,13 @@ const open: (() => void)[] = [];
 afterEach(() => open.splice(0).forEach((close) => close()));
 
 /** A desk that answers with these, one after the other, and remembers what it was sent. */
-async function aDesk(answers: { status: number; body: unknown }[]) {
+async function aDesk(answers: { status: number; body: unknown; head?: Record<string, string> }[]) {
   const sent: { request: IncomingMessage; body: string }[] = [];
   const server = createServer((request, response) => {
     void text(request).then((body) => {
-      const { status, body: says } = answers[Math.min(sent.length, answers.length - 1)];
+      const { status, body: says, head } = answers[Math.min(sent.length, answers.length - 1)];
       sent.push({ request, body });
-      response.writeHead(status).end(JSON.stringify(says));
+      response.writeHead(status, head).end(JSON.stringify(says));
     });
   }).listen(0, "127.0.0.1");
   open.push(() => server.close());
@@ -54,6 +54,22 @@ describe("a feed from outside", () => {
     expect(sent).toHaveLength(4);
     expect(new Set(sent.slice(0, 3).map(({ body }) => body)).size).toBe(1);
     expect(said[0]).toContain("answers 503");
+  });
+
+  it("asks for the report of what a desk stores while it answers others, until it is there", async () => {
+    const { sent, feed } = await aDesk([
+      { status: 202, body: { state: "working" }, head: { Location: "/api/imports/7" } },
+      { status: 200, body: { state: "working", step: "storing", share: 0.5 } },
+      { status: 200, body: { state: "stored", report: { added: 2, same: 0 } } },
+      taken,
+    ]);
+    expect(await playFile(feed, () => {}, 1)).toBe(3);
+    expect(sent.map(({ request: { method, url = "" } }) => `${method} ${url.split("?")[0]}`)).toEqual([
+      "POST /api/bars/sable-tin",
+      "GET /api/imports/7",
+      "GET /api/imports/7",
+      "POST /api/bars/sable-tin",
+    ]);
   });
 
   it("stops at what is refused, in the desk's own words", async () => {

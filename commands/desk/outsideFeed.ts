@@ -54,10 +54,24 @@ async function send(url: URL, token: string, body: string, said: (line: string) 
   const headers = { Authorization: `Bearer ${token}`, "Content-Type": "text/csv" };
   for (;;) {
     const answer = await fetch(url, { method: "POST", headers, body }).catch(() => undefined);
+    if (answer?.status === 202) return reportOf(new URL(answer.headers.get("Location") ?? "", url), token, again);
     if (answer?.ok) return (await answer.json()) as Report;
     if (answer && answer.status !== 429 && answer.status < 500) throw new CommandFault(await refusalOf(answer));
     said(`The desk ${answer ? `answers ${answer.status}` : "is away"}; it is sent again in ${again / 1000} s.`);
     await pause(again);
+  }
+}
+
+/** What became of a piece that the desk stores while others are answered: asked until it is known. */
+async function reportOf(url: URL, token: string, again: number): Promise<Report> {
+  const headers = { Authorization: `Bearer ${token}` };
+  for (;;) {
+    await pause(Math.min(again, 1_000));
+    const answer = await fetch(url, { headers }).catch(() => undefined);
+    if (!answer || answer.status === 429) continue;
+    if (!answer.ok) throw new CommandFault(await refusalOf(answer));
+    const { report } = (await answer.json()) as { report?: Report };
+    if (report) return report;
   }
 }
 

@@ -79,57 +79,80 @@ export interface ReadResult {
   repeated: number;
 }
 
-/** Rows into columns, sorted by time. `firstLine` is the file's line of `rows[0]`. */
+/** Rows into columns, sorted by time. `lines` gives the file's line of `rows[i]`. */
 export function readBars(
   rows: readonly (readonly string[])[],
   format: BarFormat,
   lines: (i: number) => number,
 ): ReadResult {
-  const out = allocate(rows.length);
-  const faults: RowFault[] = [];
-  const { columns } = format;
-  const readTime = timeReader(format.time, format.zone);
-  const width = Math.max(...Object.values(columns)) + 1;
-  const lineOf = new Int32Array(rows.length);
-  let n = 0;
-  let sorted = true;
-  for (let i = 0; i < rows.length; i++) {
-    const row = rows[i];
-    const reject = (reason: string) => faults.push({ line: lines(i), reason });
-    if (row.length < width) {
-      reject(`The row has ${row.length} cells; the header asks for at least ${width}.`);
-      continue;
-    }
-    let time = readTime(timeCell(row, columns.time, columns.clock));
+  const reader = new BarReader(format, rows.length);
+  rows.forEach((row, i) => reader.take(row, lines(i)));
+  return reader.end();
+}
+
+/** Takes rows one by one, in the order of the file, so that a large one need never be there in cells as a whole. */
+export class BarReader {
+  private readonly out: Series;
+  private readonly lineOf: Int32Array;
+  private readonly faults: RowFault[] = [];
+  private readonly readTime: (cell: string) => number | undefined;
+  private readonly width: number;
+  private n = 0;
+  private sorted = true;
+
+  /** `most` is the number of rows that may come. */
+  constructor(
+    private readonly format: BarFormat,
+    most: number,
+  ) {
+    this.out = allocate(most);
+    this.lineOf = new Int32Array(most);
+    this.readTime = timeReader(format.time, format.zone);
+    this.width = Math.max(...Object.values(format.columns)) + 1;
+  }
+
+  /** Takes a row; `line` is its line in the file. */
+  take(row: readonly string[], line: number): void {
+    const reason = this.place(row);
+    if (reason !== undefined) this.faults.push({ line, reason });
+    else this.lineOf[this.n++] = line;
+  }
+
+  end(): ReadResult {
+    const found = slice(this.out, 0, this.n);
+    return this.sorted
+      ? { series: found, faults: this.faults, repeated: 0 }
+      : sortRows(found, this.lineOf, this.faults);
+  }
+
+  /** Puts a row at the end of the columns, or says why it is no bar. */
+  private place(row: readonly string[]): string | undefined {
+    const { format, out, n } = this;
+    const { columns, decimal } = format;
+    if (row.length < this.width) return `The row has ${row.length} cells; the header asks for at least ${this.width}.`;
+    const cell = timeCell(row, columns.time, columns.clock);
+    let time = this.readTime(cell);
     // On the night the clocks go back an hour is told twice; rows in order say which of the two is meant.
     if (time !== undefined && n > 0 && time <= out.time[n - 1] && format.time.clock)
       time = secondOf(time, format.zone) ?? time;
-    if (time === undefined) {
-      reject(`"${shorten(timeCell(row, columns.time, columns.clock))}" is not a ${format.time.name}.`);
-      continue;
-    }
-    const open = readNumber(row[columns.open], format.decimal);
-    const high = readNumber(row[columns.high], format.decimal);
-    const low = readNumber(row[columns.low], format.decimal);
-    const close = readNumber(row[columns.close], format.decimal);
+    if (time === undefined) return `"${shorten(cell)}" is not a ${format.time.name}.`;
+    const open = readNumber(row[columns.open], decimal);
+    const high = readNumber(row[columns.high], decimal);
+    const low = readNumber(row[columns.low], decimal);
+    const close = readNumber(row[columns.close], decimal);
     const volumeCell = columns.volume === undefined ? "" : row[columns.volume].trim();
-    const volume = volumeCell === "" ? 0 : readNumber(volumeCell, format.decimal);
+    const volume = volumeCell === "" ? 0 : readNumber(volumeCell, decimal);
     const fault = faultOf(open, high, low, close, volume, row, columns);
-    if (fault) {
-      reject(fault);
-      continue;
-    }
-    if (n > 0 && time <= out.time[n - 1]) sorted = false;
+    if (fault) return fault;
+    if (n > 0 && time <= out.time[n - 1]) this.sorted = false;
     out.time[n] = time;
     out.open[n] = open;
     out.high[n] = high;
     out.low[n] = low;
     out.close[n] = close;
     out.volume[n] = volume;
-    lineOf[n++] = lines(i);
+    return undefined;
   }
-  const found = slice(out, 0, n);
-  return sorted ? { series: found, faults, repeated: 0 } : sortRows(found, lineOf, faults);
 }
 
 const PRICE_NAMES = ["open", "high", "low", "close"] as const;

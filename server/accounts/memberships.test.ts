@@ -8,6 +8,7 @@ import { aReader, failureOf, withTables } from "../testing.ts";
 import { createAccount } from "./accounts.ts";
 import { endLapsed, takePayment } from "./memberships.ts";
 import { putOnPlan } from "./plans.ts";
+import { sayPayment } from "./till.ts";
 
 withTables();
 
@@ -64,6 +65,22 @@ const take = (kind: Payment, account: string, told?: Told) => {
   const { headers, body } = message(kind, account, told);
   return takePayment(headers, body);
 };
+
+describe("the stand-in for a payment house", () => {
+  it("gives a trial once, whatever became of it", async () => {
+    Object.assign(process.env, { COMPASS_TILL: "stand-in" });
+    forgetSettings();
+    const id = await aPayer();
+    const now = Date.now();
+    await take("trial", id, { at: now - 2, until: now + 14 * DAY });
+    expect(await failureOf(sayPayment("trial", id, "member"))).toMatchObject({ code: "trial", status: 409 });
+    await take("lapsed", id, { at: now - 1 });
+    expect(await failureOf(sayPayment("trial", id, "member"))).toMatchObject({ code: "trial", status: 409 });
+    expect(await planOf(id)).toBe("free");
+    delete process.env.COMPASS_TILL;
+    forgetSettings();
+  });
+});
 
 describe("what the payment house says", () => {
   it("puts a reader on the plan while it is paid for, and back on the one before when it is over", async () => {

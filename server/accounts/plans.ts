@@ -47,6 +47,11 @@ const planOf = ({ id, name, parts, kinds, wait, version, open, price }: PlanRow)
   price,
 });
 
+/** A desk that begins has no plan that anybody may join on by themselves, until its owner opens one. */
+export async function closePlans(): Promise<void> {
+  for (const plan of await PlanRow.findAll({ where: { open: true } })) await plan.update({ open: false });
+}
+
 /** Every plan, the fullest first. */
 export async function listPlans(): Promise<(Plan & { readers: number })[]> {
   const plans = (await PlanRow.findAll()).map(planOf);

@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import { Webhook } from "standardwebhooks";
 import type { Payment } from "#core/readers/membership";
 import { Failure, notFound } from "../failure.ts";
+import { membershipOf } from "./memberships.ts";
 import { readSettings } from "../settings.ts";
 
 const DAY = 86_400_000;
@@ -18,6 +19,9 @@ export const isStandIn = (): boolean => readSettings().COMPASS_TILL === "stand-i
 export async function sayPayment(kind: Payment, account: string, plan: string, now = Date.now()): Promise<void> {
   const { COMPASS_TILL_SECRET: secret, COMPASS_PORT } = readSettings();
   if (!isStandIn() || !secret) throw notFound("till");
+  // A house gives a trial once: who had one pays.
+  if (kind === "trial" && (await membershipOf(account)))
+    throw new Failure("trial", "A trial is given once.", { status: 409, kept: "Nothing was changed." });
   const lasts = LASTS[kind];
   const data = { account, plan, at: now, ...(lasts === undefined ? {} : { until: now + lasts }) };
   const body = JSON.stringify({ type: `membership.${kind}`, timestamp: new Date(now).toISOString(), data });

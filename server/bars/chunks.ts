@@ -63,8 +63,16 @@ export async function lastTime(shelf: Shelf, transaction?: Transaction): Promise
   return (await BarChunk.max<number, BarChunk>("endTime", { where: { ...shelf }, transaction })) ?? -Infinity;
 }
 
+/** Told how much of what is to be written has been (0 to 1). */
+type Progress = (share: number) => void;
+
 /** Writes bars that all come after those on the shelf. */
-export async function appendBars(shelf: Shelf, series: Series, transaction: Transaction): Promise<void> {
+export async function appendBars(
+  shelf: Shelf,
+  series: Series,
+  transaction: Transaction,
+  onProgress?: Progress,
+): Promise<void> {
   if (series.length === 0) return;
   const last = await BarChunk.findOne({
     where: { ...shelf },
@@ -75,11 +83,16 @@ export async function appendBars(shelf: Shelf, series: Series, transaction: Tran
   if (last && series.time[0] <= last.endTime) throw new RangeError("Appended bars must follow those that are stored.");
   const grown = last && last.length < GROWING ? concat([decode(last.data), series]) : series;
   if (grown !== series) await last?.destroy({ transaction });
-  await writeChunks(shelf, grown, transaction);
+  await writeChunks(shelf, grown, transaction, onProgress);
   if (grown !== series && grown.length >= GROWING) await packTail(shelf, transaction);
 }
 
-async function writeChunks(shelf: Shelf, series: Series, transaction: Transaction): Promise<void> {
+async function writeChunks(
+  shelf: Shelf,
+  series: Series,
+  transaction: Transaction,
+  onProgress?: Progress,
+): Promise<void> {
   for (let from = 0; from < series.length; from += FULL) {
     const part = slice(series, from, Math.min(from + FULL, series.length));
     await BarChunk.create(
@@ -92,6 +105,7 @@ async function writeChunks(shelf: Shelf, series: Series, transaction: Transactio
       },
       { transaction },
     );
+    onProgress?.((from + part.length) / series.length);
   }
 }
 
@@ -114,10 +128,16 @@ async function packTail(shelf: Shelf, transaction: Transaction): Promise<void> {
 }
 
 /** Replaces every bar from `from` on by `series`. */
-export async function replaceFrom(shelf: Shelf, from: number, series: Series, transaction: Transaction): Promise<void> {
+export async function replaceFrom(
+  shelf: Shelf,
+  from: number,
+  series: Series,
+  transaction: Transaction,
+  onProgress?: Progress,
+): Promise<void> {
   const kept = await readBars(shelf, await chunkStart(shelf, from, transaction), from, transaction);
   await BarChunk.destroy({ where: { ...shelf, endTime: { [Op.gte]: from } }, transaction });
-  await writeChunks(shelf, concat([kept, series]), transaction);
+  await writeChunks(shelf, concat([kept, series]), transaction, onProgress);
 }
 
 /** Start of the chunk that `time` falls into, so that what precedes it in that chunk is kept. */

@@ -162,21 +162,3 @@ export function isDiskFull(error: unknown): boolean {
     return code === "ENOSPC" || code === "EDQUOT" || errno === 1021 || errno === 1114;
   });
 }
-
-/** What a person is told then. */
-export function diskFull(): Failure {
-  return new Failure("disk", "The desk's disk is full.", {
-    status: 507,
-    kept: "What was stored before is safe; what you just sent was not stored.",
-    remedy: "Whoever looks after the machine makes room; then send it once more.",
-  });
-}
-
-/** What a person is told while the database is away. */
-export function databaseAway(): Failure {
-  return new Failure("database", "The desk's database does not answer at this moment.", {
-    status: 503,
-    kept: "What was stored before is safe; what you just sent was not stored.",
-    remedy: "It is being started again: try once more in a few seconds.",
-  });
-}

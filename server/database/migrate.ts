@@ -21,6 +21,7 @@ import * as push from "./migrations/0019-push.ts";
 import * as leases from "./migrations/0020-leases.ts";
 import * as closes from "./migrations/0021-closes.ts";
 import * as proven from "./migrations/0022-proven.ts";
+import * as importJobs from "./migrations/0023-import-jobs.ts";
 import * as voices from "./migrations/0015-voices.ts";
 
 /** In order; names are stored in the database and never change. */
@@ -47,7 +48,11 @@ const migrations = [
   { name: "0020-leases", ...leases },
   { name: "0021-closes", ...closes },
   { name: "0022-proven", ...proven },
+  { name: "0023-import-jobs", ...importJobs },
 ];
+
+/** The step that makes the first tables: where it was just done, a desk begins. */
+export const FIRST_STEP = "0001-ground";
 
 export function migrator(sequelize: Sequelize) {
   return new Umzug({

@@ -1,17 +1,17 @@
 import { randomUUID } from "node:crypto";
 import { LRUCache } from "lru-cache";
-import { Op, type Transaction } from "sequelize";
+import { Op, QueryTypes, type Transaction } from "sequelize";
 import type { StepDto } from "#contracts/mark";
 import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
 import type { Mark } from "#core/marks/kind";
 import { knownFrom } from "#core/marks/knownFrom";
 import { readMark } from "#core/marks/registry";
-import { calendarOf, findMarket, lockMarket } from "../bars/markets.ts";
+import { calendarOf, findMarket } from "../bars/markets.ts";
 import { audit } from "../audit/audit.ts";
-import { isDuplicate, transact } from "../database/connection.ts";
+import { isDuplicate, theDatabase, transact } from "../database/connection.ts";
 import { MarkRow, StepRow, type Market, type StoredStep } from "../database/models.ts";
-import { Failure } from "../failure.ts";
+import { Failure, notFound } from "../failure.ts";
 import { momentOf } from "./moment.ts";
 
 function toMark(row: MarkRow): Mark {
@@ -134,40 +134,42 @@ export async function applySteps(
   author: string,
   at?: number,
 ): Promise<StepOutcome> {
+  if (new Set(steps.map(({ id }) => id)).size < steps.length)
+    throw new Failure("fields", "Two steps have the same id.", { status: 400, kept: "Nothing was changed." });
+  const group = { marketId, steps, author, at };
   try {
-    return await applyOnce(marketId, steps, author, at);
+    const outcome = await applyOnce(group, false);
+    // What looks stale may have been done by the same group, whose answer was lost.
+    return outcome.conflicts.length === 0 ? outcome : await applyOnce(group, true);
   } catch (error) {
-    // The same group came twice at one moment, and the other was first: now it is known to be done.
+    // The same group came once more: now it is known to be done.
     if (!isDuplicate(error)) throw error;
-    return applyOnce(marketId, steps, author, at);
+    return applyOnce(group, true);
   }
 }
 
-function applyOnce(
-  marketId: string,
-  steps: readonly StepDto[],
-  author: string,
-  at: number | undefined,
-): Promise<StepOutcome> {
+interface Group {
+  marketId: string;
+  steps: readonly StepDto[];
+  author: string;
+  at: number | undefined;
+}
+
+/**
+ * `again` asks first what is there and which of the steps were done before. It is not asked where every mark is said to
+ * be new: one that is there after all cannot be stored twice, and whoever saves would wait for the question.
+ */
+function applyOnce({ marketId, steps, author, at }: Group, again: boolean): Promise<StepOutcome> {
   return transact(async (transaction) => {
-    const ids = [...new Set(steps.map(({ mark }) => mark.id))];
-    const rows = new Map(
-      (await MarkRow.findAll({ where: { id: ids }, transaction, lock: transaction.LOCK.UPDATE })).map((row) => [
-        row.id,
-        row,
-      ]),
-    );
-    const done = new Set(
-      (await StepRow.findAll({ where: { id: steps.map(({ id }) => id) }, transaction, raw: true })).map(({ id }) => id),
-    );
+    const asks = again || steps.some(({ version }) => version !== 0);
+    const rows = asks ? await namedMarks(steps, transaction) : new Map<string, MarkRow>();
+    const done = again ? await doneBefore(steps, transaction) : new Set<string>();
     const fresh = steps.filter(({ id }) => !done.has(id));
     await checkRoom(
       marketId,
       fresh.filter(({ step, mark }) => step === "set" && !rows.has(mark.id)).length,
       transaction,
     );
-    // Locked once everything is known that is read: whoever saves on the same market waits for what is written alone.
-    const market = await lockMarket(marketId, transaction);
     const conflicts = fresh.filter((step, i) =>
       isStale(
         step,
@@ -176,18 +178,20 @@ function applyOnce(
         steps.filter(({ id }) => done.has(id)),
       ),
     );
-    const outcome = (stale: readonly StepDto[]): StepOutcome => ({
-      marked: market.marked,
+    const outcome = (marked: number): StepOutcome => ({
+      marked,
       marks: [...rows.values()].filter(({ removed }) => !removed).map(toMark),
       versions: Object.fromEntries([...rows.values()].map(({ id, version }) => [id, version])),
-      conflicts: stale.map(({ mark }) => mark.id),
+      conflicts: conflicts.map(({ mark }) => mark.id),
     });
-    if (conflicts.length > 0) return outcome(conflicts);
+    if (conflicts.length > 0 || fresh.length === 0) return outcome((await findMarket(marketId, transaction)).marked);
+    const marketTime = await momentOf(marketId, at);
+    // Known is all that is read: from here on whoever saves on the same market waits, for what is written alone.
+    const marked = await countChange(marketId, transaction);
     for (const step of fresh) {
       const row = await applyStep(marketId, step, rows.get(step.mark.id), author, transaction);
       rows.set(row.id, row);
     }
-    const marketTime = await momentOf(market, at);
     await StepRow.bulkCreate(
       fresh.map((step) => ({
         id: step.id,
@@ -200,9 +204,33 @@ function applyOnce(
       })),
       { transaction },
     );
-    if (fresh.length > 0) await market.update({ marked: market.marked + 1 }, { transaction });
-    return outcome([]);
+    return outcome(marked);
   });
+}
+
+/** The marks that steps name, held until they are stored. */
+async function namedMarks(steps: readonly StepDto[], transaction: Transaction): Promise<Map<string, MarkRow>> {
+  const where = { id: [...new Set(steps.map(({ mark }) => mark.id))] };
+  const rows = await MarkRow.findAll({ where, transaction, lock: transaction.LOCK.UPDATE });
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+async function doneBefore(steps: readonly StepDto[], transaction: Transaction): Promise<Set<string>> {
+  const where = { id: steps.map(({ id }) => id) };
+  return new Set((await StepRow.findAll({ where, attributes: ["id"], transaction, raw: true })).map(({ id }) => id));
+}
+
+/** The very id, letter by letter: the database takes capitals and accents for the same one. */
+const COUNT_CHANGE = "UPDATE markets SET marked = LAST_INSERT_ID(marked + 1) WHERE id = ? AND BINARY id = ?";
+
+/** Counts a change of a market's marks and holds the market until it is stored; the new count. */
+async function countChange(id: string, transaction: Transaction): Promise<number> {
+  // Counted and told in one question: a second one would be waited for by everybody who saves here.
+  const [counted] = (await theDatabase().query(COUNT_CHANGE, {
+    ...{ replacements: [id, id], type: QueryTypes.RAW, transaction },
+  })) as unknown as [{ affectedRows: number; insertId: bigint | number }];
+  if (counted.affectedRows === 0) throw notFound("market");
+  return Number(counted.insertId);
 }
 
 /**

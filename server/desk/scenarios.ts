@@ -65,7 +65,7 @@ export function saveScenario(
         remedy: "Open the scenario again to see theirs, then save yours.",
       });
     const removed = step === "remove";
-    const marketTime = await momentOf(market, asked);
+    const marketTime = await momentOf(market.id, asked);
     const writtenAt = Math.min(row?.writtenAt ?? marketTime, marketTime);
     if (row && row.accountId !== accountId)
       await audit({

@@ -3,6 +3,7 @@ import { LARGEST_FILE } from "#contracts/market";
 import { LARGEST_MARKS_FILE } from "#contracts/mark";
 import { LARGEST_CALENDAR } from "#contracts/event";
 import { LARGEST_VOICE } from "#contracts/draft";
+import { refuse } from "./refuse.ts";
 
 const KB = 1024;
 /** What any request may bring along that is not named below: a form. */
@@ -23,9 +24,6 @@ const LIMITS: [RegExp, number][] = [
   [/^\/editions\/[^/]+\/voice$/, LARGEST_VOICE],
 ];
 
-/** How long what a refused request still sends is taken (ms). */
-const DRAINED = 500;
-
 /** Most bytes that a request to an address may bring along. */
 export function bodyLimit(path: string): number {
   const plain = path.replace(/\.data$/, "").replace(/\/+$/, "");
@@ -37,29 +35,16 @@ export function bodyLimit(path: string): number {
  * refused as well (RFC 9110, section 15.5.12): every browser says how long the forms and files are that it sends.
  */
 export function limitBodies(request: Request, response: Response, next: NextFunction): void {
-  const refuse = (status: number, sentence: string, remedy: string) => {
-    response.setHeader("Connection", "close");
-    const answer = () => {
-      if (!response.headersSent)
-        response.status(status).json({ failure: { code: "body", sentence, kept: "Nothing was stored.", remedy } });
-    };
-    // Closed under what is still on its way, the connection would be reset before the answer is read: for a moment it
-    // is taken and thrown away.
-    const soon = setTimeout(answer, DRAINED);
-    request.once("end", () => {
-      clearTimeout(soon);
-      answer();
-    });
-    request.resume();
-  };
+  const refused = (status: number, sentence: string, remedy: string) =>
+    refuse(request, response, status, { failure: { code: "body", sentence, kept: "Nothing was stored.", remedy } });
   if (request.headers["transfer-encoding"] !== undefined)
-    return refuse(411, "The request does not say how long it is.", "Send it with its Content-Length.");
+    return refused(411, "The request does not say how long it is.", "Send it with its Content-Length.");
   const length = Number(request.headers["content-length"] ?? 0);
   const most = bodyLimit(request.path);
   if (!Number.isSafeInteger(length) || length < 0)
-    return refuse(400, "The request's length is no number.", "Send it once more.");
+    return refused(400, "The request's length is no number.", "Send it once more.");
   if (length > most)
-    return refuse(
+    return refused(
       413,
       `The request is larger than ${most >= KB * KB ? `${Math.floor(most / KB / KB)} MB` : `${most / KB} kB`}.`,
       "Send it in parts.",

@@ -1,11 +1,13 @@
 import { once } from "node:events";
 import { createServer, type Server } from "node:http";
 import { connect, type AddressInfo } from "node:net";
+import { createReadableStreamFromReadable } from "@react-router/node";
 import express from "express";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { failureOf } from "../testing.ts";
 import { bodyLimit, limitBodies } from "./bodies.ts";
 import { deadline, properRequests } from "./guards.ts";
+import { dropUnread } from "./refuse.ts";
 import { keepNothing, makeNonce, securityHeaders } from "./headers.ts";
 import { countRequest, inTurn } from "./rates.ts";
 
@@ -14,8 +16,13 @@ let read = 0;
 
 beforeAll(async () => {
   const app = express();
-  app.use(makeNonce, securityHeaders(true), keepNothing, properRequests, limitBodies, deadline(300, 3000));
+  app.use(dropUnread, makeNonce, securityHeaders(true), keepNothing, properRequests, limitBodies, deadline(300, 3000));
   app.get("/kept", (_request, response) => void response.setHeader("Cache-Control", "max-age=60").send("kept"));
+  // As the framework does: what is sent is made a stream of another kind, of which nothing is read.
+  app.post("/unread", (request, response) => {
+    createReadableStreamFromReadable(request);
+    setTimeout(() => response.status(415).send("not that"), 50);
+  });
   app.get("/slow", () => {});
   app.use((request, response) => {
     request.on("data", (part: Buffer) => (read += part.length));
@@ -52,6 +59,47 @@ describe("bodies", () => {
     expect(status).toBe(413);
     expect(head).toMatch(/connection: close/i);
     expect(read).toBe(0);
+  });
+  it("that are refused are taken to their end: what the same connection asks next is answered", async () => {
+    const socket = connect((server.address() as AddressInfo).port, "127.0.0.1");
+    let said = "";
+    let ended = false;
+    socket.on("data", (part) => (said += part.toString()));
+    socket.on("close", () => (ended = true));
+    const answers = async (count: number) => {
+      while (said.split("HTTP/1.1 ").length - 1 < count && !ended) await new Promise((done) => setTimeout(done, 10));
+    };
+    // The body comes later than its head, as from a slow line.
+    socket.write("DELETE /kept HTTP/1.1\r\nHost: here\r\nContent-Length: 5\r\n\r\n");
+    await new Promise((done) => setTimeout(done, 100));
+    expect(said).toBe("");
+    socket.write("hello");
+    await answers(1);
+    socket.write("GET /kept HTTP/1.1\r\nHost: here\r\n\r\n");
+    await answers(2);
+    expect(said).toMatch(/^HTTP\/1.1 405 [^]*HTTP\/1.1 200 /);
+    socket.destroy();
+  });
+  it("that were answered before they were read to their end do not stop what is asked next", async () => {
+    const socket = connect((server.address() as AddressInfo).port, "127.0.0.1");
+    let said = "";
+    socket.on("data", (part) => (said += part.toString()));
+    const answers = (count: number) =>
+      expect.poll(() => said.split("HTTP/1.1 ").length - 1, { interval: 10 }).toBe(count);
+    socket.write(`POST /unread HTTP/1.1\r\nHost: here\r\nContent-Length: 60000\r\n\r\n${"x".repeat(20_000)}`);
+    await answers(1);
+    // Not in one with what is asked next: that would be read with it.
+    for (let part = 0; part < 2; part++) {
+      socket.write("x".repeat(20_000));
+      await new Promise((done) => setTimeout(done, 50));
+    }
+    socket.write("GET /kept HTTP/1.1\r\nHost: here\r\n\r\n");
+    await answers(2);
+    expect(said).toMatch(/^HTTP\/1.1 415 [^]*HTTP\/1.1 200 /);
+    socket.destroy();
+  });
+  it("that never come are not waited for", async () => {
+    expect((await raw(["DELETE /kept HTTP/1.1", "Host: here", "Content-Length: 5"])).status).toBe(405);
   });
   it("of a length nobody says are refused (RFC 9110, section 15.5.12)", async () => {
     expect((await raw(post("/sign-in", "Transfer-Encoding: chunked"), "5\r\nhello\r\n0\r\n\r\n")).status).toBe(411);

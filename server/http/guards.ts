@@ -2,7 +2,9 @@ import { randomUUID } from "node:crypto";
 import type { NextFunction, Request, Response } from "express";
 import { databaseAnswers } from "../database/health.ts";
 import { log } from "../log.ts";
+import { underRequest } from "../requestId.ts";
 import { bodyLimit } from "./bodies.ts";
+import { refuse } from "./refuse.ts";
 
 /** Places whose next step is a token that opens something: it must not be read in the log. */
 const WITH_TOKEN = /^(\/(?:confirm|feeds|invite|reset|shared|unsubscribe)\/)[^/]+/;
@@ -21,20 +23,18 @@ export function requestLog(request: Request, response: Response, next: NextFunct
     const path = loggedPath(asked);
     log.info({ id, method, path, status: response.statusCode, ms: Math.round(performance.now() - began) }, "answered");
   });
-  next();
+  underRequest(id, next);
 }
 
 const METHODS = new Set(["GET", "HEAD", "POST"]);
 
 /** Only what pages and their forms ask, of an address that is one. */
 export function properRequests(request: Request, response: Response, next: NextFunction): void {
-  if (!METHODS.has(request.method))
-    return void response
-      .status(405)
-      .setHeader("Allow", "GET, HEAD, POST")
-      .type("text")
-      .send("This is done with GET or POST.");
-  if (!isAddress(request)) return void response.status(400).type("text").send("The request's address cannot be read.");
+  if (!METHODS.has(request.method)) {
+    response.setHeader("Allow", "GET, HEAD, POST");
+    return refuse(request, response, 405, "This is done with GET or POST.");
+  }
+  if (!isAddress(request)) return refuse(request, response, 400, "The request's address cannot be read.");
   next();
 }
 
@@ -63,7 +63,7 @@ export function sameOriginOnly(request: Request, response: Response, next: NextF
   if (SAFE.has(request.method) || BY_TOKEN.test(request.path)) return next();
   const { origin, host } = request.headers;
   if (origin !== undefined && origin === `${request.protocol}://${host}`) return next();
-  response.status(403).type("text").send("This can only be done from a page of this site.");
+  refuse(request, response, 403, "This can only be done from a page of this site.");
 }
 
 /** Whether the desk can do its work: 200, or 503 while its database is away. */
@@ -76,6 +76,12 @@ export function health(database: string) {
 
 /** Bodies that may be larger than this (bytes) are files. */
 const LARGE = 1024 * 1024;
+
+/** Where a file that was sent in is read before it is shown: its reading has a limit of its own. */
+const READS_A_FILE = /^\/library\/import(\.data)?$/;
+
+/** Whether a request sends a file, or waits until one is read. */
+const isSlow = ({ method, path }: Request) => READS_A_FILE.test(path) || (method === "POST" && bodyLimit(path) > LARGE);
 
 /**
  * Ends a request that is not answered in time; what streams has been answered. `slow` is for files that are sent in.
@@ -93,7 +99,7 @@ export function deadline(usual: number, slow: number) {
         response.status(503).type("text").send("This took too long and was given up. Try it with less at once.");
       },
       // A file may take as long to come in as a slow line needs; it is answered soon after.
-      bodyLimit(request.path) > LARGE && request.method === "POST" ? slow : usual,
+      isSlow(request) ? slow : usual,
     );
     response.on("close", () => clearTimeout(timer));
     next();

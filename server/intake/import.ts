@@ -21,7 +21,8 @@ import { appendBars, encode, readBars, replaceFrom } from "../bars/chunks.ts";
 import { calendarOf, lockMarket } from "../bars/markets.ts";
 import { slugOf } from "../bars/slug.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
-import { dropUpload, findUpload } from "../bars/uploads.ts";
+import { dropUpload, findUpload, type Upload } from "../bars/uploads.ts";
+import { TOLD_TO_NOBODY, type Told } from "./jobs.ts";
 import { addToDay } from "./together.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
@@ -52,12 +53,17 @@ export interface ImportReport {
   already: boolean;
 }
 
-async function readUpload(path: string, options: FileOptions, signal?: AbortSignal): Promise<ReadFile> {
+/** Reads a file that waits; reading it ends when nobody waits for the answer any more. */
+export async function readUpload(
+  path: string,
+  options: FileOptions,
+  { signal, told = TOLD_TO_NOBODY }: { signal?: AbortSignal | undefined; told?: Told } = {},
+): Promise<ReadFile> {
   if (!isZone(options.zone))
     throw new Failure("zone", `"${options.zone.slice(0, 40)}" is not a time zone of the IANA database.`, {
       fields: { zone: "Choose a zone such as Europe/Lisbon or UTC." },
     });
-  const read = await runTask("readBars", { path, options }, signal);
+  const read = await runTask("readBars", { path, options }, signal, (share) => told.at("reading", share));
   if (typeof read === "string")
     throw new Failure("file", read, { kept: "Nothing was stored.", remedy: "Mend the file and choose it again." });
   return read;
@@ -71,7 +77,7 @@ export async function inspectUpload(
   signal?: AbortSignal,
 ): Promise<Inspection> {
   const upload = await findUpload(id, accountId);
-  const { bars, about, ...read } = await readUpload(upload.path, options, signal);
+  const { bars, about, ...read } = await readUpload(upload.path, options, { signal });
   const series = fromBuffer(bars);
   const known = readAbout(about);
   const sessions = sessionsOf(series, readTimeframe(read.timeframe), options.zone);
@@ -89,18 +95,24 @@ export async function inspectUpload(
 
 /**
  * Stores a confirmed file, wholly or not at all. Bad rows stop it unless the analyst agreed to leave exactly those
- * out; bars that differ from stored ones stop it until the analyst has said which stand. A piece of what a program
- * sends may become part of that day's import.
+ * out; bars that differ from stored ones stop it until the analyst has said which stand.
  */
 export async function importUpload(
   id: string,
   confirm: ConfirmImportDto,
   accountId: string,
-  isPiece = false,
+  told: Told = TOLD_TO_NOBODY,
 ): Promise<ImportReport> {
   const upload = await findUpload(id, accountId);
-  const read = await readUpload(upload.path, { zone: confirm.zone, order: confirm.order });
-  if (read.faultCount > 0 && confirm.badRows === "refuse")
+  const read = await readUpload(upload.path, { zone: confirm.zone, order: confirm.order }, { told });
+  return importRead(upload, read, { confirm, accountId, isPiece: false, told });
+}
+
+/**
+ * Stores what was read of a file. A piece of what a program sends may become part of that day's import.
+ */
+export async function importRead(upload: Upload, read: ReadFile, how: How): Promise<ImportReport> {
+  if (read.faultCount > 0 && how.confirm.badRows === "refuse")
     throw new Failure("bad-rows", `${read.faultCount} rows cannot be read.`, {
       kept: "Nothing was stored.",
       remedy: "Mend the file, or agree to leave exactly these rows out.",
@@ -109,54 +121,74 @@ export async function importUpload(
   if (incoming.length === 0)
     throw new Failure("no-bars", "No row of the file can be read as a bar.", { kept: "Nothing was stored." });
   const report = await transact(async (transaction) => {
-    const market = confirm.market
-      ? await lockMarket(confirm.market, transaction)
-      : await Market.create(
-          { id: slugOf(confirm.name), ...newMarket(confirm, readAbout(read.about), incoming) },
-          { transaction },
-        ).catch(nameTaken);
-    if (market.formula)
-      throw new Failure("derived", `${market.name} is made of other markets; it has no bars of its own.`, {
-        kept: "Nothing was stored.",
-        remedy: "Import into the markets it is made of.",
-      });
-    const where = { marketId: market.id, base: confirm.base, sha256: read.sha256, standing: 1 } as const;
-    if (await BarImport.findOne({ where, transaction, attributes: ["id"] }))
-      return reportOf(
-        market.id,
-        read,
-        { added: 0, same: incoming.length, differing: 0 },
-        { kept: "", gaps: NO_REMARKS, already: true },
-      );
-    const id = randomUUID();
-    const merged = await store(market, incoming, confirm, { importId: id, accountId }, transaction);
-    const kept = merged.differing > 0 && confirm.differing !== "ask" ? confirm.differing : "";
-    const gaps = gapsOf(incoming, readTimeframe(confirm.base), calendarOf(market));
-    const done = reportOf(market.id, read, merged, { kept, gaps, already: false });
-    const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
-    const shelf = { marketId: market.id, base: confirm.base, shelf: "live" as const };
-    if (isPiece) {
-      const piece = { sha256: read.sha256, fileName: upload.name, accountId, report: done, merged, ...span };
-      if (await addToDay(shelf, piece, Date.now(), transaction)) return done;
-    }
-    const { addedRuns, replaced } = merged;
-    const undo = { addedRuns: Buffer.from(addedRuns.buffer), replaced: encode(replaced) };
-    await audit({
-      what: "imported",
-      subject: `${market.name}, ${confirm.base}: ${upload.name}`,
-      detail: { added: done.added, differing: done.differing, stands: done.kept || "nothing differed" },
-    });
-    await BarImport.create(
-      {
-        ...{ id, ...where, ...span, ...undo, fileName: upload.name, accountId, createdAt: Date.now() },
-        report: { ...done, ...(isPiece ? { pieces: 1 } : {}) },
-      },
-      { transaction },
-    );
+    const done = await storeRead(read, incoming, upload, how, transaction);
+    await how.told.did(done);
     return done;
   });
   await dropUpload(upload);
   return report;
+}
+
+/** How a file is to be stored, and who is told of it. */
+interface How {
+  confirm: ConfirmImportDto;
+  accountId: string;
+  isPiece: boolean;
+  told: Told;
+}
+
+async function storeRead(
+  read: ReadFile,
+  incoming: Series,
+  upload: Upload,
+  { confirm, accountId, isPiece, told }: How,
+  transaction: Transaction,
+): Promise<ImportReport> {
+  const market = confirm.market
+    ? await lockMarket(confirm.market, transaction)
+    : await Market.create(
+        { id: slugOf(confirm.name), ...newMarket(confirm, readAbout(read.about), incoming) },
+        { transaction },
+      ).catch(nameTaken);
+  if (market.formula)
+    throw new Failure("derived", `${market.name} is made of other markets; it has no bars of its own.`, {
+      kept: "Nothing was stored.",
+      remedy: "Import into the markets it is made of.",
+    });
+  const where = { marketId: market.id, base: confirm.base, sha256: read.sha256, standing: 1 } as const;
+  if (await BarImport.findOne({ where, transaction, attributes: ["id"] }))
+    return reportOf(
+      market.id,
+      read,
+      { added: 0, same: incoming.length, differing: 0 },
+      { kept: "", gaps: NO_REMARKS, already: true },
+    );
+  const id = randomUUID();
+  const merged = await store(market, incoming, confirm, { importId: id, accountId, told }, transaction);
+  const kept = merged.differing > 0 && confirm.differing !== "ask" ? confirm.differing : "";
+  const gaps = gapsOf(incoming, readTimeframe(confirm.base), calendarOf(market));
+  const done = reportOf(market.id, read, merged, { kept, gaps, already: false });
+  const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
+  const shelf = { marketId: market.id, base: confirm.base, shelf: "live" as const };
+  if (isPiece) {
+    const piece = { sha256: read.sha256, fileName: upload.name, accountId, report: done, merged, ...span };
+    if (await addToDay(shelf, piece, Date.now(), transaction)) return done;
+  }
+  const { addedRuns, replaced } = merged;
+  const undo = { addedRuns: Buffer.from(addedRuns.buffer), replaced: encode(replaced) };
+  await audit({
+    what: "imported",
+    subject: `${market.name}, ${confirm.base}: ${upload.name}`,
+    detail: { added: done.added, differing: done.differing, stands: done.kept || "nothing differed" },
+  });
+  await BarImport.create(
+    {
+      ...{ id, ...where, ...span, ...undo, fileName: upload.name, accountId, createdAt: Date.now() },
+      report: { ...done, ...(isPiece ? { pieces: 1 } : {}) },
+    },
+    { transaction },
+  );
+  return done;
 }
 
 /** Puts bars among those stored and tells what depends on them. */
@@ -164,13 +196,15 @@ async function store(
   market: Market,
   incoming: Series,
   { base, differing }: Pick<ConfirmImportDto, "base" | "differing">,
-  by: { importId: string; accountId: string },
+  { told: { at }, ...by }: { importId: string; accountId: string; told: Told },
   transaction: Transaction,
 ): Promise<Merge> {
+  at("storing", 0);
+  const stored = (share: number) => at("storing", share);
   const shelf = { marketId: market.id, base, shelf: "live" as const };
   // What lies before the first of them stays as it is, however long it is.
-  const stored = await readBars(shelf, incoming.time[0], Infinity, transaction);
-  const merged = merge(stored, incoming, differing === "file" ? "incoming" : "stored");
+  const before = await readBars(shelf, incoming.time[0], Infinity, transaction);
+  const merged = merge(before, incoming, differing === "file" ? "incoming" : "stored");
   if (merged.differing > 0 && differing === "ask")
     throw new Failure("differing", `${merged.differing} bars of the file differ from those already stored.`, {
       kept: "Nothing was changed.",
@@ -180,14 +214,16 @@ async function store(
   const { series, changedFrom, added, replaced } = merged;
   if (!Number.isFinite(changedFrom)) return merged;
   const told = await toldUntil(market, transaction);
-  if (stored.length === 0) await appendBars(shelf, series, transaction);
+  if (before.length === 0) await appendBars(shelf, series, transaction, stored);
   else
     await replaceFrom(
       shelf,
       changedFrom,
       slice(series, firstAtOrAfter(series, changedFrom), series.length),
       transaction,
+      stored,
     );
+  at("telling", 0);
   const cause = { cause: "import", bars: added + replaced.length, ...by } as const;
   if (changedFrom < told)
     await barsRestated(market, { base, ...stretchOf(merged), finer: replaced.length === 0 }, cause, transaction);

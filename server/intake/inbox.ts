@@ -9,6 +9,7 @@ import { Account, Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
 import { readSettings } from "../settings.ts";
+import { told } from "../told.ts";
 import { importSent, SENT } from "./sent.ts";
 
 /** A file that was not written to for so long is whole (ms). */
@@ -96,11 +97,11 @@ async function marketOf(name: string): Promise<string> {
 }
 
 function reasonOf(error: unknown): string {
-  if (!(error instanceof Failure)) {
-    log.error({ error: String(error) }, "a file of the inbox could not be stored");
-    return "Something went wrong on our side. Nothing was stored.";
-  }
-  const { sentence, kept, remedy } = error.body.failure;
+  const {
+    sentence,
+    kept = "Nothing was stored.",
+    remedy,
+  } = told(error, "a file of the inbox was not stored").body.failure;
   return [sentence, kept, remedy].filter(Boolean).join(" ");
 }
 

@@ -1,13 +1,15 @@
 import type { ReadableStream } from "node:stream/web";
 import type { ConfirmImportDto } from "#contracts/market";
+import { fromBuffer } from "#core/series/series";
 import { nominalLength } from "#core/time/timeframe";
 import { holdingsOf } from "../bars/layers.ts";
 import { findMarket } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
-import { dropUpload, findUpload, takeUpload } from "../bars/uploads.ts";
+import { dropUpload, findUpload, takeUpload, type Upload } from "../bars/uploads.ts";
 import { Failure } from "../failure.ts";
 import { runTask } from "../pool/pool.ts";
-import { importUpload, inspectUpload, type ImportReport, type Inspection } from "./import.ts";
+import { importRead, readUpload, type ImportReport } from "./import.ts";
+import { TOLD_TO_NOBODY } from "./jobs.ts";
 
 /** How a file of bars that is sent by a program is to be taken; nobody is there to be asked. */
 export interface SentOptions {
@@ -25,38 +27,55 @@ export interface SentOptions {
 
 export const SENT: SentOptions = { zone: "UTC", badRows: "refuse", differing: "ask" };
 
-/**
- * Stores bars that a program sends for a market that is there, by the checks of the page: whole or not at all. The same
- * file sent once more changes nothing. Pieces of one day that only add make one import.
- */
-export async function importSent(
+/** What a program sends, once it has come in: the file that waits, and what is to be done with it. */
+export interface Sent {
+  upload: Upload;
+  marketId: string;
+  options: SentOptions;
+  accountId: string;
+  isJson: boolean;
+}
+
+/** Takes in what a program sends for a market that is there. */
+export async function takeSent(
   marketId: string,
   body: ReadableStream<Uint8Array> | null,
   name: string,
   options: SentOptions,
   accountId: string,
   { isJson = false }: { isJson?: boolean } = {},
-): Promise<ImportReport> {
-  const market = await findMarket(marketId);
-  const id = await takeUpload(body, name, accountId);
+): Promise<Sent> {
+  await findMarket(marketId);
+  const upload = await findUpload(await takeUpload(body, name, accountId), accountId);
+  return { upload, marketId, options, accountId, isJson };
+}
+
+/**
+ * Stores bars that a program sent, by the checks of the page: whole or not at all. The same file sent once more changes
+ * nothing. Pieces of one day that only add make one import. Of the file nothing is left.
+ */
+export async function storeSent({ upload, isJson, ...sent }: Sent, told = TOLD_TO_NOBODY): Promise<ImportReport> {
   try {
-    if (isJson) await asTable((await findUpload(id, accountId)).path);
-    const { zone, order, badRows, differing } = options;
+    if (isJson) await asTable(upload.path);
+    const market = await findMarket(sent.marketId);
+    const { zone, order, badRows, differing } = sent.options;
     const reading = { zone, ...(order ? { order } : {}) };
-    const base = baseOf(await inspectUpload(id, reading, accountId), options.timeframe, await holdingsOf(market.id));
+    const read = await readUpload(upload.path, reading, { told });
+    const base = baseOf(fromBuffer(read.bars).length, read.timeframe, sent.options, await holdingsOf(market.id));
     const { tick, decimals } = market;
     const kind = market.kind as ConfirmImportDto["kind"];
-    return await importUpload(
-      id,
-      { ...reading, badRows, differing, market: market.id, name: market.name, kind, base, tick, decimals },
-      accountId,
-      true,
-    );
+    const confirm = { badRows, differing, market: market.id, name: market.name, kind, base, tick, decimals };
+    const { accountId } = sent;
+    return await importRead(upload, read, { confirm: { ...reading, ...confirm }, accountId, isPiece: true, told });
   } finally {
     // What is left of it waits for nobody.
-    await findUpload(id, accountId).then(dropUpload, () => {});
+    await dropUpload(upload);
   }
 }
+
+/** Both in one, for whoever has the time to wait. */
+export const importSent = async (...sent: Parameters<typeof takeSent>): Promise<ImportReport> =>
+  storeSent(await takeSent(...sent));
 
 /** Makes a table of a list of bars, where it lies. */
 async function asTable(path: string): Promise<void> {
@@ -73,8 +92,9 @@ const ENOUGH = 3;
  * are; never longer than they lie apart.
  */
 function baseOf(
-  { bars, timeframe }: Pick<Inspection, "bars" | "timeframe">,
-  said: string | undefined,
+  bars: number,
+  timeframe: string,
+  { timeframe: said }: SentOptions,
   held: readonly { base: string }[],
 ): string {
   const fault = (sentence: string, remedy: string) =>

@@ -1,12 +1,11 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
-import Papa from "papaparse";
-import { BAR_FORMAT } from "#core/csv/format";
-import { readBars, recognise, type BarFormat, type RowFault } from "#core/csv/barfile";
+import { BarReader, recognise, type BarFormat, type RowFault } from "#core/csv/barfile";
 import { timeFormat } from "#core/csv/times";
 import { toBuffer, type Series } from "#core/series/series";
 import { gridDecimals } from "#core/series/tick";
 import { DAY } from "#core/time/dates";
+import { rowsOf } from "./barRows.ts";
 
 export interface FileOptions {
   zone: string;
@@ -38,77 +37,38 @@ const LISTED_FAULTS = 500;
 const MOST_ROWS = 3_000_000;
 
 /** A file of bars read from disk, or a sentence saying why it is none. Runs in a worker: it may take seconds. */
-export default function readFile({ path, options }: { path: string; options: FileOptions }): ReadFile | string {
+export default function readFile(
+  { path, options }: { path: string; options: FileOptions },
+  onProgress: (share: number) => void = () => {},
+): ReadFile | string {
   const bytes = readFileSync(path);
   const text = decodeText(bytes);
   if (text === undefined)
     return "The file holds bytes that are no text (a spreadsheet or an archive, perhaps). Save it as CSV.";
-  if (hasMoreLines(text, MOST_ROWS))
-    return (
-      `The file has more than ${MOST_ROWS.toLocaleString("en")} lines. Split it by year; later files extend ` +
-      `the market.`
-    );
-  const cells = text.trimStart().startsWith("{") ? cellsOfJson(text) : cellsOfCsv(text);
-  if (typeof cells === "string") return cells;
-  const { lines, rows, delimiter, about } = cells;
-  const [header, ...body] = rows;
-  if (!header) return "The file is empty.";
-  const format = recognise(header, sampleOf(body), options.zone);
+  const rows = rowsOf(text, MOST_ROWS);
+  if (typeof rows === "string") return rows;
+  const format = recognise(rows.header, rows.sample, options.zone);
   if (typeof format === "string") return format;
   const { kind, ambiguous, clock } = format.time;
   if (options.order && ambiguous && (kind === "slashed" || kind === "dotted"))
     format.time = timeFormat(kind, options.order, clock);
-  const { series, faults, repeated } = readBars(body, format, (i) => lines[i + 1]);
+  const reader = new BarReader(format, rows.most);
+  const count = rows.each((row, line) => reader.take(row, line), onProgress);
+  const { series, faults, repeated } = reader.end();
   return {
     sha256: createHash("sha256").update(bytes).digest("hex"),
     format,
-    delimiter,
-    rows: body.length,
+    delimiter: rows.delimiter,
+    rows: count,
     bars: toBuffer(series),
     faults: faults.slice(0, LISTED_FAULTS),
     faultCount: faults.length,
     repeated,
     timeframe: usualDistance(series.time, format.time.clock),
-    decimals: gridDecimals(pricesOf(series), decimalsOf(sampleOf(body), format)),
-    sample: rows.slice(0, 6).map((row) => row.slice(0, 10).map((cell) => cell.slice(0, 40))),
-    ...(about === undefined ? {} : { about }),
+    decimals: gridDecimals(pricesOf(series), decimalsOf(rows.sample, format)),
+    sample: [rows.header, ...rows.sample.slice(0, 5)].map((row) => row.slice(0, 10).map((cell) => cell.slice(0, 40))),
+    ...(rows.about === undefined ? {} : { about: rows.about }),
   };
-}
-
-/** Whether a text has more lines than a number; asked before it is taken apart, which costs many times its length. */
-function hasMoreLines(text: string, most: number): boolean {
-  let lines = 0;
-  for (let at = text.indexOf("\n"); at !== -1; at = text.indexOf("\n", at + 1)) if (++lines > most) return true;
-  return false;
-}
-
-interface Cells {
-  rows: string[][];
-  /** The file's line of each row. */
-  lines: number[];
-  delimiter: string;
-  about?: unknown;
-}
-
-function cellsOfCsv(text: string): Cells {
-  const { data, meta } = Papa.parse<string[]>(text, { skipEmptyLines: false });
-  return { ...withLines(data, text.includes('"')), delimiter: meta.delimiter };
-}
-
-/** Our own JSON of bars as rows of cells, so that it is read and checked like any other file. */
-function cellsOfJson(text: string): Cells | string {
-  let value: { format?: unknown; columns?: unknown; bars?: unknown; market?: unknown };
-  try {
-    value = JSON.parse(text) as typeof value;
-  } catch {
-    return "The file begins like JSON and is none.";
-  }
-  const { format, columns, bars, market } = value;
-  if (format !== BAR_FORMAT || !Array.isArray(columns) || !Array.isArray(bars))
-    return "The file is JSON, but no file of bars.";
-  const rows = [columns, ...(bars as unknown[])].map((row) => (Array.isArray(row) ? row.map(String) : []));
-  // The export writes its head, then one bar a line.
-  return { rows, lines: rows.map((_, i) => i + 1), delimiter: "JSON", about: market };
 }
 
 /** UTF-8 or, by its mark, UTF-16; `undefined` for anything with a NUL or broken letters. */
@@ -121,28 +81,6 @@ export function decodeText(bytes: Buffer): string | undefined {
   } catch {
     return undefined;
   }
-}
-
-/** Rows that say anything, each with its line: quoted cells may run over several. */
-function withLines(data: readonly string[][], quoted: boolean): { rows: string[][]; lines: number[] } {
-  const rows: string[][] = [];
-  const lines: number[] = [];
-  let line = 1;
-  for (const row of data) {
-    if (row.length > 1 || row[0].trim() !== "") {
-      rows.push(row);
-      lines.push(line);
-    }
-    line += 1;
-    if (quoted) for (const cell of row) line += cell.split("\n").length - 1;
-  }
-  return { rows, lines };
-}
-
-/** Rows from all over a file: what is recognised should hold at its end too. */
-function sampleOf(rows: readonly string[][]): string[][] {
-  const stride = Math.max(1, Math.floor(rows.length / 500));
-  return rows.filter((_, i) => i < 500 || i % stride === 0);
 }
 
 function usualDistance(time: Float64Array, clock: boolean): string {

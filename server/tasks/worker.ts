@@ -12,7 +12,7 @@ const draw = () => import("./draw.ts");
 const tasks: {
   [Name in TaskName]: (given: Tasks[Name]["given"]) => Tasks[Name]["made"] | Promise<Tasks[Name]["made"]>;
 } = {
-  readBars,
+  readBars: (given) => readBars(given, (share) => workerpool.workerEmit(share)),
   jsonBars: tableOfJson,
   readEvents: readEventFile,
   ruleHistory: (given) => ruleHistory(given, (share) => workerpool.workerEmit(share)),

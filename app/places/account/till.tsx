@@ -47,9 +47,6 @@ export function action({ request, context }: Route.ActionArgs) {
     if (!kind) throw new Failure("kind", "The till does no such thing.", { status: 400 });
     const { id, price } = await findPlan(textField(form, "plan"));
     if (price === "") throw new Failure("plan", "This plan is not for sale.", { status: 400 });
-    // A house gives a trial once: who had one pays.
-    if (kind === "trial" && (await membershipOf(person.id)))
-      throw new Failure("trial", "A trial is given once.", { status: 409, kept: "Nothing was changed." });
     await sayPayment(kind, person.id, id);
     return { said: SAID[kind] };
   });

@@ -1,10 +1,9 @@
 import { findToken } from "../../../server/accounts/tokens.ts";
 import { actingAs } from "../../../server/audit/actor.ts";
-import { isUnreachable, databaseAway } from "../../../server/database/connection.ts";
 import { Account, type TokenPurpose } from "../../../server/database/models.ts";
 import { Failure } from "../../../server/failure.ts";
 import { countRequest } from "../../../server/http/rates.ts";
-import { log } from "../../../server/log.ts";
+import { told } from "../../../server/told.ts";
 
 /**
  * Answers a program that says who it is by a token of one scope (`Authorization: Bearer ...`), never by a cookie.
@@ -27,9 +26,7 @@ export async function answerMessage(work: () => Promise<Response>): Promise<Resp
   try {
     return await work();
   } catch (error) {
-    const failure = error instanceof Failure ? error : isUnreachable(error) ? databaseAway() : undefined;
-    if (!failure) log.error({ error: error instanceof Error ? error.stack : String(error) }, "unexpected");
-    return problem(failure ?? new Failure("unexpected", "Something went wrong on our side.", { status: 500 }));
+    return problem(told(error, "a program could not be answered"));
   }
 }
 
@@ -46,8 +43,9 @@ async function accountOf(request: Request, scope: TokenPurpose): Promise<Account
 }
 
 function problem({ body, status }: Failure): Response {
-  const { code, sentence, kept, remedy, fields } = body.failure;
-  const details = { type: `about:blank#${code}`, title: sentence, status, detail: remedy, kept, fields };
+  const { code, sentence, kept, remedy, fields, requestId } = body.failure;
+  const instance = requestId && `urn:uuid:${requestId}`;
+  const details = { type: `about:blank#${code}`, title: sentence, status, detail: remedy, kept, fields, instance };
   return Response.json(details, {
     status,
     headers: {

@@ -71,6 +71,11 @@ const DOCUMENT = {
           "Bars of a market as CSV or JSON: whole or not at all, the same file twice changes nothing (scope bars).",
         parameters: [
           inPath("market"),
+          {
+            ...{ name: "Prefer", in: "header", schema: text },
+            description:
+              "respond-async, or wait=SECONDS (RFC 7240): how long the report is waited for; 15 s otherwise.",
+          },
           query("zone", "IANA zone of times that say none."),
           query(
             "timeframe",
@@ -84,7 +89,24 @@ const DOCUMENT = {
           required: true,
           content: { "text/csv": { schema: text }, "application/json": { schema: BARS } },
         },
-        responses: { 200: json("The report."), 401: problem("No token."), 422: problem("Nothing was stored.") },
+        responses: {
+          200: json("The report."),
+          202: json("It goes on: the address to ask is in Location."),
+          401: problem("No token."),
+          422: problem("Nothing was stored."),
+        },
+      },
+    },
+    "/api/imports/{import}": {
+      get: {
+        summary: "How far an import is (step, share) or what became of it (report), for a day (scope bars).",
+        parameters: [inPath("import")],
+        responses: {
+          200: json("Its state: working or stored."),
+          401: problem("No token."),
+          404: problem("None."),
+          422: problem("It was refused: nothing was stored."),
+        },
       },
     },
   },

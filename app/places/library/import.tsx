@@ -9,13 +9,15 @@ import TableRow from "@mui/material/TableRow";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Form, Link, useNavigation, useSubmit } from "react-router";
+import { Form, Link, redirect, useNavigation, useSubmit } from "react-router";
 import { ConfirmImportDto, MARKET_KINDS } from "#contracts/market";
 import { sessionsText } from "#core/csv/sessions";
 import { readDto } from "#contracts/read";
 import { countText, plainNumber, rungText } from "#core/marks/wording";
 import { importUpload, inspectUpload } from "../../../server/intake/import.ts";
+import { beginImport, waitForImport } from "../../../server/intake/jobs.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
+import { findUpload } from "../../../server/bars/uploads.ts";
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, personIn, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
@@ -43,6 +45,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
   });
 }
 
+/** What takes longer than this (ms) is told on a page of its own, as it goes on. */
+const WAIT = 4_000;
+
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = Object.fromEntries(await readForm(request));
@@ -60,7 +65,12 @@ export function action({ request, context }: Route.ActionArgs) {
         kept: "Nothing was stored.",
         fields: read.fields,
       });
-    return { report: await importUpload(String(upload), read.value, personIn(context).id) };
+    const { id } = personIn(context);
+    const waiting = await findUpload(String(upload), id);
+    await beginImport(waiting, id, (told) => importUpload(waiting.id, read.value, id, told));
+    const job = await waitForImport(waiting.id, id, WAIT);
+    if (job.state === "refused") throw job.failure;
+    return job.state === "stored" ? { report: job.report } : redirect(`/library/importing/${job.id}`);
   });
 }
 

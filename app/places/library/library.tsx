@@ -15,6 +15,7 @@ import { calendarOf, listMarkets } from "../../../server/bars/markets.ts";
 import { marketDays, marketLines, type MarketDays } from "../../../server/bars/overview.ts";
 import { readClock } from "../../../server/clock.ts";
 import { answer } from "../../access.server.ts";
+import { later } from "../../later.server.ts";
 import { Coverage } from "../../parts/Coverage.tsx";
 import { Page } from "../../parts/Page.tsx";
 import { Sketch } from "../../parts/Sketch.tsx";
@@ -44,7 +45,7 @@ export function loader({ context }: Route.LoaderArgs) {
         markets: members.map((line) => ({ ...line, hours: hours.get(line.id) ?? "" })),
       })),
       // The page need not wait until the days of every market have been read.
-      days: marketDays(),
+      days: later("days of markets", marketDays),
       imports: imports.map((one) =>
         importLine(one, markets.find(({ id }) => id === one.marketId)?.name ?? one.marketId),
       ),
@@ -128,7 +129,17 @@ export default function Library({ loaderData: { groups, days, imports, now } }: 
                     }
                   >
                     <Await resolve={days}>
-                      {(all) => <DaysCells days={all.find((one) => one.id === id)} decimals={decimals} />}
+                      {(all) =>
+                        "found" in all ? (
+                          <DaysCells days={all.found.find((one) => one.id === id)} decimals={decimals} />
+                        ) : (
+                          <TableCell colSpan={3}>
+                            <Typography variant="caption">
+                              Not worked out in time. Number of the request: {all.request}
+                            </Typography>
+                          </TableCell>
+                        )
+                      }
                     </Await>
                   </Suspense>
                   <TableCell>

@@ -61,6 +61,22 @@ export class BarImport extends Row<BarImport> {
   declare replaced: Buffer | null;
 }
 
+/** An import on its way, by the id of the file that waits for it. */
+export class ImportJobRow extends Row<ImportJobRow> {
+  declare id: string;
+  declare accountId: string;
+  declare fileName: string;
+  declare state: "working" | "stored" | "refused";
+  declare step: "reading" | "storing" | "telling";
+  /** How much of the step is done, 0 to 1. */
+  declare share: number;
+  declare report: CreationOptional<object | null>;
+  declare failure: CreationOptional<{ code: string; sentence: string; details: object } | null>;
+  declare createdAt: number;
+  /** When its process last said that it works on it (ms UTC). */
+  declare aliveAt: number;
+}
+
 /** A change of bars that had been closed. */
 export class Restatement extends Row<Restatement> {
   declare id: string;
@@ -139,6 +155,18 @@ export function bindBars(sequelize: Sequelize): void {
       replaced: bytes(),
     },
     table("bar_imports"),
+  );
+  ImportJobRow.init(
+    {
+      id: id(),
+      accountId: text(36),
+      fileName: text(200),
+      ...{ state: text(10), step: text(10), share: real() },
+      report: { type: DataTypes.JSON, allowNull: true },
+      failure: { type: DataTypes.JSON, allowNull: true },
+      ...{ createdAt: moment(), aliveAt: moment() },
+    },
+    table("import_jobs"),
   );
   Restatement.init(
     {

@@ -19,7 +19,7 @@ import {
 } from "../../testing.ts";
 import { importUpload } from "../../intake/import.ts";
 import { barsAppended } from "../../watch/changes.ts";
-import { forgetReplays } from "../../watch/calls.ts";
+import { forgetReplays } from "../../watch/callReplays.ts";
 import { openStandings } from "../../watch/standing.ts";
 import { checkRecord, forgetCheck } from "../check.ts";
 import { readPages, readRows } from "./book.ts";

@@ -1,11 +1,8 @@
 import { RuleHistoryDto } from "#contracts/scenario";
 import { ruleHistoryOf } from "../../../../server/scenarios/history.ts";
-import { Failure } from "../../../../server/failure.ts";
-import { log } from "../../../../server/log.ts";
+import { told } from "../../../../server/told.ts";
 import { answer, readBody } from "../../../access.server.ts";
 import type { Route } from "./+types/scenarioHistory.ts";
-
-const UNEXPECTED = { failure: { code: "unexpected", sentence: "Something went wrong on our side." } };
 
 /** A share that is done, what was found, or why there is nothing: a line of JSON each, as they come. */
 export function action({ params, request, context }: Route.ActionArgs) {
@@ -21,8 +18,7 @@ export function action({ params, request, context }: Route.ActionArgs) {
         try {
           say({ found: await ruleHistoryOf(params.market, asked, gone.signal, (share) => say({ share })) });
         } catch (error) {
-          if (!(error instanceof Failure)) log.error({ error: String(error) }, "a rule's history was not worked out");
-          say(error instanceof Failure ? error.body : UNEXPECTED);
+          say(told(error, "a rule's history was not worked out").body);
         } finally {
           if (!gone.signal.aborted) stream.close();
         }
