@@ -85,7 +85,7 @@ runCommand(async () => {
   if (process.argv[2] === "hostile")
     return hostileTrial(
       process.argv[3] === "short"
-        ? { wild: 200, kills: 1, rounds: 2, timed: false }
+        ? { wild: 200, kills: 2, rounds: 2, timed: false }
         : { wild: 20_000, kills: 12, rounds: 40, timed: true },
     );
   const kills = Number(process.argv[2] ?? 20);

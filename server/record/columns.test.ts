@@ -105,6 +105,10 @@ describe("a column that somebody changes in the database", () => {
         else if (told === before) same.push(which);
         else silent.push(which);
       }
+    if (process.env.COMPASS_FIGURES)
+      process.stdout.write(
+        `columns changed: ${named.length} named, ${same.length} change no answer, ${silent.length} silent\n`,
+      );
     expect(silent).toEqual([]);
     // What is neither named nor told hangs on nothing: those columns, and no others.
     expect(same).toEqual([

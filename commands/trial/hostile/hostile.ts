@@ -1,5 +1,6 @@
 import { Agent, request } from "node:http";
 import { CommandFault } from "../../desk/timing.ts";
+import { borderTrial } from "./border.ts";
 import { killTarget } from "./killing.ts";
 import { runNamed, type Attacker } from "./named.ts";
 import { wildRequests, type Wild } from "./requests.ts";
@@ -27,6 +28,7 @@ interface Extent {
  * bent, made to answer with 500, or to leave somebody waiting.
  */
 export async function hostileTrial({ wild, kills, rounds, timed }: Extent): Promise<void> {
+  if (timed) await borderTrial(say);
   const target = await startTarget();
   let watch: HealthWatch | undefined;
   try {

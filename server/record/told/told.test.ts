@@ -1,10 +1,13 @@
 import { randomUUID } from "node:crypto";
+import { rmSync } from "node:fs";
+import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import type { Scenario } from "#core/scenarios/scenario";
 import { appendBars } from "../../bars/chunks.ts";
 import { lockMarket } from "../../bars/markets.ts";
 import { transact } from "../../database/connection.ts";
 import { BarChunk, Market, ToldPageRow } from "../../database/models.ts";
+import { recordFolder } from "../../signing.ts";
 import { followUpsOf } from "../../publishing/editions.ts";
 import { faultsAfter, run } from "../../recordTesting.ts";
 import {
@@ -191,6 +194,25 @@ describe("what calls were told", () => {
     });
     await append(market, 15, [102]);
     expect(await said(edition)).toEqual(["triggered 103", "entered 102"]);
+  });
+
+  it("goes on with calls that were followed before pages were kept, and says nothing of them twice", async () => {
+    const { market, edition } = await anArmedCall();
+    await faultsAfter(async () => {
+      // A desk of before: its calls stand in rows and in the record, and there is no page of what they were told.
+      await run("DELETE FROM told_pages");
+      await run("DELETE FROM told_bars");
+      await run("DELETE FROM record_entries WHERE kind = 'bars'");
+      rmSync(join(recordFolder(), "told"), { recursive: true });
+      forgetReplays();
+      await append(market, 15, [102]);
+      expect(await said(edition)).toEqual(["triggered 103", "entered 102"]);
+      const [first] = await readPages(market);
+      expect(Object.values(first.facts?.adopted ?? {})).toMatchObject([{ events: 1 }]);
+      forgetReplays();
+      await append(market, 16, [103, 104.5]);
+      expect(await said(edition)).toEqual(["triggered 103", "entered 102", "target 104", "breakEven 102"]);
+    });
   });
 
   it("fills a page, enters it in the record, and goes on with the next", async () => {
