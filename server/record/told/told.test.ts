@@ -1,63 +1,16 @@
-import { randomUUID } from "node:crypto";
-import { rmSync } from "node:fs";
-import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import type { Scenario } from "#core/scenarios/scenario";
-import { appendBars } from "../../bars/chunks.ts";
-import { lockMarket } from "../../bars/markets.ts";
-import { transact } from "../../database/connection.ts";
 import { BarChunk, Market, ToldPageRow } from "../../database/models.ts";
-import { recordFolder } from "../../signing.ts";
-import { followUpsOf } from "../../publishing/editions.ts";
 import { faultsAfter, run } from "../../recordTesting.ts";
-import {
-  aMarket,
-  anAnalyst,
-  aPublishedScenario,
-  confirmation,
-  minutes,
-  setClock,
-  upload,
-  withTables,
-} from "../../testing.ts";
+import { anAnalyst, confirmation, upload, withTables } from "../../testing.ts";
 import { importUpload } from "../../intake/import.ts";
-import { barsAppended } from "../../watch/changes.ts";
 import { forgetReplays } from "../../watch/callReplays.ts";
 import { openStandings } from "../../watch/standing.ts";
 import { checkRecord, forgetCheck } from "../check.ts";
 import { readPages, readRows } from "./book.ts";
 import { packRows, unpackRows } from "./rows.ts";
+import { anArmedCall, append, said } from "./toldTesting.ts";
 
 withTables();
-
-const START = Date.UTC(2024, 0, 2);
-const MINUTE = 60_000;
-
-/** Minutes from the nth on at the given closes, stored and told. */
-async function append(marketId: string, n: number, closes: readonly number[]): Promise<void> {
-  const until = START + (n + closes.length) * MINUTE;
-  await setClock(until);
-  await transact(async (transaction) => {
-    const market = await lockMarket(marketId, transaction);
-    await appendBars({ marketId, base: "PT1M", shelf: "live" }, minutes(START + n * MINUTE, closes), transaction);
-    await barsAppended([market], until, transaction);
-  });
-}
-
-const said = async (edition: number) =>
-  (await followUpsOf(edition)).map(({ event: { event, price } }) => `${event} ${price}`);
-
-/** A close above 101 arms it; in at 102, stop 100, targets 104 and 106. */
-const call: Partial<Scenario> = {
-  trigger: { event: "closeAbove", price: 101, timeframe: "PT5M" },
-  entry: { order: "limit", price: 102 },
-  stop: 100,
-  targets: [
-    { price: 104, share: 0.5 },
-    { price: 106, share: 0.5 },
-  ],
-  invalidation: 99,
-};
 
 /** The high of a market's twelfth bar, changed where it is stored. */
 async function raiseHigh(marketId: string): Promise<void> {
@@ -72,19 +25,6 @@ const faults = async () => {
   forgetCheck();
   return (await checkRecord()).faults;
 };
-
-async function anArmedCall(): Promise<{ market: string; edition: number }> {
-  const { id: market } = await aMarket(randomUUID());
-  await append(
-    market,
-    0,
-    Array.from({ length: 10 }, () => 100),
-  );
-  const edition = await aPublishedScenario(market, call);
-  await append(market, 10, [103, 103, 103, 103, 103]);
-  expect(await said(edition)).toEqual(["triggered 103"]);
-  return { market, edition };
-}
 
 describe("a call whose row was rewritten in the database", () => {
   // What an outside review did: readers saw the invented prices, the desk signed what came of them, the check held.
@@ -194,25 +134,6 @@ describe("what calls were told", () => {
     });
     await append(market, 15, [102]);
     expect(await said(edition)).toEqual(["triggered 103", "entered 102"]);
-  });
-
-  it("goes on with calls that were followed before pages were kept, and says nothing of them twice", async () => {
-    const { market, edition } = await anArmedCall();
-    await faultsAfter(async () => {
-      // A desk of before: its calls stand in rows and in the record, and there is no page of what they were told.
-      await run("DELETE FROM told_pages");
-      await run("DELETE FROM told_bars");
-      await run("DELETE FROM record_entries WHERE kind = 'bars'");
-      rmSync(join(recordFolder(), "told"), { recursive: true });
-      forgetReplays();
-      await append(market, 15, [102]);
-      expect(await said(edition)).toEqual(["triggered 103", "entered 102"]);
-      const [first] = await readPages(market);
-      expect(Object.values(first.facts?.adopted ?? {})).toMatchObject([{ events: 1 }]);
-      forgetReplays();
-      await append(market, 16, [103, 104.5]);
-      expect(await said(edition)).toEqual(["triggered 103", "entered 102", "target 104", "breakEven 102"]);
-    });
   });
 
   it("fills a page, enters it in the record, and goes on with the next", async () => {
