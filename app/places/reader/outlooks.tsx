@@ -55,7 +55,7 @@ export default function Outlooks({
       {earlier.length > 0 && (
         <Box>
           <Typography variant="h2" sx={{ mt: 4, mb: 0.5 }}>
-            Earlier
+            {lead ? "Earlier" : "Published"}
           </Typography>
           <EditionList editions={earlier} />
           <Typography variant="body2" sx={{ borderTop: 1, borderColor: "divider", pt: 1 }}>
