@@ -57,6 +57,16 @@ export class ConfirmImportDto extends PriceGridDto {
   @IsIn(["dmy", "mdy"])
   order?: "dmy" | "mdy";
 
+  /** What "38,250" is in a file that leaves it open. */
+  @IsOptional()
+  @IsIn(["decimals", "thousands"])
+  numbers?: "decimals" | "thousands";
+
+  /** Whether prices are taken as the file's adjusted close has them. */
+  @IsOptional()
+  @IsBoolean()
+  isAdjusted?: boolean;
+
   /** "refuse" unless the analyst agreed to leave exactly the listed rows out. */
   @IsIn(["refuse", "leaveOut"])
   badRows!: "refuse" | "leaveOut";

@@ -234,6 +234,10 @@ export function readBarFile(file: unknown, zone: string, name = "bars"): Series 
     throw new RequestFault(
       `The file "${file}": its dates can be read day first and month first; write them year first, as 2015-06-30.`,
     );
+  if (whole.numbers.ambiguous && whole.numbers.thousands !== "")
+    throw new RequestFault(
+      `The file "${file}": numbers such as 38,250 can be read in two ways; write them with a point and no comma.`,
+    );
   const { series, faults } = readBars(rows, whole, (i) => i + 2);
   if (faults.length > 0) throw new RequestFault(`The file "${file}", line ${faults[0].line}: ${faults[0].reason}`);
   return series;

@@ -3,17 +3,36 @@
  * columns. Nothing is guessed silently: what was recognised is returned for the user to confirm, and every row
  * that cannot be used is named by line with its reason.
  */
-import { secondOf } from "#core/time/zone";
+import { findColumns } from "#core/csv/heads";
+import { readNumber, readVolume, recogniseNumbers, recogniseVolumes } from "#core/csv/numbers";
+import type { NumberFormat, RecognisedNumbers } from "#core/csv/numbers";
+import { recogniseTime, timeReader, type TimeFormat, type TimeReader } from "#core/csv/times";
 import { allocate, slice, type Series } from "#core/series/series";
-import { recogniseTime, timeReader, type TimeFormat } from "#core/csv/times";
+import { DAY } from "#core/time/dates";
+import { offsetAt, secondOf } from "#core/time/zone";
 
 export interface BarFormat {
   /** Column numbers from 0. */
-  columns: { time: number; clock?: number; open: number; high: number; low: number; close: number; volume?: number };
-  decimal: "." | ",";
+  columns: {
+    time: number;
+    clock?: number;
+    open: number;
+    high: number;
+    low: number;
+    close: number;
+    volume?: number;
+    /** The close as it would have been without dividends and splits. */
+    adjusted?: number;
+  };
+  numbers: RecognisedNumbers;
+  volumes: NumberFormat;
   time: TimeFormat;
   /** IANA zone in which times without an offset are read. */
   zone: string;
+  /** Whether prices are taken as its adjusted close has them: each bar is moved by what its close is. */
+  isAdjusted: boolean;
+  /** Whether bars are of a day and longer, where somebody has said so; their distances say it otherwise. */
+  ofDates?: boolean;
 }
 
 export interface RowFault {
@@ -22,49 +41,36 @@ export interface RowFault {
   reason: string;
 }
 
-const NAMES = {
-  time: ["time", "date", "datetime", "date/time", "timestamp", "date time", "day"],
-  clock: ["clock", "hour", "time of day", "time"],
-  open: ["open", "o"],
-  high: ["high", "h"],
-  low: ["low", "l"],
-  close: ["close", "c", "last", "price"],
-  volume: ["volume", "v", "vol"],
-};
-
 /** What the header and the first rows say about the file, or a sentence about why it is no file of bars. */
 export function recognise(
   header: readonly string[],
   rows: readonly (readonly string[])[],
   zone: string,
 ): BarFormat | string {
-  const names = header.map((cell) =>
-    cell
-      .trim()
-      .toLowerCase()
-      .replace(/^[<"']|[>"']$/g, ""),
-  );
-  const find = (wanted: readonly string[], not = -1) =>
-    names.findIndex((name, i) => i !== not && wanted.includes(name));
-  const date = names.indexOf("date");
-  const time = date >= 0 ? date : find(NAMES.time);
-  const [open, high, low, close, volume] = (["open", "high", "low", "close", "volume"] as const).map((n) =>
-    find(NAMES[n]),
-  );
+  const { time, clock, open, high, low, close, volume, adjusted } = findColumns(header);
   const missing = Object.entries({ "date or time": time, open, high, low, close }).filter(([, i]) => i < 0);
   if (missing.length > 0) return `The header names no column for ${missing.map(([name]) => name).join(", ")}.`;
   if (rows.length === 0) return "The file has a header and no rows.";
-  const clock = date >= 0 ? find(NAMES.clock, date) : -1;
-  const prices = rows.flatMap((row) => [row[open], row[high], row[low], row[close]].map((cell) => cell?.trim() ?? ""));
-  const decimal =
-    prices.some((cell) => /\d,\d{1,8}$/.test(cell)) && !prices.some((cell) => /\.\d+$/.test(cell)) ? "," : ".";
+  const cellsOf = (columns: readonly number[]) => rows.flatMap((row) => columns.map((i) => row[i]?.trim() ?? ""));
+  const numbers = recogniseNumbers(cellsOf([open, high, low, close]));
+  if (typeof numbers === "string") return numbers;
   const format = recogniseTime(rows.map((row) => timeCell(row, time, clock)));
   if (typeof format === "string") return format;
+  const optional = { clock, volume, adjusted };
   return {
-    columns: { time, open, high, low, close, ...(clock >= 0 ? { clock } : {}), ...(volume >= 0 ? { volume } : {}) },
-    decimal,
+    columns: {
+      time,
+      open,
+      high,
+      low,
+      close,
+      ...Object.fromEntries(Object.entries(optional).filter(([, i]) => i >= 0)),
+    },
+    numbers,
+    volumes: volume < 0 ? numbers : recogniseVolumes(cellsOf([volume]), numbers),
     time: format,
     zone,
+    isAdjusted: false,
   };
 }
 
@@ -90,12 +96,17 @@ export function readBars(
   return reader.end();
 }
 
+/** A usual distance of bars from which on they are of dates; on nights the clocks change a day is an hour shorter. */
+const OF_DATES = DAY - 3_600_000;
+
 /** Takes rows one by one, in the order of the file, so that a large one need never be there in cells as a whole. */
 export class BarReader {
   private readonly out: Series;
   private readonly lineOf: Int32Array;
+  /** The date each bar's clock showed; NaN where it was told as an instant. */
+  private readonly dates: Float64Array;
   private readonly faults: RowFault[] = [];
-  private readonly readTime: (cell: string) => number | undefined;
+  private readonly time: TimeReader;
   private readonly width: number;
   private n = 0;
   private sorted = true;
@@ -107,8 +118,10 @@ export class BarReader {
   ) {
     this.out = allocate(most);
     this.lineOf = new Int32Array(most);
-    this.readTime = timeReader(format.time, format.zone);
-    this.width = Math.max(...Object.values(format.columns)) + 1;
+    this.dates = new Float64Array(format.time.clock ? most : 0);
+    this.time = timeReader(format.time, format.zone);
+    const { volume: _, adjusted: __, ...needed } = format.columns;
+    this.width = Math.max(...Object.values(needed)) + 1;
   }
 
   /** Takes a row; `line` is its line in the file. */
@@ -120,39 +133,72 @@ export class BarReader {
 
   end(): ReadResult {
     const found = slice(this.out, 0, this.n);
+    const { ofDates = usualDistance(found.time) >= OF_DATES } = this.format;
+    if (this.format.time.clock && ofDates) {
+      this.toDates(found.time);
+      return sortRows(found, this.lineOf, this.faults);
+    }
     return this.sorted
       ? { series: found, faults: this.faults, repeated: 0 }
       : sortRows(found, this.lineOf, this.faults);
   }
 
+  /** A bar of a day and longer belongs to the date its clock shows, in the row itself or in the file's zone. */
+  private toDates(time: Float64Array): void {
+    for (let i = 0; i < time.length; i++) {
+      const shown = this.dates[i];
+      const civil = Number.isNaN(shown) ? time[i] + offsetAt(time[i], this.format.zone) : shown;
+      time[i] = Math.floor(civil / DAY) * DAY;
+    }
+  }
+
   /** Puts a row at the end of the columns, or says why it is no bar. */
   private place(row: readonly string[]): string | undefined {
     const { format, out, n } = this;
-    const { columns, decimal } = format;
+    const { columns, numbers } = format;
     if (row.length < this.width) return `The row has ${row.length} cells; the header asks for at least ${this.width}.`;
     const cell = timeCell(row, columns.time, columns.clock);
-    let time = this.readTime(cell);
+    let time = this.time.read(cell);
     // On the night the clocks go back an hour is told twice; rows in order say which of the two is meant.
     if (time !== undefined && n > 0 && time <= out.time[n - 1] && format.time.clock)
       time = secondOf(time, format.zone) ?? time;
     if (time === undefined) return `"${shorten(cell)}" is not a ${format.time.name}.`;
-    const open = readNumber(row[columns.open], decimal);
-    const high = readNumber(row[columns.high], decimal);
-    const low = readNumber(row[columns.low], decimal);
-    const close = readNumber(row[columns.close], decimal);
-    const volumeCell = columns.volume === undefined ? "" : row[columns.volume].trim();
-    const volume = volumeCell === "" ? 0 : readNumber(volumeCell, decimal);
+    const open = readNumber(row[columns.open], numbers);
+    const high = readNumber(row[columns.high], numbers);
+    const low = readNumber(row[columns.low], numbers);
+    const close = readNumber(row[columns.close], numbers);
+    const volume = columns.volume === undefined ? 0 : readVolume(row[columns.volume] ?? "", format.volumes);
     const fault = faultOf(open, high, low, close, volume, row, columns);
     if (fault) return fault;
+    const factor = format.isAdjusted ? this.factorOf(row, close) : 1;
+    if (!(factor > 0)) return `The adjusted close "${shorten(row[columns.adjusted ?? 0] ?? "")}" is not a price.`;
     if (n > 0 && time <= out.time[n - 1]) this.sorted = false;
+    if (this.dates.length > 0) this.dates[n] = this.time.date() ?? NaN;
     out.time[n] = time;
-    out.open[n] = open;
-    out.high[n] = high;
-    out.low[n] = low;
-    out.close[n] = close;
+    out.open[n] = open * factor;
+    out.high[n] = high * factor;
+    out.low[n] = low * factor;
+    out.close[n] = close * factor;
     out.volume[n] = volume;
     return undefined;
   }
+
+  /** By what a bar's prices are moved to be as its adjusted close has them; NaN where there is none. */
+  private factorOf(row: readonly string[], close: number): number {
+    const { columns, numbers } = this.format;
+    return columns.adjusted === undefined ? 1 : readNumber(row[columns.adjusted] ?? "", numbers) / close;
+  }
+}
+
+/** The distance most bars have from the one before (ms); NaN of a bar alone. O(n). */
+export function usualDistance(time: Float64Array): number {
+  const counts = new Map<number, number>();
+  for (let i = 1; i < time.length; i++) {
+    const gap = Math.abs(time[i] - time[i - 1]);
+    counts.set(gap, (counts.get(gap) ?? 0) + 1);
+  }
+  const [usual = NaN] = [...counts.entries()].sort((a, b) => b[1] - a[1])[0] ?? [];
+  return usual;
 }
 
 const PRICE_NAMES = ["open", "high", "low", "close"] as const;
@@ -211,27 +257,6 @@ function sortRows(series: Series, lineOf: Int32Array, faults: RowFault[]): ReadR
   }
   faults.sort((a, b) => a.line - b.line);
   return { series: slice(out, 0, n), faults, repeated };
-}
-
-/** A plain decimal number with the file's decimal mark; NaN for anything else ("1e5", "=1+1", "1,234.5" all are). */
-export function readNumber(cell: string, decimal: "." | ","): number {
-  if (decimal === "." && isPlain(cell)) return Number(cell);
-  const text = cell.trim();
-  if (text.length > 32) return NaN;
-  const point = decimal === "," ? text.replace(",", ".") : text;
-  return /^[-\u2212+]?(\d+\.?\d*|\.\d+)(e[-+]?\d{1,2})?$/i.test(point) ? Number(point.replace("\u2212", "-")) : NaN;
-}
-
-/** Digits with at most one point among them: what nearly every cell is, told without a pattern. */
-function isPlain(cell: string): boolean {
-  if (cell.length === 0 || cell.length > 32) return false;
-  let points = 0;
-  for (let i = 0; i < cell.length; i++) {
-    const code = cell.charCodeAt(i);
-    if (code === 46) points++;
-    else if (code < 48 || code > 57) return false;
-  }
-  return points === 0 || (points === 1 && cell.length > 1);
 }
 
 function shorten(text: string): string {

@@ -55,7 +55,7 @@ export function readEventRows(rows: readonly (readonly string[])[], zone: string
     return times.length === 0 ? "The column of times is empty." : dated;
   const read = (text: string) => {
     const reader = hasClock(text) ? clocked : dated;
-    return typeof reader === "string" ? undefined : reader(text);
+    return typeof reader === "string" ? undefined : reader.read(text);
   };
   const list = (text: string) =>
     text

@@ -6,6 +6,7 @@ import { sessionsOf } from "#core/csv/sessions";
 import { merge, type Merge } from "#core/series/merge";
 import { firstAtOrAfter, fromBuffer, slice, type Series } from "#core/series/series";
 import { ALL_HOURS, checkCalendar, type SessionRule } from "#core/time/calendar";
+import { isIntraday } from "#core/time/timeframe";
 import { isZone } from "#core/time/zone";
 import { audit } from "../audit/audit.ts";
 import { isDuplicate, transact } from "../database/connection.ts";
@@ -104,9 +105,17 @@ export async function importUpload(
   told: Told = TOLD_TO_NOBODY,
 ): Promise<ImportReport> {
   const upload = await findUpload(id, accountId);
-  const read = await readUpload(upload.path, { zone: confirm.zone, order: confirm.order }, { told });
+  const read = await readUpload(upload.path, optionsOf(confirm), { told });
   return importRead(upload, read, { confirm, accountId, isPiece: false, told });
 }
+
+const optionsOf = ({ zone, base, order, numbers, isAdjusted }: ConfirmImportDto): FileOptions => ({
+  zone,
+  ofDates: !isIntraday(readTimeframe(base)),
+  ...(order ? { order } : {}),
+  ...(numbers ? { numbers } : {}),
+  ...(isAdjusted ? { isAdjusted } : {}),
+});
 
 /**
  * Stores what was read of a file. A piece of what a program sends may become part of that day's import.

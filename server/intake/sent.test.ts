@@ -131,3 +131,35 @@ describe("bars that a program sends", () => {
     expect(await failureOf(send(dailyFile(0, 3), { ...SENT, zone: "Moon/Base" }))).toMatchObject({ code: "zone" });
   });
 });
+
+describe("what can be read in two ways", () => {
+  const thousands = 'date,open,high,low,close\n2024-01-02,"38,250","38,500","38,000","38,400"\n';
+  it("is refused until it is said, and then read so", async () => {
+    const { send, stored, market } = await aDesk();
+    const options = { ...SENT, timeframe: "P1D" };
+    expect(await failureOf(send(thousands, options))).toMatchObject({ code: "numbers" });
+    expect(await stored()).toBe(0);
+    await send(thousands, { ...options, numbers: "thousands" });
+    const { open } = await readBars({ marketId: market.id, base: "P1D", shelf: "live" });
+    expect(open[0]).toBe(38_250);
+  });
+  it("a daily bar alone is of the date its clock shows, a minute alone of its moment", async () => {
+    const bar = "time,open,high,low,close\n2024-01-03T00:00:00+09:00,1,2,1,2\n";
+    const daily = await aDesk();
+    await daily.send(bar, { ...SENT, timeframe: "P1D" });
+    const found = await readBars({ marketId: daily.market.id, base: "P1D", shelf: "live" });
+    expect(found.time[0]).toBe(Date.UTC(2024, 0, 3));
+    const minutes = await aDesk();
+    await minutes.send(bar, { ...SENT, timeframe: "PT1M" });
+    const one = await readBars({ marketId: minutes.market.id, base: "PT1M", shelf: "live" });
+    expect(one.time[0]).toBe(Date.UTC(2024, 0, 2, 15));
+  });
+  it("a first line that says what separates the cells is no row, and lines are counted with it", async () => {
+    const { send, stored } = await aDesk();
+    const text = "sep=;\ndate;open;high;low;close\n2024-01-02;1;2;1;2\n2024-01-03;1;0;1;2\n";
+    const refused = await failureOf(send(text, { ...SENT, timeframe: "P1D" }));
+    expect(refused).toMatchObject({ code: "bad-rows" });
+    const report = await send(text, { ...SENT, timeframe: "P1D", badRows: "leaveOut" });
+    expect([report.leftOut[0].line, await stored()]).toEqual([4, 1]);
+  });
+});

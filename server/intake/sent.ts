@@ -1,7 +1,7 @@
 import type { ReadableStream } from "node:stream/web";
 import type { ConfirmImportDto } from "#contracts/market";
 import { fromBuffer } from "#core/series/series";
-import { nominalLength } from "#core/time/timeframe";
+import { isIntraday, nominalLength } from "#core/time/timeframe";
 import { holdingsOf } from "../bars/layers.ts";
 import { findMarket } from "../bars/markets.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
@@ -19,6 +19,10 @@ export interface SentOptions {
   timeframe?: string;
   /** Which of day and month comes first, where a file can be read both ways. */
   order?: "dmy" | "mdy";
+  /** What "38,250" is where every number could be read both ways. */
+  numbers?: "decimals" | "thousands";
+  /** Whether prices are taken as an adjusted close has them. */
+  close?: "traded" | "adjusted";
   /** Rows that cannot be read stop it, or are left out and told. */
   badRows: "refuse" | "leaveOut";
   /** Bars that differ from stored ones stop it ("ask"), or one of the two stands. */
@@ -58,15 +62,28 @@ export async function storeSent({ upload, isJson, ...sent }: Sent, told = TOLD_T
   try {
     if (isJson) await asTable(upload.path);
     const market = await findMarket(sent.marketId);
-    const { zone, order, badRows, differing } = sent.options;
-    const reading = { zone, ...(order ? { order } : {}) };
-    const read = await readUpload(upload.path, reading, { told });
-    const base = baseOf(fromBuffer(read.bars).length, read.timeframe, sent.options, await holdingsOf(market.id));
+    const { zone, order, numbers, timeframe, badRows, differing } = sent.options;
+    const isAdjusted = sent.options.close === "adjusted";
+    const reading = { zone, ...(order ? { order } : {}), ...(numbers ? { numbers } : {}) };
+    const read = await readUpload(upload.path, { ...reading, ...ofDates(timeframe), isAdjusted }, { told });
+    // A point is usual for decimals; a comma is as usual for either.
+    if (read.format.numbers.ambiguous && numbers === undefined && read.format.numbers.thousands !== "")
+      throw new Failure("numbers", "Numbers such as 38,250 can be read in two ways.", {
+        kept: "Nothing was stored.",
+        remedy: "Say which it is: numbers=thousands, or numbers=decimals.",
+      });
+    const bars = fromBuffer(read.bars).length;
+    const base = baseOf(bars, read.timeframe, sent.options, await holdingsOf(market.id));
+    // So few that they do not say themselves whether the date or the moment counts.
+    const whole =
+      timeframe === undefined && bars < ENOUGH
+        ? await readUpload(upload.path, { ...reading, ...ofDates(base), isAdjusted })
+        : read;
     const { tick, decimals } = market;
     const kind = market.kind as ConfirmImportDto["kind"];
     const confirm = { badRows, differing, market: market.id, name: market.name, kind, base, tick, decimals };
     const { accountId } = sent;
-    return await importRead(upload, read, { confirm: { ...reading, ...confirm }, accountId, isPiece: true, told });
+    return await importRead(upload, whole, { confirm: { ...reading, ...confirm }, accountId, isPiece: true, told });
   } finally {
     // What is left of it waits for nobody.
     await dropUpload(upload);
@@ -83,6 +100,9 @@ async function asTable(path: string): Promise<void> {
   if (fault !== undefined)
     throw new Failure("file", fault, { kept: "Nothing was stored.", remedy: "Send a list of bars." });
 }
+
+/** Whether bars are of a day and longer, where it is known how long they are. */
+const ofDates = (base: string | undefined) => (base === undefined ? {} : { ofDates: !isIntraday(readTimeframe(base)) });
 
 /** Bars that say by their distances how long they are. */
 const ENOUGH = 3;
@@ -124,12 +144,15 @@ export function sentOptions(asked: URLSearchParams): SentOptions {
     return found;
   };
   const order = asked.get("order");
+  const numbers = asked.get("numbers");
   const timeframe = asked.get("timeframe");
   if (timeframe !== null) readTimeframe(timeframe);
   return {
     zone: asked.get("zone") ?? SENT.zone,
     ...(timeframe === null ? {} : { timeframe }),
     ...(order === null ? {} : { order: one("order", ["dmy", "mdy"] as const, "dmy") }),
+    ...(numbers === null ? {} : { numbers: one("numbers", ["decimals", "thousands"] as const, "decimals") }),
+    close: one("close", ["traded", "adjusted"] as const, "traded"),
     badRows: one("badRows", ["refuse", "leaveOut"], SENT.badRows),
     differing: one("differing", ["ask", "stored", "file"], SENT.differing),
   };

@@ -24,7 +24,11 @@ const BLOCK = 4_000_000;
 const SAMPLED = 500;
 
 /** Rows of a text, or a sentence saying why there are none. `lines` is how many it may have. */
-export function rowsOf(text: string, lines: number): BarRows | string {
+export function rowsOf(whole: string, lines: number): BarRows | string {
+  // A spreadsheet's own first line says what separates the cells of the next ones.
+  const told = /^sep=(.)\r?\n/i.exec(whole);
+  const text = told ? whole.slice(told[0].length) : whole;
+  const from: From = { line: told ? 2 : 1, ...(told ? { delimiter: told[1] } : {}) };
   const breaks = countBreaks(text);
   if (breaks > lines)
     return (
@@ -34,10 +38,16 @@ export function rowsOf(text: string, lines: number): BarRows | string {
   if (text.trimStart().startsWith("{")) return rowsOfJson(text);
   // A quoted cell may run over several lines: such a file is taken apart as a whole.
   if (text.includes('"') || text.length <= BLOCK) {
-    const { data, meta } = Papa.parse<string[]>(text, { skipEmptyLines: false });
-    return rowsInMemory(withLines(data, text.includes('"')), meta.delimiter);
+    const { data, meta } = Papa.parse<string[]>(text, { skipEmptyLines: false, delimiter: from.delimiter ?? "" });
+    return rowsInMemory(withLines(data, text.includes('"'), from.line), meta.delimiter);
   }
-  return rowsInBlocks(text, breaks);
+  return rowsInBlocks(text, breaks, from);
+}
+
+/** The line a text begins with in its file, and what separates its cells where that is said. */
+interface From {
+  line: number;
+  delimiter?: string;
 }
 
 /** Line breaks, asked before a text is taken apart, which costs many times its length. */
@@ -72,9 +82,9 @@ function rowsInMemory(rows: readonly Row[], delimiter: string, about?: unknown):
 }
 
 /** Rows that say anything, each with its line: quoted cells may run over several. */
-function withLines(data: readonly string[][], isQuoted: boolean): Row[] {
+function withLines(data: readonly string[][], isQuoted: boolean, first: number): Row[] {
   const rows: Row[] = [];
-  let line = 1;
+  let line = first;
   for (const cells of data) {
     if (!saysNothing(cells)) rows.push({ cells, line });
     line += 1;
@@ -103,9 +113,9 @@ function rowsOfJson(text: string): BarRows | string {
 }
 
 /** A large text without quotes, a few megabytes at a time. */
-function rowsInBlocks(text: string, breaks: number): BarRows | string {
+function rowsInBlocks(text: string, breaks: number, start: From): BarRows | string {
   const head = blockAt(text, 0);
-  const { data, meta } = Papa.parse<string[]>(head, { skipEmptyLines: false });
+  const { data, meta } = Papa.parse<string[]>(head, { skipEmptyLines: false, delimiter: start.delimiter ?? "" });
   const newline = meta.linebreak as "\n" | "\r\n";
   const cellsOf = (block: string) =>
     Papa.parse<string[]>(block, { skipEmptyLines: false, delimiter: meta.delimiter, newline }).data;
@@ -119,7 +129,7 @@ function rowsInBlocks(text: string, breaks: number): BarRows | string {
     most: breaks + 1,
     delimiter: meta.delimiter,
     each(take, onProgress) {
-      let [count, line, hadHeader] = [0, 1, false];
+      let [count, line, hadHeader] = [0, start.line, false];
       for (let from = 0; from < text.length;) {
         const block = blockAt(text, from);
         for (const row of cellsOf(block.endsWith("\n") ? block.slice(0, -newline.length) : block)) {

@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
-import { BarReader, recognise, type BarFormat, type RowFault } from "#core/csv/barfile";
+import { BarReader, recognise, usualDistance, type BarFormat, type RowFault } from "#core/csv/barfile";
+import { saidFormat } from "#core/csv/numbers";
 import { timeFormat } from "#core/csv/times";
 import { toBuffer, type Series } from "#core/series/series";
 import { gridDecimals } from "#core/series/tick";
@@ -11,6 +12,12 @@ export interface FileOptions {
   zone: string;
   /** Order of day and month where the file leaves it open. */
   order?: "dmy" | "mdy";
+  /** What "38,250" is where the file leaves it open: with decimals, or with its thousands set apart. */
+  numbers?: "decimals" | "thousands";
+  /** Whether prices are taken as an adjusted close has them. */
+  isAdjusted?: boolean;
+  /** Whether its bars are of a day and longer, where it was said how long they are. */
+  ofDates?: boolean;
 }
 
 export interface ReadFile {
@@ -50,7 +57,11 @@ export default function readFile(
   const format = recognise(rows.header, rows.sample, options.zone);
   if (typeof format === "string") return format;
   const { kind, ambiguous, clock } = format.time;
-  if (options.order && ambiguous && (kind === "slashed" || kind === "dotted"))
+  if (options.numbers && format.numbers.ambiguous)
+    format.numbers = { ...saidFormat(format.numbers, options.numbers), ambiguous: true };
+  if (options.ofDates !== undefined) format.ofDates = options.ofDates;
+  format.isAdjusted = options.isAdjusted === true && format.columns.adjusted !== undefined;
+  if (options.order && ambiguous && (kind === "slashed" || kind === "dotted" || kind === "dashed"))
     format.time = timeFormat(kind, options.order, clock);
   const reader = new BarReader(format, rows.most);
   const count = rows.each((row, line) => reader.take(row, line), onProgress);
@@ -64,7 +75,7 @@ export default function readFile(
     faults: faults.slice(0, LISTED_FAULTS),
     faultCount: faults.length,
     repeated,
-    timeframe: usualDistance(series.time, format.time.clock),
+    timeframe: usualTimeframe(series.time, format.time.clock),
     decimals: gridDecimals(pricesOf(series), decimalsOf(rows.sample, format)),
     sample: [rows.header, ...rows.sample.slice(0, 5)].map((row) => row.slice(0, 10).map((cell) => cell.slice(0, 40))),
     ...(rows.about === undefined ? {} : { about: rows.about }),
@@ -83,13 +94,8 @@ export function decodeText(bytes: Buffer): string | undefined {
   }
 }
 
-function usualDistance(time: Float64Array, clock: boolean): string {
-  const counts = new Map<number, number>();
-  for (let i = 1; i < time.length; i++) {
-    const gap = time[i] - time[i - 1];
-    counts.set(gap, (counts.get(gap) ?? 0) + 1);
-  }
-  const [usual = DAY] = [...counts.entries()].sort((a, b) => b[1] - a[1])[0] ?? [];
+function usualTimeframe(time: Float64Array, clock: boolean): string {
+  const usual = usualDistance(time) || DAY;
   const minutes = usual / 60_000;
   if (clock && usual < DAY) return minutes % 60 === 0 ? `PT${minutes / 60}H` : `PT${Math.max(1, Math.round(minutes))}M`;
   const days = usual / DAY;
@@ -110,7 +116,7 @@ function pricesOf({ open, high, low, close, length }: Series): number[] {
 }
 
 /** Decimals that prices are written with. */
-function decimalsOf(rows: readonly string[][], { columns, decimal }: BarFormat): number {
+function decimalsOf(rows: readonly string[][], { columns, numbers: { decimal } }: BarFormat): number {
   let most = 0;
   for (const row of rows)
     for (const column of [columns.open, columns.high, columns.low, columns.close]) {

@@ -82,6 +82,14 @@ const DOCUMENT = {
             "How long its bars are, as PT1M or P1D: needed of one or two, unless the market holds one length.",
           ),
           query("order", "Which comes first in dates that can be read both ways.", { ...text, enum: ["dmy", "mdy"] }),
+          query("numbers", "What 38,250 is, where all numbers can be read both ways.", {
+            ...text,
+            enum: ["decimals", "thousands"],
+          }),
+          query("close", "Which prices are taken of a file that has an adjusted close too.", {
+            ...text,
+            enum: ["traded", "adjusted"],
+          }),
           query("badRows", "What is done with rows that cannot be read.", { ...text, enum: ["refuse", "leaveOut"] }),
           query("differing", "Which stands where stored bars differ.", { ...text, enum: ["ask", "stored", "file"] }),
         ],

@@ -13,10 +13,12 @@ import { Form, Link, redirect, useNavigation, useSubmit } from "react-router";
 import { ConfirmImportDto, MARKET_KINDS } from "#contracts/market";
 import { sessionsText } from "#core/csv/sessions";
 import { readDto } from "#contracts/read";
+import type { NumberFormat } from "#core/csv/numbers";
 import { countText, plainNumber, rungText } from "#core/marks/wording";
 import { importUpload, inspectUpload } from "../../../server/intake/import.ts";
 import { beginImport, waitForImport } from "../../../server/intake/jobs.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
+import type { FileOptions } from "../../../server/tasks/readBars.ts";
 import { findUpload } from "../../../server/bars/uploads.ts";
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, personIn, readForm } from "../../access.server.ts";
@@ -35,8 +37,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const query = new URL(request.url).searchParams;
     const zone = query.get("zone") || "UTC";
     const order = query.get("order");
-    const options: { zone: string; order?: "dmy" | "mdy" } = { zone };
+    const options: FileOptions = { zone };
     if (order === "dmy" || order === "mdy") options.order = order;
+    const numbers = query.get("numbers");
+    if (numbers === "decimals" || numbers === "thousands") options.numbers = numbers;
+    if (query.get("close") === "adjusted") options.isAdjusted = true;
     const inspection = await inspectUpload(query.get("upload") ?? "", options, personIn(context).id, request.signal);
     const markets = (await listMarkets())
       .filter(({ formula }) => formula === null)
@@ -52,10 +57,10 @@ export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = Object.fromEntries(await readForm(request));
     const { upload, ...rest } = form;
-    const order = rest.order === "" ? undefined : rest.order;
+    const [order, numbers] = [rest.order, rest.numbers].map((one) => (one === "" ? undefined : one));
     const read = readDto(ConfirmImportDto, {
       ...rest,
-      order,
+      ...{ order, numbers, isAdjusted: rest.close === "adjusted" },
       tick: Number(rest.tick),
       decimals: Number(rest.decimals),
     });
@@ -94,13 +99,16 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
   if (actionData && "report" in actionData && actionData.report) return <ImportDone report={actionData.report} />;
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const field = (name: string) => ({ name, error: !!failure?.fields?.[name], helperText: failure?.fields?.[name] });
-  const reread = (change: object) =>
-    void submit({ upload, zone: options.zone, order: options.order ?? "", ...change }, { method: "get" });
+  const said = {
+    ...{ zone: options.zone, order: options.order ?? "", numbers: options.numbers ?? "" },
+    close: options.isAdjusted ? "adjusted" : "",
+  };
+  const reread = (change: object) => void submit({ upload, ...said, ...change }, { method: "get" });
   const facts: [string, string][] = [
     ["Rows", String(inspection.rows)],
     ["Bars that can be read", String(inspection.bars)],
     ["Separated by", inspection.delimiter === "\t" ? "tab" : inspection.delimiter],
-    ["Decimal mark", format.decimal],
+    ["Numbers", numbersText(format.numbers)],
     ["Time", format.time.name],
     ["First", Number.isFinite(inspection.first) ? `${momentText(inspection.first, options.zone)}` : ""],
     ["Last", Number.isFinite(inspection.last) ? `${momentText(inspection.last, options.zone)}` : ""],
@@ -133,7 +141,9 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
         </Table>
         <Form method="post">
           <input type="hidden" name="upload" value={upload} />
-          <input type="hidden" name="order" value={options.order ?? ""} />
+          <input type="hidden" name="order" value={said.order} />
+          <input type="hidden" name="numbers" value={said.numbers} />
+          <input type="hidden" name="close" value={said.close} />
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2.5 }}>
             <TextField
               select
@@ -190,6 +200,30 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
               >
                 <MenuItem value="dmy">3 April</MenuItem>
                 <MenuItem value="mdy">4 March</MenuItem>
+              </TextField>
+            )}
+            {format.numbers.ambiguous && (
+              <TextField
+                select
+                label={`"38${markOf(format.numbers)}250" is`}
+                value={options.numbers ?? (format.numbers.thousands === "" ? "decimals" : "thousands")}
+                onChange={(event) => reread({ numbers: event.target.value })}
+                helperText="The file leaves it open: every number could be read both ways."
+              >
+                <MenuItem value="decimals">38.25, with decimals</MenuItem>
+                <MenuItem value="thousands">38250, with its thousands set apart</MenuItem>
+              </TextField>
+            )}
+            {format.columns.adjusted !== undefined && (
+              <TextField
+                select
+                label="Prices are taken"
+                value={options.isAdjusted ? "adjusted" : "traded"}
+                onChange={(event) => reread({ close: event.target.value === "adjusted" ? "adjusted" : "" })}
+                helperText="The file has two closes; the other one is not kept."
+              >
+                <MenuItem value="traded">as they were traded</MenuItem>
+                <MenuItem value="adjusted">as the adjusted close has them</MenuItem>
               </TextField>
             )}
             <TextField
@@ -272,6 +306,14 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       </Table>
     </Page>
   );
+}
+
+/** The mark in numbers that can be read both ways. */
+const markOf = ({ decimal, thousands }: NumberFormat) => (thousands === "," || decimal === "," ? "," : ".");
+
+/** How numbers are written, by one of them. */
+function numbersText({ decimal, thousands }: NumberFormat): string {
+  return thousands === "" ? `as 1${decimal}25` : `as 1${thousands}234${decimal}25`;
 }
 
 function FaultTable({ faults }: { faults: readonly { line: number; reason: string }[] }) {

@@ -4,7 +4,7 @@ import { startMariaDb } from "../../desk/mariadb.ts";
 import { CommandFault } from "../../desk/timing.ts";
 
 const FOLDER = "var/trial-border";
-/** What is asked there at length: columns that are changed, numbers by plan and way out, a verifier of somebody else. */
+/** What is asked: columns that are changed, numbers by plan and way out, and a verifier of somebody else. */
 const ASKED = [
   "server/record/columns.test.ts",
   "server/readers/waysOut.test.ts",
@@ -12,7 +12,7 @@ const ASKED = [
   "server/record/secondVerifier.test.ts",
 ];
 
-/** Asks at length what the tests ask in short: of what leaves the desk, and of what the record proves. */
+/** Asks at length what the tests ask in short, of what leaves the desk and of what the record proves. */
 export async function borderTrial(say: (line: string) => void): Promise<void> {
   rmSync(FOLDER, { recursive: true, force: true });
   mkdirSync(FOLDER, { recursive: true });

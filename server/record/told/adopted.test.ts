@@ -6,7 +6,7 @@ import { recordFolder } from "../../signing.ts";
 import { withTables } from "../../testing.ts";
 import { forgetReplays } from "../../watch/callReplays.ts";
 import { readPages } from "./book.ts";
-import { anArmedCall, append, MINUTE, said, START } from "./toldTesting.ts";
+import { anArmedCall, append, MINUTE, said, START } from "../../toldTesting.ts";
 
 withTables();
 

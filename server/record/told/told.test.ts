@@ -8,7 +8,7 @@ import { openStandings } from "../../watch/standing.ts";
 import { checkRecord, forgetCheck } from "../check.ts";
 import { readPages, readRows } from "./book.ts";
 import { packRows, unpackRows } from "./rows.ts";
-import { anArmedCall, append, said } from "./toldTesting.ts";
+import { anArmedCall, append, said } from "../../toldTesting.ts";
 
 withTables();
 

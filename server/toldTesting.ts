@@ -1,12 +1,12 @@
 import { randomUUID } from "node:crypto";
 import { expect } from "vitest";
 import type { Scenario } from "#core/scenarios/scenario";
-import { appendBars } from "../../bars/chunks.ts";
-import { lockMarket } from "../../bars/markets.ts";
-import { transact } from "../../database/connection.ts";
-import { followUpsOf } from "../../publishing/editions.ts";
-import { aMarket, aPublishedScenario, minutes, setClock } from "../../testing.ts";
-import { barsAppended } from "../../watch/changes.ts";
+import { appendBars } from "./bars/chunks.ts";
+import { lockMarket } from "./bars/markets.ts";
+import { transact } from "./database/connection.ts";
+import { followUpsOf } from "./publishing/editions.ts";
+import { aMarket, aPublishedScenario, minutes, setClock } from "./testing.ts";
+import { barsAppended } from "./watch/changes.ts";
 
 export const START = Date.UTC(2024, 0, 2);
 export const MINUTE = 60_000;
