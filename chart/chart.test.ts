@@ -9,7 +9,8 @@ import { labelText } from "#core/waves/notation";
 import { LAMP, PAPER, type Palette } from "./palette.ts";
 import { buildPyramid, visible } from "./pyramid.ts";
 import { makeScale } from "./scale.ts";
-import { snap, toTick } from "./snap.ts";
+import { toTick } from "#core/series/tick";
+import { snap } from "./snap.ts";
 import { priceTicks, timeTicks } from "./ticks.ts";
 
 const plot = { left: 0, top: 0, width: 800, height: 400 };

@@ -2,6 +2,7 @@ import type { Anchor } from "#core/marks/kind";
 import type { Series } from "#core/series/series";
 import { timeOf } from "./picture.ts";
 import type { Scale } from "./scale.ts";
+import { toTick } from "#core/series/tick";
 
 export interface SnapOptions {
   /** Bars looked at on each side of the pointer, and how near in pixels a price must be. */
@@ -41,9 +42,4 @@ export function snap(
   return (
     found ?? { time: timeOf(series, future, middle), price: toTick(scale.price(y), options.tick, options.decimals) }
   );
-}
-
-/** A price on the tick grid, free of the noise of binary fractions. */
-export function toTick(price: number, tick: number, decimals: number): number {
-  return Number((Math.round(price / tick) * tick).toFixed(decimals));
 }

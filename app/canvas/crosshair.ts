@@ -4,7 +4,8 @@ import { barAt, type Bar } from "#core/series/series";
 import { isIntraday } from "#core/time/timeframe";
 import { timeOf, type Picture } from "../../chart/picture.ts";
 import type { Scale } from "../../chart/scale.ts";
-import { snap, toTick } from "../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
+import { snap } from "../../chart/snap.ts";
 import type { Point } from "./gestures.ts";
 import type { Overlay } from "./scene.ts";
 

@@ -3,7 +3,7 @@ import { kindOf } from "#core/marks/registry";
 import { drawMark, indexOfAnchor, indexOfTime, timeOf, type Picture } from "../../chart/picture.ts";
 import { hits } from "../../chart/hit.ts";
 import type { Scale } from "../../chart/scale.ts";
-import { toTick } from "../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 import { anchorAt } from "./crosshair.ts";
 import type { Point } from "./gestures.ts";
 

@@ -1,7 +1,7 @@
 import type { Picture } from "../../chart/picture.ts";
 import type { Scale } from "../../chart/scale.ts";
 import { scenarioHandles } from "../../chart/scenario.ts";
-import { toTick } from "../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 import type { Grip, Point } from "./gestures.ts";
 
 /** Handles of the prices of the scenario that is written. */

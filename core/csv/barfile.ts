@@ -31,7 +31,7 @@ export interface BarFormat {
   zone: string;
   /** Whether prices are taken as its adjusted close has them: each bar is moved by what its close is. */
   isAdjusted: boolean;
-  /** Whether bars are of a day and longer, where somebody has said so; their distances say it otherwise. */
+  /** Whether bars are of a day and longer, where it was said how long they are. */
   ofDates?: boolean;
 }
 
@@ -133,14 +133,20 @@ export class BarReader {
 
   end(): ReadResult {
     const found = slice(this.out, 0, this.n);
-    const { ofDates = usualDistance(found.time) >= OF_DATES } = this.format;
-    if (this.format.time.clock && ofDates) {
+    if (this.isOfDates(found.time)) {
       this.toDates(found.time);
       return sortRows(found, this.lineOf, this.faults);
     }
     return this.sorted
       ? { series: found, faults: this.faults, repeated: 0 }
       : sortRows(found, this.lineOf, this.faults);
+  }
+
+  /** By their distances where they have any; bars that lie closer are of no date, whatever is said. */
+  private isOfDates(time: Float64Array): boolean {
+    const { ofDates, time: written } = this.format;
+    if (!written.clock || ofDates === false) return false;
+    return time.length < 2 ? ofDates === true : usualDistance(time) >= OF_DATES;
   }
 
   /** A bar of a day and longer belongs to the date its clock shows, in the row itself or in the file's zone. */

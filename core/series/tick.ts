@@ -43,3 +43,16 @@ export function gridDecimals(prices: readonly number[], written: number): number
 export function isOnGrid(price: number, tick: number): boolean {
   return Math.abs(price / tick - Math.round(price / tick)) < 1e-3;
 }
+
+/** A price on the tick grid, free of the noise of binary fractions. */
+export function toTick(price: number, tick: number, decimals: number): number {
+  return Number((Math.round(price / tick) * tick).toFixed(decimals));
+}
+
+/** Decimals that distances in a market's unit are told with: as many as one tick of it has. */
+export function pipDecimals({ tick, pip }: { tick: number; pip: number }): number {
+  let decimals = 0;
+  while (decimals < 8 && Math.abs((tick / pip) * 10 ** decimals - Math.round((tick / pip) * 10 ** decimals)) > 1e-6)
+    decimals++;
+  return decimals;
+}

@@ -10,7 +10,7 @@ export const RULES = {
   mean: "No entry further than 2 ATR from the average of 20, away from it.",
   wideStop: "The stop stands no further than 3 ATR away.",
   noise: "The stop stands no nearer than half an ATR.",
-  reward: "Reward to risk is 1 or more.",
+  reward: "Reward to risk is 1 or more, and what it asks at least.",
   events: "No release, speech or expiry of weight falls within its life.",
   closed: "No holiday and no half day falls within its life.",
   reached: "No target has been reached already.",
@@ -33,6 +33,8 @@ export interface CheckLine {
 export interface CheckFacts {
   direction: "long" | "short";
   figures: WrittenFigures;
+  /** What it asks of its reward to risk at least, where it does. */
+  leastReward?: number | undefined;
   close: number;
   /** ATR(14) of the rung, and the average of 20 closes of it. */
   atr: number | undefined;
@@ -127,13 +129,14 @@ function stopLines({ atr }: CheckFacts, first: OrderFigures | undefined): CheckL
   return [line("wideStop", wide > 3, said), line("noise", wide < 0.5, said)];
 }
 
-function rewardLine({ figures: { blended, waitsFor } }: CheckFacts): CheckLine {
+function rewardLine({ figures: { blended, waitsFor }, leastReward = 1 }: CheckFacts): CheckLine {
   if (blended === undefined)
     return unknown("reward", waitsFor === undefined ? "Not known yet." : `Known with step ${waitsFor}.`);
   return line(
     "reward",
-    blended < 1,
-    `Reward to risk is ${blended.toFixed(2)} : 1${waitsFor === undefined ? "" : ", about"}.`,
+    blended < Math.max(1, leastReward) - 1e-9,
+    `Reward to risk is ${blended.toFixed(2)} : 1${waitsFor === undefined ? "" : ", about"}` +
+      (blended < leastReward - 1e-9 && leastReward !== 1 ? `; below ${leastReward} it is passed by.` : "."),
   );
 }
 

@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { aWritten } from "#core/testing/written";
 import { aroundOf } from "#core/written/around";
@@ -112,5 +113,47 @@ describe("what lies about a scenario", () => {
     });
     expect(aroundOf(terms(), { close: 102, subjects: [], usual: 5, made: 7 }).left).toBe(0);
     expect(aroundOf(terms(), { close: 102, subjects: [] })).toMatchObject({ room: undefined, left: undefined });
+  });
+});
+
+describe("an order at the market", () => {
+  const close = (side: "above" | "below", price: number) => ({ when: { on: "close", side, price, rung: "PT15M" } });
+  const blended = (change: Partial<WrittenTerms>, order: Partial<WrittenOrder>, price: number) =>
+    figuresOf(terms(change, { entry: { order: "market" }, ...order }), { pip: 0.01 }, { close: price });
+  it("is reckoned from the price its last step needs, and says so", () => {
+    // A close above 83.51, then the next open: the entry cannot be below it. (1.00 + 2.00) / 2 / 1.00 = 1.50.
+    const order = { stop: 82.51, targets: [84.51, 85.51].map((price) => ({ price, share: 0.5 })) };
+    const { orders, blended: reward } = blended({ if: [close("above", 83.51)] }, order, 83.11);
+    expect(orders[0]).toMatchObject({ entry: 83.51, neededBy: 1, about: true });
+    expect(reward).toBeCloseTo(1.5, 9);
+    // Where price is beyond it already, it is filled there.
+    expect(blended({ if: [close("above", 83.51)] }, order, 83.8).orders[0]).toMatchObject({ entry: 83.8 });
+    // Without a step that names a price it is about where price is.
+    const candle = { when: { on: "candle", pattern: "either", rung: "PT15M" } };
+    expect(blended({ if: [candle] }, order, 83.11).orders[0]).toMatchObject({ entry: 83.11 });
+    expect(blended({ if: [candle] }, order, 83.11).orders[0]?.neededBy).toBeUndefined();
+  });
+  it("is never shown a reward above what a fill that its last step allows would have", () => {
+    const parts = fc.record({
+      long: fc.boolean(),
+      level: fc.integer({ min: 9_000, max: 11_000 }),
+      now: fc.integer({ min: 9_000, max: 11_000 }),
+      risk: fc.integer({ min: 1, max: 500 }),
+      gain: fc.integer({ min: 1, max: 2_000 }),
+    });
+    fc.assert(
+      fc.property(parts, ({ long, level, now, risk, gain }) => {
+        const sign = long ? 1 : -1;
+        const [stop, target] = [level - sign * risk, level + sign * gain].map((cents) => cents / 100);
+        const { blended: shown } = blended(
+          { direction: long ? "long" : "short", if: [close(long ? "above" : "below", level / 100)] },
+          { stop, targets: [{ price: target, share: 1 }] },
+          now / 100,
+        );
+        // The best fill that a close beyond allows is at the very price.
+        const best = gain / risk;
+        expect(shown ?? -Infinity).toBeLessThanOrEqual(best + 1e-9);
+      }),
+    );
   });
 });

@@ -1,7 +1,7 @@
 import type { MarketFacts } from "#core/marks/kind";
 import { isSeveral, legTerms, type WholeTerms } from "#core/scenarios/legs";
 import type { ScenarioTerms } from "#core/scenarios/terms";
-import { guess, guessTarget, isKnown, waitsFor } from "#core/written/guess";
+import { guess, guessTarget, isKnown, marketEntry, waitsFor } from "#core/written/guess";
 
 /** A price of a scenario against its entry. */
 export interface PriceFigures {
@@ -20,6 +20,8 @@ export interface OrderFigures {
   risk: number;
   entry: number;
   about: boolean;
+  /** Of an order at the market: the step whose price it is reckoned from. */
+  neededBy?: number;
   stop: PriceFigures;
   targets: (PriceFigures & { share: number })[];
   /** Reward to risk over its targets by their shares; `undefined` while one of them is unknown. */
@@ -74,7 +76,8 @@ function orderFigures(
 ): OrderFigures | undefined {
   const sign = terms.direction === "long" ? 1 : -1;
   const { entry: asked, stop: stopAsked, if: steps } = terms;
-  const entry = asked.price === undefined ? close : guess(asked.price, steps);
+  const filled = asked.price === undefined ? marketEntry(steps, terms.direction, close) : undefined;
+  const entry = filled ? filled.price : guess(asked.price, steps);
   const stop = guess(stopAsked, steps);
   if (entry === undefined || stop === undefined) return undefined;
   const risk = sign * (entry - stop);
@@ -99,6 +102,7 @@ function orderFigures(
     risk: share,
     entry,
     about,
+    ...(filled?.step === undefined ? {} : { neededBy: filled.step }),
     stop: figures(stop, !isKnown(stopAsked)),
     targets,
     blended:

@@ -43,6 +43,56 @@ export function aboutOf(of: Terms, steps: readonly StepTerms[]): number | undefi
   }
 }
 
+/**
+ * About where an order at the market is filled: no better than the price that its last step needs, nor than price
+ * stands where that is beyond it already; `step` where it is a step that says so. `NaN` where nothing is known.
+ */
+export function marketEntry(
+  steps: readonly StepTerms[],
+  direction: "long" | "short",
+  close: number,
+): { price: number; step?: number } {
+  const last = steps.at(-1);
+  const needed = last && neededBy(last.when, steps, direction);
+  if (!needed) return { price: close };
+  const worse = direction === "long" ? Math.max : Math.min;
+  const price = needed.isFrom && Number.isFinite(close) ? worse(needed.price, close) : needed.price;
+  return price === close && price !== needed.price ? { price } : { price, step: steps.length };
+}
+
+/** The price at which a condition is met, or from which on in the trade's direction (`isFrom`). */
+function neededBy(
+  of: Terms,
+  steps: readonly StepTerms[],
+  direction: "long" | "short",
+): { price: number; isFrom: boolean } | undefined {
+  const long = direction === "long";
+  switch (of.on) {
+    case "close":
+    case "hold":
+    case "leave": {
+      const price = aboutOf(of, steps);
+      return price === undefined ? undefined : { price, isFrom: (of.side === "above") === long };
+    }
+    case "sweep": {
+      const price = aboutOf(of, steps);
+      return price === undefined ? undefined : { price, isFrom: false };
+    }
+    case "touch": {
+      const price = of.band ? of.band[long ? 1 : 0] : guess(of.price, steps);
+      return price === undefined ? undefined : { price, isFrom: false };
+    }
+    case "all":
+    case "any":
+      // The one that makes the dearest entry: what is shown is never better than what may come.
+      return of.of
+        .flatMap((one) => neededBy(one, steps, direction) ?? [])
+        .sort((a, b) => (long ? b.price - a.price : a.price - b.price))[0];
+    default:
+      return undefined;
+  }
+}
+
 /** The same of a target, which may be counted from the entry and the stop. */
 export function guessTarget(
   price: Price,

@@ -83,6 +83,7 @@ describe("prices that follow marks", () => {
     expect(names(100, 98)).toEqual(names(101, 99));
     expect(partsOf(at.mark, at.life).map(({ value }) => value)).toEqual([101, 99, 100, [99, 101]]);
   });
+  const grid = { tick: 0.5, decimals: 1 };
   it("say what the mark says now, and keep what it last said when it is gone", () => {
     const written = aWritten(
       { if: [{ when: { on: "touch", band: follow("band demand", [99, 101]) } }], wrong: follow("bottom demand", 99) },
@@ -92,7 +93,7 @@ describe("prices that follow marks", () => {
     const [moved] = livesOf([zone(100.5, 98.5)], series);
     const now = renewed(
       written,
-      valuesOf((id) => (id === "z" ? moved : undefined)),
+      valuesOf((id) => (id === "z" ? moved : undefined), grid),
     );
     expect(now.lost).toEqual([]);
     expect(contractOf(now.written.terms)).toMatchObject({
@@ -101,12 +102,18 @@ describe("prices that follow marks", () => {
       wrong: 98.5,
     });
     const gone = renewed(written, () => undefined);
+    // Orders stand on ticks: what a mark says between two of them is the nearer one.
+    const between = renewed(
+      written,
+      valuesOf((id) => (id === "z" ? moved : undefined), { tick: 1, decimals: 0 }),
+    );
+    expect(contractOf(between.written.terms)).toMatchObject({ entry: { price: 101 }, wrong: 99 });
     expect(gone.lost.map(({ path }) => path)).toEqual(["if[0].when.band", "orders[0].entry.price", "wrong"]);
     // Nothing has changed: it is the same object, and nothing is drawn anew.
     expect(gone.written).toBe(written);
     const dead = renewed(
       written,
-      valuesOf(() => ({ ...at, life: { ...at.life, dead: true } })),
+      valuesOf(() => ({ ...at, life: { ...at.life, dead: true } }), grid),
     );
     expect(dead.lost).toHaveLength(3);
   });

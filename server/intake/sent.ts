@@ -152,7 +152,7 @@ export function sentOptions(asked: URLSearchParams): SentOptions {
     ...(timeframe === null ? {} : { timeframe }),
     ...(order === null ? {} : { order: one("order", ["dmy", "mdy"] as const, "dmy") }),
     ...(numbers === null ? {} : { numbers: one("numbers", ["decimals", "thousands"] as const, "decimals") }),
-    close: one("close", ["traded", "adjusted"] as const, "traded"),
+    ...(asked.has("close") ? { close: one("close", ["traded", "adjusted"] as const, "traded") } : {}),
     badRows: one("badRows", ["refuse", "leaveOut"], SENT.badRows),
     differing: one("differing", ["ask", "stored", "file"], SENT.differing),
   };

@@ -133,7 +133,7 @@ export async function composeSection(
     (one) =>
       renewed(
         one,
-        valuesOf((id) => lived.get(id)),
+        valuesOf((id) => lived.get(id), facts),
       ).written,
   );
   const shown = slice(series, Math.max(0, series.length - SHOWN), series.length);

@@ -1,3 +1,4 @@
+import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import MuiLink from "@mui/material/Link";
@@ -123,7 +124,7 @@ function Statement({
         {"\u00d7"} {side} {priceText(kill, market)}
         <Box component="span" sx={{ color: "text.secondary" }}>
           {" "}
-          {priceText(Math.abs(distance) / market.pip, { decimals: 1 })} {market.pipName},{" "}
+          {priceText(Math.abs(distance) / market.pip, { decimals: pipDecimals(market) })} {market.pipName},{" "}
           {percentText(Math.abs(distance / price), 2)}
         </Box>
       </Typography>

@@ -1,3 +1,4 @@
+import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
@@ -166,7 +167,7 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
             {momentText(now, "utc")} UTC
             {price === undefined
               ? ""
-              : `; a usual day's range is ${priceText(usual / market.pip, { decimals: 1 })} ${market.pipName}`}
+              : `; a usual day's range is ${priceText(usual / market.pip, { decimals: pipDecimals(market) })} ${market.pipName}`}
           </Typography>
         }
       >
@@ -290,7 +291,7 @@ function Line({
         {distance === 0
           ? "price is in it"
           : `${distance > 0 ? "\u2191" : "\u2193"} ` +
-            (`${priceText(Math.abs(distance) / market.pip, { decimals: 1 })} ` +
+            (`${priceText(Math.abs(distance) / market.pip, { decimals: pipDecimals(market) })} ` +
               `${market.pipName}${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`)}
       </Box>
       <Box component="span" sx={{ textAlign: "right", fontStyle: "normal" }}>

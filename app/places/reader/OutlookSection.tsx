@@ -1,3 +1,4 @@
+import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
@@ -139,9 +140,10 @@ export function OutlookSection({
 }
 
 /** Where price is against the last one when an outlook was frozen, in the market's own unit and as a share. */
-function movedText(moved: number, { pip, pipName }: MarketFacts, close: number): string {
+function movedText(moved: number, market: MarketFacts, close: number): string {
+  const { pip, pipName } = market;
   if (moved === 0) return "as when this was frozen";
-  const size = `${Math.abs(moved / pip).toFixed(1)} ${pipName} (${percentText(Math.abs(moved / close), 2)})`;
+  const size = `${Math.abs(moved / pip).toFixed(pipDecimals(market))} ${pipName} (${percentText(Math.abs(moved / close), 2)})`;
   return `${size} ${moved > 0 ? "above" : "below"} where it was when this was frozen`;
 }
 

@@ -11,7 +11,7 @@ import { pathAnchors, scenarioFromCount } from "#core/scenarios/fromCount";
 import type { Degree } from "#core/waves/degrees";
 import { PATTERNS, type Pattern } from "#core/waves/patterns";
 import { snapPivot } from "#core/waves/snapPivot";
-import { toTick } from "../../../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 import type { View } from "../../../../chart/scale.ts";
 import type { MarketDesk } from "../marks/desks.ts";
 import type { PlacedWave, Placing } from "../marks/kinds.ts";

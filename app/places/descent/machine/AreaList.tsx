@@ -1,3 +1,4 @@
+import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Button from "@mui/material/Button";
@@ -145,12 +146,13 @@ function Reasons({
 }
 
 /** "34.0 pip above, 0.80 %, 1.2 ATR", or that price is inside. */
-function distanceText(distance: number, price: number, atr: number, { pip, pipName }: MarketFacts): string {
+function distanceText(distance: number, price: number, atr: number, market: MarketFacts): string {
+  const { pip, pipName } = market;
   if (distance === 0) return "price is in it";
   const way = distance > 0 ? "above" : "below";
   const size = Math.abs(distance);
   return (
-    `${priceText(size / pip, { decimals: 1 })} ${pipName} ${way}, ` +
+    `${priceText(size / pip, { decimals: pipDecimals(market) })} ${pipName} ${way}, ` +
     `${percentText(size / Math.abs(price), 2)}${atr > 0 ? `, ${priceText(size / atr, { decimals: 1 })} ATR` : ""}`
   );
 }

@@ -1,3 +1,4 @@
+import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Button from "@mui/material/Button";
@@ -177,7 +178,7 @@ function Current({ fact, market, close, atr, proposals, answerable }: CurrentPro
   const off =
     away === 0
       ? "price is there"
-      : `${percentText(away / Math.abs(close), 2)}, ${priceText(away / market.pip, { decimals: 1 })} ` +
+      : `${percentText(away / Math.abs(close), 2)}, ${priceText(away / market.pip, { decimals: pipDecimals(market) })} ` +
         `${market.pipName}, ${priceText(away / atr, { decimals: 1 })} ATR`;
   const others = fact.lineage.slice(1);
   const button = { px: 0.75, py: 0, minHeight: 24, minWidth: 0 };

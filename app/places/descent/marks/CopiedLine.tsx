@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { driftOf, relationOf, type CopyOf } from "#core/marks/equivalent";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { pipText } from "../../../../chart/measure.ts";
-import { toTick } from "../../../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 import { momentText } from "../../../parts/times.ts";
 import { useRelation } from "./relations.ts";
 

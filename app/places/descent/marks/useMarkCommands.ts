@@ -2,7 +2,7 @@ import { bearingsOf, type BearingProps, type Direction } from "#core/marks/beari
 import { equivalentAnchors, type CopyOf } from "#core/marks/equivalent";
 import type { Mark } from "#core/marks/kind";
 import { countText } from "#core/marks/wording";
-import { toTick } from "../../../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 import type { MenuChoice } from "../charts/ChartMenu.tsx";
 import { useFeature } from "../session/commandRegistry.ts";
 import type { DescentSession } from "../session/descentSession.ts";

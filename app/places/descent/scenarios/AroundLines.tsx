@@ -1,3 +1,4 @@
+import { pipDecimals } from "#core/series/tick";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
 import { priceText } from "#core/marks/wording";
@@ -14,7 +15,7 @@ export function AroundLines({
   atr: number;
 }) {
   const far = (distance: number) => {
-    const pips = `${(Math.abs(distance) / market.pip).toFixed(1)} ${market.pipName}`;
+    const pips = `${(Math.abs(distance) / market.pip).toFixed(pipDecimals(market))} ${market.pipName}`;
     return atr > 0 ? `${pips}, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : pips;
   };
   const lines = [

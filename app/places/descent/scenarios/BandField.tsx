@@ -2,7 +2,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { bandText } from "#core/marks/wording";
 import { isFollowed, type WrittenBand } from "#core/written/written";
-import { toTick } from "../../../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 import { parseNumber } from "../../../parts/numbers.ts";
 import { fieldOf, useBuilder } from "./builder.ts";
 import { TypedField } from "./TypedField.tsx";

@@ -7,6 +7,7 @@ import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
 import { percentText, priceText } from "#core/marks/wording";
+import { pipDecimals } from "#core/series/tick";
 import type { OrderFigures, PriceFigures, WrittenFigures } from "#core/written/figures";
 
 const figure = (value: number, decimals: number) => value.toFixed(decimals).replace("-", "\u2212");
@@ -38,7 +39,7 @@ export function Figures({ figures, market }: { figures: WrittenFigures; market: 
 }
 
 function OneOrder({ order, market, name }: { order: OrderFigures; market: MarketFacts; name: string }) {
-  const { stop, targets, size, about, entry } = order;
+  const { stop, targets, size, about, entry, neededBy } = order;
   const rows: [string, PriceFigures][] = [
     ["Stop", stop],
     ...targets.map((target, i): [string, PriceFigures] => [`Target ${i + 1}`, target]),
@@ -54,6 +55,7 @@ function OneOrder({ order, market, name }: { order: OrderFigures; market: Market
             <TableCell>
               {name ? `${name}, ` : ""}in at {about ? "about " : ""}
               {priceText(entry, market)}
+              {neededBy !== undefined && `, which step ${neededBy} needs`}
             </TableCell>
             <TableCell align="right">%</TableCell>
             <TableCell align="right">{market.pipName}</TableCell>
@@ -69,7 +71,7 @@ function OneOrder({ order, market, name }: { order: OrderFigures; market: Market
                 {priceText(price, market)}
               </TableCell>
               <TableCell align="right">{percentText(percent, 2).replace(" %", "")}</TableCell>
-              <TableCell align="right">{figure(pips, 1)}</TableCell>
+              <TableCell align="right">{figure(pips, pipDecimals(market))}</TableCell>
               {isKnown && <TableCell align="right">{figure(atr ?? NaN, 1)}</TableCell>}
               <TableCell align="right">{figure(r, 2)}</TableCell>
             </TableRow>

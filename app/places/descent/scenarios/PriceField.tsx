@@ -7,7 +7,7 @@ import { priceText } from "#core/marks/wording";
 import { bindsLeftBy } from "#core/written/binds";
 import { isBind, isFollowed, type WrittenPrice } from "#core/written/written";
 import { parseNumber } from "../../../parts/numbers.ts";
-import { toTick } from "../../../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 import { fieldOf, useBuilder, type Builder } from "./builder.ts";
 import { TypedField } from "./TypedField.tsx";
 

@@ -7,11 +7,12 @@ import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { checkWritten } from "#core/written/check";
 import { valuesOf } from "#core/written/followMarks";
 import { renewed } from "#core/written/ground";
+import { mirrored } from "#core/written/mirrored";
 import { absoluteTerms, relativeTerms } from "#core/written/relative";
 import { sayWritten } from "#core/written/say";
 import type { Written } from "#core/written/written";
 import { rungText } from "#core/marks/wording";
-import { toTick } from "../../../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 import { fromInput, toInput } from "../../../parts/inputTimes.ts";
 import { parseNumber } from "../../../parts/numbers.ts";
 import { utcText } from "../../../parts/times.ts";
@@ -58,8 +59,8 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
   const sentences = useOwnSentences();
   // What follows a mark says what the mark says now.
   const { written: draft, lost } = useMemo(
-    () => renewed(building.draft, valuesOf(ground.lifeOf)),
-    [building.draft, ground.lifeOf],
+    () => renewed(building.draft, valuesOf(ground.lifeOf, market)),
+    [building.draft, ground.lifeOf, market],
   );
   const replace = (next: Written) => session.set({ building: { ...building, draft: next } });
   const write = (next: Partial<Written>) => replace({ ...draft, ...next });
@@ -139,7 +140,11 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
             select
             label="Direction"
             value={draft.terms.direction}
-            onChange={({ target: { value } }) => builder.change("direction", value)}
+            onChange={({ target: { value } }) => {
+              if (value === draft.terms.direction) return;
+              const onGrid = (price: number) => toTick(price, market.tick, market.decimals);
+              write({ terms: mirrored(draft.terms, ground.ready.close, onGrid) });
+            }}
           >
             <MenuItem value="long">long</MenuItem>
             <MenuItem value="short">short</MenuItem>

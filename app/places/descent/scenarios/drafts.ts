@@ -6,7 +6,7 @@ import { DAY } from "#core/time/dates";
 import { termsWith } from "#core/written/ready/ground";
 import { setOf } from "#core/written/sets";
 import { emptyWritten, type Written } from "#core/written/written";
-import { toTick } from "../../../../chart/snap.ts";
+import { toTick } from "#core/series/tick";
 
 /** A scenario lasts this long unless something else is said. */
 const LIFE = 14 * DAY;

@@ -17,8 +17,8 @@ describe("figures on the page", () => {
   it("have each price with percent, points, ATR and R, and the blended reward", () => {
     const figures = figuresOf(termsOfWritten(aWritten()), market, { close: 102, atr: 4 });
     const text = textOf(h(Figures, { figures, market }));
-    expect(text).toContain("Stop 98.0 \u22122.00 \u221220.0 \u22120.5 \u22121.00");
-    expect(text).toContain("Target 1 104.0 4.00 40.0 1.0 2.00");
+    expect(text).toContain("Stop 98.0 \u22122.00 \u221220 \u22120.5 \u22121.00");
+    expect(text).toContain("Target 1 104.0 4.00 40 1.0 2.00");
     expect(text).toContain("Reward to risk 2.50 : 1");
   });
   it("say with which step they come where they are not known yet", () => {

@@ -63,6 +63,7 @@ export function useScenarioFacts(
     const lines = checklistOf({
       direction: draft.terms.direction,
       figures,
+      leastReward: draft.terms.leastReward,
       close,
       atr: atr || undefined,
       mean: series && series.length >= 20 ? sma(series.close.slice(-20), 20).at(-1) : undefined,
