@@ -1,4 +1,5 @@
 import type { MarketFacts } from "#core/marks/kind";
+import { pipDecimals } from "#core/series/tick";
 
 /** A price with the market's decimals and a true minus sign. */
 export function priceText(price: number, market: Pick<MarketFacts, "decimals">): string {
@@ -46,3 +47,7 @@ export function plainNumber(value: number): string {
 export function sizeText(bytes: number): string {
   return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 }
+
+/** A distance in the market's own unit, to the tick: "14.85 pt". */
+export const pipsText = (distance: number, market: Pick<MarketFacts, "tick" | "pip" | "pipName">): string =>
+  `${priceText(Math.abs(distance) / market.pip, { decimals: pipDecimals(market) })} ${market.pipName}`;

@@ -1,10 +1,9 @@
-import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import MuiLink from "@mui/material/Link";
 import { Link } from "react-router";
 import type { MarketFacts } from "#core/marks/kind";
-import { countText, percentText, priceText, rungText } from "#core/marks/wording";
+import { countText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
 import { liveCounts, type CountLine, type StatementLine } from "../../../server/publishing/counts.ts";
 import { readClock } from "../../../server/clock.ts";
 import { answer } from "../../access.server.ts";
@@ -124,8 +123,7 @@ function Statement({
         {"\u00d7"} {side} {priceText(kill, market)}
         <Box component="span" sx={{ color: "text.secondary" }}>
           {" "}
-          {priceText(Math.abs(distance) / market.pip, { decimals: pipDecimals(market) })} {market.pipName},{" "}
-          {percentText(Math.abs(distance / price), 2)}
+          {pipsText(distance, market)}, {percentText(Math.abs(distance / price), 2)}
         </Box>
       </Typography>
     </Box>

@@ -1,4 +1,4 @@
-import { pipDecimals } from "#core/series/tick";
+import type { MarketFacts } from "#core/marks/kind";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
@@ -8,7 +8,7 @@ import { Fragment, useEffect, useMemo, useState, useSyncExternalStore, type Keyb
 import { Link } from "react-router";
 import { dismissalOf, markOf, waitingOf } from "#core/finding/answer";
 import type { Found } from "#core/finding/found";
-import { countText, priceText, rungText } from "#core/marks/wording";
+import { countText, pipsText, priceText, rungText } from "#core/marks/wording";
 import { bandText } from "#core/marks/wording";
 import type { PlanLine } from "#core/round/dayPlan";
 import { markedMarket } from "../../../server/desk/marks.ts";
@@ -165,9 +165,7 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
         aside={
           <Typography variant="body2" color="text.secondary">
             {momentText(now, "utc")} UTC
-            {price === undefined
-              ? ""
-              : `; a usual day's range is ${priceText(usual / market.pip, { decimals: pipDecimals(market) })} ${market.pipName}`}
+            {price === undefined ? "" : `; a usual day's range is ${pipsText(usual, market)}`}
           </Typography>
         }
       >
@@ -226,7 +224,7 @@ interface LineProps {
   line: PlanLine;
   price: number;
   atr: number;
-  market: { decimals: number; pip: number; pipName: string };
+  market: MarketFacts;
   waiting: boolean;
   current: boolean;
   onAccept(): void;
@@ -291,8 +289,7 @@ function Line({
         {distance === 0
           ? "price is in it"
           : `${distance > 0 ? "\u2191" : "\u2193"} ` +
-            (`${priceText(Math.abs(distance) / market.pip, { decimals: pipDecimals(market) })} ` +
-              `${market.pipName}${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`)}
+            (`${pipsText(distance, market)}` + `${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`)}
       </Box>
       <Box component="span" sx={{ textAlign: "right", fontStyle: "normal" }}>
         {grade === undefined ? "" : Math.round(grade)}

@@ -1,11 +1,10 @@
-import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
 import { levelText } from "#core/marks/levelText";
 import type { Changes } from "#core/edition/changes";
-import { bandText, percentText, priceText, rungText } from "#core/marks/wording";
+import { bandText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
 import type { PictureLayout } from "#core/edition/layouts";
 import { LevelTable } from "../../parts/LevelTable.tsx";
 import { useTimes } from "../../parts/useTimes.ts";
@@ -141,9 +140,8 @@ export function OutlookSection({
 
 /** Where price is against the last one when an outlook was frozen, in the market's own unit and as a share. */
 function movedText(moved: number, market: MarketFacts, close: number): string {
-  const { pip, pipName } = market;
   if (moved === 0) return "as when this was frozen";
-  const size = `${Math.abs(moved / pip).toFixed(pipDecimals(market))} ${pipName} (${percentText(Math.abs(moved / close), 2)})`;
+  const size = `${pipsText(moved, market)} (${percentText(Math.abs(moved / close), 2)})`;
   return `${size} ${moved > 0 ? "above" : "below"} where it was when this was frozen`;
 }
 

@@ -1,4 +1,3 @@
-import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Button from "@mui/material/Button";
@@ -6,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { distanceTo, type Area } from "#core/areas/areas";
 import type { MarketFacts } from "#core/marks/kind";
-import { countText, percentText, priceText, rungText } from "#core/marks/wording";
+import { countText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
 import { AlertChoices } from "../../alerts/AlertChoices.tsx";
 
 interface Props {
@@ -147,12 +146,11 @@ function Reasons({
 
 /** "34.0 pip above, 0.80 %, 1.2 ATR", or that price is inside. */
 function distanceText(distance: number, price: number, atr: number, market: MarketFacts): string {
-  const { pip, pipName } = market;
   if (distance === 0) return "price is in it";
   const way = distance > 0 ? "above" : "below";
   const size = Math.abs(distance);
   return (
-    `${priceText(size / pip, { decimals: pipDecimals(market) })} ${pipName} ${way}, ` +
+    `${pipsText(size, market)} ${way}, ` +
     `${percentText(size / Math.abs(price), 2)}${atr > 0 ? `, ${priceText(size / atr, { decimals: 1 })} ATR` : ""}`
   );
 }

@@ -1,4 +1,3 @@
-import { pipDecimals } from "#core/series/tick";
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Button from "@mui/material/Button";
@@ -10,7 +9,7 @@ import { distanceTo } from "#core/areas/areas";
 import { FINDING_STEPS, type Found } from "#core/finding/found";
 import type { FindingParams } from "#core/finding/params";
 import type { MarketFacts } from "#core/marks/kind";
-import { countText, percentText, priceText, rungText } from "#core/marks/wording";
+import { countText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
 import type { Proposals } from "./useProposals.ts";
 
 const SoughtForm = lazy(async () => ({ default: (await import("../marks/SoughtForm.tsx")).SoughtForm }));
@@ -178,8 +177,8 @@ function Current({ fact, market, close, atr, proposals, answerable }: CurrentPro
   const off =
     away === 0
       ? "price is there"
-      : `${percentText(away / Math.abs(close), 2)}, ${priceText(away / market.pip, { decimals: pipDecimals(market) })} ` +
-        `${market.pipName}, ${priceText(away / atr, { decimals: 1 })} ATR`;
+      : `${percentText(away / Math.abs(close), 2)}, ${pipsText(away, market)}, ` +
+        `${priceText(away / atr, { decimals: 1 })} ATR`;
   const others = fact.lineage.slice(1);
   const button = { px: 0.75, py: 0, minHeight: 24, minWidth: 0 };
   return (

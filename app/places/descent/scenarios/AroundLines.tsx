@@ -1,7 +1,6 @@
-import { pipDecimals } from "#core/series/tick";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
-import { priceText } from "#core/marks/wording";
+import { pipsText, priceText } from "#core/marks/wording";
 import type { Around } from "#core/written/around";
 
 /** How far price is from each step, what stands in its way, and what is left of the usual day. */
@@ -15,7 +14,7 @@ export function AroundLines({
   atr: number;
 }) {
   const far = (distance: number) => {
-    const pips = `${(Math.abs(distance) / market.pip).toFixed(pipDecimals(market))} ${market.pipName}`;
+    const pips = pipsText(distance, market);
     return atr > 0 ? `${pips}, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : pips;
   };
   const lines = [

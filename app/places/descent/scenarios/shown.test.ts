@@ -36,8 +36,8 @@ describe("figures on the page", () => {
       left: 0,
     };
     const text = textOf(h(AroundLines, { around, market, atr: 2 }));
-    expect(text).toContain("Step 1 at 101.0: 10.0 pt, 0.5 ATR down from here.");
-    expect(text).toContain("Room to Day supply: 40.0 pt, 2.0 ATR.");
+    expect(text).toContain("Step 1 at 101.0: 10 pt, 0.5 ATR down from here.");
+    expect(text).toContain("Room to Day supply: 40 pt, 2.0 ATR.");
     expect(text).toContain("Today has made its usual range.");
   });
 });
