@@ -81,6 +81,26 @@ describe("steps of marks", () => {
     await applySteps(market, [step(level(id, 9), 2)], two);
     expect((await applySteps(market, [lost, step(level(id, 7), 0)], one)).conflicts).toEqual([id]);
   });
+  it("a mark one took away oneself is set anew without a conflict, a colleague's removal is one", async () => {
+    const [{ id: market }, { id: one }, { id: two }] = [await aMarket(), await anAnalyst(), await anAnalyst()];
+    const id = randomUUID();
+    const removal = (version: number) => ({ ...step(level(id, 5), version), step: "remove" as const });
+    await applySteps(market, [step(level(id, 5), 0)], one);
+    await applySteps(market, [removal(1)], one);
+    // Ctrl Z, a reload, Ctrl Y: the page knows no version of a mark that was not there when it was loaded.
+    expect((await applySteps(market, [step(level(id, 5), 0)], one)).conflicts).toEqual([]);
+    expect(await marksOf(market)).toMatchObject([{ id, version: 3 }]);
+    await applySteps(market, [removal(3)], two);
+    expect((await applySteps(market, [step(level(id, 5), 0)], one)).conflicts).toEqual([id]);
+    expect(await marksOf(market)).toEqual([]);
+  });
+  it("a group in which two steps have one id is refused, and nothing of it is done", async () => {
+    const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
+    const one = step(level(randomUUID(), 5), 0);
+    const other = { ...step(level(randomUUID(), 6), 0), id: one.id };
+    expect(await failureOf(applySteps(market, [one, other], author))).toMatchObject({ code: "fields" });
+    expect(await marksOf(market)).toEqual([]);
+  });
   it("lock, hide and name where a mark was copied from; each group counts once", async () => {
     const [{ id: market }, { id: author }] = [await aMarket(), await anAnalyst()];
     const id = randomUUID();

@@ -164,6 +164,7 @@ function applyOnce({ marketId, steps, author, at }: Group, again: boolean): Prom
     const asks = again || steps.some(({ version }) => version !== 0);
     const rows = asks ? await namedMarks(steps, transaction) : new Map<string, MarkRow>();
     const done = again ? await doneBefore(steps, transaction) : new Set<string>();
+    const own = again ? await removedBy(author, rows, transaction) : new Set<string>();
     const fresh = steps.filter(({ id }) => !done.has(id));
     await checkRoom(
       marketId,
@@ -176,6 +177,7 @@ function applyOnce({ marketId, steps, author, at }: Group, again: boolean): Prom
         rows.get(step.mark.id),
         fresh.slice(0, i),
         steps.filter(({ id }) => done.has(id)),
+        own,
       ),
     );
     const outcome = (marked: number): StepOutcome => ({
@@ -234,6 +236,28 @@ async function countChange(id: string, transaction: Transaction): Promise<number
 }
 
 /**
+ * Marks that were taken away, last by somebody themselves: setting one anew contradicts nobody, though a page that was
+ * loaded meanwhile does not know that there was one.
+ */
+async function removedBy(
+  author: string,
+  rows: ReadonlyMap<string, MarkRow>,
+  transaction: Transaction,
+): Promise<Set<string>> {
+  const removed = [...rows.values()].filter((row) => row.removed).map(({ id }) => id);
+  if (removed.length === 0) return new Set();
+  const steps = await StepRow.findAll({
+    where: { markId: removed },
+    order: [["number", "ASC"]],
+    attributes: ["markId", "accountId"],
+    transaction,
+    raw: true,
+  });
+  const last = new Map(steps.map(({ markId, accountId }) => [markId, accountId]));
+  return new Set(removed.filter((id) => last.get(id) === author));
+}
+
+/**
  * Later steps of one group build on the earlier ones, so only the first step of a mark is compared. Those that were
  * done before (their answer was lost) have each made one version of it.
  */
@@ -242,9 +266,10 @@ function isStale(
   row: MarkRow | undefined,
   before: readonly StepDto[],
   done: readonly StepDto[],
+  own: ReadonlySet<string>,
 ): boolean {
   const ofMark = (step: StepDto) => step.mark.id === mark.id;
-  if (before.some(ofMark)) return false;
+  if (before.some(ofMark) || (version === 0 && own.has(mark.id))) return false;
   return (row?.version ?? 0) !== version + done.filter(ofMark).length;
 }
 

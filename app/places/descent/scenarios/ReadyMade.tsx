@@ -31,6 +31,8 @@ export function ReadyMade({ ground, own, onTake, onTakeOwn, onDrop }: Props) {
         const i = Number(event.key) - 1;
         if (!READY[i] || event.ctrlKey || event.altKey || event.metaKey) return;
         event.stopPropagation();
+        // The focus goes on to the title: the digit would be typed there.
+        event.preventDefault();
         take(i);
       }}
       sx={{ mt: 1 }}

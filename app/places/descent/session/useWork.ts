@@ -132,6 +132,11 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     const others = scenarios.map(({ scenario }) => scenario);
     session.set({ folded: false, building: { draft: amongOthers(draft, others) } });
   };
+  /** One that is being written stays: it comes into sight. */
+  const beginScenario = () => {
+    if (session.get().building) session.set({ folded: false });
+    else write(newDraft(asOf ?? clock.now));
+  };
   const walk = useWalk(view, look.moment, asOf, session.cursor);
   const marked = useMarkCommands({ store, marks, selected, view, session });
   const shiftRungs = useMemo(() => Object.values(horizons).flat(), [horizons]);
@@ -175,7 +180,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     table: () => session.set({ table: !session.get().table }),
     shown: () => session.toggle("shown"),
     sheet: () => session.set({ folded: !session.get().folded }),
-    writeScenario: desk === desks.home ? () => write(newDraft(asOf ?? clock.now)) : undefined,
+    writeScenario: desk === desks.home ? beginScenario : undefined,
     guide: showGuide,
     walk: asOf === undefined && view?.bars ? () => goToView(place.rung, walk.start()) : undefined,
   });
