@@ -56,11 +56,11 @@ const WAIT = 4_000;
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = Object.fromEntries(await readForm(request));
-    const { upload, ...rest } = form;
+    const { upload, close, ...rest } = form;
     const [order, numbers] = [rest.order, rest.numbers].map((one) => (one === "" ? undefined : one));
     const read = readDto(ConfirmImportDto, {
       ...rest,
-      ...{ order, numbers, isAdjusted: rest.close === "adjusted" },
+      ...{ order, numbers, isAdjusted: close === "adjusted" },
       tick: Number(rest.tick),
       decimals: Number(rest.decimals),
     });
