@@ -10,7 +10,7 @@ export const RULES = {
   mean: "No entry further than 2 ATR from the average of 20, away from it.",
   wideStop: "The stop stands no further than 3 ATR away.",
   noise: "The stop stands no nearer than half an ATR.",
-  reward: "Reward to risk is 1 or more, and what it asks at least.",
+  reward: "Reward to risk is 1 or more.",
   events: "No release, speech or expiry of weight falls within its life.",
   closed: "No holiday and no half day falls within its life.",
   reached: "No target has been reached already.",
