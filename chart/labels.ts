@@ -8,16 +8,21 @@ interface Box {
   bottom: number;
 }
 
-/** How far a label may be moved before it is left out: further off it would name the wrong line. */
-const FURTHEST = 42;
+/** How far a label may be moved off its line before it is left out: further off it would name the wrong one. */
+const FURTHEST = 20;
+/** How far a label at a pivot may climb: the pivot it goes with is right beneath it. */
+const CLIMB = 42;
+/** Steps in which a label is moved along its line, and how far at most: the eye looks for it at its end. */
+const SLIDE = 20;
+const LONGEST = 300;
 
 /** Labels that are placed in one chart: more would be a wall of them. */
 const MOST = 40;
 
 /**
- * Moves movable labels up or down until none covers another or leaves the plot; one that finds no room near its
- * line is left out (it stands in the table). What is called is placed first, then those nearest to the height `about`
- * (the last price), and never in another order than their prices.
+ * Moves movable labels along their line, or off it by little, until none covers another or leaves the plot; one that
+ * finds no room at its line is left out (it stands in the table). What is called and what is chosen is placed first,
+ * then those nearest to the height `about` (the last price), and never in another order than their prices.
  * Fixed texts and level lines are kept clear; of labels at swings that would cover each other the first stays, wave
  * labels move out of each other's way. Each label is compared with those at its height only.
  */
@@ -50,10 +55,10 @@ export function separateLabels(all: readonly Shape[], plot: Plot, about: number)
     }
     count++;
     const shift = roomFor(label, { taken, across, order, plot });
-    placed.set(label, shift === undefined ? undefined : { ...label, y: label.y + shift });
-    if (shift === undefined) continue;
-    taken.add(moved(home, shift));
-    order.push(standOf(label, moved(home, shift)));
+    placed.set(label, shift && { ...label, x: label.x + shift.x, y: label.y + shift.y });
+    if (!shift) continue;
+    taken.add(moved(home, shift.y, shift.x));
+    order.push(standOf(label, moved(home, shift.y, shift.x)));
   }
   const left = shapes.flatMap((shape) => (placed.has(shape) ? (placed.get(shape) ?? []) : shape));
   // What is written stands over what is drawn: no line goes through a number.
@@ -126,7 +131,7 @@ function climbFor(home: Box, way: 1 | -1, taken: Taken, plot: Plot): number | un
   const cut = Math.ceil(Math.max(0, way > 0 ? home.bottom - (plot.top + plot.height) : plot.top - home.top));
   if (cut > 0)
     return cut <= home.bottom - home.top && !taken.overlaps(moved(home, -way * cut)) ? -way * cut : undefined;
-  for (let step = 0; step <= FURTHEST; step += 2) {
+  for (let step = 0; step <= CLIMB; step += 2) {
     const box = moved(home, way * step);
     if (!isInside(box, plot)) return undefined;
     if (!taken.overlaps(box)) return way * step;
@@ -142,20 +147,46 @@ interface Around {
   plot: Plot;
 }
 
-/** Where a label near its line is clear of what is taken, and of lines that go across if there is such a place. */
-function roomFor(label: TextShape, { taken, across, order, plot }: Around): number | undefined {
-  const home = boxOf(label);
-  const free = NEAR.filter((shift) => {
-    const box = moved(home, shift);
-    return isInside(box, plot) && !taken.overlaps(box) && !order.some((other) => swaps(standOf(label, box), other));
-  });
-  return free.find((shift) => !across.overlaps(moved(home, shift))) ?? free.at(0);
+interface Shift {
+  x: number;
+  y: number;
 }
 
-/** Shifts in the order they are tried. */
-const NEAR = Array.from({ length: FURTHEST + 1 }, (_, i) => (i % 2 === 0 ? -i : i + 1));
+/**
+ * Where a label at its line is clear of what is taken, and of lines that go across if there is such a place: just
+ * beside its line, anywhere along it, and only then a little further off.
+ */
+function roomFor(label: TextShape, { taken, across, order, plot }: Around): Shift | undefined {
+  const home = boxOf(label);
+  let crossed: Shift | undefined;
+  for (const shift of shiftsOf(label)) {
+    const box = moved(home, shift.y, shift.x);
+    if (!isInside(box, plot) || taken.overlaps(box)) continue;
+    if (order.some((other) => swaps(standOf(label, box), other))) continue;
+    if (!across.overlaps(box)) return shift;
+    crossed ??= shift;
+  }
+  return crossed;
+}
 
-const moved = (box: Box, by: number): Box => ({ ...box, top: box.top + by, bottom: box.bottom + by });
+/** Heights off its line that are as good as beside it: its other side. */
+const BESIDE = [0, -2, 2, -4, 4, -6, 6, -8, 8];
+const OFF = Array.from({ length: (FURTHEST - 8) / 2 }, (_, i) => 10 + 2 * i).flatMap((off) => [-off, off]);
+
+/** Shifts in the order they are tried. */
+function* shiftsOf({ slides = 0, align }: TextShape): Generator<Shift> {
+  const way = align === "right" ? -SLIDE : SLIDE;
+  for (let step = 0; step * SLIDE <= Math.min(slides, LONGEST); step++)
+    for (const y of BESIDE) yield { x: step * way, y };
+  for (const y of OFF) yield { x: 0, y };
+}
+
+const moved = (box: Box, by: number, along = 0): Box => ({
+  left: box.left + along,
+  right: box.right + along,
+  top: box.top + by,
+  bottom: box.bottom + by,
+});
 
 const isInside = (box: Box, { top, height }: Plot) => box.top >= top && box.bottom <= top + height;
 

@@ -67,6 +67,30 @@ describe("labels", () => {
       }),
     );
   });
+  it("at lines close together move along their lines, not off them", () => {
+    const line = (y: number): Shape[] => [
+      { kind: "path", paths: [[100, y, 560, y]], stroke: "verdigris" },
+      { ...label(y - 2, `61.8 %  ${y}.00`), baseline: "bottom", slides: 300 },
+    ];
+    const heights = [190, 194, 198, 203, 209];
+    const placed = separateLabels(heights.flatMap(line), plot, 200).filter(
+      (shape): shape is TextShape => shape.kind === "text",
+    );
+    expect(placed).toHaveLength(heights.length);
+    for (const { text, y } of placed) expect(Math.abs(y + 2 - Number(text.slice(7)))).toBeLessThanOrEqual(20);
+  });
+  it("stand within 20 pixels of what they name, or nowhere", () => {
+    const all = Array.from({ length: 12 }, (_, i) => label(200 + i, `price ${String(200 + i)}`));
+    const placed = separateLabels(all, plot, 200) as TextShape[];
+    expect(placed.length).toBeLessThan(all.length);
+    for (const { text, y } of placed) expect(Math.abs(y - Number(text.slice(6)))).toBeLessThanOrEqual(20);
+  });
+  it("of what is called or chosen win their place first", () => {
+    const near = Array.from({ length: 8 }, () => label(200));
+    const chosen = { ...label(203, "chosen"), first: true };
+    const placed = separateLabels([...near, chosen], plot, 200) as TextShape[];
+    expect(placed.find(({ text }) => text === "chosen")?.y).toBe(203);
+  });
   it("stand over whatever is drawn", () => {
     const path: Shape = { kind: "path", paths: [[0, 300, 600, 100]], stroke: "carmine" };
     expect(separateLabels([label(300), path], plot, 200).map(({ kind }) => kind)).toEqual(["path", "text"]);

@@ -271,18 +271,23 @@ export function drawMark({ mark, life }: LivedMark, picture: Picture, scale: Sca
   const rung = parseTimeframe(mark.rung);
   const hatchApart = HATCH * Math.min(4, Math.ceil(marks.length / CROWD));
   const origin = rung && nominalLength(rung) !== nominalLength(timeframe) ? rungText(mark.rung) : "";
-  return drawingOf(mark.kind)(mark, life, {
+  const chosen = selected.includes(mark.id);
+  const shapes = drawingOf(mark.kind)(mark, life, {
     scale,
     market,
     indexOf: (time, price) => indexOfAnchor(picture, mark, time, price),
     last: series.length - 1,
     close: series.length > 0 ? series.close[series.length - 1] : NaN,
     atr: lastAtr(series),
-    selected: selected.includes(mark.id),
+    selected: chosen,
     origin,
     hatchApart,
   });
+  // Words of what is chosen win their place first.
+  return chosen ? shapes.map((shape) => (isMovable(shape) ? { ...shape, first: true } : shape)) : shapes;
 }
+
+const isMovable = (shape: Shape) => shape.kind === "text" && shape.movable === true;
 
 const ranges = new WeakMap<Series, number>();
 

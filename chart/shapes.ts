@@ -29,6 +29,8 @@ export interface TextShape {
   movable?: boolean;
   /** Of a movable one: before the others. */
   first?: boolean;
+  /** Of a movable one: how far it may be moved along its line, away from the side it is aligned to (px). */
+  slides?: number;
   /** Stays where it is or, where it would cover another text, is left out. */
   yields?: boolean;
   /** Of one that yields: moves away from its point, up or down as it stands, before it is left out. */

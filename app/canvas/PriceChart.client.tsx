@@ -78,9 +78,14 @@ export function PriceChart({
       onEarliest: () => latest.current.handlers.onEarliest(),
     });
     controller.current = made;
+    // Where another rung takes the place of the one before, pointer and keys are where they were.
+    const rest = cursor.takeRest(latest.current.name);
+    const here = host.current;
+    if (rest?.focused && document.activeElement === document.body) here.focus({ preventScroll: true });
+    if (rest?.point && (rest.focused || here.matches(":hover"))) made.hover(rest.point);
     shown.current = { subject: "", first: 0, length: 0 };
     const watch = new ResizeObserver(([{ contentRect }]) => made.resize(contentRect.width, contentRect.height));
-    watch.observe(host.current);
+    watch.observe(here);
     const leave = cursor.subscribe(() => {
       const at = cursor.get();
       const { name: chart, market } = latest.current;
@@ -91,6 +96,7 @@ export function PriceChart({
       );
     });
     return () => {
+      cursor.leave(latest.current.name, document.activeElement === here);
       leave();
       watch.disconnect();
       made.dispose();

@@ -17,6 +17,7 @@ export interface Pointed {
   read: ReadAt;
   instant: number;
   price: number;
+  point: Point;
 }
 
 /** What the chart tells the place it stands in. */
@@ -365,6 +366,7 @@ export class ChartController implements KeyedChart, GesturedChart {
         read: read.at,
         instant: instantOf(picture, read.at.index),
         price: scale.price(pointer.y),
+        point: pointer,
       });
     const handles = [
       ...chosen.flatMap((mark) => (mark.locked ? [] : mark.anchors.map((anchor) => reach.pixelsOf(mark, anchor)))),

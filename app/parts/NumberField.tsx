@@ -12,10 +12,21 @@ interface Props {
   /** What is wrong with a number that was typed, if anything is. */
   problem?(value: number): string | undefined;
   onCommit(value: number): void;
+  /** After Enter and Escape; not while what is typed is wrong. */
+  onDone?(): void;
 }
 
 /** A price to type: taken on Enter or on leaving; what is no number is kept in the field and said to be none. */
-export function NumberField({ label, value, decimals, helperText, disabled = false, problem, onCommit }: Props) {
+export function NumberField({
+  label,
+  value,
+  decimals,
+  helperText,
+  disabled = false,
+  problem,
+  onCommit,
+  onDone,
+}: Props) {
   const [draft, setDraft] = useState<string>();
   const wrong =
     draft === undefined
@@ -38,8 +49,10 @@ export function NumberField({ label, value, decimals, helperText, disabled = fal
       onChange={(event) => setDraft(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => {
-        if (event.key === "Enter") commit();
         if (event.key === "Escape") setDraft(undefined);
+        if (event.key === "Enter") commit();
+        // What was typed is said: the next key is a command again.
+        if (event.key === "Escape" || (event.key === "Enter" && !wrong)) onDone?.();
       }}
       slotProps={{ htmlInput: { inputMode: "decimal", maxLength: 30, style: { textAlign: "right" } } }}
     />

@@ -25,6 +25,7 @@ export const drawLevel: Draw<LevelProps, LevelState> = (mark, life, { scale, mar
       color: pigment,
       size: 11.5,
       movable: true,
+      slides: right - left - 120,
       align: "right",
       baseline: "bottom",
       halo: "paper",

@@ -41,6 +41,7 @@ export const drawPool: Draw<PoolProps, PoolState> = (mark, life, { scale, market
       color: pigment,
       size: 11.5,
       movable: true,
+      slides: right - left - 120,
       align: "right",
       baseline: up ? "bottom" : "top",
       halo: "paper",

@@ -27,6 +27,7 @@ export const drawRetracement: Draw<RetracementProps, RetracementState> = (mark, 
       color: pigment,
       size: 11,
       movable: true,
+      slides: right - end - 100,
       baseline: "bottom",
       halo: "paper",
     });

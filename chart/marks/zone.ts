@@ -41,6 +41,7 @@ export const drawZone: Draw<ZoneProps, BandState> = (mark, life, { scale, indexO
       color: pigment,
       size: 11.5,
       movable: true,
+      slides: right - left - 120,
       align: "right",
       baseline: band.side === "demand" ? "top" : "bottom",
       halo: "paper",

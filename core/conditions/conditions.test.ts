@@ -213,6 +213,12 @@ describe("terms from outside", () => {
       "price sweeps the high 3.0 and a candle closes back or 1 h structure shifts up",
     );
   });
+  it("of the extreme of a day before name its side once", () => {
+    const swept = read({ on: "sweep", side: "high", price: { previous: "P1D", of: "high" }, within: 1 });
+    expect(conditionOf(swept).say(swept, market)).toBe(
+      "price sweeps the high of the day before and a candle closes back within 1 bar",
+    );
+  });
   it("that are nonsense are a fault in one sentence that names the field", () => {
     expect(fault(null)).toBe('"c" must be an object.');
     expect(fault({ on: "touches" })).toMatch(/^"c\.on" must be one of /);

@@ -1,5 +1,5 @@
 import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
-import { needsOfPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
+import { isPrevious, needsOfPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { countText, rungWord } from "#core/marks/wording";
 
 export interface SweepTerms {
@@ -54,7 +54,8 @@ export const sweep: Condition<SweepTerms, SweepState> = {
     return { state, judged };
   },
   say: ({ side, price, within, rung }, market) =>
-    `price sweeps the ${side} ${sayPrice(price, market)} and a ${rungWord(rung)} closes back` +
+    `price sweeps ${isPrevious(price) ? "" : `the ${side} `}${sayPrice(price, market)} ` +
+    `and a ${rungWord(rung)} closes back` +
     (within > 0 ? ` within ${countText(within, "bar")}` : ""),
 };
 

@@ -35,7 +35,7 @@ describe("a gap", () => {
     expect(told(gap, ...rise, [15, 15, 13, 14], [14, 14, 12, 13], [13, 13, 11, 12])).toEqual(["touched 4", "filled 5"]);
     const half = days(...rise, [14, 14, 12, 13]);
     expect(kindOf(gap).prices(gap, live(gap, half))).toMatchObject([{ bottom: 11, top: 12, role: "support" }]);
-    expect(say(gap, half)).toBe("Fair value gap up 11.00 to 12.00, 50 % filled, middle 12.00.");
+    expect(say(gap, half)).toBe("Fair value gap up 11.00 to 12.00, 50 % filled, middle 11.50.");
     expect(say(gap, days(...rise, [14, 14, 10, 13]))).toBe("Fair value gap up, filled.");
   });
   it("lives as the detector says, on open data (S&P 500, vega-datasets)", () => {

@@ -77,7 +77,7 @@ export const gap: MarkKind<GapProps, GapState> = {
     const worked = state.share > 0 ? `, ${percentText(state.share, 0)} filled` : ", untouched";
     return (
       `${name} ${priceText(bottom, market)} to ${priceText(top, market)}${worked}, middle ` +
-      `${priceText((gap.near + gap.far) / 2, market)}.`
+      `${priceText((bottom + top) / 2, market)}.`
     );
   },
 };

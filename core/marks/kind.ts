@@ -73,6 +73,8 @@ export interface PriceBand {
   top: number;
   role: "support" | "resistance" | "target" | "kill" | "level";
   label: string;
+  /** The leg it is a share of, from its start to its end: two of one share differ by it. */
+  leg?: readonly [from: number, to: number];
 }
 
 /**

@@ -1,5 +1,6 @@
 import { kindOf } from "#core/marks/registry";
-import type { Life, Mark, PriceBand } from "#core/marks/kind";
+import type { Life, Mark, MarketFacts, PriceBand } from "#core/marks/kind";
+import { priceText } from "#core/marks/wording";
 
 /** One line of the table of levels that stands beside every picture. */
 export interface LevelLine {
@@ -17,10 +18,15 @@ export interface LevelLine {
   counted?: true;
 }
 
-/** The same with the mark it is of. */
-export interface LevelOfMark extends LevelLine {
+/** The same with the mark it is of, and the leg it is a share of. */
+export interface LevelOfMark extends LevelLine, Pick<PriceBand, "leg"> {
   mark: string;
   kind: string;
+}
+
+/** What a level is, so that two shares of two legs are told apart: "61.8 % of 420.10 to 440.83". */
+export function levelName({ label, leg }: Pick<LevelOfMark, "label" | "leg">, market: Pick<MarketFacts, "decimals">) {
+  return leg ? `${label} of ${priceText(leg[0], market)} to ${priceText(leg[1], market)}` : label;
 }
 
 type Lived = readonly { mark: Mark; life: Life }[];
@@ -32,13 +38,14 @@ export function levelsOf(marks: Lived, close: number): LevelOfMark[] {
     .flatMap(({ mark, life }) =>
       kindOf(mark)
         .prices(mark, life)
-        .map(({ bottom, top, role, label }) => {
+        .map(({ bottom, top, role, label, leg }) => {
           const near = close > top ? top : close < bottom ? bottom : close;
           return {
             bottom,
             top,
             role,
             label,
+            ...(leg ? { leg } : {}),
             rung: mark.rung,
             status: life.status,
             distance: (near - close) / close,

@@ -60,6 +60,7 @@ export const retracement: MarkKind<RetracementProps, RetracementState> = {
       top: price,
       role,
       label: percentText(ratio),
+      leg: [from.price, to.price] as const,
     }));
   },
   say(mark, { state }, market) {

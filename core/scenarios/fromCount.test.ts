@@ -36,6 +36,12 @@ describe("a scenario from a count", () => {
       stop: 154,
       invalidation: 150,
     }));
+  it("never waits beside the price that ends it: it would be triggered at its own stop", () => {
+    const beside = scenarioFromCount(counted([100, 200, 150]), 170, 4, [area(149.5, 150.5)]);
+    expect(beside).toMatchObject({ order: "market", entry: 170 });
+    expect(scenarioFromCount(counted([100, 200, 150]), 150.9, 4, [])).toBeUndefined();
+    expect(scenarioFromCount(counted([100, 200, 150]), 151.1, 4, [])).toMatchObject({ entry: 151.1, stop: 150 });
+  });
   it("while a correction runs it waits for its end and goes on with the whole", () => {
     const scenario = scenarioFromCount(counted([100, 200, 150, 350]), 320, 8, []);
     expect(scenario).toMatchObject({ direction: "long", order: "limit", entry: 302.8, stop: 200, invalidation: 200 });

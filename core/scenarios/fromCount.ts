@@ -29,8 +29,8 @@ const BEYOND = 0.25;
  * way, from the nearest area between price and the price that ends the count, at market where there is none. While one
  * against it runs (2, 4, B, X) the scenario waits for its end: a limit at the nearest target ahead (or an area there),
  * the
- * way of the whole. Wrong where the count dies; targets are the projections. `undefined` for a count that is complete
- * or has no price that ends it on the side of the stop.
+ * way of the whole. Wrong where the count dies; targets are the projections. `undefined` for a count that is complete,
+ * that has no price that ends it on the side of the stop, or that price stands beside already.
  */
 export function scenarioFromCount(
   mark: Mark<CountProps>,
@@ -53,14 +53,17 @@ export function scenarioFromCount(
     ) ?? (killOf(mark)?.killSide === behind ? killOf(mark) : undefined);
   if (!kill) return undefined;
   const wrong = kill.killPrice;
+  // An entry beside the price that ends it would be triggered at its own stop.
+  const nearest = wrong + sign * BEYOND * atr;
   const ahead = along
     ? []
     : targetsOf(wave, options)
         .map(({ price }) => price)
-        .filter((price) => sign * (close - price) > 0 && sign * (price - wrong) > 0);
+        .filter((price) => sign * (close - price) > 0 && sign * (price - nearest) > 0);
   const wait = ahead.sort((a, b) => sign * (b - a)).at(0);
-  const place = nearestArea(areas, sign, close, wrong, wait);
+  const place = nearestArea(areas, sign, close, nearest, wait);
   const entry = place ? (sign > 0 ? place.top : place.bottom) : (wait ?? close);
+  if (sign * (entry - nearest) <= 0) return undefined;
   const far = place ? (sign > 0 ? place.bottom : place.top) - sign * BEYOND * atr : wrong - sign * BEYOND * atr;
   // Never further away than where the count itself is wrong.
   const stop = sign * (far - wrong) > 0 ? far : wrong;
@@ -104,11 +107,11 @@ function nearestArea(
   areas: readonly Area[],
   sign: number,
   close: number,
-  wrong: number,
+  least: number,
   wait: number | undefined,
 ): Area | undefined {
   const edge = (area: Area) => (sign > 0 ? area.top : area.bottom);
-  const between = areas.filter((area) => sign * (close - edge(area)) > 0 && sign * (edge(area) - wrong) > 0);
+  const between = areas.filter((area) => sign * (close - edge(area)) > 0 && sign * (edge(area) - least) > 0);
   const from = wait ?? close;
   return between.sort((a, b) => Math.abs(edge(a) - from) - Math.abs(edge(b) - from)).at(0);
 }

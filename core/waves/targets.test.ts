@@ -111,6 +111,14 @@ describe("targets of the wave in progress", () => {
       ],
     ],
   ])("%s", (_name, pattern, prices, targets) => expect(priced(pattern, prices)).toEqual(targets));
+  it("no target lies where going on to would break a rule", () => {
+    // A fifth that is longer than a third which is shorter than the first: wave 3 would be the shortest.
+    const targets = targetsOf(wave("impulse", [100, 130, 110, 135, 132]));
+    expect(targets.length).toBeGreaterThan(2);
+    expect(Math.max(...targets.map(({ price }) => price))).toBe(157);
+    // A fourth that comes back into the first.
+    expect(targetsOf(wave("impulse", [100, 200, 150, 240])).every(({ price }) => price >= 200)).toBe(true);
+  });
   it("a fifth under a short third carries its cap", () => {
     const cap = targetsOf(wave("impulse", [100, 130, 110, 135, 132])).find(({ basis }) => basis.includes("cap"));
     expect(cap?.price).toBe(157);

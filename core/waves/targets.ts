@@ -117,10 +117,16 @@ export function targetsOf(wave: Pick<Wave, "pattern" | "pivots">, options: RuleO
   // An expanded flat reaches further (Frost and Prechter, chapter 4).
   if (pattern === "flat" && n === 3 && Math.abs(v[2] - v[1]) > Math.abs(v[1] - v[0]))
     out.push(target(2.618, v[2] + 2.618 * (v[1] - v[0]), "× wave A, from the end of B"));
+  // A wave cannot end where going on to would break a rule of its pattern: no such price is a target.
+  const bounds = boundsOf(wave, n, options);
+  const way = (n % 2 === 1 ? 1 : -1) * directionOf(pivots);
+  const possible = out.filter(
+    ({ price }) => Number.isFinite(price) && bounds.every(({ killPrice }) => way * (price - killPrice) <= 0),
+  );
   if (pattern === "impulse" && n === 5)
-    for (const { killPrice } of boundsOf(wave, 5, options))
-      out.push({ wave: label, ratio: 1, price: killPrice, basis: "× wave 3: the cap, for 3 is shorter than 1" });
-  return out.filter(({ price }) => Number.isFinite(price));
+    for (const { killPrice } of bounds)
+      possible.push({ wave: label, ratio: 1, price: killPrice, basis: "× wave 3: the cap, for 3 is shorter than 1" });
+  return possible;
 }
 
 function thrust(pivots: readonly Pivot[], v: readonly number[], off: (value: number) => number): WaveTarget[] {

@@ -16,7 +16,7 @@ export const RULES = {
   reached: "No target has been reached already.",
   count: "The count it rests on is alive.",
   touched: "What it trades from was touched at most twice.",
-  thin: "It may be entered while most of the market is awake.",
+  thin: "It is entered in the day's hours, when most of the market is awake.",
   twice: "No other open scenario takes the same risk.",
 } as const;
 export type Rule = keyof typeof RULES;
@@ -83,7 +83,7 @@ export function checklistOf(facts: CheckFacts): CheckLine[] {
           line(
             "thin",
             facts.overnight,
-            facts.overnight ? "It may be entered overnight." : "Entered in the day's hours.",
+            facts.overnight ? "It may be entered overnight." : "It cannot be entered overnight.",
           ),
         ]),
     twiceLine(facts),

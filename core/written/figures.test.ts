@@ -152,7 +152,7 @@ describe("an order at the market", () => {
         );
         // The best fill that a close beyond allows is at the very price.
         const best = gain / risk;
-        expect(shown ?? -Infinity).toBeLessThanOrEqual(best + 1e-9);
+        expect(shown ?? -Infinity).toBeLessThanOrEqual(best * (1 + 1e-9));
       }),
     );
   });

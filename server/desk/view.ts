@@ -2,7 +2,7 @@ import Papa from "papaparse";
 import { atr } from "#core/indicators/atr";
 import { safeCell } from "#core/csv/safe";
 import type { MarketFacts } from "#core/marks/kind";
-import { levelsOf, type LevelOfMark } from "#core/marks/levels";
+import { levelName, levelsOf, type LevelOfMark } from "#core/marks/levels";
 import type { Shown } from "#core/marks/shown";
 import { barAt, slice, type Bar, type Series } from "#core/series/series";
 import type { Hours } from "#core/series/hours";
@@ -115,10 +115,10 @@ export async function composeSeen(
 export function levelsAsCsv({ levels, market, series }: SeenMarket): string {
   const range = atr(series).at(-1) ?? NaN;
   const close = series.length > 0 ? series.close[series.length - 1] : NaN;
-  const rows = levels.map(({ bottom, top, label, kind, rung, status, distance }) => [
+  const rows = levels.map(({ bottom, top, kind, rung, status, distance, ...named }) => [
     bottom,
     top,
-    safeCell(label),
+    safeCell(levelName(named, market)),
     kind,
     rung,
     safeCell(status),

@@ -1,6 +1,6 @@
 import { waitingOf } from "#core/finding/answer";
 import type { MarketFacts } from "#core/marks/kind";
-import { levelsOf } from "#core/marks/levels";
+import { levelName, levelsOf } from "#core/marks/levels";
 import { isSilent } from "#core/marks/registry";
 import {
   areaLines,
@@ -68,10 +68,10 @@ export async function dayPlanOf(marketId: string, accountId: string): Promise<Da
     )
   ).filter(({ life }) => !life.dead);
   const areas = await areasOfMarket(market, facts, price, new Map(known.map(({ rung, atr }) => [rung, atr])));
-  const standing = levelsOf(lived, price).map(({ label, rung, bottom, top }, i): PlanLine => ({
-    key: `mark ${i} ${label}`,
+  const standing = levelsOf(lived, price).map(({ rung, bottom, top, ...named }, i): PlanLine => ({
+    key: `mark ${i} ${named.label}`,
     what: "mark",
-    name: label,
+    name: levelName(named, factsOf(market)),
     rungs: [rung],
     bottom,
     top,

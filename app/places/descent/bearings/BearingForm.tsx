@@ -5,6 +5,7 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useState } from "react";
 import { DIRECTIONS, type BearingProps, type Direction } from "#core/marks/bearing";
+import { focusChart } from "../../../parts/focusChart.ts";
 import { named, Needle } from "../rungs/Needle.tsx";
 
 interface Props {
@@ -18,6 +19,10 @@ export function BearingForm({ bearing, onClose, onSet }: Props) {
   const [direction, setDirection] = useState<Direction>();
   const [reasons, setReasons] = useState<string>();
   const chosen = direction ?? bearing?.direction;
+  const leave = () => {
+    onClose();
+    focusChart();
+  };
   return (
     <Box
       component="form"
@@ -25,7 +30,10 @@ export function BearingForm({ bearing, onClose, onSet }: Props) {
       onSubmit={(event) => {
         event.preventDefault();
         if (chosen) onSet(chosen, reasons ?? bearing?.reasons ?? "");
-        onClose();
+        leave();
+      }}
+      onKeyDown={({ key }) => {
+        if (key === "Escape") leave();
       }}
       sx={{ display: "grid", gap: 1, mt: 0.5 }}
     >
@@ -38,7 +46,12 @@ export function BearingForm({ bearing, onClose, onSet }: Props) {
         fullWidth
       >
         {DIRECTIONS.map((one) => (
-          <ToggleButton key={one} value={one} sx={{ gap: 0.5, textTransform: "none" }}>
+          <ToggleButton
+            key={one}
+            value={one}
+            autoFocus={one === (bearing?.direction ?? DIRECTIONS[0])}
+            sx={{ gap: 0.5, textTransform: "none" }}
+          >
             <Needle direction={one} /> {named(one)}
           </ToggleButton>
         ))}
@@ -52,7 +65,7 @@ export function BearingForm({ bearing, onClose, onSet }: Props) {
         slotProps={{ htmlInput: { maxLength: 500 } }}
       />
       <Box sx={{ display: "flex", justifyContent: "flex-end" }}>
-        <Button variant="text" onClick={onClose}>
+        <Button variant="text" onClick={leave}>
           Leave
         </Button>
         <Button type="submit" disabled={!chosen}>

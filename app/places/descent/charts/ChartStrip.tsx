@@ -1,10 +1,13 @@
 import Box from "@mui/material/Box";
 import { kindOf } from "#core/marks/registry";
+import { useNewestFirst } from "../marks/useNewestFirst.ts";
 import { drawnOf } from "../marks/workspaceMarks.ts";
 import { useAvailable } from "../session/commandRegistry.ts";
 import { useSession, useSessionState, useWorkspace } from "../session/context.ts";
 import { ChartTools } from "./ChartTools.tsx";
 import { Readout } from "./Readout.tsx";
+
+const NONE: readonly string[] = [];
 
 /** Words and read-out have a strip of their own above the charts, so that nothing at the top of a plot is covered. */
 export function ChartStrip() {
@@ -17,11 +20,14 @@ export function ChartStrip() {
   const { desk, view, placer, now, goToDate } = useWorkspace();
   const { market } = desk;
   const series = view?.bars?.series;
-  // While a mark is dragged its rules are checked here, at every move, and the first broken one is named.
-  const problem =
+  // While a mark is dragged its rules are checked here, at every move, and the one that broke last is named.
+  const [problem] = useNewestFirst(
     dragged && view && series
-      ? kindOf(dragged).check(dragged, { series, market, calendar: view.calendar }).at(0)?.sentence
-      : undefined;
+      ? kindOf(dragged)
+          .check(dragged, { series, market, calendar: view.calendar })
+          .map(({ sentence }) => sentence)
+      : NONE,
+  );
   return (
     <Box sx={{ height: 30, flexShrink: 0, position: "relative" }}>
       <Readout

@@ -7,7 +7,7 @@ import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
 import { atr } from "#core/indicators/atr";
-import { levelsOf } from "#core/marks/levels";
+import { levelName, levelsOf } from "#core/marks/levels";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { percentText, priceText, rungText } from "#core/marks/wording";
 import type { Series } from "#core/series/series";
@@ -91,7 +91,7 @@ export function LevelsBelow({ market, series, marks, selected, onSelect, address
           </TableRow>
         </TableHead>
         <TableBody>
-          {lines.map(({ bottom, top, role, label, rung, status, distance, mark }, i) => (
+          {lines.map(({ bottom, top, role, rung, status, distance, mark, ...named }, i) => (
             <TableRow
               key={i}
               ref={i === nearest ? bringIntoView : undefined}
@@ -103,7 +103,7 @@ export function LevelsBelow({ market, series, marks, selected, onSelect, address
               <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
                 {bottom === top ? price(top) : `${price(bottom)} to ${price(top)}`}
               </TableCell>
-              <TableCell>{role === "kill" ? `\u00d7 ends "${label}"` : label}</TableCell>
+              <TableCell>{role === "kill" ? `\u00d7 ends "${named.label}"` : levelName(named, market)}</TableCell>
               <TableCell>{rungText(rung)}</TableCell>
               <TableCell>{status}</TableCell>
               <TableCell align="right">{percentText(distance, 2)}</TableCell>

@@ -229,6 +229,7 @@ export function Pane({
   const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
   return (
     <Box
+      data-active={active || undefined}
       sx={{ position: "relative", minWidth: 0, minHeight: 0, height: "100%" }}
       onPointerDownCapture={onActivate}
       onFocusCapture={onActivate}

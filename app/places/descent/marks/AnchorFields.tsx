@@ -1,6 +1,7 @@
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { Anchor, MarketFacts } from "#core/marks/kind";
+import { focusChart } from "../../../parts/focusChart.ts";
 import { NumberField } from "../../../parts/NumberField.tsx";
 import { fromInput, toInput } from "../../../parts/inputTimes.ts";
 
@@ -40,6 +41,7 @@ export function AnchorFields({ name, time, price, market, zone, intraday, locked
         disabled={locked}
         problem={beyond}
         onCommit={(next) => onCommit({ price: next })}
+        onDone={focusChart}
       />
       <TextField
         type={intraday ? "datetime-local" : "date"}
@@ -50,8 +52,9 @@ export function AnchorFields({ name, time, price, market, zone, intraday, locked
         onChange={(event) => setDraft(event.target.value)}
         onBlur={commit}
         onKeyDown={(event) => {
-          if (event.key === "Enter") commit();
           if (event.key === "Escape") setDraft(undefined);
+          if (event.key === "Enter") commit();
+          if (event.key === "Escape" || (event.key === "Enter" && !wrong)) focusChart();
         }}
         slotProps={{
           htmlInput: {

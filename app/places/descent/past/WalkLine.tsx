@@ -1,7 +1,8 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useEffect, useEffectEvent, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
+import { useNavigation } from "react-router";
 import { rungText } from "#core/marks/wording";
 import { useCommands } from "../../../parts/keys.ts";
 import { momentText } from "../../../parts/times.ts";
@@ -12,8 +13,8 @@ interface Props {
   /** Zone of the market's clock. */
   zone: string;
   rung: string;
-  /** The instant one bar on or back. */
-  step(direction: 1 | -1): number;
+  /** The instant one bar on or back from another. */
+  step(from: number, direction: 1 | -1): number;
   /** Puts the desk to another instant; to the present without one. */
   goTo(instant: number | undefined): void;
 }
@@ -24,8 +25,15 @@ const PACE = 700;
 /** The line that says the desk stands in the past, and walks it on and back bar by bar. */
 export function WalkLine({ asOf, present, zone, rung, step, goTo }: Props) {
   const [playing, setPlaying] = useState(false);
+  // A page is on its way while the next key is pressed: each step goes on from where the last one leads.
+  const wanted = useRef<number>(undefined);
+  const settled = useNavigation().state === "idle";
+  useEffect(() => {
+    if (settled) wanted.current = undefined;
+  }, [settled, asOf]);
   const walk = (direction: 1 | -1) => {
-    const next = step(direction);
+    const next = step(wanted.current ?? asOf, direction);
+    wanted.current = next;
     if (next >= present) setPlaying(false);
     goTo(next);
   };

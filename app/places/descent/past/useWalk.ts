@@ -10,12 +10,7 @@ const NO_BARS = allocate(0);
 const WALKED_BACK = 40;
 
 /** Where a walk through the past begins on the chart that is worked on, and where its next step leads. */
-export function useWalk(
-  view: PaneView | undefined,
-  moment: number | undefined,
-  asOf: number | undefined,
-  cursor: LinkedCursor,
-) {
+export function useWalk(view: PaneView | undefined, moment: number | undefined, cursor: LinkedCursor) {
   return {
     /** The close of the bar that is held or under the crosshair or, without one, of one a few bars before the last. */
     start(): number | undefined {
@@ -28,9 +23,9 @@ export function useWalk(
         held !== undefined && held >= 0 && held < series.length ? held : Math.min(pointed, series.length - 1);
       return closeOfBar(series.time[index], view.timeframe, view.calendar);
     },
-    step(direction: 1 | -1): number {
-      if (!view || asOf === undefined) return asOf ?? 0;
-      return stepFrom(asOf, direction, view.bars?.series ?? NO_BARS, view.timeframe, view.calendar);
+    step(from: number, direction: 1 | -1): number {
+      if (!view) return from;
+      return stepFrom(from, direction, view.bars?.series ?? NO_BARS, view.timeframe, view.calendar);
     },
   };
 }

@@ -31,6 +31,9 @@ describe("walking bar by bar", () => {
     expect(step("05T16:00", 1, hours("03T00:00"), "P1D")).toBe("08T16:00");
     expect(step("08T12:00", 1, hours("04T08:00"))).toBe("08T16:00");
   });
+  it("goes on by one bar from an instant that is behind the bars at hand", () => {
+    expect(step("04T12:00", 1, hours("04T08:00", "04T12:00", "05T08:00"))).toBe("04T16:00");
+  });
   it("before the first bar it stays, and finds the first one", () => {
     expect(step("04T08:00", -1, hours())).toBe("04T08:00");
     expect(step("04T08:00", 1, hours())).toBe("04T12:00");

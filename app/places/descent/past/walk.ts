@@ -22,7 +22,9 @@ export function stepFrom(
     return asOf;
   }
   if (last < 0) return bucketAt(asOf, timeframe, calendar).to;
-  if (closeOf(last) > asOf) return closeOf(last);
+  let next: number | undefined;
+  for (let i = last; i >= 0 && closeOf(i) > asOf; i--) next = closeOf(i);
+  if (next !== undefined) return next;
   // While bars are still on their way the last one at hand may be more than one close behind.
   for (let time = series.time[last]; ;) {
     [time] = nextTimes(time, timeframe, calendar, 1);

@@ -1,7 +1,8 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import TextField from "@mui/material/TextField";
-import { useMemo } from "react";
+import { flushSync } from "react-dom";
+import { useMemo, useRef, useState } from "react";
 import { BINDS, isLine, sayPrice, type Price, type PriceOf } from "#core/conditions/price";
 import { priceText } from "#core/marks/wording";
 import { bindsLeftBy } from "#core/written/binds";
@@ -39,21 +40,35 @@ export function PriceField({ path, label, name, steps, optional = false, of }: P
   const options = useMemo(() => optionsOf(builder, steps, of), [builder, steps, of]);
   const problem = problemAt(path);
   const shown = textOf(price, builder);
+  const [typed, setTyped] = useState<string>();
+  /** What was typed and meant nothing: the field says again what stands, and this beside it. */
+  const [refused, setRefused] = useState<string>();
+  const frame = useRef<HTMLDivElement>(null);
   /** Words that were entered mean the first thing they are found in; words that were only left there mean nothing. */
-  const take = (typed: string, entered = false) => {
-    if (typed.trim() === shown) return;
-    if (typed.trim() === "") return change(path, optional ? undefined : null);
-    const value = parseNumber(typed);
-    const reward = of === "target" ? /^\s*(\S+)\s*R\s*$/i.exec(typed) : null;
-    if (reward && parseNumber(reward[1]) > 0) change(path, { r: parseNumber(reward[1]) });
-    else if (!Number.isNaN(value)) change(path, value);
-    else if (entered) {
-      const [first] = filtered(options, { inputValue: typed });
-      if (first) change(path, first.price);
-    }
+  const take = (text: string, entered = false) => {
+    setTyped(undefined);
+    setRefused(undefined);
+    if (text.trim() === shown) return;
+    if (text.trim() === "") return change(path, optional ? undefined : null);
+    const value = parseNumber(text);
+    const reward = of === "target" ? /^\s*(\S+)\s*R\s*$/i.exec(text) : null;
+    if (reward && parseNumber(reward[1]) > 0) return change(path, { r: parseNumber(reward[1]) });
+    if (!Number.isNaN(value)) return change(path, value);
+    const [first] = entered ? filtered(options, { inputValue: text }) : [];
+    if (first) return change(path, first.price);
+    setRefused(`\u201c${text.trim()}\u201d was not taken: it is no price and names nothing here.`);
   };
   return (
-    <Box sx={{ display: "flex", gap: 0.75, "& > :first-of-type": { flex: 1, minWidth: 0 } }}>
+    <Box
+      ref={frame}
+      tabIndex={-1}
+      onKeyDown={({ key }) => {
+        // What was entered is said: keys are commands again, and Tab goes on from here.
+        if (key === "Enter") frame.current?.focus();
+        if (key === "Escape") flushSync(() => setTyped(undefined));
+      }}
+      sx={{ display: "flex", gap: 0.75, outline: "none", "& > :first-of-type": { flex: 1, minWidth: 0 } }}
+    >
       <Autocomplete<Option, false, true, true>
         freeSolo
         disableClearable
@@ -62,14 +77,24 @@ export function PriceField({ path, label, name, steps, optional = false, of }: P
         options={options}
         filterOptions={filtered}
         value={shown}
+        inputValue={typed ?? shown}
+        onInputChange={(_event, text, reason) => {
+          if (reason !== "input") return setTyped(undefined);
+          setTyped(text);
+          setRefused(undefined);
+        }}
         getOptionLabel={(option) => (typeof option === "string" ? option : option.label)}
-        onChange={(_event, chosen) => (typeof chosen === "string" ? take(chosen, true) : change(path, chosen.price))}
+        onChange={(_event, chosen) => {
+          if (typeof chosen === "string") return take(chosen, true);
+          setRefused(undefined);
+          change(path, chosen.price);
+        }}
         renderInput={(params) => (
           <TextField
             {...params}
             label={label}
-            error={problem?.severity === "fault"}
-            helperText={problem?.sentence ?? followedText(price, builder)}
+            error={refused !== undefined || problem?.severity === "fault"}
+            helperText={refused ?? problem?.sentence ?? followedText(price, builder)}
             title={shown}
             slotProps={{
               ...params.slotProps,
@@ -125,7 +150,8 @@ function textOf(price: WrittenPrice | undefined, { market, draft }: Builder): st
 function followedText(price: WrittenPrice | undefined, { subjects }: Builder): string {
   if (isBind(price)) return `known with step ${price.step}`;
   if (!isFollowed(price)) return "";
-  const of = subjects.find(({ mark }) => mark === price.follows);
+  const isIt = (one: unknown) => isFollowed(one) && one.follows === price.follows && one.part === price.part;
+  const of = subjects.find((one) => [one.price, one.band, one.low, one.high].some(isIt));
   return of ? `follows ${of.name}` : "its mark is gone, dead or hidden; the price stands";
 }
 

@@ -13,6 +13,7 @@ import { sayWritten } from "#core/written/say";
 import type { Written } from "#core/written/written";
 import { rungText } from "#core/marks/wording";
 import { toTick } from "#core/series/tick";
+import { focusChart } from "../../../parts/focusChart.ts";
 import { fromInput, toInput } from "../../../parts/inputTimes.ts";
 import { parseNumber } from "../../../parts/numbers.ts";
 import { utcText } from "../../../parts/times.ts";
@@ -117,6 +118,7 @@ export function ScenarioBuilder({ building, others, onSaved, onRemoved, onClose 
           save();
         }}
         onKeyDown={(event) => {
+          if (event.key === "Escape" && event.target instanceof HTMLInputElement) focusChart();
           if (event.key !== "Enter") return;
           // Enter takes what was typed; with Ctrl it saves.
           if (event.ctrlKey) save();

@@ -7,6 +7,7 @@ import { nextInWalk, type RungSet } from "#core/time/rungs";
 import type { Standing } from "../../../../server/watch/standing.ts";
 import type { ChartLayout } from "../../../../server/desk/layout.ts";
 import { useCommands } from "../../../parts/keys.ts";
+import { focusChart } from "../../../parts/focusChart.ts";
 import { useMarketClock, type Clock } from "../../../parts/live.ts";
 import type { PaneView } from "../charts/Pane.tsx";
 import { MOST, usePanes, type Panes } from "../charts/usePanes.ts";
@@ -128,6 +129,11 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     if (kind === "count") counts.begin(first);
     else placer.begin({ kind }, first);
   };
+  /** By keys its anchors are set on the chart by keys too: that is where they go. */
+  const beginByKey = (kind: string) => {
+    begin(kind);
+    focusChart();
+  };
   const write = (draft: Written) => {
     const others = scenarios.map(({ scenario }) => scenario);
     session.set({ folded: false, building: { draft: amongOthers(draft, others) } });
@@ -137,7 +143,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     if (session.get().building) session.set({ folded: false });
     else write(newDraft(asOf ?? clock.now));
   };
-  const walk = useWalk(view, look.moment, asOf, session.cursor);
+  const walk = useWalk(view, look.moment, session.cursor);
   const marked = useMarkCommands({ store, marks, selected, view, session });
   const shiftRungs = useMemo(() => Object.values(horizons).flat(), [horizons]);
   const machine = useMachine({ desk, view, marks, lives, rung: place.rung, asOf, shiftRungs, select });
@@ -162,8 +168,11 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     countCommands(counts, chosen, (said) => session.set({ said })),
   );
   useFeature(commands, "placing", {
-    ...Object.fromEntries(KINDS.map(({ kind }) => [kind, () => begin(kind)])),
-    ruler: placer.measure,
+    ...Object.fromEntries(KINDS.map(({ kind }) => [kind, () => beginByKey(kind)])),
+    ruler() {
+      placer.measure();
+      focusChart();
+    },
     undo: () => store.undo(),
     redo: () => store.redo(),
   });
