@@ -67,6 +67,12 @@ export class ConfirmImportDto extends PriceGridDto {
   @IsBoolean()
   isAdjusted?: boolean;
 
+  /** Which column is which, where it was said by hand: "time:1,open:3". */
+  @IsOptional()
+  @IsString()
+  @MaxLength(200)
+  columns?: string;
+
   /** "refuse" unless the analyst agreed to leave exactly the listed rows out. */
   @IsIn(["refuse", "leaveOut"])
   badRows!: "refuse" | "leaveOut";

@@ -45,14 +45,20 @@ test("an import is undone: what it replaced is back, and it is told which must g
   await expect(imports.getByText("10 bars added, 10 differed, the file's stand")).toBeVisible();
   await expect(imports.getByText(/20 bars of the day, 11 Jan 2024 to 30 Jan 2024, by a file/)).toBeVisible();
   await accessible(page);
-  await imports.getByRole("button", { name: "Undo the import of Isle zinc.csv" }).click();
+  const undo = async (file: string) => {
+    await imports.getByRole("button", { name: `Undo the import of ${file}` }).click();
+    await expect(imports.getByText("Nothing rests on its bars.")).toBeVisible();
+    await imports.getByRole("button", { name: "Undo the import", exact: true }).click();
+  };
+  await undo("Isle zinc.csv");
   await expect(imports.getByRole("alert")).toHaveText(
     /A later import, other.csv, covers some of the same bars. Nothing was changed. Undo that one first./,
   );
-  await imports.getByRole("button", { name: "Undo the import of other.csv" }).click();
+  await imports.getByRole("button", { name: "Leave it" }).click();
+  await undo("other.csv");
   await expect(imports.getByText(/^Undone /)).toBeVisible();
   expect(await exported(page, "/library/isle-zinc/export?what=bars&rung=P1D&format=csv")).toBe(before);
-  await imports.getByRole("button", { name: "Undo the import of Isle zinc.csv" }).click();
+  await undo("Isle zinc.csv");
   await expect(page.getByText("None yet. Import a file into this market from the Library.")).toBeVisible();
 });
 

@@ -3,7 +3,7 @@
  * columns. Nothing is guessed silently: what was recognised is returned for the user to confirm, and every row
  * that cannot be used is named by line with its reason.
  */
-import { findColumns } from "#core/csv/heads";
+import { findColumns, missingColumns, type Columns } from "#core/csv/heads";
 import { readNumber, readVolume, recogniseNumbers, recogniseVolumes } from "#core/csv/numbers";
 import type { NumberFormat, RecognisedNumbers } from "#core/csv/numbers";
 import { recogniseTime, timeReader, type TimeFormat, type TimeReader } from "#core/csv/times";
@@ -41,15 +41,19 @@ export interface RowFault {
   reason: string;
 }
 
-/** What the header and the first rows say about the file, or a sentence about why it is no file of bars. */
+/**
+ * What the header and the first rows say about the file, or a sentence about why it is no file of bars. `columns` says
+ * which is which where the header does not.
+ */
 export function recognise(
   header: readonly string[],
   rows: readonly (readonly string[])[],
   zone: string,
+  columns: Columns = findColumns(header),
 ): BarFormat | string {
-  const { time, clock, open, high, low, close, volume, adjusted } = findColumns(header);
-  const missing = Object.entries({ "date or time": time, open, high, low, close }).filter(([, i]) => i < 0);
-  if (missing.length > 0) return `The header names no column for ${missing.map(([name]) => name).join(", ")}.`;
+  const { time, clock, open, high, low, close, volume, adjusted } = columns;
+  const missing = missingColumns(columns);
+  if (missing !== "") return `The header names no column for ${missing}.`;
   if (rows.length === 0) return "The file has a header and no rows.";
   const cellsOf = (columns: readonly number[]) => rows.flatMap((row) => columns.map((i) => row[i]?.trim() ?? ""));
   const numbers = recogniseNumbers(cellsOf([open, high, low, close]));

@@ -14,6 +14,7 @@ const NAMES = {
   ],
   volume: ["volume", "v", "vol", "vol.", "volumen", "volumes", "umsatz"],
   adjusted: ["adj close", "adj. close", "adjusted close", "adj_close", "adjclose", "close adj", "close_adj"],
+  symbol: ["symbol", "ticker", "instrument", "isin", "symbole", "s\u00edmbolo", "simbolo"],
 } as const;
 
 /** Heads that say that a clock may stand in a column of its own. */
@@ -45,5 +46,38 @@ export function findColumns(header: readonly string[]): Columns {
     close,
     volume: find("volume"),
     adjusted: find("adjusted"),
+    symbol: find("symbol"),
   };
+}
+
+export const COLUMN_NAMES = Object.keys(NAMES) as ColumnName[];
+/** Those without which there are no bars. */
+const NEEDED = ["time", "open", "high", "low", "close"] as const;
+
+/** What no column was found for, or said to be, in words; "" where nothing is missing. */
+export function missingColumns(columns: Columns): string {
+  const words = { time: "date or time", open: "open", high: "high", low: "low", close: "close" };
+  return NEEDED.filter((name) => columns[name] < 0)
+    .map((name) => words[name])
+    .join(", ");
+}
+
+/** Columns as they are said in an address, counted from 1: "time:1,open:3"; `undefined` of a text that says none. */
+export function readColumns(text: string): Columns | undefined {
+  const columns = Object.fromEntries(COLUMN_NAMES.map((name) => [name, -1])) as Columns;
+  for (const part of text.split(",")) {
+    const [, name, number] = /^\s*([a-z]+)\s*:\s*([1-9]\d{0,2})\s*$/.exec(part) ?? [];
+    const known = COLUMN_NAMES.find((one) => one === name);
+    if (!known || columns[known] >= 0) return undefined;
+    columns[known] = Number(number) - 1;
+  }
+  const said = Object.values(columns).filter((column) => column >= 0);
+  return new Set(said).size === said.length ? columns : undefined;
+}
+
+/** The same columns as a text that is read back to them. */
+export function columnsText(columns: Columns): string {
+  return COLUMN_NAMES.filter((name) => columns[name] >= 0)
+    .map((name) => `${name}:${columns[name] + 1}`)
+    .join(",");
 }

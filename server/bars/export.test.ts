@@ -7,7 +7,7 @@ import { Market } from "../database/models.ts";
 import { aMarket, anAnalyst, confirmation, failureOf, upload, withTables } from "../testing.ts";
 import { appendBars } from "./chunks.ts";
 import { barsAsCsv, barsAsJson } from "./export.ts";
-import { importUpload, inspectUpload } from "../intake/import.ts";
+import { importUpload, inspectUpload, type Inspection } from "../intake/import.ts";
 import { seriesOf } from "./series.ts";
 import { saveMarket } from "./settings.ts";
 
@@ -85,7 +85,7 @@ describe("exported bars", () => {
     });
     const source = (await Market.findByPk(market.id))!;
     const file = await upload(await whole(barsAsJson(source, "PT1M")), id, "glass.json");
-    const { about } = await inspectUpload(file, { zone: "UTC" }, id);
+    const { about } = (await inspectUpload(file, { zone: "UTC" }, id)) as Inspection;
     expect(about).toMatchObject({ name: "Isle glass", pip: 1, calendar: source.calendar });
     const { market: made } = await importUpload(
       file,
@@ -113,7 +113,7 @@ describe("exported bars", () => {
   ])("%s is refused calmly", async (_name, text, words) => {
     const { id } = await anAnalyst();
     const file = await upload(text, id);
-    const outcome = await inspectUpload(file, { zone: "UTC" }, id).then(
+    const outcome = await (inspectUpload(file, { zone: "UTC" }, id) as Promise<Inspection>).then(
       (found) => `${found.faultCount} rows`,
       (error: { sentence: string }) => error.sentence,
     );

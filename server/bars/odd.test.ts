@@ -7,7 +7,7 @@ import { composeSection } from "../publishing/section.ts";
 import { pictureSvg } from "../pictures/pictures.ts";
 import { Market } from "../database/models.ts";
 import { anAnalyst, confirmation, failureOf, upload, withTables } from "../testing.ts";
-import { importUpload, inspectUpload } from "../intake/import.ts";
+import { importUpload, inspectUpload, type Inspection } from "../intake/import.ts";
 import { marketDays } from "./overview.ts";
 import { sketchesOf } from "./sketches.ts";
 import { calendarOf } from "./markets.ts";
@@ -147,7 +147,7 @@ describe("a file of two hundred thousand rows", () => {
     });
     const file = Buffer.from(`time,open,high,low,close\n${rows.join("\n")}\n`);
     const sent = await upload(file, id);
-    const { faults, bars } = await inspectUpload(sent, { zone: "UTC" }, id);
+    const { faults, bars } = (await inspectUpload(sent, { zone: "UTC" }, id)) as Inspection;
     expect(faults).toEqual([{ line: bad + 2, reason: "The high is below the low." }]);
     expect(bars).toBe(count - 1);
     const confirm = confirmation({ base: "PT1M" });

@@ -15,7 +15,18 @@ export interface Upload {
   id: string;
   path: string;
   name: string;
+  /** The file it was taken out of, where that held several markets. */
+  partOf?: string;
 }
+
+/** What is kept of a file beside its bytes. */
+interface Kept {
+  name: string;
+  accountId: string;
+  partOf?: string;
+}
+
+export const uploadFolder = folder;
 
 function folder(): string {
   return resolve(readSettings().COMPASS_VAR, "uploads");
@@ -46,9 +57,7 @@ export async function takeUpload(
     await pipeline(Readable.fromWeb(body), measure, createWriteStream(path, { mode: 0o600 }));
     if (size > LARGEST_FILE) throw tooLarge();
     if (size === 0) throw new Failure("empty", "The file is empty.");
-    await writeFile(join(folder(), `${id}.json`), JSON.stringify({ name: cleanName(name), accountId }), {
-      mode: 0o600,
-    });
+    await keep(id, { name: cleanName(name), accountId });
   } catch (error) {
     await rm(path, { force: true });
     throw error;
@@ -56,22 +65,46 @@ export async function takeUpload(
   return id;
 }
 
+const keep = (id: string, kept: Kept) => writeFile(join(folder(), `${id}.json`), JSON.stringify(kept), { mode: 0o600 });
+
+/** Keeps a file that was taken out of another one and lies there already, for whoever sent the whole. */
+export async function keepPart(id: string, name: string, whole: Upload): Promise<void> {
+  const { accountId } = await keptOf(whole.id);
+  await keep(id, { name: cleanName(name), accountId, partOf: whole.partOf ?? whole.id });
+}
+
+/** Other files that were taken out of the same one and still wait, by their names. */
+export async function partsBeside({ id, partOf }: Upload, accountId: string): Promise<{ id: string; name: string }[]> {
+  if (partOf === undefined) return [];
+  const all = (await readdir(folder())).filter((name) => name.endsWith(".json")).map((name) => name.slice(0, -5));
+  const kept = await Promise.all(all.map(async (one) => ({ id: one, ...(await keptOf(one).catch(() => NOTHING)) })));
+  return kept
+    .filter((one) => one.partOf === partOf && one.id !== id && one.accountId === accountId)
+    .map(({ id: part, name }) => ({ id: part, name }))
+    .sort((a, b) => a.name.localeCompare(b.name));
+}
+
+const NOTHING: Kept = { name: "", accountId: "" };
+
+const keptOf = async (id: string) => JSON.parse(await readFile(join(folder(), `${id}.json`), "utf8")) as Kept;
+
 /** Files of one account that wait for a yes, and the bytes of all of them together. */
 const MOST_WAITING = 12;
 const MOST_BYTES = 1024 * 1024 * 1024;
 
 async function checkRoom(accountId: string): Promise<void> {
-  let [own, bytes] = [0, 0];
+  let bytes = 0;
+  // The parts of one file are one that waits.
+  const own = new Set<string>();
   for (const name of await readdir(folder())) {
     const path = join(folder(), name);
     if (name.endsWith(".csv")) bytes += (await stat(path).catch(() => undefined))?.size ?? 0;
-    else if (
-      name.endsWith(".json") &&
-      (await readFile(path, "utf8").catch(() => "")).includes(`"accountId":"${accountId}"`)
-    )
-      own++;
+    else if (name.endsWith(".json")) {
+      const kept = await keptOf(name.slice(0, -5)).catch(() => NOTHING);
+      if (kept.accountId === accountId) own.add(kept.partOf ?? name);
+    }
   }
-  if (own >= MOST_WAITING || bytes >= MOST_BYTES)
+  if (own.size >= MOST_WAITING || bytes >= MOST_BYTES)
     throw new Failure("many", "Too many files are waiting to be confirmed.", {
       status: 429,
       kept: "Nothing was stored.",
@@ -100,11 +133,9 @@ function cleanName(name: string): string {
 export async function findUpload(id: string, accountId: string): Promise<Upload> {
   if (!/^[0-9a-f-]{36}$/.test(id)) throw notFound("upload");
   try {
-    const meta = JSON.parse(await readFile(join(folder(), `${id}.json`), "utf8")) as {
-      name: string;
-      accountId: string;
-    };
-    if (meta.accountId === accountId) return { id, name: meta.name, path: join(folder(), `${id}.csv`) };
+    const { name, accountId: owner, partOf } = await keptOf(id);
+    const path = join(folder(), `${id}.csv`);
+    if (owner === accountId) return { id, name, path, ...(partOf === undefined ? {} : { partOf }) };
   } catch {
     // No such file, or one that was cleared away: told the same way.
   }

@@ -13,7 +13,7 @@ import { isDuplicate, transact } from "../database/connection.ts";
 import { BarImport, Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { runTask } from "../pool/pool.ts";
-import type { FileOptions, ReadFile } from "../tasks/readBars.ts";
+import type { FileOptions, OpenFile, ReadFile } from "../tasks/readBars.ts";
 import { readClock } from "../clock.ts";
 import { barsAppended, barsRestated } from "../watch/changes.ts";
 import { readAbout, type AboutMarket } from "../bars/about.ts";
@@ -22,7 +22,7 @@ import { appendBars, encode, readBars, replaceFrom } from "../bars/chunks.ts";
 import { calendarOf, lockMarket } from "../bars/markets.ts";
 import { slugOf } from "../bars/slug.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
-import { dropUpload, findUpload, type Upload } from "../bars/uploads.ts";
+import { dropUpload, findUpload, keepPart, uploadFolder, type Upload } from "../bars/uploads.ts";
 import { TOLD_TO_NOBODY, type Told } from "./jobs.ts";
 import { addToDay } from "./together.ts";
 
@@ -54,12 +54,30 @@ export interface ImportReport {
   already: boolean;
 }
 
-/** Reads a file that waits; reading it ends when nobody waits for the answer any more. */
-export async function readUpload(
+/** Reads a file that waits; a Failure where something has to be said of it first. */
+export async function readUpload(path: string, options: FileOptions, how: Reading = {}): Promise<ReadFile> {
+  const read = await readOrAsk(path, options, how);
+  if (!("open" in read)) return read;
+  throw new Failure(read.open, read.sentence, {
+    kept: "Nothing was stored.",
+    remedy:
+      read.open === "columns"
+        ? "Say which column is which: columns=time:1,open:2,high:3,low:4,close:5, say."
+        : "Send the bars of each market by themselves.",
+  });
+}
+
+interface Reading {
+  signal?: AbortSignal | undefined;
+  told?: Told;
+}
+
+/** The same, or what has to be said of it; reading it ends when nobody waits for the answer any more. */
+async function readOrAsk(
   path: string,
   options: FileOptions,
-  { signal, told = TOLD_TO_NOBODY }: { signal?: AbortSignal | undefined; told?: Told } = {},
-): Promise<ReadFile> {
+  { signal, told = TOLD_TO_NOBODY }: Reading,
+): Promise<ReadFile | OpenFile> {
   if (!isZone(options.zone))
     throw new Failure("zone", `"${options.zone.slice(0, 40)}" is not a time zone of the IANA database.`, {
       fields: { zone: "Choose a zone such as Europe/Lisbon or UTC." },
@@ -70,15 +88,20 @@ export async function readUpload(
   return read;
 }
 
+/** A file of which something has to be said before it can be inspected. */
+export type OpenInspection = OpenFile & { name: string };
+
 /** What is recognised in a file that waits; reading it ends when nobody waits for the answer any more. */
 export async function inspectUpload(
   id: string,
   options: FileOptions,
   accountId: string,
   signal?: AbortSignal,
-): Promise<Inspection> {
+): Promise<Inspection | OpenInspection> {
   const upload = await findUpload(id, accountId);
-  const { bars, about, ...read } = await readUpload(upload.path, options, { signal });
+  const found = await readOrAsk(upload.path, options, { signal });
+  if ("open" in found) return { ...found, name: upload.name };
+  const { bars, about, ...read } = found;
   const series = fromBuffer(bars);
   const known = readAbout(about);
   const sessions = sessionsOf(series, readTimeframe(read.timeframe), options.zone);
@@ -109,12 +132,24 @@ export async function importUpload(
   return importRead(upload, read, { confirm, accountId, isPiece: false, told });
 }
 
-const optionsOf = ({ zone, base, order, numbers, isAdjusted }: ConfirmImportDto): FileOptions => ({
+/** Takes a file of several markets apart: one that waits for each, under the market's name. The whole one goes. */
+export async function splitUpload(id: string, columns: string | undefined, accountId: string): Promise<string[]> {
+  const upload = await findUpload(id, accountId);
+  const ask = { path: upload.path, folder: uploadFolder(), ...(columns === undefined ? {} : { columns }) };
+  const parts = await runTask("splitBars", ask);
+  if (typeof parts === "string") throw new Failure("file", parts, { kept: "Nothing was stored." });
+  for (const { id: part, name } of parts) await keepPart(part, name, upload);
+  await dropUpload(upload);
+  return parts.map((part) => part.id);
+}
+
+const optionsOf = ({ zone, base, order, numbers, isAdjusted, columns }: ConfirmImportDto): FileOptions => ({
   zone,
   ofDates: !isIntraday(readTimeframe(base)),
   ...(order ? { order } : {}),
   ...(numbers ? { numbers } : {}),
   ...(isAdjusted ? { isAdjusted } : {}),
+  ...(columns ? { columns } : {}),
 });
 
 /**

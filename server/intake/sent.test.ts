@@ -116,7 +116,14 @@ describe("bars that a program sends", () => {
     const bad = `${dailyFile(20, 3)}\n2020-02-30,x,1,1,1,1\n`;
     expect(await failureOf(send(bad))).toMatchObject({ code: "bad-rows" });
     expect(await send(bad, { ...SENT, badRows: "leaveOut" })).toMatchObject({ added: 3, leftOutCount: 1 });
-    expect((await failureOf(send("<html>"))).code).toBe("file");
+    expect(await failureOf(send("<html>"))).toMatchObject({
+      code: "columns",
+      details: { kept: "Nothing was stored.", remedy: expect.stringMatching(/columns=time:1/) as string },
+    });
+    const twoMarkets = "symbol,date,open,high,low,close\nA,2020-02-01,1,1,1,1\nB,2020-02-01,1,1,1,1\n";
+    expect((await failureOf(send(twoMarkets))).sentence).toBe("The file holds bars of 2 markets.");
+    const odd = "tag,a,b,c,d\n2020-03-01,1,2,1,2\n2020-03-02,1,2,1,2\n2020-03-03,1,2,1,2\n";
+    expect(await send(odd, { ...SENT, columns: "time:1,open:2,high:3,low:4,close:5" })).toMatchObject({ added: 3 });
     expect(readdirSync(join(process.env.COMPASS_VAR ?? "", "uploads"))).toEqual([]);
     expect(await failureOf(importSent("nowhere", stream("x"), "x", SENT, "x"))).toMatchObject({ status: 404 });
   });

@@ -23,6 +23,8 @@ export interface SentOptions {
   numbers?: "decimals" | "thousands";
   /** Whether prices are taken as an adjusted close has them. */
   close?: "traded" | "adjusted";
+  /** Which column is which, where the header does not say: "time:1,open:3". */
+  columns?: string;
   /** Rows that cannot be read stop it, or are left out and told. */
   badRows: "refuse" | "leaveOut";
   /** Bars that differ from stored ones stop it ("ask"), or one of the two stands. */
@@ -62,9 +64,14 @@ export async function storeSent({ upload, isJson, ...sent }: Sent, told = TOLD_T
   try {
     if (isJson) await asTable(upload.path);
     const market = await findMarket(sent.marketId);
-    const { zone, order, numbers, timeframe, badRows, differing } = sent.options;
+    const { zone, order, numbers, timeframe, columns, badRows, differing } = sent.options;
     const isAdjusted = sent.options.close === "adjusted";
-    const reading = { zone, ...(order ? { order } : {}), ...(numbers ? { numbers } : {}) };
+    const reading = {
+      zone,
+      ...(order ? { order } : {}),
+      ...(numbers ? { numbers } : {}),
+      ...(columns ? { columns } : {}),
+    };
     const read = await readUpload(upload.path, { ...reading, ...ofDates(timeframe), isAdjusted }, { told });
     // A point is usual for decimals; a comma is as usual for either.
     if (read.format.numbers.ambiguous && numbers === undefined && read.format.numbers.thousands !== "")
@@ -146,12 +153,14 @@ export function sentOptions(asked: URLSearchParams): SentOptions {
   const order = asked.get("order");
   const numbers = asked.get("numbers");
   const timeframe = asked.get("timeframe");
+  const columns = asked.get("columns");
   if (timeframe !== null) readTimeframe(timeframe);
   return {
     zone: asked.get("zone") ?? SENT.zone,
     ...(timeframe === null ? {} : { timeframe }),
     ...(order === null ? {} : { order: one("order", ["dmy", "mdy"] as const, "dmy") }),
     ...(numbers === null ? {} : { numbers: one("numbers", ["decimals", "thousands"] as const, "decimals") }),
+    ...(columns === null ? {} : { columns }),
     ...(asked.has("close") ? { close: one("close", ["traded", "adjusted"] as const, "traded") } : {}),
     badRows: one("badRows", ["refuse", "leaveOut"], SENT.badRows),
     differing: one("differing", ["ask", "stored", "file"], SENT.differing),

@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import { barAt, type Series } from "#core/series/series";
 import { BarImport, FollowUpRow, Market, OutcomeNoteRow, Restatement } from "../database/models.ts";
@@ -18,6 +19,8 @@ import {
 import { appendBars, readBars } from "../bars/chunks.ts";
 import { transact } from "../database/connection.ts";
 import { deriveMarket } from "../bars/derive.ts";
+import { applySteps } from "../desk/marks.ts";
+import { dependentsOf } from "./dependents.ts";
 import { importUpload } from "./import.ts";
 import { removeMarket } from "../bars/remove.ts";
 import { seriesOf } from "../bars/series.ts";
@@ -41,6 +44,31 @@ async function twiceImported() {
   await importUpload(await upload(dailyFile(5, 15, 20), analyst), confirmation({ market, differing: "file" }), analyst);
   return { analyst, market, before, first, second: await newest(market) };
 }
+
+/** A level of the desk whose anchor stands on one bar. */
+async function aLevel(market: string, time: number, account: string): Promise<void> {
+  const anchors = [{ time, price: 9 }];
+  const mark = { id: randomUUID(), kind: "level", rung: "P1D", anchors, props: { label: "shelf" }, note: "" };
+  await applySteps(market, [{ id: randomUUID(), version: 0, step: "set", mark } as never], account);
+}
+
+describe("what depends on an import", () => {
+  it("is named: marks on its bars, calls followed on them, markets made of it; and nothing else", async () => {
+    const { analyst, market, first, second } = await twiceImported();
+    expect(await dependentsOf(first)).toEqual([]);
+    await aLevel(market, START + 2 * DAY, analyst);
+    expect(await dependentsOf(second)).toEqual([]);
+    expect(await dependentsOf(first)).toEqual(["1 mark stands on its bars."]);
+    await setClock(START + 12 * DAY);
+    await aPublishedScenario(market);
+    const legs = [market, (await aMarket()).id].map((id) => ({ market: id, units: 1 }));
+    await deriveMarket({ name: "Both", form: "spread", legs, scale: 1, tick: 0.01, decimals: 2, hoursOf: "" });
+    expect(await dependentsOf(second)).toEqual([
+      "1 published call was followed on them: their outcomes stand and get a note.",
+      "Made of this market: Both.",
+    ]);
+  });
+});
 
 describe("undoing an import", () => {
   it("puts back what was there to the last bit, and the series anew on every rung", async () => {

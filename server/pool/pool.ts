@@ -22,6 +22,7 @@ const BUDGETS = {
 
 const TASKS: Record<TaskName, { pool: keyof typeof BUDGETS; deadline: number; what: string }> = {
   readBars: { pool: "files", deadline: 90_000, what: "The file" },
+  splitBars: { pool: "files", deadline: 90_000, what: "The file" },
   jsonBars: { pool: "files", deadline: 60_000, what: "The list" },
   readEvents: { pool: "files", deadline: 10_000, what: "The calendar" },
   ruleHistory: { pool: "rules", deadline: 120_000, what: "The history of the rule" },

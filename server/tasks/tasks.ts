@@ -2,12 +2,15 @@ import type { DrawnPicture, Drawing } from "./draw.ts";
 import type { EventFile } from "#core/events/event";
 import type { Paper } from "./pdf.ts";
 import type { RuleAsk, RuleFound } from "./ruleHistory.ts";
-import type { FileOptions, ReadFile } from "./readBars.ts";
+import type { FileOptions, OpenFile, ReadFile } from "./readBars.ts";
+import type { SplitAsk, SplitPart } from "./splitBars.ts";
 
 /** What is done in processes of their own, by name: what each is given and what it gives back. */
 export interface Tasks {
   /** A file of bars, or the sentence that says why it is none. */
-  readBars: { given: { path: string; options: FileOptions }; made: ReadFile | string };
+  readBars: { given: { path: string; options: FileOptions }; made: ReadFile | OpenFile | string };
+  /** A file of several markets taken apart, or the sentence that says why it cannot be. */
+  splitBars: { given: SplitAsk; made: SplitPart[] | string };
   /** Puts the table in place of a file of bars in JSON; the sentence that says why it is none. */
   jsonBars: { given: { path: string }; made: string | undefined };
   /** A file of events, or the sentence that says why it is none. */

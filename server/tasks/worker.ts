@@ -4,6 +4,7 @@ import type { Drawing } from "./draw.ts";
 import type { TaskName, Tasks } from "./tasks.ts";
 import { tableOfJson } from "./jsonBars.ts";
 import readBars from "./readBars.ts";
+import splitBars from "./splitBars.ts";
 import { ruleHistory } from "./ruleHistory.ts";
 
 /** The drawing library takes a second to load: only a process that draws pays for it. */
@@ -13,6 +14,7 @@ const tasks: {
   [Name in TaskName]: (given: Tasks[Name]["given"]) => Tasks[Name]["made"] | Promise<Tasks[Name]["made"]>;
 } = {
   readBars: (given) => readBars(given, (share) => workerpool.workerEmit(share)),
+  splitBars,
   jsonBars: tableOfJson,
   readEvents: readEventFile,
   ruleHistory: (given) => ruleHistory(given, (share) => workerpool.workerEmit(share)),

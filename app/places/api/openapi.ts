@@ -86,6 +86,7 @@ const DOCUMENT = {
             ...text,
             enum: ["decimals", "thousands"],
           }),
+          query("columns", "Which column is which, where the header does not say: time:1,open:2,high:3,low:4,close:5."),
           query("close", "Which prices are taken of a file that has an adjusted close too.", {
             ...text,
             enum: ["traded", "adjusted"],

@@ -4,11 +4,19 @@ import { Link } from "react-router";
 import type { ImportReport } from "../../../server/intake/import.ts";
 import { countText } from "#core/marks/wording";
 import { Page } from "../../parts/Page.tsx";
+import { PartsBeside } from "./PartsBeside.tsx";
 import { RemarkList } from "./RemarkList.tsx";
 import { PageTitle } from "../../parts/TopBar.tsx";
 
 /** What an import did, in sentences. */
-export function ImportDone({ report }: { report: ImportReport }) {
+export function ImportDone({
+  report,
+  beside = [],
+}: {
+  report: ImportReport;
+  /** Other markets of the same file that still wait. */
+  beside?: readonly { id: string; name: string }[];
+}) {
   const { market, added, same, differing, kept, leftOutCount, gaps, already } = report;
   const sentences = already
     ? ["This very file was imported before.", "Nothing was changed."]
@@ -26,6 +34,7 @@ export function ImportDone({ report }: { report: ImportReport }) {
       <Typography role="status" sx={{ mb: 2 }}>
         {sentences.filter(Boolean).join(" ")}
       </Typography>
+      <PartsBeside beside={beside} />
       <RemarkList
         title={`In ${countText(gaps.count, "place")} the market's sessions had room for bars that the file has not`}
         remarks={gaps}

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 import { useFetcher } from "react-router";
 import { countText, rungText } from "#core/marks/wording";
 import type { ImportReport } from "../../../server/intake/import.ts";
@@ -68,7 +69,10 @@ export function ImportList({ imports }: { imports: readonly ImportLine[] }) {
 
 function ImportEntry({ id, market, base, fileName, createdAt, says, undoneAt, canUndo }: ImportLine) {
   const fetcher = useFetcher<{ undone?: Undone; failure?: FailureBody }>();
+  const asked = useFetcher<{ depends: string[] }>();
+  const [isOpen, setOpen] = useState(false);
   const { failure } = fetcher.data ?? {};
+  const address = `/library/imports/${id}/undo`;
   return (
     <Box sx={{ mt: 1, pt: 1, borderTop: 1, borderColor: "divider" }}>
       <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
@@ -83,16 +87,29 @@ function ImportEntry({ id, market, base, fileName, createdAt, says, undoneAt, ca
           Undone {momentText(undoneAt, "utc")} UTC
         </Typography>
       )}
-      {canUndo && (
-        <fetcher.Form method="post" action={`/library/imports/${id}/undo`}>
-          <Button
-            type="submit"
-            variant="text"
-            disabled={fetcher.state !== "idle"}
-            sx={{ ml: -0.6 }}
-            aria-label={`Undo the import of ${fileName}`}
-          >
-            {fetcher.state === "idle" ? "Undo" : "Undoing ..."}
+      {canUndo && !isOpen && (
+        <Button
+          variant="text"
+          onClick={() => {
+            setOpen(true);
+            void asked.load(address);
+          }}
+          sx={{ ml: -0.6 }}
+          aria-label={`Undo the import of ${fileName}`}
+        >
+          Undo
+        </Button>
+      )}
+      {canUndo && isOpen && asked.data && (
+        <fetcher.Form method="post" action={address}>
+          <Typography variant="body2" role="status">
+            {asked.data.depends.length === 0 ? "Nothing rests on its bars." : asked.data.depends.join(" ")}
+          </Typography>
+          <Button type="submit" variant="text" disabled={fetcher.state !== "idle"} sx={{ ml: -0.6 }}>
+            {fetcher.state === "idle" ? "Undo the import" : "Undoing ..."}
+          </Button>
+          <Button variant="text" onClick={() => setOpen(false)}>
+            Leave it
           </Button>
         </fetcher.Form>
       )}

@@ -7,11 +7,11 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { Controller, useFieldArray, useForm } from "react-hook-form";
 import { useNavigation, useSubmit } from "react-router";
+import { closuresText, readClosures } from "#core/csv/closures";
 import type { Ties } from "#core/events/touches";
 import { plainNumber } from "#core/marks/wording";
 import type { AboutMarket } from "../../../server/bars/about.ts";
 import { failureText, type FailureBody } from "../../parts/post.ts";
-import { closuresText, readClosures } from "./closures.ts";
 
 interface Values {
   name: string;
@@ -44,7 +44,7 @@ export function MarketForm({
   saved: boolean;
 }) {
   const { name, kind, tick, pip, pipName, decimals, calendar, ties } = market;
-  const { register, control, handleSubmit, formState } = useForm<Values>({
+  const { register, control, handleSubmit, formState, setError } = useForm<Values>({
     defaultValues: {
       name,
       kind,
@@ -71,13 +71,20 @@ export function MarketForm({
   const busy = useNavigation().state !== "idle";
   const save = (values: Values) => {
     const { closures, sessions, tick: step, pip: unit, decimals: digits, currencies, region, sector, ...rest } = values;
+    const { faults, ...closed } = readClosures(closures);
+    if (faults.length > 0) {
+      const told = faults.slice(0, 5).map(({ line, sentence }) => `Line ${line}: ${sentence}`);
+      const more = faults.length > 5 ? ` And ${faults.length - 5} more.` : "";
+      setError("closures", { message: `${told.join(" ")}${more} Nothing was changed.` }, { shouldFocus: true });
+      return;
+    }
     const dto = {
       ...rest,
       tick: Number(step.replace(",", ".")),
       pip: Number(unit.replace(",", ".")),
       decimals: Number(digits),
       sessions: sessions.map((one) => ({ ...one, opensDayBefore: one.opensDayBefore === "yes" })),
-      ...readClosures(closures),
+      ...closed,
       ties: {
         currencies: currencies
           .split(/[;,]/)
@@ -204,6 +211,8 @@ export function MarketForm({
         minRows={3}
         maxRows={8}
         {...register("closures")}
+        error={formState.errors.closures !== undefined}
+        helperText={formState.errors.closures?.message}
         sx={{ mt: 2.5 }}
         slotProps={{ htmlInput: { spellCheck: false } }}
       />

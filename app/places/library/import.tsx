@@ -1,33 +1,23 @@
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import Table from "@mui/material/Table";
-import TableBody from "@mui/material/TableBody";
-import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
-import TableRow from "@mui/material/TableRow";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
-import { Form, Link, redirect, useNavigation, useSubmit } from "react-router";
-import { ConfirmImportDto, MARKET_KINDS } from "#contracts/market";
-import { sessionsText } from "#core/csv/sessions";
+import { Form, redirect, useNavigation, useSubmit } from "react-router";
+import { ConfirmImportDto } from "#contracts/market";
 import { readDto } from "#contracts/read";
-import type { NumberFormat } from "#core/csv/numbers";
-import { countText, plainNumber, rungText } from "#core/marks/wording";
-import { importUpload, inspectUpload } from "../../../server/intake/import.ts";
+import { countText } from "#core/marks/wording";
+import { importUpload, inspectUpload, splitUpload } from "../../../server/intake/import.ts";
 import { beginImport, waitForImport } from "../../../server/intake/jobs.ts";
 import { listMarkets } from "../../../server/bars/markets.ts";
 import type { FileOptions } from "../../../server/tasks/readBars.ts";
-import { findUpload } from "../../../server/bars/uploads.ts";
+import { findUpload, partsBeside } from "../../../server/bars/uploads.ts";
 import { Failure } from "../../../server/failure.ts";
 import { answer, attempt, personIn, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import { failureText } from "../../parts/post.ts";
-import { momentText } from "../../parts/times.ts";
+import { ColumnsTable } from "./ColumnsTable.tsx";
+import { ImportConfirm, saidOptions } from "./ImportConfirm.tsx";
 import { ImportDone } from "./ImportDone.tsx";
-import { RemarkList } from "./RemarkList.tsx";
+import { PartsBeside } from "./PartsBeside.tsx";
 import type { Route } from "./+types/import.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Import - Even Compass" }];
@@ -42,11 +32,15 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const numbers = query.get("numbers");
     if (numbers === "decimals" || numbers === "thousands") options.numbers = numbers;
     if (query.get("close") === "adjusted") options.isAdjusted = true;
-    const inspection = await inspectUpload(query.get("upload") ?? "", options, personIn(context).id, request.signal);
+    const columns = query.get("columns");
+    if (columns) options.columns = columns.slice(0, 200);
+    const { id } = personIn(context);
+    const upload = await findUpload(query.get("upload") ?? "", id);
+    const inspection = await inspectUpload(upload.id, options, id, request.signal);
     const markets = (await listMarkets())
       .filter(({ formula }) => formula === null)
       .map(({ id, name }) => ({ id, name }));
-    return { upload: query.get("upload") ?? "", inspection, markets, options };
+    return { upload: upload.id, inspection, markets, options, beside: await partsBeside(upload, id) };
   });
 }
 
@@ -56,11 +50,16 @@ const WAIT = 4_000;
 export function action({ request, context }: Route.ActionArgs) {
   return attempt(context, async () => {
     const form = Object.fromEntries(await readForm(request));
-    const { upload, close, ...rest } = form;
-    const [order, numbers] = [rest.order, rest.numbers].map((one) => (one === "" ? undefined : one));
+    const { upload, close, step, ...rest } = form;
+    const [order, numbers, columns] = [rest.order, rest.numbers, rest.columns].map((one) => one || undefined);
+    const { id } = personIn(context);
+    if (step === "split") {
+      const [first] = await splitUpload(String(upload), columns === undefined ? undefined : String(columns), id);
+      throw redirect(`/library/import?upload=${first}`);
+    }
     const read = readDto(ConfirmImportDto, {
       ...rest,
-      ...{ order, numbers, isAdjusted: close === "adjusted" },
+      ...{ order, numbers, columns, isAdjusted: close === "adjusted" },
       tick: Number(rest.tick),
       decimals: Number(rest.decimals),
     });
@@ -70,7 +69,6 @@ export function action({ request, context }: Route.ActionArgs) {
         kept: "Nothing was stored.",
         fields: read.fields,
       });
-    const { id } = personIn(context);
     const waiting = await findUpload(String(upload), id);
     await beginImport(waiting, id, (told) => importUpload(waiting.id, read.value, id, told));
     const job = await waitForImport(waiting.id, id, WAIT);
@@ -91,250 +89,52 @@ export function shouldRevalidate({
 }
 
 export default function Import({ loaderData, actionData }: Route.ComponentProps) {
-  const { upload, inspection, markets, options } = loaderData;
-  const { format, faults, faultCount, about } = inspection;
-  const [market, setMarket] = useState("");
+  const { upload, inspection, markets, options, beside } = loaderData;
   const submit = useSubmit();
   const busy = useNavigation().state !== "idle";
-  if (actionData && "report" in actionData && actionData.report) return <ImportDone report={actionData.report} />;
+  if (actionData && "report" in actionData && actionData.report)
+    return <ImportDone report={actionData.report} beside={beside} />;
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
-  const field = (name: string) => ({ name, error: !!failure?.fields?.[name], helperText: failure?.fields?.[name] });
-  const said = {
-    ...{ zone: options.zone, order: options.order ?? "", numbers: options.numbers ?? "" },
-    close: options.isAdjusted ? "adjusted" : "",
-  };
-  const reread = (change: object) => void submit({ upload, ...said, ...change }, { method: "get" });
-  const facts: [string, string][] = [
-    ["Rows", String(inspection.rows)],
-    ["Bars that can be read", String(inspection.bars)],
-    ["Separated by", inspection.delimiter === "\t" ? "tab" : inspection.delimiter],
-    ["Numbers", numbersText(format.numbers)],
-    ["Time", format.time.name],
-    ["First", Number.isFinite(inspection.first) ? `${momentText(inspection.first, options.zone)}` : ""],
-    ["Last", Number.isFinite(inspection.last) ? `${momentText(inspection.last, options.zone)}` : ""],
-    ["Rows said twice", String(inspection.repeated)],
-  ];
+  const reread = (change: Record<string, string>) =>
+    void submit({ upload, ...saidOptions(options), ...change }, { method: "get" });
   return (
     <Page>
       <PageTitle>{inspection.name}</PageTitle>
-      <Typography sx={{ mb: 2 }}>This was recognised. Nothing is stored until you confirm.</Typography>
-      <RemarkList
-        title={
-          `${countText(inspection.jumps.count, "price")} far from the one before; right after a split or a ` +
-          `long closure, wrong after a slipped decimal mark`
-        }
-        remarks={inspection.jumps}
-        say={(size) => `${size.toFixed(0)} ATR`}
-      />
-      <Box sx={{ display: "grid", gridTemplateColumns: { md: "300px 1fr" }, gap: 4 }}>
-        <Table aria-label="What was recognised">
-          <TableBody>
-            {facts.map(([name, value]) => (
-              <TableRow key={name}>
-                <TableCell component="th" scope="row">
-                  {name}
-                </TableCell>
-                <TableCell align="right">{value}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+      <PartsBeside beside={beside} />
+      {"open" in inspection ? (
+        <Typography role="status" sx={{ fontWeight: 600 }}>
+          {inspection.sentence}
+        </Typography>
+      ) : (
+        <ImportConfirm
+          // Anew for another file: what was chosen for the one before is not meant for it.
+          key={upload}
+          {...{ upload, inspection, markets, options, failure, reread }}
+        />
+      )}
+      {"open" in inspection && inspection.open === "markets" && (
         <Form method="post">
           <input type="hidden" name="upload" value={upload} />
-          <input type="hidden" name="order" value={said.order} />
-          <input type="hidden" name="numbers" value={said.numbers} />
-          <input type="hidden" name="close" value={said.close} />
-          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2.5 }}>
-            <TextField
-              select
-              label="Into"
-              value={market}
-              onChange={(event) => setMarket(event.target.value)}
-              name="market"
-              slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-            >
-              <MenuItem value="">a new market</MenuItem>
-              {markets.map(({ id, name }) => (
-                <MenuItem key={id} value={id}>
-                  {name}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              label="Name"
-              {...field("name")}
-              defaultValue={about?.name ?? inspection.name.replace(/\.\w+$/, "")}
-              slotProps={{ htmlInput: { readOnly: market !== "" } }}
-            />
-            <TextField
-              select
-              label="Kind"
-              {...field("kind")}
-              defaultValue={MARKET_KINDS.find((kind) => kind === about?.kind) ?? "other"}
-            >
-              {MARKET_KINDS.map((kind) => (
-                <MenuItem key={kind} value={kind}>
-                  {kind}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField select label="Each row is" {...field("base")} defaultValue={inspection.timeframe}>
-              {[...new Set([inspection.timeframe, "PT1M", "PT5M", "PT15M", "PT1H", "P1D", "P1W", "P1M"])].map((one) => (
-                <MenuItem key={one} value={one}>
-                  {rungText(one)}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              label="Times are in the zone"
-              {...field("zone")}
-              defaultValue={about?.calendar.zone ?? options.zone}
-              onBlur={(event) => event.target.value !== options.zone && reread({ zone: event.target.value })}
-            />
-            {format.time.ambiguous && (
-              <TextField
-                select
-                label="03/04 is"
-                value={options.order ?? format.time.order}
-                onChange={(event) => reread({ order: event.target.value })}
-              >
-                <MenuItem value="dmy">3 April</MenuItem>
-                <MenuItem value="mdy">4 March</MenuItem>
-              </TextField>
-            )}
-            {format.numbers.ambiguous && (
-              <TextField
-                select
-                label={`"38${markOf(format.numbers)}250" is`}
-                value={options.numbers ?? (format.numbers.thousands === "" ? "decimals" : "thousands")}
-                onChange={(event) => reread({ numbers: event.target.value })}
-                helperText="The file leaves it open: every number could be read both ways."
-              >
-                <MenuItem value="decimals">38.25, with decimals</MenuItem>
-                <MenuItem value="thousands">38250, with its thousands set apart</MenuItem>
-              </TextField>
-            )}
-            {format.columns.adjusted !== undefined && (
-              <TextField
-                select
-                label="Prices are taken"
-                value={options.isAdjusted ? "adjusted" : "traded"}
-                onChange={(event) => reread({ close: event.target.value === "adjusted" ? "adjusted" : "" })}
-                helperText="The file has two closes; the other one is not kept."
-              >
-                <MenuItem value="traded">as they were traded</MenuItem>
-                <MenuItem value="adjusted">as the adjusted close has them</MenuItem>
-              </TextField>
-            )}
-            <TextField
-              label="Tick"
-              {...field("tick")}
-              defaultValue={about ? plainNumber(about.tick) : (10 ** -inspection.decimals).toFixed(inspection.decimals)}
-            />
-            <TextField
-              label="Decimals shown"
-              {...field("decimals")}
-              defaultValue={about?.decimals ?? inspection.decimals}
-            />
-            {market === "" && inspection.sessions && !about && (
-              <TextField
-                select
-                label="It trades"
-                {...field("hours")}
-                defaultValue="shown"
-                sx={{ gridColumn: "1 / -1" }}
-                helperText="As its bars show; holidays and half days are added in the Library."
-              >
-                <MenuItem value="shown">{sessionsText(inspection.sessions)}</MenuItem>
-                <MenuItem value="all">at all hours of all days</MenuItem>
-              </TextField>
-            )}
-            <TextField select label="Where file and store differ" {...field("differing")} defaultValue="ask">
-              <MenuItem value="ask">stop and ask</MenuItem>
-              <MenuItem value="stored">what is stored stands</MenuItem>
-              <MenuItem value="file">the file stands</MenuItem>
-            </TextField>
-            {faultCount > 0 ? (
-              <TextField
-                select
-                label={`${countText(faultCount, "row")} cannot be read`}
-                {...field("badRows")}
-                defaultValue="refuse"
-              >
-                <MenuItem value="refuse">store nothing</MenuItem>
-                <MenuItem value="leaveOut">leave exactly these out</MenuItem>
-              </TextField>
-            ) : (
-              <input type="hidden" name="badRows" value="refuse" />
-            )}
-          </Box>
+          <input type="hidden" name="step" value="split" />
+          <input type="hidden" name="columns" value={options.columns ?? ""} />
+          <Typography sx={{ mt: 1 }}>
+            {inspection.markets
+              .slice(0, 40)
+              .map(({ name, rows }) => `${name || "without a name"} (${countText(rows, "row")})`)
+              .join(", ")}
+            {inspection.markets.length > 40 && ", ..."}
+          </Typography>
           {failure && (
-            <Typography role="alert" sx={{ mt: 2, fontWeight: 600 }}>
+            <Typography role="alert" sx={{ mt: 1, fontWeight: 600 }}>
               {failureText(failure)}
             </Typography>
           )}
-          <Box sx={{ mt: 3, display: "flex", gap: 1.5 }}>
-            <Button type="submit" variant="contained" disabled={busy}>
-              {busy ? "Storing ..." : "Confirm and import"}
-            </Button>
-            <Button component={Link} to="/library" variant="text">
-              Leave it
-            </Button>
-          </Box>
+          <Button type="submit" variant="contained" disabled={busy} sx={{ mt: 2 }}>
+            Import them one after the other
+          </Button>
         </Form>
-      </Box>
-      {faultCount > 0 && (
-        <Box sx={{ mt: 4 }}>
-          <Typography variant="h2">Rows that cannot be read</Typography>
-          <FaultTable faults={faults.slice(0, 100)} />
-          {faultCount > 100 && <Typography variant="body2">and {faultCount - 100} more.</Typography>}
-        </Box>
       )}
-      <Typography variant="h2" sx={{ mt: 4 }}>
-        As it stands in the file
-      </Typography>
-      <Table aria-label="First rows of the file">
-        <TableBody>
-          {inspection.sample.map((row, i) => (
-            <TableRow key={i}>
-              {row.map((cell, j) => (
-                <TableCell key={j}>{cell}</TableCell>
-              ))}
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <ColumnsTable key={`${upload} ${options.columns ?? ""}`} inspection={inspection} reread={reread} />
     </Page>
-  );
-}
-
-/** The mark in numbers that can be read both ways. */
-const markOf = ({ decimal, thousands }: NumberFormat) => (thousands === "," || decimal === "," ? "," : ".");
-
-/** How numbers are written, by one of them. */
-function numbersText({ decimal, thousands }: NumberFormat): string {
-  return thousands === "" ? `as 1${decimal}25` : `as 1${thousands}234${decimal}25`;
-}
-
-function FaultTable({ faults }: { faults: readonly { line: number; reason: string }[] }) {
-  return (
-    <Table aria-label="Rows that cannot be read">
-      <TableHead>
-        <TableRow>
-          <TableCell align="right" sx={{ width: 70 }}>
-            Line
-          </TableCell>
-          <TableCell>Reason</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {faults.map(({ line, reason }, i) => (
-          <TableRow key={i}>
-            <TableCell align="right">{line}</TableCell>
-            <TableCell>{reason}</TableCell>
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
   );
 }

@@ -21,7 +21,8 @@ import { marksOf } from "../../../server/desk/marks.ts";
 import { Failure } from "../../../server/failure.ts";
 import { readClock } from "../../../server/clock.ts";
 import { rungSetsOf } from "../../../server/desk/rungSets.ts";
-import { formatTimeframe } from "#core/time/timeframe";
+import { lengthOf } from "#core/marks/shown";
+import { divides, formatTimeframe, parseTimeframe } from "#core/time/timeframe";
 import { answer, attempt, personIn, readField, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
 import { dateText } from "../../parts/times.ts";
@@ -51,6 +52,9 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const legs = await legsOf(market);
     const { id, name, kind, tick, pip, pipName, decimals, formula, revision, ties } = market;
     const { chosen } = await rungSetsOf(personIn(context).id);
+    const layers = formula
+      ? await heldByLegs(market)
+      : (await holdingsOf(id)).map(({ base, bars, from, to, bytes }): HeldBars => ({ base, bars, from, to, bytes }));
     return {
       market: {
         id,
@@ -68,10 +72,8 @@ export function loader({ params, context }: Route.LoaderArgs) {
         says: formulaText(formula, (leg) => legs.find((one) => one.id === leg)?.name ?? leg),
         legs: legs.map((leg) => ({ id: leg.id, name: leg.name })),
       },
-      held: formula
-        ? await heldByLegs(market)
-        : (await holdingsOf(id)).map(({ base, bars, from, to, bytes }): HeldBars => ({ base, bars, from, to, bytes })),
-      rungs: chosen.rungs.map(({ rung }) => rung),
+      held: layers,
+      rungs: chosen.rungs.map(({ rung }) => rung).filter((rung) => layers.some(({ base }) => isMadeOf(base, rung))),
       marks: (await marksOf(id)).length,
       imports: (await listImports(id)).map((one) => importLine(one, name)),
       restatements: (await listRestatements(id)).map(({ id: key, cause, base, fromTime, toTime, bars, createdAt }) => ({
@@ -88,6 +90,12 @@ export function loader({ params, context }: Route.LoaderArgs) {
       now,
     };
   });
+}
+
+/** Whether bars of a rung can be put together from those that are held: what has none is not offered. */
+function isMadeOf(base: string, rung: string): boolean {
+  const [held, wanted] = [parseTimeframe(base), parseTimeframe(rung)];
+  return held !== undefined && wanted !== undefined && divides(held, wanted) && lengthOf(rung) >= lengthOf(base);
 }
 
 /** What a derived market's legs have in common; nothing of it is stored. */
