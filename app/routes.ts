@@ -82,6 +82,7 @@ export default [
     route("finding", "places/finding.ts"),
     route("rungs/chosen", "places/descent/routes/chosen.ts"),
     route("feed", "places/descent/routes/feed.ts"),
+    route("editions/held", "places/editions/held.ts"),
     route("editions/:draft/save", "places/editions/save.ts"),
     route("editions/:draft/now", "places/editions/now.ts"),
   ]),

@@ -5,10 +5,12 @@ import { lazy, Suspense, useState } from "react";
 import { Outlet, useNavigate, useParams } from "react-router";
 import { readClock } from "../../server/clock.ts";
 import { firstMarket } from "../../server/desk/first.ts";
+import { heldDrafts } from "../../server/publishing/held.ts";
 import { personIn, requireAnalyst } from "../access.server.ts";
 import { AlertNews } from "../parts/AlertNews.tsx";
 import { newQueries } from "../parts/asked.ts";
 import { FeedControl } from "../parts/FeedControl.tsx";
+import { HeldDrafts } from "../parts/HeldDrafts.tsx";
 import { useCommands } from "../parts/keys.ts";
 import { TopBar } from "../parts/TopBar.tsx";
 import type { Route } from "./+types/desk.ts";
@@ -17,7 +19,7 @@ export const middleware: Route.MiddlewareFunction[] = [requireAnalyst];
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { id, name } = personIn(context);
-  return { person: name, clock: await readClock(), market: await firstMarket(id) };
+  return { person: name, clock: await readClock(), market: await firstMarket(id), held: await heldDrafts() };
 }
 
 /** What the frame shows hangs on no query: going from rung to rung of a page asks the server for nothing. */
@@ -39,7 +41,7 @@ export function shouldRevalidate({
 const Palette = lazy(async () => ({ default: (await import("../parts/finding/Palette.tsx")).Palette }));
 
 /** The frame of every place of the analyst's desk. */
-export default function Desk({ loaderData: { person, clock, market } }: Route.ComponentProps) {
+export default function Desk({ loaderData: { person, clock, market, held } }: Route.ComponentProps) {
   const navigate = useNavigate();
   const [finding, setFinding] = useState(false);
   const params = useParams();
@@ -64,6 +66,7 @@ export default function Desk({ loaderData: { person, clock, market } }: Route.Co
             Find
           </Button>
         </TopBar>
+        <HeldDrafts held={held} />
         <Outlet />
         {finding && (
           <Suspense>

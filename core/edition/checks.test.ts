@@ -50,6 +50,38 @@ describe("before an edition goes out", () => {
       "Sable tin, A: 1 point of its checklist waived.",
     ]);
   });
+  it("a price that was typed and is another now is told once, in words that do not change with the next bar", () => {
+    const at = (close: string) => ({
+      sections: [
+        {
+          market: tin,
+          scenarios: [],
+          rewards: [],
+          horizons: [],
+          levels: [],
+          close: Number(close),
+          closes: ["440.85", close],
+        },
+      ],
+      chips: [{ ...chip, text: "438.00", name: "a level" }],
+    });
+    const said = '440.85 is typed as the price of Sable tin, which is another now: put in with "/" it stays true.';
+    const stale = (words: string, close = "436.65") =>
+      checks(words, at(close)).filter((one) => one.includes("typed as"));
+    expect(stale("Price is 440.85.")).toEqual([said]);
+    expect(stale("Tin at 440.85 holds.", "435.90")).toEqual([said]);
+    expect(stale("Price is 440.85.", "440.85")).toEqual([]);
+    // A level of the desk, a year, a price far away and a target are none.
+    expect(stale("Price is 438.00. In 2026 it was 12.50; price may see 450.00.")).toEqual([
+      '450.00 is typed as the price of Sable tin, which is another now: put in with "/" it stays true.',
+    ]);
+  });
+  it("an empty table and a title that is cut are told", () => {
+    expect(checks("Tin holds.", { ...calling({}), empty: ["The ranking"], title: "T".repeat(95) })).toEqual([
+      "The ranking has nothing in it.",
+      "The title has 95 letters; lists of mails show about 70 of them.",
+    ]);
+  });
   it("a step that was said aloud and rewritten since is told", () => {
     const voice = { sha256: "0".repeat(64), seconds: 2, said: "The day is up." };
     const walk = (text: string): Block => ({

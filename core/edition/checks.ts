@@ -22,8 +22,12 @@ export interface EditionFacts {
     rewards: readonly (number | undefined)[];
     levels: readonly Pick<LevelLine, "bottom" | "top" | "role" | "label">[];
     close: number;
+    /** Its last closes as they are written, the newest last. */
+    closes?: readonly string[];
     horizons: readonly HorizonView[];
   }[];
+  /** Blocks that are filled by the desk and have nothing in them, by what they are called. */
+  empty?: readonly string[];
   /** Every number of the desk that words may hold. */
   chips: readonly NamedChip[];
   /** Every market of the desk. */
@@ -43,6 +47,8 @@ export function checkEdition(facts: EditionFacts): string[] {
     ...ofLevels(facts),
     ...ofSilence(facts),
     ...ofWords(facts),
+    ...ofPrices(facts),
+    ...ofForm(facts),
     ...toldToAll(facts),
     ...ofReleases(facts),
     ...ofVoices(facts),
@@ -188,6 +194,47 @@ function ofWords({ blocks, chips, markets }: EditionFacts): string[] {
     .filter(({ id, name }) => !here.has(id) && text.includes(name))
     .map(({ name }) => `${name} is spoken of, and has neither picture nor levels here.`);
   return [...byHand, ...gone, ...spoken];
+}
+
+/** "Price is 440.85", "price stands at 440.85". */
+const AS_PRICE = /\bprice\b[^.\d\n]{0,24}?(\d+(?:\.\d+)?)/gi;
+
+/**
+ * A price that was typed and is another now. Nothing of it changes while price goes on moving: an edition that waits for
+ * its time is not held by a sentence that is said anew each minute.
+ */
+function ofPrices({ title, blocks, sections, chips }: EditionFacts): string[] {
+  const text = `${title}\n${wordsIn(blocks).map(textOfTyped).join("\n")}`;
+  const numbers = new Set(text.match(NUMBER) ?? []);
+  const said = new Set([...text.matchAll(AS_PRICE)].map(([, number]) => number));
+  const nows = new Set(sections.map(({ closes = [] }) => closes.at(-1)));
+  return [...numbers].flatMap((number) => {
+    if (nows.has(number) || chips.some((one) => one.text === number)) return [];
+    const of = sections.find(
+      ({ close, closes = [] }) =>
+        (number.includes(".") && closes.includes(number)) ||
+        (said.has(number) && Math.abs(Number(number) / close - 1) < NEAR_PRICE),
+    );
+    if (!of) return [];
+    return [
+      `${number} is typed as the price of ${of.market.name}, which is another now: put in with "/" it stays true.`,
+    ];
+  });
+}
+
+/** As far from the last close a number may still be meant as one. */
+const NEAR_PRICE = 0.2;
+
+/** Letters of a title that a mail's list shows (common practice, no source). */
+const SHOWN_OF_TITLE = 70;
+
+function ofForm({ title, empty = [] }: EditionFacts): string[] {
+  return [
+    ...empty.map((name) => `${name} has nothing in it.`),
+    ...(title.length > SHOWN_OF_TITLE
+      ? [`The title has ${title.length} letters; lists of mails show about ${SHOWN_OF_TITLE} of them.`]
+      : []),
+  ];
 }
 
 /** The words without the numbers that were put in from the desk. */

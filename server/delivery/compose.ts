@@ -6,6 +6,7 @@ import { AlertRow, FiringRow, type OutboxRow } from "../database/models.ts";
 import { isSealed } from "../database/sealing.ts";
 import { Failure } from "../failure.ts";
 import type { Sight } from "../accounts/plans.ts";
+import { heldDrafts } from "../publishing/held.ts";
 import { artefact, pictureFor } from "../publishing/pictures.ts";
 import { eventSeen } from "#core/edition/eventParts";
 import { asHtml } from "../readers/asHtml.ts";
@@ -32,6 +33,7 @@ export interface Letter {
 }
 
 const HOUR = 3_600_000;
+const utcMinute = (time: number) => `${new Date(time).toISOString().slice(0, 16).replace("T", " ")} UTC`;
 
 /** Of mails about an account: what they say, and how long their link can be used. */
 const ACCOUNT_MAILS: Record<AccountMail, { subject: string; says: string; link?: string; lasts?: number }> = {
@@ -74,6 +76,22 @@ export async function accountLetter(mail: AccountMail, accountId: string): Promi
 
 /** What many readers are sent is put together once for each plan that sees the same of it. */
 const letters = new LRUCache<string, Promise<Letter>>({ max: 40 });
+
+/** To whoever wrote a draft: it was to go out and did not, and why. */
+export async function heldLetter(draftId: string): Promise<Letter> {
+  const draft = (await heldDrafts()).find(({ id }) => id === draftId);
+  if (!draft) throw new Failure("over", "It is held no more.");
+  const address = `${siteAddress()}/editions/${draft.id}`;
+  const title = draft.title.trim() || "An outlook without a title";
+  const says = `${title} was to go out at ${utcMinute(draft.at)} and did not. ${draft.held}`;
+  return {
+    subject: `Held: ${title}`,
+    text: `${says}\n\nReaders wait for it: ${address}`,
+    html: html`<p>${says}</p>
+      <p>Readers wait for it: <a href="${address}">${address}</a></p>`,
+    ...{ pictures: [], address },
+  };
+}
 
 /** For a process that works on one desk after the other, as tests do. */
 export function forgetLetters(): void {
@@ -175,7 +193,7 @@ async function ofEvent({ edition, scenarioId, sequence }: EventAsked, sight: Sig
     market: { name },
   } = call;
   const says = `${name}, ${title}. ${followUpSentence(event, market)}`;
-  const when = `${new Date(event.knownAt).toISOString().slice(0, 16).replace("T", " ")} UTC`;
+  const when = utcMinute(event.knownAt);
   const address = outlookAddress(edition);
   return {
     subject: `${name}: ${followUpSentence(event, market)}`,

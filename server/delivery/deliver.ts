@@ -8,7 +8,7 @@ import { log } from "../log.ts";
 import { claim, failed, finish, putOff } from "../outbox/outbox.ts";
 import type { AccountMail } from "../accounts/mails.ts";
 import { mastheadOf } from "../publishing/deskSettings.ts";
-import { accountLetter, letterOf } from "./compose.ts";
+import { accountLetter, heldLetter, letterOf } from "./compose.ts";
 import { fanOut } from "./fanOut.ts";
 import { sendHook } from "./hooks.ts";
 import { OutsideFault } from "./outside.ts";
@@ -62,10 +62,12 @@ async function sendRow(row: OutboxRow, { accounts, sights, house }: Batch): Prom
       await finish([row], "dropped", "The account is closed.");
       return "not";
     }
-    const { account: mail } = row.what as { account?: AccountMail };
+    const { account: mail, held } = row.what as { account?: AccountMail; held?: string };
     const letter = mail
       ? await accountLetter(mail, account.id)
-      : await letterOf(row, sightAmong(sights, account), account.id);
+      : held
+        ? await heldLetter(held)
+        : await letterOf(row, sightAmong(sights, account), account.id);
     if (row.kind === "hook") await sendHook(row, letter);
     else if (row.kind === "push") await sendPush(row, letter);
     else await sendLetter(row.name, account, letter, house);

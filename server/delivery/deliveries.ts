@@ -35,6 +35,7 @@ const byWay = (what: object) => ("hook" in what ? ", a program" : "push" in what
 
 function named(what: Record<string, unknown>): string {
   if (typeof what.account === "string") return `a mail about the account (${what.account})`;
+  if ("held" in what) return "a draft that did not go out";
   if ("until" in what) return "the week";
   if ("alert" in what) return "a price somebody waits for";
   const edition = `edition ${String(what.edition)}`;

@@ -12,6 +12,9 @@ import { decide, deskSettings } from "./deskSettings.ts";
 import { createDraft, findDraft, saveDraft } from "./drafts.ts";
 import { publish } from "./publish.ts";
 import { isApproved, listReadings, readDraft } from "./reading.ts";
+import { OutboxRow } from "../database/models.ts";
+import { heldLetter } from "../delivery/compose.ts";
+import { heldDrafts } from "./held.ts";
 import { keepBack, letGoOut, nextOpen, publishDue } from "./schedule.ts";
 
 withTables();
@@ -60,13 +63,43 @@ describe("a draft that goes out later", () => {
     expect((await findDraft(draft.id)).published).toBeGreaterThan(0);
   });
 
-  it("that cannot be published is held with the reason, not lost", async () => {
+  it("is refused at once where it cannot be published, with all that stops it", async () => {
     const { author } = await aWorld(TAPE);
     const { id } = await createDraft(author.id);
-    await letGoOut(id, await inMinutes(1), author);
-    await advance(1);
+    expect(await failureOf(letGoOut(id, await inMinutes(1), author))).toMatchObject({
+      code: "incomplete",
+      sentence: expect.stringMatching(/a title\. .*some words\. .*at least one market\./) as string,
+      details: { kept: "The draft is saved; nothing was decided." },
+    });
+    expect((await findDraft(id)).goesOut).toBeNull();
+  });
+
+  it("is refused where a call of it will have lapsed by then", async () => {
+    const { draft, author } = await aWorld(TAPE);
+    const { sentence } = await failureOf(letGoOut(draft.id, await inMinutes(50 * 24 * 60), author));
+    expect(sentence).toMatch(/lapse/);
+  });
+
+  it("is told of to its author and to whoever decided it, once each, where it is held", async () => {
+    const { draft, author } = await aWorld(TAPE);
+    const { id, name } = await anAnalyst();
+    await letGoOut(draft.id, await inMinutes(5), { id, name });
+    const { version, blocks } = await findDraft(draft.id);
+    await saveDraft(draft.id, { version, ...plainDraft("Another title", "Words.", []), blocks } as never);
+    await advance(5);
     await publishDue();
-    expect((await findDraft(id)).goesOut?.held).toBe("An outlook needs a title.");
+    await publishDue();
+    expect((await heldDrafts()).filter(({ id: one }) => one === draft.id)).toMatchObject([
+      { id: draft.id, author: author.name, held: expect.stringMatching(/changed/) },
+    ]);
+    const mails = (await OutboxRow.findAll()).filter(({ what }) => what.held === draft.id);
+    expect(mails.map(({ accountId }) => accountId).sort()).toEqual([author.id, id].sort());
+    const { subject, text } = await heldLetter(draft.id);
+    expect(subject).toBe("Held: Another title");
+    expect(text).toMatch(/did not\. It was changed since it was said to go out\.\n\nReaders wait for it: .*editions/);
+    await keepBack(draft.id);
+    expect((await heldDrafts()).map(({ id: one }) => one)).not.toContain(draft.id);
+    expect(await failureOf(heldLetter(draft.id))).toMatchObject({ code: "over" });
   });
 
   it("is refused a time that is over, far off, or none", async () => {

@@ -111,7 +111,11 @@ function commit(
         kept: "Nothing was published.",
         remedy: "Read it once more and publish again.",
       });
-    checkPublishable(held, frozen, now);
+    checkPublishable(
+      held,
+      frozen.map(({ of }) => of),
+      now,
+    );
     await checkRead(held);
     await checkVoices(held);
     const last = await Edition.findOne({

@@ -8,7 +8,10 @@ import { log } from "../log.ts";
 import { beforePublishing } from "./before.ts";
 import { findDraft } from "./drafts.ts";
 import { composeAll } from "./freeze.ts";
+import { tellHeld } from "./held.ts";
+import { lacksOf, refuse } from "./publishable.ts";
 import { publish } from "./publish.ts";
+import { checkVoices } from "./voices.ts";
 
 /** How far ahead a draft may be told to go out. */
 const FURTHEST = 60 * 86_400_000;
@@ -31,12 +34,16 @@ export async function letGoOut(id: string, when: { at: number } | { market: stri
   const at = "at" in when ? when.at : await nextOpen(when.market, now);
   if (!(at > now && at <= now + FURTHEST))
     throw new Failure("when", "It goes out later than now, and within sixty days.", { kept: "Nothing was decided." });
+  const sections = await composeAll(draft);
+  // As it will be held against then: what lapses before it goes out is no call any more.
+  refuse(lacksOf(draft, sections, at), "The draft is saved; nothing was decided.");
+  await checkVoices(draft);
   const goesOut: GoesOut = {
     at,
     ...("market" in when ? { market: when.market } : {}),
     by: { id: by.id, name: by.name },
     version: draft.version,
-    knew: await beforePublishing(draft, await composeAll(draft)),
+    knew: await beforePublishing(draft, sections),
   };
   const [changed] = await Draft.update({ goesOut }, { where: { id, version: draft.version, published: null } });
   if (changed === 0)
@@ -82,6 +89,7 @@ export async function publishDue(): Promise<void> {
       }
     if (held === undefined) continue;
     await Draft.update({ goesOut: { ...goesOut, held } }, { where: { id, published: null } });
+    await tellHeld(draft, goesOut);
     log.warn({ draft: id, held }, "a draft did not go out");
   }
 }

@@ -29,9 +29,10 @@ import { findDraft } from "../../../server/publishing/drafts.ts";
 import { filledBlocks } from "../../../server/publishing/filled.ts";
 import { nameOf } from "../../../server/accounts/accounts.ts";
 import { composeAll } from "../../../server/publishing/freeze.ts";
+import { lacksOf } from "../../../server/publishing/publishable.ts";
 import { publish } from "../../../server/publishing/publish.ts";
 import { deskSettings } from "../../../server/publishing/deskSettings.ts";
-import { readDraft, READING_STEPS } from "../../../server/publishing/reading.ts";
+import { isApproved, readDraft, READING_STEPS } from "../../../server/publishing/reading.ts";
 import { sinceLast } from "../../../server/publishing/sinceLast.ts";
 import { keepBack, letGoOut } from "../../../server/publishing/schedule.ts";
 import { readClock } from "../../../server/clock.ts";
@@ -58,6 +59,9 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const { id, title, kind, version } = draft;
     const sections = await composeAll(draft);
     const { chosen } = await rungSetsOf(personIn(context).id);
+    const filled = await filledBlocks(draft, sections);
+    const { now } = await readClock();
+    const isUnread = (await deskSettings()).reading && !isApproved(draft);
     return {
       // What was put in from the desk says what the desk says now.
       draft: { id, title, kind, blocks: renewedBlocks(draft.blocks, sections), version },
@@ -84,14 +88,18 @@ export function loader({ params, context }: Route.LoaderArgs) {
       ),
       since: await sinceLast(draft.blocks, sections),
       chips: sections.flatMap(chipOptions),
-      filled: await filledBlocks(draft, sections),
-      before: await beforePublishing(draft, sections),
+      filled,
+      before: await beforePublishing(draft, sections, filled),
+      lacks: [
+        ...lacksOf(draft, sections, now).map(({ sentence }) => sentence),
+        ...(isUnread ? ["A colleague reads it first."] : []),
+      ],
       public: sections.map(publicWords),
       goingOut: {
         reading: draft.reading ?? null,
         wanted: (await deskSettings()).reading,
         goesOut: draft.goesOut ?? null,
-        now: (await readClock()).now,
+        now,
       },
       colleague: draft.accountId === personIn(context).id ? "" : await nameOf(draft.accountId),
     };
@@ -134,6 +142,7 @@ export default function Compose({
     filled,
     corrects,
     before,
+    lacks,
     public: becoming,
     colleague,
     goingOut,
@@ -163,9 +172,18 @@ export default function Compose({
         Words, levels, pictures, scenarios and the bars they were made from are frozen and entered in the record.
         Scenarios are then followed from the bars.
       </Typography>
-      {before.length > 0 && (
+      {before.length + lacks.length > 0 && (
         <Box component="section" aria-label="Before it goes out" sx={{ mb: 1.5 }}>
           <Typography variant="h3">Before it goes out</Typography>
+          {lacks.length > 0 && (
+            <Box component="ul" aria-label="What stops it" sx={{ m: 0, pl: 0, listStyle: "none" }}>
+              {lacks.map((text) => (
+                <Typography key={text} component="li" variant="body2" sx={{ fontWeight: 600 }}>
+                  {"\u00d7"} {text}
+                </Typography>
+              ))}
+            </Box>
+          )}
           <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
             {before.map((text) => (
               <Typography key={text} component="li" variant="body2">

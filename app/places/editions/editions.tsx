@@ -20,7 +20,7 @@ import { answer, personIn, readForm, textField } from "../../access.server.ts";
 import { questionsWaiting } from "../../../server/readers/questions.ts";
 import { countText } from "#core/marks/wording";
 import { Page } from "../../parts/Page.tsx";
-import { momentText } from "../../parts/times.ts";
+import { momentText, utcText } from "../../parts/times.ts";
 import { RecordLine } from "../../parts/RecordLine.tsx";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import type { Route } from "./+types/editions.ts";
@@ -29,7 +29,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Editions - Even Compass
 
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => ({
-    drafts: (await listDrafts()).map(({ id, title, updatedAt }) => ({ id, title, updatedAt })),
+    drafts: (await listDrafts()).map(({ id, title, updatedAt, goesOut }) => ({ id, title, updatedAt, goesOut })),
     editions: await listEditions(),
     head: await recordHead(),
     waiting: await questionsWaiting(),
@@ -87,14 +87,17 @@ export default function Editions({ loaderData: { drafts, editions, head, waiting
       )}
       <Table aria-label="Drafts" sx={{ mb: 4 }}>
         <TableBody>
-          {drafts.map(({ id, title, updatedAt }) => (
+          {drafts.map(({ id, title, updatedAt, goesOut }) => (
             <TableRow key={id}>
               <TableCell>
                 <MuiLink component={Link} to={`/editions/${id}`}>
                   {title || "Untitled"}
                 </MuiLink>
               </TableCell>
-              <TableCell align="right">changed {momentText(updatedAt, "utc")} UTC</TableCell>
+              <TableCell sx={{ fontWeight: goesOut?.held ? 600 : 400 }}>
+                {goesOut && (goesOut.held ? `held: ${goesOut.held}` : `goes out at ${utcText(goesOut.at)}`)}
+              </TableCell>
+              <TableCell align="right">changed {utcText(updatedAt)}</TableCell>
             </TableRow>
           ))}
         </TableBody>
