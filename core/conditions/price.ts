@@ -37,7 +37,10 @@ export interface BoundPrice {
   ratio?: number;
 }
 
-/** The extreme, or the close, of the last bar of a rung known before: "yesterday's low". Of conditions only. */
+/**
+ * The extreme, or the close, of the last bar of a rung known before: "yesterday's low". Of conditions, and of targets,
+ * where it is what it is when the last step is met.
+ */
 export interface PreviousPrice {
   /** ISO 8601 duration of the rung. */
   previous: string;
@@ -85,7 +88,7 @@ export function readPrice(fields: Fields, name: string, of: PriceOf = "condition
 
 function readObject(own: Fields, of: PriceOf): Price {
   if (own.has("line")) return readLine(own);
-  if (of === "condition" && own.has("previous")) return readPrevious(own);
+  if (of !== "order" && own.has("previous")) return readPrevious(own);
   if (of === "target" && own.has("r")) return { r: own.number("r", 0, true) };
   return readBound(own);
 }

@@ -200,8 +200,8 @@ function ofWords({ blocks, chips, markets }: EditionFacts): string[] {
 const AS_PRICE = /\bprice\b[^.\d\n]{0,24}?(\d+(?:\.\d+)?)/gi;
 
 /**
- * A price that was typed and is another now. Nothing of it changes while price goes on moving: an edition that waits for
- * its time is not held by a sentence that is said anew each minute.
+ * A price that was typed and is another now. Nothing of it changes while price goes on moving: an edition that waits
+ * for its time is not held by a sentence that is said anew each minute.
  */
 function ofPrices({ title, blocks, sections, chips }: EditionFacts): string[] {
   const text = `${title}\n${wordsIn(blocks).map(textOfTyped).join("\n")}`;

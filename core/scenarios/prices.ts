@@ -2,10 +2,12 @@ import {
   boundPrice,
   isBound,
   isLine,
+  isPrevious,
   isReward,
   lineAt,
   type BoundPrice,
   type LinePrice,
+  type PreviousPrice,
   type Price,
   type RewardPrice,
 } from "#core/conditions/price";
@@ -38,15 +40,19 @@ export function bindStep(
   met: readonly Met[],
   knownAt: Instant,
   trade: { sign: 1 | -1; tick: number },
+  previous: (price: PreviousPrice) => number | undefined = () => undefined,
 ): { bound: BoundPrices; unbound?: string } {
   const bound = { ...before };
   const isLast = met.length === terms.if.length;
   const planned = isLast ? plannedPrices(terms, before, met, trade) : undefined;
   for (const [field, price] of pricesOf(terms)) {
-    if (isReward(price) ? !isLast : !isBound(price) || price.step !== met.length) continue;
-    const value = isReward(price)
-      ? planned && rewardAt(price, planned)
-      : boundPrice(price as BoundPrice, met.at(-1), trade);
+    const isOfTrade = isReward(price) || isPrevious(price);
+    if (isOfTrade ? !isLast : !isBound(price) || price.step !== met.length) continue;
+    const value = !isOfTrade
+      ? boundPrice(price as BoundPrice, met.at(-1), trade)
+      : isReward(price)
+        ? planned && rewardAt(price, planned)
+        : planned && aheadOf(planned.entry, previous(price), trade.sign);
     if (value === undefined) return { bound, unbound: field };
     bound[field] = { price: value, knownAt };
   }
@@ -69,6 +75,10 @@ function plannedPrices(
   const from = value("stop", stop);
   return at === undefined || from === undefined ? undefined : { entry: at, stop: from };
 }
+
+/** A price that lies where the trade is going; one that is behind it already is no target. */
+const aheadOf = (entry: number, price: number | undefined, sign: 1 | -1) =>
+  price !== undefined && sign * (price - entry) > 0 ? price : undefined;
 
 const rewardAt = ({ r }: RewardPrice, { entry, stop }: { entry: number; stop: number }) => entry + r * (entry - stop);
 

@@ -317,6 +317,7 @@ class Run {
       step.state.met,
       asInstant(moment.told.to),
       trade,
+      ({ previous, of }) => moment.previous(previous)?.[of],
     );
     const met = { ...next, steps: step.state, ...(Object.keys(bound).length > 0 ? { bound } : {}) };
     if (unbound !== undefined) return out.cancel(met, "bind", undefined, unbound);

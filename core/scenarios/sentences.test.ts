@@ -379,6 +379,14 @@ describe("prices that are rules", () => {
     expect(bound["entry.price"].price).toBeCloseTo(98.2, 9);
     expect(bound["targets[0].price"].price).toBeCloseTo(98.2 + 2 * (98.2 - 97.3), 9);
   });
+  it("a target may be the high of the day before as its last step is met; behind the entry it is none", () => {
+    const aims = (side: string) => of4h({ ...rule, targets: [{ price: { previous: "P1D", of: side }, share: 1 }] });
+    const { bound } = aims("high");
+    expect(bound["targets[0].price"]).toEqual({ price: 103, knownAt: START + DAY + 8 * HOUR });
+    const behind = aims("low");
+    expect(behind.events.at(-1)).toMatchObject({ event: "cancelled", reason: "bind" });
+    expect(fault({ targets: [{ price: { previous: "P1D", of: "high" }, share: 1 }] })).toMatch(/there are no steps/);
+  });
   it("is refused where it cannot be: as a stop, as an entry, as a reward without a step or below nothing", () => {
     expect(fault({ stop: { previous: "P1D", of: "low" } })).toMatch(/bind/);
     expect(fault({ entry: { order: "limit", price: { r: 2 } } })).toMatch(/bind/);

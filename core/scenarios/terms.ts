@@ -1,5 +1,5 @@
 import { ConditionFault, Fields, type ReadInstant } from "#core/conditions/fields";
-import { isBound, isReward, needsOfPrices, readPrice, type Price } from "#core/conditions/price";
+import { isBound, isPrevious, isReward, needsOfPrices, readPrice, type Price } from "#core/conditions/price";
 import { needsOf, readSteps, readTerms, type Terms } from "#core/conditions/registry";
 import type { StepTerms } from "#core/conditions/steps";
 import { asInstant, type Instant } from "#core/observe/instant";
@@ -114,7 +114,7 @@ export function readOrder(fields: Fields): Pick<ScenarioTerms, "entry" | "stop" 
 export function checkSteps(terms: ScenarioTerms, path: string): void {
   const { while: holds, if: steps, unless } = terms;
   for (const [field, price] of pricesOf(terms))
-    if (isReward(price) && steps.length === 0)
+    if ((isReward(price) || isPrevious(price)) && steps.length === 0)
       throw new ConditionFault(`"${path}.${field}" is counted when the last step is met; there are no steps.`);
     else if (isBound(price) && price.step > steps.length)
       throw new ConditionFault(`"${path}.${field}" speaks of step ${price.step}; there are ${steps.length}.`);

@@ -1,11 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { AlertTerms, Place } from "#core/alerts/alert";
 import { sayAlert } from "#core/alerts/say";
 import type { MarketFacts } from "#core/marks/kind";
-import { rungText } from "#core/marks/wording";
+import { priceText, rungText } from "#core/marks/wording";
+import { toTick } from "#core/series/tick";
+import { parseNumber } from "../../parts/numbers.ts";
 import { failureText, postJson } from "../../parts/post.ts";
 
 interface Props {
@@ -15,6 +18,8 @@ interface Props {
   areas: readonly { bottom: number; top: number; rungs: readonly string[] }[];
   /** A mark it may wait at. */
   mark?: { id: string; name: string; bottom: number; top: number };
+  /** A price it may wait at, to begin with: one that was clicked. */
+  at?: number;
   atr: number;
   onLeave(): void;
 }
@@ -32,17 +37,26 @@ export function areaName(rungs: readonly string[]): string {
     : `the area of ${rungs.length} rungs, ${names[0]} to ${names[names.length - 1]}`;
 }
 
-/** The alerts that make sense here, each one press away. */
-export function alertsFor({ rung, areas, mark, atr }: Pick<Props, "rung" | "areas" | "mark" | "atr">): AlertTerms[] {
+/** The alerts that make sense here, each one press away: at a price that was said before anything else. */
+export function alertsFor({
+  rung,
+  areas,
+  mark,
+  at,
+  atr,
+}: Pick<Props, "rung" | "areas" | "mark" | "at" | "atr">): AlertTerms[] {
   const base = { again: false, note: "" };
-  const place: Place | undefined = mark
-    ? { bottom: mark.bottom, top: mark.top, name: mark.name, mark: mark.id, leave: leaveOf(mark, atr) }
-    : areas[0] && {
-        bottom: areas[0].bottom,
-        top: areas[0].top,
-        name: areaName(areas[0].rungs),
-        leave: leaveOf(areas[0], atr),
-      };
+  const price = at === undefined ? undefined : { bottom: at, top: at };
+  const place: Place | undefined = price
+    ? { ...price, name: "", leave: leaveOf(price, atr) }
+    : mark
+      ? { bottom: mark.bottom, top: mark.top, name: mark.name, mark: mark.id, leave: leaveOf(mark, atr) }
+      : areas[0] && {
+          bottom: areas[0].bottom,
+          top: areas[0].top,
+          name: areaName(areas[0].rungs),
+          leave: leaveOf(areas[0], atr),
+        };
   return [
     ...(place
       ? ([
@@ -56,8 +70,11 @@ export function alertsFor({ rung, areas, mark, atr }: Pick<Props, "rung" | "area
   ];
 }
 
-export function AlertChoices({ market, rung, areas, mark, atr, onLeave }: Props) {
+export function AlertChoices({ market, rung, areas, mark, at, atr, onLeave }: Props) {
   const [again, setAgain] = useState(false);
+  const [typed, setTyped] = useState(at === undefined ? "" : priceText(at, market));
+  const typedPrice = parseNumber(typed);
+  const price = Number.isFinite(typedPrice) ? toTick(typedPrice, market.tick, market.decimals) : undefined;
   const [said, setSaid] = useState("");
   const set = async (terms: AlertTerms) => {
     const posted = await postJson(`/alerts/${market.id}/set`, { terms: { ...terms, again } });
@@ -66,7 +83,20 @@ export function AlertChoices({ market, rung, areas, mark, atr, onLeave }: Props)
   return (
     <Box component="section" aria-label="Alert" sx={{ mt: 1.25, borderTop: 1, borderColor: "divider", pt: 1 }}>
       <Typography variant="body2">Tell me when ...</Typography>
-      {alertsFor({ rung, areas, ...(mark ? { mark } : {}), atr }).map((terms, i) => (
+      <TextField
+        label="At a price"
+        value={typed}
+        error={typed.trim() !== "" && price === undefined}
+        helperText={typed.trim() !== "" && price === undefined ? "This is not a number." : undefined}
+        onChange={({ target }) => setTyped(target.value)}
+        slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "decimal", maxLength: 30 } }}
+        sx={{ my: 0.75 }}
+      />
+      {alertsFor({
+        ...{ rung, areas, atr },
+        ...(mark ? { mark } : {}),
+        ...(price === undefined ? {} : { at: price }),
+      }).map((terms, i) => (
         <Button
           key={terms.on}
           variant="text"

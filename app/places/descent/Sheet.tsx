@@ -66,12 +66,14 @@ export function Sheet({ view }: Props) {
   const price = view.bars?.series.close.at(-1) ?? 0;
   const atr = machine.findings?.rungs.find((one) => one.rung === rung)?.atr ?? 0;
   const listed = all ? lines : lines.filter((mark, i) => i < MOST_LINES || selected.includes(mark.id));
-  const isFiled = (mark: Mark) => lives.get(mark.id)?.life.dead === true;
+  const isDead = (mark: Mark) => lives.get(mark.id)?.life.dead === true;
+  // What is chosen, as what was just placed is, is never filed out of sight.
+  const isFiled = (mark: Mark) => isDead(mark) && !selected.includes(mark.id);
   const filed = listed.filter(isFiled);
   const otherCounts = (own: Mark) =>
     argued.flatMap((mark) => {
       const count = mark.id === own.id ? undefined : asCount(mark);
-      return count ? [{ mark: count, dead: isFiled(mark), says: lives.get(mark.id)?.says ?? "..." }] : [];
+      return count ? [{ mark: count, dead: isDead(mark), says: lives.get(mark.id)?.says ?? "..." }] : [];
     });
   const lineOf = (mark: Mark) => (
     <ArgumentLine
@@ -144,7 +146,7 @@ export function Sheet({ view }: Props) {
             mark={chosen[0]}
             life={lives.get(chosen[0].id)}
             market={market}
-            zone={calendar.spec.zone}
+            calendar={calendar}
             intraday={isIntraday(timeframe)}
             asOf={asOf}
             atr={atr}
@@ -181,7 +183,7 @@ export function Sheet({ view }: Props) {
             calendar={calendar}
             degree={counts.choice.degree}
             log={log}
-            preferred={argued.some((mark) => asCount(mark)?.props.role === "preferred" && !isFiled(mark))}
+            preferred={argued.some((mark) => asCount(mark)?.props.role === "preferred" && !isDead(mark))}
             onTake={(mark) => {
               store.set(mark);
               session.select([mark.id]);

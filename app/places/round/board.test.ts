@@ -201,6 +201,8 @@ describe("words of a round", () => {
     expect(
       alertsFor({ rung: "P1D", areas: [], mark: { id: "m", name: "old high", bottom: 9, top: 19 }, atr: 4 })[0],
     ).toMatchObject({ at: { mark: "m", leave: 10 } });
+    const [atPrice] = alertsFor({ rung: "P1D", areas: [{ bottom: 1, top: 2, rungs: ["P1W"] }], at: 431.2, atr: 4 });
+    expect(atPrice).toMatchObject({ on: "reach", at: { bottom: 431.2, top: 431.2, name: "", leave: 2 } });
     expect(areaName(["P1Y", "P1W", "PT15M"])).toBe("the area of 3 rungs, Year to 15 min");
   });
 });

@@ -2,6 +2,8 @@ import Box from "@mui/material/Box";
 import { lazy, Suspense, useMemo, useState } from "react";
 import type { Anchor } from "#core/marks/kind";
 import { kindOf } from "#core/marks/registry";
+import { priceText } from "#core/marks/wording";
+import { toTick } from "#core/series/tick";
 import { KINDS } from "../marks/kinds.ts";
 import { droppedMark, owned } from "../marks/workspaceMarks.ts";
 import { useSession, useSessionState, useWorkspace } from "../session/context.ts";
@@ -15,6 +17,9 @@ import { withField } from "../scenarios/builder.ts";
 
 /** Loaded when it is first wanted. */
 const LevelsBelow = lazy(async () => ({ default: (await import("./LevelsBelow.tsx")).LevelsBelow }));
+
+/** A zone may be said to be one of them; otherwise its candles say which. */
+const SIDES = ["demand", "supply"] as const;
 
 interface MenuAt {
   at: { left: number; top: number };
@@ -62,8 +67,23 @@ export function ChartArea() {
       command: kind,
       run: () => begin(kind, { anchor, pane }),
     })),
+    SIDES.map((side) => ({
+      name: `${side === "demand" ? "Demand" : "Supply"} zone`,
+      run: () => begin("zone", { anchor, pane }, { side }),
+    })),
+    ...(asOf === undefined ? [[alertChoice(pane, anchor.price)]] : []),
     [{ name: "Hold this moment on every chart", run: () => session.look({ moment: instant }) }],
   ];
+  const alertChoice = (pane: number, clicked: number): MenuChoice => {
+    const on = session.get().views.get(pane);
+    const { market } = on?.desk ?? desk;
+    const price = toTick(clicked, market.tick, market.decimals);
+    return {
+      name: `Alert at ${priceText(price, market)}`,
+      run: () =>
+        session.set({ open: "alert", alertAt: { market, rung: on?.rung ?? panes.panes[panes.active].rung, price } }),
+    };
+  };
   return (
     <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
       <ChartStrip />

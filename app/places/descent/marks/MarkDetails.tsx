@@ -7,6 +7,7 @@ import { useState, type ComponentProps, type ReactNode } from "react";
 import { countText, percentText, priceText, rungText } from "#core/marks/wording";
 import { legOf, retracement } from "#core/projections/retracement";
 import { dateText, momentText } from "../../../parts/times.ts";
+import type { Calendar } from "#core/time/calendar";
 import { WordsField } from "../../../parts/WordsField.tsx";
 import { AnchorFields } from "./AnchorFields.tsx";
 import type { Found } from "#core/finding/found";
@@ -18,14 +19,15 @@ import { CountSection } from "../counting/CountSection.tsx";
 import { asCount, type Counts } from "../counting/useCounts.ts";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
+import { useNewestFirst } from "./useNewestFirst.ts";
+import { ZoneSide } from "./ZoneSide.tsx";
 import { sayEvent } from "#core/marks/sayEvent";
 
 interface Props {
   mark: Mark;
   life: ReturnType<Lives["get"]>;
   market: MarketFacts;
-  /** Zone of the market's clock. */
-  zone: string;
+  calendar: Calendar;
   /** Bars of a day and longer are named by dates, others by the clock. */
   intraday: boolean;
   asOf: number | undefined;
@@ -45,12 +47,14 @@ interface Props {
   onSelect(id: string): void;
 }
 
+const NO_PROBLEMS: readonly string[] = [];
+
 /** What the selected mark is, exactly: its prices to type, what it computes, its history. */
 export function MarkDetails({
   mark,
   life,
   market,
-  zone,
+  calendar,
   intraday,
   asOf,
   atr,
@@ -65,6 +69,7 @@ export function MarkDetails({
   onSelect,
 }: Props) {
   const kind = kindOf(mark);
+  const { zone } = calendar.spec;
   const count = asCount(mark);
   const setProps = (change: Record<string, unknown>) => onChange({ ...mark, props: { ...mark.props, ...change } });
   const setAnchor = (i: number, change: Partial<Anchor>) => {
@@ -72,6 +77,7 @@ export function MarkDetails({
     const own = mark.kind === "zone" ? { own: true } : {};
     onChange({ ...mark, anchors, props: { ...mark.props, ...own } });
   };
+  const problems = useNewestFirst(life?.problems ?? NO_PROBLEMS);
   const [alerting, setAlerting] = useState(false);
   const place = life ? placeOf(mark, life.life) : undefined;
   const locked = mark.locked === true;
@@ -121,7 +127,7 @@ export function MarkDetails({
       {mark.copied && (
         <CopiedLine mark={mark} copied={mark.copied} market={market} zone={zone} asOf={asOf} onChange={onChange} />
       )}
-      {life?.problems.map((sentence) => (
+      {problems.map((sentence) => (
         <Typography key={sentence} variant="body2" role="alert" sx={{ fontWeight: 600 }}>
           {"\u00d7"} {sentence}
         </Typography>
@@ -138,6 +144,17 @@ export function MarkDetails({
           counts={counts}
           others={others}
           onSelect={onSelect}
+        />
+      )}
+      {mark.kind === "zone" && (
+        <ZoneSide
+          side={mark.props.side as "demand" | "supply"}
+          disabled={locked}
+          onSay={(side) => {
+            const said = { ...mark, props: { ...mark.props, side } };
+            // Its edges are read anew for the other side, unless they were set by hand.
+            onChange(series && kind.complete ? kind.complete(said, { series, market, calendar }) : said);
+          }}
         />
       )}
       <Anchors folded={count !== undefined}>

@@ -142,6 +142,8 @@ export interface Placing {
   kind: string;
   anchors: Anchor[];
   wave?: PlacedWave | undefined;
+  /** What is said of it from the beginning: the side of a zone. */
+  props?: Record<string, unknown> | undefined;
 }
 
 function nextTurn(anchors: number, wave: PlacedWave | undefined): string {

@@ -10,7 +10,7 @@ export interface Placer {
   /** Anchors set so far of whatever the next click goes on with. */
   anchors: Anchor[] | undefined;
   /** Begins to place a kind of mark, or a part of one; from the menu on a chart its first anchor is known. */
-  begin(what: Pick<Placing, "kind" | "wave">, first?: { anchor: Anchor; pane: number }): void;
+  begin(what: Pick<Placing, "kind" | "wave" | "props">, first?: { anchor: Anchor; pane: number }): void;
   /** Takes the ruler up, or puts it away. */
   measure(): void;
   /** Sets an anchor on a chart; those of one mark are all set on the chart of the first. */

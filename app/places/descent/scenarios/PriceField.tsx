@@ -170,16 +170,22 @@ function optionsOf({ subjects, draft, market, rungs }: Builder, steps: number, o
         ]
       : [{ label: name, price: onGrid(price, market) }],
   );
+  const before = (of: readonly string[], sides: readonly ("low" | "high")[]) =>
+    of.flatMap((rung) =>
+      sides.map((side): Option => {
+        const price = { previous: rung, of: side };
+        return { label: sayPrice(price, market), price };
+      }),
+    );
   const ruled: Option[] =
     of === "target"
-      ? [1, 2, 3].map((r) => ({ label: `${r} R`, price: { r } }))
+      ? [
+          ...[1, 2, 3].map((r) => ({ label: `${r} R`, price: { r } })),
+          // Where a trade goes to: a long to a high, a short to a low.
+          ...(steps > 0 ? before(["P1D", "P1W", "P1M"], [draft.terms.direction === "long" ? "high" : "low"]) : []),
+        ]
       : of === "condition"
-        ? rungs.flatMap((rung) =>
-            (["low", "high"] as const).map((side): Option => {
-              const price = { previous: rung, of: side };
-              return { label: sayPrice(price, market), price };
-            }),
-          )
+        ? before(rungs, ["low", "high"])
         : [];
   return unique([...bound.reverse(), ...(of === "target" ? ruled : []), ...known, ...(of === "target" ? [] : ruled)]);
 }

@@ -1,4 +1,4 @@
-import type { Mark } from "#core/marks/kind";
+import type { Mark, MarketFacts } from "#core/marks/kind";
 import type { View } from "../../../../chart/scale.ts";
 import { LinkedCursor } from "../../../canvas/linkedCursor.ts";
 import type { PaneView } from "../charts/Pane.tsx";
@@ -6,7 +6,7 @@ import type { Building } from "../scenarios/Scenarios.tsx";
 import { CommandRegistry } from "./commandRegistry.ts";
 
 /** What is opened over the desk. */
-export type Open = "date" | "shown" | "copy" | "bearing" | undefined;
+export type Open = "date" | "shown" | "copy" | "bearing" | "alert" | undefined;
 
 /** How the charts are looked at. */
 export interface Look {
@@ -29,6 +29,8 @@ export interface SessionState {
   /** The scenario that is written, and the one that is drawn. */
   building: Building | undefined;
   shownScenario: string | undefined;
+  /** The price on a chart that an alert is set at. */
+  alertAt: { market: MarketFacts; rung: string; price: number } | undefined;
   /** What was done elsewhere, such as marks copied to another market. */
   said: string | undefined;
   look: Look;
@@ -44,6 +46,7 @@ const BEGINNING: SessionState = {
   folded: false,
   building: undefined,
   shownScenario: undefined,
+  alertAt: undefined,
   said: undefined,
   look: { log: false, fits: 0 },
   views: new Map(),

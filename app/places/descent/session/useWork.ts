@@ -21,7 +21,7 @@ import { KINDS, type Placing } from "../marks/kinds.ts";
 import type { Lives } from "../marks/livesBoard.ts";
 import { useMarkCommands } from "../marks/useMarkCommands.ts";
 import { usePlacing, type Placer } from "../marks/usePlacing.ts";
-import { placedMark } from "../marks/workspaceMarks.ts";
+import { freshText, placedMark, twinOf } from "../marks/workspaceMarks.ts";
 import { useWalk } from "../past/useWalk.ts";
 import type { Written } from "#core/written/written";
 import { amongOthers, newDraft } from "../scenarios/drafts.ts";
@@ -80,7 +80,7 @@ export interface Work {
   /** Begins to write a scenario. */
   write(draft: Written): void;
   /** Begins to place a kind of mark; from the menu on a chart its first anchor is known. */
-  begin(kind: string, first?: { anchor: Anchor; pane: number }): void;
+  begin(kind: string, first?: { anchor: Anchor; pane: number }, props?: Record<string, unknown>): void;
   /** Puts the page to a rung and a moment. */
   goToView(rung: string, instant: number | undefined, replace?: boolean): void;
   goToDate(date: string): Promise<void>;
@@ -110,24 +110,26 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
   const lives = useSyncExternalStore(desk.lives.subscribe, desk.lives.get, desk.lives.get);
   const select = (ids: readonly string[]) => session.select(ids);
 
-  const finish = ({ kind, anchors, wave }: Placing, pane: number) => {
+  const finish = ({ kind, anchors, wave, props }: Placing, pane: number) => {
     const on = views.get(pane);
-    const placed = !on?.bars
-      ? undefined
-      : wave
-        ? withLabelled({ kind, anchors, wave }, on)
-        : placedMark(kind, anchors, on, on.bars);
+    if (!on?.bars) return;
+    const placed = wave
+      ? withLabelled({ kind, anchors, wave }, on)
+      : placedMark(kind, anchors, on, on.bars, props ?? {});
     if (!placed) return;
-    on?.desk.store.set(placed);
-    select([placed.id]);
+    const twin = twinOf(placed, marks);
+    if (!twin) on.desk.store.set(placed);
+    session.set({ said: twin ? "This very mark stands there already: it is chosen." : freshText(placed, on, on.bars) });
+    select([(twin ?? placed).id]);
   };
   const placer = usePlacing(finish, (placing, anchor, pane) =>
     snapLabel(placing, anchor, views.get(pane), session.seen, marks),
   );
-  const begin: Work["begin"] = (kind, first) => {
+  const begin: Work["begin"] = (kind, first, props) => {
     select([]);
+    session.set({ said: undefined });
     if (kind === "count") counts.begin(first);
-    else placer.begin({ kind }, first);
+    else placer.begin({ kind, props }, first);
   };
   /** By keys its anchors are set on the chart by keys too: that is where they go. */
   const beginByKey = (kind: string) => {
