@@ -55,14 +55,16 @@ export function scenarioHistory(
   let search: Search | undefined;
   const bars = new ToldBars();
   const needs = scenarioWatcher(terms, { ...facts, since: ask.from }).needs;
+  // As many as may be told: where finer bars are held, longer ones are not.
+  const most = told.layers.reduce((sum, { series }) => sum + series.length, 1);
+  const every = Math.max(1, Math.floor(most / WORDS));
   let n = 0;
   for (const moment of momentsOf({ ...told, until: ask.to }, facts.tick, needs)) {
+    if (++n % every === 0 && ask.onProgress?.((SEARCHED * Math.min(n, most)) / most) === false) return undefined;
     if (moment.told.from < ask.from) continue;
     bars.push(moment.told);
     search ??= new Search(terms, facts, ask, moment.told.from);
     search.next(moment);
-    if (++n % PACE !== 0 || !ask.onProgress) continue;
-    if (!ask.onProgress((SEARCHED * (moment.told.to - ask.from)) / (ask.to - ask.from))) return undefined;
   }
   const instances = search?.instances() ?? [];
   const random = chanceOf(terms, facts, search?.shapes ?? [], bars, ask);
@@ -71,8 +73,8 @@ export function scenarioHistory(
 
 /** Share of the work that looking for the rule is; the rest is entries at random times. */
 const SEARCHED = 0.6;
-/** Bars between two words of progress. */
-const PACE = 20_000;
+/** Words of progress while a past is searched, however many bars it has. */
+const WORDS = 100;
 
 /** Distances of an entry's stop and targets as shares of its fill: what an entry at another time is given. */
 interface Shape {
@@ -216,7 +218,7 @@ function chanceOf(
     };
     const one = follow(random, { ...facts, since: told.from }, bars, first);
     if (one.result.state === "done") out.push(one);
-    if (n % 50 === 0 && onProgress && !onProgress(SEARCHED + ((1 - SEARCHED) * n) / draws)) break;
+    if (n % 10 === 0 && onProgress && !onProgress(SEARCHED + ((1 - SEARCHED) * n) / draws)) break;
   }
   return out;
 }

@@ -152,6 +152,29 @@ describe("lists", () => {
   );
 });
 
+describe("the last words on a market", () => {
+  it("a bare nothing takes back what was watched and leaves the remark", async () => {
+    const { id } = await anAnalyst();
+    await aMarket("resin");
+    await setClock(NOW);
+    const say = (verdict: "watch" | "nothing", remark = "") =>
+      sayInRound(
+        "",
+        [{ step: "verdict", market: "resin", rung: "P1D", verdict, remark } as never, { step: "end" } as never],
+        id,
+      );
+    const last = async () => (await lastRemarks(id, undefined)).get("resin");
+    await say("nothing");
+    expect(await last()).toBeUndefined();
+    await setClock(NOW + 3_600_000);
+    await say("watch", "back at 404");
+    expect(await last()).toMatchObject({ verdict: "watch", remark: "back at 404" });
+    await setClock(NOW + 7_200_000);
+    await say("nothing");
+    expect(await last()).toMatchObject({ verdict: "nothing", remark: "back at 404" });
+  });
+});
+
 describe("an evening", () => {
   it("leaves its words to the morning, as one among the rounds that none goes on with", async () => {
     const { id } = await anAnalyst();

@@ -83,7 +83,10 @@ function saidOf({ rung, verdict, remark, saidAt, asksAt }: VerdictRow): SaidVerd
   return { rung, verdict, remark, saidAt, asksAt };
 }
 
-/** The last words on every market in rounds other than the one that is on; evening lists speak too. */
+/**
+ * The last words on every market in rounds other than the one that is on; evening lists speak too. "Nothing here"
+ * without a word takes back what was watched, and leaves the remark.
+ */
 export async function lastRemarks(
   accountId: string,
   exceptRound: string | undefined,
@@ -96,13 +99,16 @@ export async function lastRemarks(
     raw: true,
   });
   const rows = await VerdictRow.findAll({
-    where: {
-      roundId: rounds.map(({ id }) => id),
-      [Op.or]: [{ remark: { [Op.ne]: "" } }, { verdict: { [Op.ne]: "nothing" } }],
-    },
+    where: { roundId: rounds.map(({ id }) => id) },
     order: [["saidAt", "ASC"]],
   });
-  return new Map(rows.map((row) => [row.marketId, saidOf(row)]));
+  const last = new Map<string, SaidVerdict>();
+  for (const row of rows) {
+    const before = last.get(row.marketId);
+    if (row.verdict !== "nothing" || row.remark !== "") last.set(row.marketId, saidOf(row));
+    else if (before) last.set(row.marketId, { ...before, verdict: "nothing" });
+  }
+  return last;
 }
 
 /**

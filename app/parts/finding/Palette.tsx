@@ -7,7 +7,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { keyText } from "../keys.ts";
-import { allOffers, type Offer } from "./offers.ts";
+import { allOffers, found, type Offer } from "./offers.ts";
+import { PLACE_WORDS } from "./otherWords.ts";
 
 interface Props {
   places: readonly { to: string; name: string }[];
@@ -37,7 +38,18 @@ export function Palette({ places, onClose }: Props) {
       name: `Library: ${name}`,
       run: () => void navigate(`/library/${id}`),
     })),
-    ...places.map(({ to, name }): Offer => ({ group: "Places", name, run: () => void navigate(to) })),
+    ...markets.map(({ id, name }): Offer => ({
+      group: "Places",
+      name: `Day plan: ${name}`,
+      also: "levels today from high to low prices",
+      run: () => void navigate(`/round/${id}/plan`),
+    })),
+    ...places.map(({ to, name }): Offer => ({
+      group: "Places",
+      name,
+      also: PLACE_WORDS[to] ?? "",
+      run: () => void navigate(to),
+    })),
   ];
   offers.sort((a, b) => ORDER.indexOf(a.group) - ORDER.indexOf(b.group));
   return (
@@ -55,6 +67,7 @@ export function Palette({ places, onClose }: Props) {
         disablePortal
         autoHighlight
         options={offers}
+        filterOptions={(all, { inputValue }) => found(all, inputValue)}
         getOptionLabel={({ name }) => name}
         getOptionKey={({ group, name }) => `${group} ${name}`}
         noOptionsText="Nothing of that name."

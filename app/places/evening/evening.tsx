@@ -10,6 +10,7 @@ import { readClock } from "../../../server/clock.ts";
 import { keepEvening } from "../../../server/round/evening.ts";
 import { answer, attempt, personIn, readField, readForm } from "../../access.server.ts";
 import { Page } from "../../parts/Page.tsx";
+import { useMarketClock } from "../../parts/live.ts";
 import { failureText } from "../../parts/post.ts";
 import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -22,7 +23,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Evening list - Even Com
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => ({
     account: personIn(context).id,
-    now: (await readClock()).now,
+    clock: await readClock(),
     markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),
   }));
 }
@@ -34,9 +35,10 @@ export function action({ request, context }: Route.ActionArgs) {
 }
 
 /** Market by market: what died today, what formed, what stands for tomorrow; and a word for the morning. */
-export default function Evening({ loaderData: { account, now, markets }, actionData }: Route.ComponentProps) {
+export default function Evening({ loaderData: { account, clock, markets }, actionData }: Route.ComponentProps) {
   const submit = useSubmit();
-  const { evenings, done } = useEvenings(markets);
+  const { now } = useMarketClock(clock);
+  const { evenings, done } = useEvenings(markets, now);
   const [remarks, setRemarks] = useState<ReadonlyMap<string, MorningRemark>>(new Map());
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const kept = actionData && "kept" in actionData;

@@ -1,18 +1,28 @@
-import { useQueries } from "@tanstack/react-query";
+import { keepPreviousData, useQueries } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Evening } from "../../../server/round/evening.ts";
 
 const weight = ({ died, formed, stands }: Evening) => (died.length + formed.length > 0 ? 0 : stands.length > 0 ? 1 : 2);
 
-/** The evenings of markets, one after the other as they are worked out; those on which nothing happened come last. */
-export function useEvenings(markets: readonly { id: string }[]): { evenings: readonly Evening[]; done: number } {
+/** What is read stands until the market's clock has gone on by so much (ms). */
+const FRESH = 15 * 60_000;
+
+/**
+ * The evenings of markets, one after the other as they are worked out; those on which nothing happened come last. They
+ * follow the clock: while it goes on they are read anew, and what was read stands until then.
+ */
+export function useEvenings(
+  markets: readonly { id: string }[],
+  now: number,
+): { evenings: readonly Evening[]; done: number } {
   // A visit asks anew: what was known at the last one has been traded on since.
   const [visit] = useState(() => Date.now());
   const [done, setDone] = useState(0);
   const asked = useQueries({
     queries: markets.map(({ id }, i) => ({
-      queryKey: [`/round/${id}/evening`, visit],
+      queryKey: [`/round/${id}/evening`, visit, Math.floor(now / FRESH)],
       enabled: i <= done,
+      placeholderData: keepPreviousData,
     })),
     combine: (queries) => ({
       answered: queries.filter(({ isPending }) => !isPending).length,

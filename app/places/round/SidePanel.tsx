@@ -10,6 +10,8 @@ import { closingNext, isDue, type Cell } from "#core/round/walk";
 import { spanText } from "../../../chart/measure.ts";
 import type { BoardCell } from "../../../server/round/board.ts";
 import type { Side } from "../../../server/round/side.ts";
+import { DAY } from "#core/time/dates";
+import { dateText } from "../../parts/times.ts";
 import { shortRung } from "./Board.tsx";
 import type { Round } from "./useRound.ts";
 import { clockText } from "./words.ts";
@@ -30,6 +32,14 @@ function isOver({ at, allDay }: { at: number; allDay: boolean }, now: number): b
   return !allDay && at < now;
 }
 
+/** What was watched is told on the next days until something is said of it, over a weekend too. */
+const WATCHED_FOR = 4 * DAY;
+
+/** Whether what was said in a round before still asks for a look. */
+export function isStillWatched(said: { verdict: string; saidAt: number } | null, now: number): boolean {
+  return said !== null && said.verdict !== "nothing" && said.saidAt <= now && now - said.saidAt < WATCHED_FOR;
+}
+
 /**
  * Beside the board: what closes next, what was not looked at, today's events, follow-ups and alerts, and what to look
  * out for.
@@ -46,6 +56,7 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
   const dueMarkets = [...new Set(due.map(({ market }) => market))];
   const asked = round.rows.filter(({ verdict }) => verdict && asksAgain(verdict, now));
   const watched = round.rows.filter(({ verdict }) => verdict && verdict.verdict !== "nothing");
+  const before = round.rows.filter(({ verdict, before: said }) => !verdict && isStillWatched(said, now));
   const touched = (id: string) =>
     round.rows.filter(({ events }) => events.some((event) => event.id === id)).map(({ name }) => name);
   const clash = grouped(side.events.filter(({ at }) => at >= now)).find(
@@ -159,7 +170,7 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
         </Part>
       )}
       <Part title="To look out for" to="/round/history">
-        {watched.length === 0 && <Empty>Nothing was watched or planned in this round yet.</Empty>}
+        {watched.length + before.length === 0 && <Empty>Nothing was watched or planned in this round yet.</Empty>}
         {watched.map((row) => (
           <Typography key={row.id} variant="body2">
             <MuiLink component={Link} to={addressOf(row.id, row.verdict?.rung ?? "")}>
@@ -167,6 +178,15 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
             </MuiLink>
             , {row.verdict?.verdict} on {rungText(row.verdict?.rung ?? "")}
             {row.verdict?.remark ? `: ${row.verdict.remark}` : "."}
+          </Typography>
+        ))}
+        {before.map(({ id, name, before: said }) => (
+          <Typography key={id} variant="body2" color="text.secondary">
+            <MuiLink component={Link} to={addressOf(id, said?.rung ?? "")}>
+              {name}
+            </MuiLink>
+            , {said?.verdict} on {rungText(said?.rung ?? "")} since {dateText(said?.saidAt ?? now)}
+            {said?.remark ? `: ${said.remark}` : "."}
           </Typography>
         ))}
       </Part>

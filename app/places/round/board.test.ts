@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { BoardCell, BoardRow } from "../../../server/round/board.ts";
 import { alertsFor, areaName } from "../alerts/AlertChoices.tsx";
 import { noteOf } from "./Board.tsx";
+import { isStillWatched } from "./SidePanel.tsx";
 import { summaryText } from "./EndOfRound.tsx";
 import { arrange, freshCount } from "./order.ts";
 import { isStale, nextRow } from "./useRows.ts";
@@ -204,5 +205,17 @@ describe("words of a round", () => {
     const [atPrice] = alertsFor({ rung: "P1D", areas: [{ bottom: 1, top: 2, rungs: ["P1W"] }], at: 431.2, atr: 4 });
     expect(atPrice).toMatchObject({ on: "reach", at: { bottom: 431.2, top: 431.2, name: "", leave: 2 } });
     expect(areaName(["P1Y", "P1W", "PT15M"])).toBe("the area of 3 rungs, Year to 15 min");
+  });
+});
+
+describe("what was watched in a round before", () => {
+  const hours = (count: number) => NOW - count * 3_600_000;
+  it("is told on the next days, until it is taken back or four days are over", () => {
+    expect(isStillWatched({ verdict: "watch", saidAt: hours(20) }, NOW)).toBe(true);
+    expect(isStillWatched({ verdict: "plan", saidAt: hours(70) }, NOW)).toBe(true);
+    expect(isStillWatched({ verdict: "nothing", saidAt: hours(20) }, NOW)).toBe(false);
+    expect(isStillWatched({ verdict: "watch", saidAt: hours(97) }, NOW)).toBe(false);
+    expect(isStillWatched({ verdict: "watch", saidAt: hours(-1) }, NOW)).toBe(false);
+    expect(isStillWatched(null, NOW)).toBe(false);
   });
 });

@@ -3,6 +3,7 @@ import type { Mark } from "#core/marks/kind";
 import { rungText } from "#core/marks/wording";
 import { COMMANDS } from "../../../parts/keys.ts";
 import { useOffers, type Offer } from "../../../parts/finding/offers.ts";
+import { OTHER_WORDS } from "../../../parts/finding/otherWords.ts";
 import type { Panes } from "../charts/usePanes.ts";
 import type { Lives } from "../marks/livesBoard.ts";
 import type { CommandRegistry } from "../session/commandRegistry.ts";
@@ -29,7 +30,7 @@ export function useDescentOffers({ rungs, marks, lives, commands, panes, select 
       })),
       ...COMMANDS.flatMap(({ id, name, key }): Offer[] => {
         const run = can[id];
-        return run ? [{ group: "Commands", name, key, run }] : [];
+        return run ? [{ group: "Commands", name, also: OTHER_WORDS[id] ?? "", key, run }] : [];
       }),
     ];
   }, [rungs, marks, lives, commands, panes, select]);
