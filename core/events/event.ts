@@ -51,3 +51,30 @@ export function grouped<T extends Pick<CalendarEvent, "at" | "allDay">>(events: 
   }
   return out;
 }
+
+/** Events of one instant and one kind, each group in the order they came; in order of time. */
+export function atOneInstant<T extends Pick<CalendarEvent, "at" | "allDay" | "kind">>(events: readonly T[]): T[][] {
+  const groups = new Map<string, T[]>();
+  for (const event of [...events].sort((a, b) => Number(b.allDay) - Number(a.allDay) || a.at - b.at)) {
+    const key = `${String(event.allDay)} ${event.at} ${event.kind}`;
+    const group = groups.get(key);
+    if (group) group.push(event);
+    else groups.set(key, [event]);
+  }
+  return [...groups.values()];
+}
+
+const PLURALS: Record<EventKind, string> = {
+  release: "releases",
+  speech: "speeches",
+  holiday: "holidays",
+  expiry: "expiries",
+};
+
+/** "5 releases: Verin prices, Olta jobs and 3 more"; the weightiest are named. */
+export function groupText(events: readonly Pick<CalendarEvent, "kind" | "title" | "impact">[]): string {
+  const named = [...events].sort((a, b) => b.impact - a.impact).slice(0, 2);
+  const names = named.map(({ title }) => title).join(events.length === 2 ? " and " : ", ");
+  const more = events.length > 2 ? ` and ${events.length - 2} more` : "";
+  return `${events.length} ${PLURALS[events[0].kind]}: ${names}${more}`;
+}

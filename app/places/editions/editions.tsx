@@ -19,6 +19,7 @@ import { recordHead } from "../../../server/record/file.ts";
 import { answer, personIn, readForm, textField } from "../../access.server.ts";
 import { questionsWaiting } from "../../../server/readers/questions.ts";
 import { countText } from "#core/marks/wording";
+import { spanText } from "../../../chart/measure.ts";
 import { Page } from "../../parts/Page.tsx";
 import { momentText, utcText } from "../../parts/times.ts";
 import { RecordLine } from "../../parts/RecordLine.tsx";
@@ -29,7 +30,10 @@ export const meta: Route.MetaFunction = () => [{ title: "Editions - Even Compass
 
 export function loader({ context }: Route.LoaderArgs) {
   return answer(context, async () => ({
-    drafts: (await listDrafts()).map(({ id, title, updatedAt, goesOut }) => ({ id, title, updatedAt, goesOut })),
+    drafts: (await listDrafts()).map(({ id, title, updatedAt, goesOut }) => ({
+      ...{ id, title, goesOut },
+      ago: Math.max(0, Date.now() - updatedAt),
+    })),
     editions: await listEditions(),
     head: await recordHead(),
     waiting: await questionsWaiting(),
@@ -87,7 +91,7 @@ export default function Editions({ loaderData: { drafts, editions, head, waiting
       )}
       <Table aria-label="Drafts" sx={{ mb: 4 }}>
         <TableBody>
-          {drafts.map(({ id, title, updatedAt, goesOut }) => (
+          {drafts.map(({ id, title, ago, goesOut }) => (
             <TableRow key={id}>
               <TableCell>
                 <MuiLink component={Link} to={`/editions/${id}`}>
@@ -97,7 +101,7 @@ export default function Editions({ loaderData: { drafts, editions, head, waiting
               <TableCell sx={{ fontWeight: goesOut?.held ? 600 : 400 }}>
                 {goesOut && (goesOut.held ? `held: ${goesOut.held}` : `goes out at ${utcText(goesOut.at)}`)}
               </TableCell>
-              <TableCell align="right">changed {utcText(updatedAt)}</TableCell>
+              <TableCell align="right">changed {ago < 60_000 ? "just now" : `${spanText(ago)} ago`}</TableCell>
             </TableRow>
           ))}
         </TableBody>
@@ -115,12 +119,12 @@ export default function Editions({ loaderData: { drafts, editions, head, waiting
               <TableCell align="right">No.</TableCell>
               <TableCell>Kind</TableCell>
               <TableCell>Title</TableCell>
-              <TableCell align="right">Published (UTC)</TableCell>
+              <TableCell align="right">Market time (UTC)</TableCell>
               <TableCell />
             </TableRow>
           </TableHead>
           <TableBody>
-            {editions.map(({ number, kind, title, publishedAt }) => (
+            {editions.map(({ number, kind, title, marketTime }) => (
               <TableRow key={number}>
                 <TableCell align="right">{number}</TableCell>
                 <TableCell>{EDITION_KINDS[kind].name}</TableCell>
@@ -129,7 +133,7 @@ export default function Editions({ loaderData: { drafts, editions, head, waiting
                     {title}
                   </MuiLink>
                 </TableCell>
-                <TableCell align="right">{momentText(publishedAt, "utc")}</TableCell>
+                <TableCell align="right">{momentText(marketTime, "utc")}</TableCell>
                 <TableCell align="right">
                   <Form method="post">
                     <input type="hidden" name="of" value={number} />

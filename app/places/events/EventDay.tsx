@@ -2,7 +2,9 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
 import { Form, Link } from "react-router";
+import { atOneInstant, groupText } from "#core/events/event";
 import { countText } from "#core/marks/wording";
 import { offsetAt } from "#core/time/zone";
 import type { ClosedDay, WeekEvent } from "../../../server/events/week.ts";
@@ -44,20 +46,69 @@ export function EventDay({ title, events, closed, zone, now, onChange }: Props) 
             {hour}
           </Typography>
           <Box>
-            {events
-              .filter((event) => hourOf(event) === hour)
-              .map((event) => (
-                <OneEvent
-                  key={event.id}
-                  event={event}
-                  time={event.allDay ? "" : clock(event.at)}
-                  past={!event.allDay && event.at < now}
-                  onChange={() => onChange(event)}
-                />
-              ))}
+            {atOneInstant(events.filter((event) => hourOf(event) === hour)).map((group) => (
+              <Together key={group[0].id} group={group} time={group[0].allDay ? "" : clock(group[0].at)} now={now}>
+                {group.map((event) => (
+                  <OneEvent
+                    key={event.id}
+                    event={event}
+                    time={event.allDay || group.length > 1 ? "" : clock(event.at)}
+                    past={!event.allDay && event.at < now}
+                    onChange={() => onChange(event)}
+                  />
+                ))}
+              </Together>
+            ))}
           </Box>
         </Box>
       ))}
+    </Box>
+  );
+}
+
+/** Events of one instant and kind on one line, which opens; one that is alone, or touches an open call, stands open. */
+function Together({
+  group,
+  time,
+  now,
+  children,
+}: {
+  group: readonly WeekEvent[];
+  time: string;
+  now: number;
+  children: ReactNode;
+}) {
+  if (group.length === 1) return children;
+  const [{ at, allDay }] = group;
+  const touched = new Set(group.flatMap((event) => event.touched)).size;
+  return (
+    <Box component="details" open={group.some(({ open }) => open.length > 0) || undefined}>
+      <Box
+        component="summary"
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "48px 30px minmax(0, 1fr)", md: "48px 30px minmax(0, 1.4fr) minmax(0, 1fr) auto" },
+          columnGap: 1.5,
+          borderBottom: 1,
+          borderColor: "divider",
+          py: 0.25,
+          minHeight: 24,
+          fontSize: "0.925rem",
+          cursor: "pointer",
+          color: !allDay && at < now ? "text.secondary" : "text.primary",
+        }}
+      >
+        <span>{time}</span>
+        <Ticks impact={Math.max(...group.map(({ impact }) => impact))} />
+        <span>{groupText(group)}</span>
+        <Box sx={{ color: "text.secondary", fontSize: "0.85rem", gridColumn: { xs: "3", md: "auto" } }}>
+          {touched === 0 ? "touches no market" : `touches ${countText(touched, "market")}`}
+        </Box>
+        <Box component="span" data-no-print sx={{ fontSize: "0.85rem" }}>
+          Each of them
+        </Box>
+      </Box>
+      <Box sx={{ pl: 2 }}>{children}</Box>
     </Box>
   );
 }

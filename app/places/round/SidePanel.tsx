@@ -3,7 +3,7 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { grouped } from "#core/events/event";
+import { atOneInstant, grouped, groupText } from "#core/events/event";
 import { countText, rungText } from "#core/marks/wording";
 import { asksAgain } from "#core/round/verdict";
 import { closingNext, isDue, type Cell } from "#core/round/walk";
@@ -119,19 +119,23 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
       </Part>
       <Part title="Today's events" to="/events">
         {side.events.length === 0 && <Empty>None is known for today.</Empty>}
-        {byTitle(side.events)
-          .sort((a, b) => Number(isOver(a, now)) - Number(isOver(b, now)) || a.at - b.at)
+        {atOneInstant(side.events)
+          .sort(([a], [b]) => Number(isOver(a, now)) - Number(isOver(b, now)) || a.at - b.at)
           .slice(0, EVENTS)
-          .map(({ id, at, allDay, title, kind, impact, count }) => (
-            <Line
-              key={id}
-              when={allDay ? "all day" : clockText(at, now)}
-              what={count > 1 ? `${title} and ${count - 1} more` : title}
-              end={kind === "release" ? <Ticks impact={impact} /> : kind}
-              faded={isOver({ at, allDay }, now)}
-              title={touched(id).join(", ")}
-            />
-          ))}
+          .map((group) => {
+            const [{ id, at, allDay, title, kind }] = group;
+            const impact = Math.max(...group.map((event) => event.impact));
+            return (
+              <Line
+                key={id}
+                when={allDay ? "all day" : clockText(at, now)}
+                what={group.length > 1 ? groupText(group) : title}
+                end={kind === "release" ? <Ticks impact={impact} /> : kind}
+                faded={isOver({ at, allDay }, now)}
+                title={[...new Set(group.flatMap((event) => touched(event.id)))].join(", ")}
+              />
+            );
+          })}
         {clash && (
           <Typography variant="caption" color="text.secondary" component="p">
             {clash.length > 1
@@ -192,18 +196,6 @@ export function SidePanel({ round, side, tradable, now, addressOf }: Props) {
       </Part>
     </>
   );
-}
-
-/** The same release of several regions at one time is one line. */
-function byTitle(events: Side["events"]): (Side["events"][number] & { count: number })[] {
-  const out = new Map<string, Side["events"][number] & { count: number }>();
-  for (const event of events) {
-    const key = `${event.at} ${event.title.split(",")[0]}`;
-    const before = out.get(key);
-    if (before) before.count++;
-    else out.set(key, { ...event, count: 1 });
-  }
-  return [...out.values()];
 }
 
 function listText(names: readonly string[]): string {
