@@ -7,7 +7,7 @@ import { useState } from "react";
 import { SPEEDS } from "#contracts/speeds";
 import { useMarketClock, type Clock } from "./live.ts";
 import { postJson } from "./post.ts";
-import { momentText } from "./times.ts";
+import { momentText, utcText } from "./times.ts";
 
 const NAMES: Record<(typeof SPEEDS)[number], string> = { 0: "feed stands", 1: "1 min/s", 10: "10 min/s", 60: "1 h/s" };
 const LEAPS = [
@@ -24,14 +24,24 @@ export function FeedControl({ clock: initial }: { clock: Clock }) {
     await postJson("/feed", wish);
     setBusy(false);
   };
+  const [weekday, ...rest] = momentText(clock.now, "utc").split(" ");
   const speed = SPEEDS.find((one) => one === clock.speed) ?? 0;
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
-      <Typography variant="body2" component="time" dateTime={new Date(clock.now).toISOString()}>
-        {momentText(clock.now, "utc")} UTC
+      <Typography
+        variant="body2"
+        component="time"
+        dateTime={new Date(clock.now).toISOString()}
+        title={utcText(clock.now)}
+        sx={{ whiteSpace: "nowrap", fontSize: { xs: "0.8rem", md: "0.875rem" } }}
+      >
+        <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
+          {weekday}{" "}
+        </Box>
+        {rest.join(" ").replace(/ \d{4},/, ",")} UTC
       </Typography>
       {clock.simulated && (
-        <>
+        <Box sx={{ display: { xs: "none", md: "flex" }, alignItems: "center", gap: 1 }}>
           <Select
             variant="standard"
             disableUnderline
@@ -56,7 +66,7 @@ export function FeedControl({ clock: initial }: { clock: Clock }) {
               {name}
             </Button>
           ))}
-        </>
+        </Box>
       )}
     </Box>
   );

@@ -20,6 +20,8 @@ interface Props {
 
 /** The line at the top of every page: the house, its places, and at the right what the place wants in sight. */
 export function TopBar({ places, person, masthead = MASTHEAD, children }: Props) {
+  // What a phone has no room for beside a desk's clock stands on the page of the account.
+  const wide = children ? { display: { xs: "none", md: "inline-flex" } } : {};
   return (
     <Box
       component="header"
@@ -27,7 +29,7 @@ export function TopBar({ places, person, masthead = MASTHEAD, children }: Props)
         display: "flex",
         alignItems: "center",
         flexWrap: "wrap",
-        columnGap: 2.5,
+        columnGap: children ? { xs: 1, md: 1.5, xl: 2.5 } : 2.5,
         rowGap: 0.5,
         px: 2,
         pt: { xs: 0.75, md: 0 },
@@ -51,7 +53,12 @@ export function TopBar({ places, person, masthead = MASTHEAD, children }: Props)
       <Box
         component="nav"
         aria-label="Places"
-        sx={{ display: "flex", flexWrap: "wrap", columnGap: { xs: 1.5, sm: 2.25 } }}
+        sx={{
+          ...{ display: "flex", columnGap: { xs: 1.5, sm: 2.25 } },
+          ...(children
+            ? { order: { xs: 1, md: 0 }, width: { xs: "100%", md: "auto" }, overflowX: { xs: "auto", md: "visible" } }
+            : { flexWrap: "wrap" }),
+        }}
       >
         {places.map(({ to, name }) => (
           <MuiLink
@@ -71,7 +78,9 @@ export function TopBar({ places, person, masthead = MASTHEAD, children }: Props)
       </Box>
       <Box sx={{ flex: 1 }} />
       {children}
-      <SchemeButton />
+      <Box sx={{ display: "inline-flex", ...wide }}>
+        <SchemeButton />
+      </Box>
       <MuiLink
         component={NavLink}
         to="/account"
@@ -81,11 +90,9 @@ export function TopBar({ places, person, masthead = MASTHEAD, children }: Props)
       >
         {person === undefined ? "Account" : initials(person)}
       </MuiLink>
-      <Form method="post" action="/sign-out">
-        <Button type="submit" variant="text">
-          Sign out
-        </Button>
-      </Form>
+      <Box sx={{ display: "inline-flex", ...wide }}>
+        <SignOut />
+      </Box>
     </Box>
   );
 }
@@ -99,6 +106,16 @@ function initials(name: string): string {
     .slice(0, 3)
     .join("")
     .toUpperCase();
+}
+
+function SignOut() {
+  return (
+    <Form method="post" action="/sign-out">
+      <Button type="submit" variant="text">
+        Sign out
+      </Button>
+    </Form>
+  );
 }
 
 function SchemeButton() {

@@ -254,10 +254,11 @@ function Line({
       aria-current={current && waiting ? "true" : undefined}
       sx={{
         display: "grid",
-        gridTemplateColumns: "150px minmax(0, 1fr) 116px 44px 128px",
+        gridTemplateColumns: { xs: "minmax(0, 1fr) 30px auto", md: "150px minmax(0, 1fr) 116px 44px 128px" },
         columnGap: 1.5,
         alignItems: "center",
         minHeight: 27,
+        py: { xs: 0.5, md: 0 },
         borderBottom: 1,
         borderColor: "divider",
         borderLeft: "3px solid",
@@ -269,10 +270,10 @@ function Line({
         fontWeight: what === "area" ? 600 : 400,
       }}
     >
-      <Box component="span" sx={{ fontStyle: "normal" }}>
+      <Box component="span" sx={{ fontStyle: "normal", gridRow: { xs: 1, md: "auto" } }}>
         {bandText({ bottom, top }, market)}
       </Box>
-      <span>
+      <Box component="span" sx={{ gridRow: { xs: 2, md: "auto" } }}>
         {name}
         <Box
           component="span"
@@ -281,20 +282,23 @@ function Line({
           {" "}
           {rungs.map(rungText).join(", ")}
         </Box>
-      </span>
+      </Box>
       <Box
         component="span"
-        sx={{ textAlign: "right", fontStyle: "normal", color: "text.secondary", fontSize: "0.82rem" }}
+        sx={{
+          ...{ textAlign: "right", fontStyle: "normal", color: "text.secondary", fontSize: "0.82rem" },
+          ...{ gridRow: { xs: 1, md: "auto" }, gridColumn: { xs: "2 / 4", md: "auto" } },
+        }}
       >
         {distance === 0
           ? "price is in it"
           : `${distance > 0 ? "\u2191" : "\u2193"} ` +
             (`${pipsText(distance, market)}` + `${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`)}
       </Box>
-      <Box component="span" sx={{ textAlign: "right", fontStyle: "normal" }}>
+      <Box component="span" sx={{ textAlign: "right", fontStyle: "normal", gridRow: { xs: 2, md: "auto" } }}>
         {grade === undefined ? "" : Math.round(grade)}
       </Box>
-      <Box component="span" sx={{ whiteSpace: "nowrap", fontStyle: "normal" }}>
+      <Box component="span" sx={{ whiteSpace: "nowrap", fontStyle: "normal", gridRow: { xs: 2, md: "auto" } }}>
         {waiting ? (
           <>
             <Button

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 
 /** Each sentence and the thing on the page it speaks of. */
 const SENTENCES: readonly { at: string; says: string }[] = [
@@ -71,9 +71,10 @@ export function Guide() {
 function Sentences() {
   const [step, setStep] = useState(0);
   const { at, says } = SENTENCES[step];
+  const note = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const thing = document.querySelector<HTMLElement>(at);
-    if (!thing) return;
+    if (!thing || !note.current?.offsetParent) return;
     const { outline, outlineOffset } = thing.style;
     Object.assign(thing.style, { outline: "2px solid currentColor", outlineOffset: "-2px" });
     return () => void Object.assign(thing.style, { outline, outlineOffset });
@@ -81,10 +82,12 @@ function Sentences() {
   const last = step === SENTENCES.length - 1;
   return (
     <Box
+      ref={note}
       role="note"
       aria-label="First steps"
       sx={{
-        display: "flex",
+        // Its sentences speak of keys, and of what stands beside each other.
+        display: { xs: "none", md: "flex" },
         alignItems: "center",
         gap: 1.5,
         px: 2,

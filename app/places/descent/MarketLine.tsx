@@ -122,7 +122,7 @@ export function MarketLine({
         </Button>
       )}
       <Box sx={{ flex: 1 }} />
-      <Box role="group" aria-label="Steps" sx={{ display: "flex" }}>
+      <Box role="group" aria-label="Steps" sx={{ display: "flex", overflowX: { xs: "auto", md: "visible" } }}>
         {KINDS.map(({ kind, step, more }) => {
           const count = marks.filter((mark) => mark.kind === kind).length;
           const on = placing?.kind === kind;

@@ -8,12 +8,13 @@ export function SheetAside({ width, children }: { width: number; children: React
       component="aside"
       aria-label="Sheet"
       sx={{
-        width,
+        width: { xs: "100%", md: width },
         flexShrink: 0,
         bgcolor: "background.paper",
-        borderLeft: 1,
+        borderLeft: { xs: 0, md: 1 },
+        borderTop: { xs: 1, md: 0 },
         borderColor: "divider",
-        overflowY: "auto",
+        overflowY: { xs: "visible", md: "auto" },
         px: 2,
         py: 1.5,
       }}

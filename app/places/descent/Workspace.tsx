@@ -61,7 +61,13 @@ function Places(opened: Opened) {
           }
         />
       )}
-      <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
+      <Box
+        sx={{
+          ...{ flex: 1, minHeight: 0, display: "flex" },
+          // On a phone the rungs stand over the chart, and the argument below it.
+          ...{ flexDirection: { xs: "column", md: "row" }, overflowY: { xs: "auto", md: "visible" } },
+        }}
+      >
         <RungColumn
           set={rungSet}
           sets={opened.rungSets}

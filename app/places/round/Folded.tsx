@@ -29,7 +29,11 @@ export function Folded({
     <Box
       component="nav"
       aria-label="Markets of the round"
-      sx={{ width: 172, flexShrink: 0, overflowY: "auto", borderRight: 1, borderColor: "divider" }}
+      sx={{
+        ...{ width: 172, flexShrink: 0, overflowY: "auto", borderRight: 1, borderColor: "divider" },
+        // A phone goes on by the stops themselves.
+        display: { xs: "none", md: "block" },
+      }}
     >
       {round.rows.map((row) => {
         const here = row.id === at.market;

@@ -85,11 +85,12 @@ export function StopPanel({
       component="aside"
       aria-label="This stop"
       sx={{
-        width: 300,
+        width: { xs: "100%", md: 300 },
         flexShrink: 0,
-        overflowY: "auto",
+        overflowY: { xs: "visible", md: "auto" },
         bgcolor: "background.paper",
-        borderLeft: 1,
+        borderLeft: { xs: 0, md: 1 },
+        borderTop: { xs: 1, md: 0 },
         borderColor: "divider",
         px: 2,
         py: 1.25,

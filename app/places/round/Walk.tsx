@@ -119,9 +119,16 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
   const place = round.stops.findIndex(({ market, rung }) => market === at.market && rung === at.rung) + 1;
   if (!row) return null;
   return (
-    <Box component="main" id="content" sx={{ flex: 1, minHeight: 0, display: "flex" }}>
+    <Box
+      component="main"
+      id="content"
+      sx={{
+        ...{ flex: 1, minHeight: 0, display: "flex" },
+        ...{ flexDirection: { xs: "column", md: "row" }, overflowY: { xs: "auto", md: "visible" } },
+      }}
+    >
       <Folded round={round} at={at} tradable={board.tradable} onGo={go} />
-      <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
+      <Box sx={{ flex: { xs: "none", md: 1 }, minWidth: 0, display: "flex", flexDirection: "column" }}>
         <Box
           sx={{
             display: "flex",
@@ -153,7 +160,7 @@ export function Walk({ account, board, round, at, onlyOpen, now, go, onEnd }: Pr
           </Typography>
         </Box>
         <Box
-          sx={{ flex: 1, minHeight: 0, position: "relative" }}
+          sx={{ flex: { xs: "none", md: 1 }, height: { xs: "46vh", md: "auto" }, minHeight: 0, position: "relative" }}
           data-stop={here?.price === undefined ? undefined : of}
         >
           {desk ? (

@@ -56,7 +56,7 @@ export function BearingRow({ market, rungs, marks, horizons, onHorizons }: Props
         columnGap: 1.25,
         minHeight: 24,
         width: "100%",
-        overflow: "hidden",
+        overflow: { xs: "auto", md: "hidden" },
         whiteSpace: "nowrap",
       }}
     >

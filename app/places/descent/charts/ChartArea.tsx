@@ -85,7 +85,12 @@ export function ChartArea() {
     };
   };
   return (
-    <Box sx={{ flex: 1, minWidth: 0, display: "flex", flexDirection: "column" }}>
+    <Box
+      sx={{
+        ...{ flex: { xs: "none", md: 1 }, height: { xs: "58vh", md: "auto" }, minHeight: { xs: 320, md: 0 } },
+        ...{ minWidth: 0, display: "flex", flexDirection: "column" },
+      }}
+    >
       <ChartStrip />
       <Charts
         panes={panes}

@@ -33,11 +33,14 @@ export function ChartTools({ run, can, log, measuring, onFit, drawn, going, onGo
       sx={{
         position: "absolute",
         top: 2,
-        right: 8,
+        right: { xs: 0, md: 8 },
+        left: { xs: 8, md: "auto" },
+        overflowX: { xs: "auto", md: "visible" },
+        whiteSpace: "nowrap",
         display: "flex",
         alignItems: "center",
         zIndex: 1,
-        "& .MuiButton-root": { px: 0.75, minWidth: 0 },
+        "& .MuiButton-root": { px: 0.75, minWidth: 0, flexShrink: 0 },
       }}
     >
       {going ? (

@@ -41,8 +41,9 @@ export function Readout({ cursor, placing, ruler, problem, market, series, futur
     <Box
       sx={{
         position: "absolute",
-        inset: "0 356px 0 12px",
-        display: "flex",
+        inset: { xs: "0 auto auto 12px", md: "0 356px 0 12px" },
+        // A finger has no place to rest on: what it would read is in the table.
+        display: { xs: "none", md: "flex" },
         flexDirection: "column",
         justifyContent: "center",
         "& p": { lineHeight: 1.15, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" },

@@ -40,9 +40,15 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, ma
     <Box
       component="nav"
       aria-label="Rungs"
-      sx={{ width: 132, flexShrink: 0, borderRight: 1, borderColor: "divider", overflowY: "auto" }}
+      sx={{
+        ...{ width: { xs: "100%", md: 132 }, flexShrink: 0, borderColor: "divider" },
+        ...{ borderRight: { xs: 0, md: 1 }, borderBottom: { xs: 1, md: 0 } },
+        ...{ display: { xs: "flex", md: "block" }, overflowX: { xs: "auto", md: "hidden" }, overflowY: "auto" },
+      }}
     >
-      <SetChoice set={set} sets={sets} />
+      <Box sx={{ display: { xs: "none", md: "block" } }}>
+        <SetChoice set={set} sets={sets} />
+      </Box>
       {rungs.map(({ rung, role }) => {
         const count = marks.filter((mark) => mark.rung === rung && !isSilent(mark)).length;
         const bearing = bearings.get(rung);
@@ -58,11 +64,11 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, ma
             aria-current={chosen ? "true" : undefined}
             sx={{
               display: "grid",
-              gridTemplateColumns: "1fr auto",
+              gridTemplateColumns: { xs: "auto", md: "1fr auto" },
               alignItems: "center",
               gap: 0.75,
               px: 1.25,
-              minHeight: 52,
+              minHeight: { xs: 44, md: 52 },
               textDecoration: "none",
               color: "text.primary",
               borderBottom: 1,
@@ -94,11 +100,18 @@ export function RungColumn({ set, sets, sketches, rung: current, hours, asOf, ma
                 </Typography>
               )}
             </Box>
-            <SketchOf line={sketches.find((one) => one.rung === rung)} />
+            <Box sx={{ display: { xs: "none", md: "block" } }}>
+              <SketchOf line={sketches.find((one) => one.rung === rung)} />
+            </Box>
           </Box>
         );
       })}
-      <Typography variant="caption" color="text.secondary" component="p" sx={{ px: 1.25, py: 1 }}>
+      <Typography
+        variant="caption"
+        color="text.secondary"
+        component="p"
+        sx={{ px: 1.25, py: 1, display: { xs: "none", md: "block" } }}
+      >
         Upright: traded on. Slanted: for reading.
       </Typography>
     </Box>
