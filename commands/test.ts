@@ -109,7 +109,7 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
  * They are more than there are processors: a browser waits for its page half of the time.
  */
 const PARTS = [
-  ["account", "chart", "charts", "everyAddress", "import", "library", "scenarios"],
+  ["account", "chart", "charts", "deskDay", "everyAddress", "import", "library", "scenarios"],
   ["counts", "editions", "finding", "machine", "readers", "roles", "round"],
   ["marks", "notices", "passkey", "spoken", "story", "watch-counts", "watch", "ways", "writersAndReaders"],
 ];

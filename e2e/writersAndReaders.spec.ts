@@ -167,3 +167,35 @@ test("a draft is looked at as each plan sees it, walked through, read by a colle
   await expect(page.getByRole("heading", { name: "Quarter", exact: true })).toBeInViewport();
   await accessible(page);
 });
+
+test("an outlook that cannot go out is not scheduled, and one that is held is told on every page", async ({ page }) => {
+  await signIn(page, "analyst");
+  await beginOutlook(page, "Lesson");
+  const lacks = page.getByRole("list", { name: "What stops it" });
+  await expect(lacks).toContainText("An outlook needs a title.");
+  await page.getByRole("button", { name: "Let it go out then" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "An outlook needs some words." })).toBeVisible();
+  await page.getByLabel("Title").fill("A lesson that waits");
+  await page.getByRole("textbox", { name: "Words", exact: true }).click();
+  await page.keyboard.type("What a level is.");
+  await saved(page);
+  await page.reload();
+  await hydrated(page);
+  await expect(lacks).toBeHidden();
+  await page.getByRole("button", { name: "Let it go out then" }).click();
+  await expect(page.getByRole("region", { name: "Going out" })).toContainText("as Ines Quill decided");
+  await page.getByLabel("Title").fill("A lesson that was changed");
+  await saved(page);
+  await page.getByRole("button", { name: "+1 h" }).click();
+  const held = page.getByRole("alert", { name: "Held outlooks" });
+  for (const place of ["/round", "/alerts", "/editions"])
+    await expect(async () => {
+      await page.goto(place);
+      await expect(held).toContainText("A lesson that was changed did not go out at", { timeout: 1000 });
+    }).toPass({ timeout: 60_000 });
+  await accessible(page);
+  await held.getByRole("link").click();
+  await page.getByRole("button", { name: "Take it back in hand" }).click();
+  await page.goto("/round");
+  await expect(held).toBeHidden();
+});

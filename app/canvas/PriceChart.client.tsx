@@ -82,7 +82,12 @@ export function PriceChart({
     const rest = cursor.takeRest(latest.current.name);
     const here = host.current;
     if (rest?.focused && document.activeElement === document.body) here.focus({ preventScroll: true });
-    if (rest?.point && (rest.focused || here.matches(":hover"))) made.hover(rest.point);
+    if (rest?.point) made.hover(rest.point);
+    // A pointer that went away meanwhile is not there when it moves next.
+    const moved = ({ target }: PointerEvent) => {
+      if (!here.contains(target as Node)) made.hover(undefined);
+    };
+    window.addEventListener("pointermove", moved, { once: true });
     shown.current = { subject: "", first: 0, length: 0 };
     const watch = new ResizeObserver(([{ contentRect }]) => made.resize(contentRect.width, contentRect.height));
     watch.observe(here);
@@ -98,6 +103,7 @@ export function PriceChart({
     return () => {
       cursor.leave(latest.current.name, document.activeElement === here);
       leave();
+      window.removeEventListener("pointermove", moved);
       watch.disconnect();
       made.dispose();
     };

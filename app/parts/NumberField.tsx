@@ -1,5 +1,6 @@
 import TextField from "@mui/material/TextField";
 import { useState, type ReactNode } from "react";
+import { flushSync } from "react-dom";
 import { priceText } from "#core/marks/wording";
 import { parseNumber } from "./numbers.ts";
 
@@ -49,8 +50,9 @@ export function NumberField({
       onChange={(event) => setDraft(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => {
-        if (event.key === "Escape") setDraft(undefined);
-        if (event.key === "Enter") commit();
+        // At once: leaving the field must not take what is dropped, nor take twice what is taken.
+        if (event.key === "Escape") flushSync(() => setDraft(undefined));
+        if (event.key === "Enter") flushSync(commit);
         // What was typed is said: the next key is a command again.
         if (event.key === "Escape" || (event.key === "Enter" && !wrong)) onDone?.();
       }}

@@ -12,10 +12,13 @@ import { PageTitle } from "../../parts/TopBar.tsx";
 export function ImportDone({
   report,
   beside = [],
+  columns,
 }: {
   report: ImportReport;
   /** Other markets of the same file that still wait. */
   beside?: readonly { id: string; name: string }[];
+  /** What was said of their columns. */
+  columns?: string | undefined;
 }) {
   const { market, added, same, differing, kept, leftOutCount, gaps, already } = report;
   const sentences = already
@@ -34,7 +37,7 @@ export function ImportDone({
       <Typography role="status" sx={{ mb: 2 }}>
         {sentences.filter(Boolean).join(" ")}
       </Typography>
-      <PartsBeside beside={beside} />
+      <PartsBeside beside={beside} columns={columns} />
       <RemarkList
         title={`In ${countText(gaps.count, "place")} the market's sessions had room for bars that the file has not`}
         remarks={gaps}

@@ -17,7 +17,7 @@ import { failureText } from "../../parts/post.ts";
 import { ColumnsTable } from "./ColumnsTable.tsx";
 import { ImportConfirm, saidOptions } from "./ImportConfirm.tsx";
 import { ImportDone } from "./ImportDone.tsx";
-import { PartsBeside } from "./PartsBeside.tsx";
+import { partAddress, PartsBeside } from "./PartsBeside.tsx";
 import type { Route } from "./+types/import.ts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Import - Even Compass" }];
@@ -55,7 +55,7 @@ export function action({ request, context }: Route.ActionArgs) {
     const { id } = personIn(context);
     if (step === "split") {
       const [first] = await splitUpload(String(upload), columns === undefined ? undefined : String(columns), id);
-      throw redirect(`/library/import?upload=${first}`);
+      throw redirect(partAddress(first, columns === undefined ? undefined : String(columns)));
     }
     const read = readDto(ConfirmImportDto, {
       ...rest,
@@ -80,12 +80,16 @@ export function action({ request, context }: Route.ActionArgs) {
 /** The loader reads the file again; after the import it is gone, and what happened is what the action said. */
 export function shouldRevalidate({
   formMethod,
+  currentUrl,
+  nextUrl,
   defaultShouldRevalidate,
 }: {
   formMethod?: string;
+  currentUrl: URL;
+  nextUrl: URL;
   defaultShouldRevalidate: boolean;
 }) {
-  return formMethod === "POST" ? false : defaultShouldRevalidate;
+  return formMethod === "POST" && currentUrl.search === nextUrl.search ? false : defaultShouldRevalidate;
 }
 
 export default function Import({ loaderData, actionData }: Route.ComponentProps) {
@@ -93,14 +97,14 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
   const submit = useSubmit();
   const busy = useNavigation().state !== "idle";
   if (actionData && "report" in actionData && actionData.report)
-    return <ImportDone report={actionData.report} beside={beside} />;
+    return <ImportDone report={actionData.report} beside={beside} columns={options.columns} />;
   const failure = actionData && "failure" in actionData ? actionData.failure : undefined;
   const reread = (change: Record<string, string>) =>
     void submit({ upload, ...saidOptions(options), ...change }, { method: "get" });
   return (
     <Page>
       <PageTitle>{inspection.name}</PageTitle>
-      <PartsBeside beside={beside} />
+      <PartsBeside beside={beside} columns={options.columns} />
       {"open" in inspection ? (
         <Typography role="status" sx={{ fontWeight: 600 }}>
           {inspection.sentence}

@@ -1,5 +1,6 @@
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
+import { flushSync } from "react-dom";
 import type { Anchor, MarketFacts } from "#core/marks/kind";
 import { focusChart } from "../../../parts/focusChart.ts";
 import { NumberField } from "../../../parts/NumberField.tsx";
@@ -52,8 +53,8 @@ export function AnchorFields({ name, time, price, market, zone, intraday, locked
         onChange={(event) => setDraft(event.target.value)}
         onBlur={commit}
         onKeyDown={(event) => {
-          if (event.key === "Escape") setDraft(undefined);
-          if (event.key === "Enter") commit();
+          if (event.key === "Escape") flushSync(() => setDraft(undefined));
+          if (event.key === "Enter") flushSync(commit);
           if (event.key === "Escape" || (event.key === "Enter" && !wrong)) focusChart();
         }}
         slotProps={{
