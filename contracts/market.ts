@@ -111,6 +111,14 @@ export class SessionDto {
   kind!: "regular" | "overnight";
 }
 
+/** Dates that are taken for holidays. */
+export class HolidaysDto {
+  @IsArray()
+  @Matches(DATE, { each: true, message: "a date is written YYYY-MM-DD" })
+  @ArrayMaxSize(2000)
+  dates!: string[];
+}
+
 export class HalfDayDto {
   @Matches(DATE, { message: "a date is written YYYY-MM-DD" })
   date!: string;

@@ -243,6 +243,7 @@ test("the week ahead is read in any zone, with what releases did before, and goe
   await hydrated(page);
   const day = page.getByRole("region", { name: "Wed 14 Oct 2026" });
   await expect(day.getByRole("group", { name: "09 h" })).toContainText(/ATR \(n \d+\)/);
+  await day.locator("summary").first().click();
   await expect(day.getByText(/actual .*, forecast .*, previous/).first()).toBeVisible();
   await accessible(page);
   await page.getByRole("combobox", { name: "Times in" }).fill("Asia/Tokyo");

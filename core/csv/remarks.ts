@@ -58,6 +58,19 @@ export function gapsOf(series: Series, base: Timeframe, calendar: Calendar): Rem
   return largest(found);
 }
 
+/**
+ * Trading dates (day numbers) that lie within a file of daily bars and have none in it. Longer and shorter bars are not
+ * looked at. O(n).
+ */
+export function missingDates(series: Series, base: Timeframe, calendar: Calendar): number[] {
+  if (base.unit !== "day" || base.count !== 1) return [];
+  const out: number[] = [];
+  for (let i = 1; i < series.length; i++)
+    for (let day = dayNumber(series.time[i - 1]) + 1; day * DAY < series.time[i]; day++)
+      if (calendar.trades(day)) out.push(day);
+  return out;
+}
+
 function largest(found: readonly Remark[]): Remarks {
   const listed = [...found].sort((a, b) => b.size - a.size).slice(0, LISTED);
   return { count: found.length, listed: listed.sort((a, b) => a.time - b.time) };

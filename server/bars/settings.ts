@@ -66,3 +66,21 @@ export async function saveMarket(id: string, dto: MarketDto): Promise<void> {
       await one.increment(["revision", "history"], { transaction });
   });
 }
+
+/** Takes dates for holidays of a market, besides those it has; its history counts as changed. */
+export async function addHolidays(id: string, dates: readonly string[]): Promise<void> {
+  return transact(async (transaction) => {
+    const market = await lockMarket(id, transaction);
+    const calendar = {
+      ...market.calendar,
+      holidays: [...new Set([...(market.calendar.holidays ?? []), ...dates])].sort(),
+    };
+    const [problem] = checkCalendar(calendar);
+    if (problem) throw new Failure("calendar", problem, { kept: "Nothing was changed." });
+    const before = { calendar: market.calendar };
+    await market.update({ calendar }, { transaction });
+    await audit({ what: "market changed", subject: market.name, detail: { before } });
+    for (const one of await withDependents([market], transaction))
+      await one.increment(["revision", "history"], { transaction });
+  });
+}

@@ -24,6 +24,7 @@ import { slugOf } from "../bars/slug.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import { dropUpload, findUpload, keepPart, uploadFolder, type Upload } from "../bars/uploads.ts";
 import { TOLD_TO_NOBODY, type Told } from "./jobs.ts";
+import { stoodStill, withHolidays } from "./stoodStill.ts";
 import { addToDay } from "./together.ts";
 
 /** What was recognised in a file, for the analyst to confirm. Bars stay on the server. */
@@ -50,6 +51,8 @@ export interface ImportReport {
   leftOutCount: number;
   /** Bars that the market's sessions had room for and the file has not. */
   gaps: Remarks;
+  /** Dates on which nobody of its zone and kind traded: holidays to be confirmed, and no gaps. */
+  holidays?: readonly string[];
   /** The very file was imported before: nothing was changed. */
   already: boolean;
 }
@@ -210,8 +213,11 @@ async function storeRead(
   const id = randomUUID();
   const merged = await store(market, incoming, confirm, { importId: id, accountId, told }, transaction);
   const kept = merged.differing > 0 && confirm.differing !== "ask" ? confirm.differing : "";
-  const gaps = gapsOf(incoming, readTimeframe(confirm.base), calendarOf(market));
-  const done = reportOf(market.id, read, merged, { kept, gaps, already: false });
+  const base = readTimeframe(confirm.base);
+  const holidays = isPiece ? [] : await stoodStill(market, incoming, base, transaction);
+  const gaps = gapsOf(incoming, base, withHolidays(calendarOf(market), holidays));
+  const found = { kept, gaps, already: false, ...(holidays.length > 0 ? { holidays } : {}) } as const;
+  const done = reportOf(market.id, read, merged, found);
   const span = { firstTime: incoming.time[0], lastTime: incoming.time[incoming.length - 1] };
   const shelf = { marketId: market.id, base: confirm.base, shelf: "live" as const };
   if (isPiece) {
@@ -279,7 +285,7 @@ function reportOf(
   market: string,
   { rows, repeated, faults, faultCount }: ReadFile,
   { added, same, differing }: Pick<Merge, "added" | "same" | "differing">,
-  outcome: Pick<ImportReport, "kept" | "gaps" | "already">,
+  outcome: Pick<ImportReport, "kept" | "gaps" | "already" | "holidays">,
 ): ImportReport {
   return {
     market,

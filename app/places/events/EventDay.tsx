@@ -66,7 +66,7 @@ export function EventDay({ title, events, closed, zone, now, onChange }: Props) 
   );
 }
 
-/** Events of one instant and kind on one line, which opens; one that is alone, or touches an open call, stands open. */
+/** Events of one instant and kind on one line, which opens. */
 function Together({
   group,
   time,
@@ -81,8 +81,11 @@ function Together({
   if (group.length === 1) return children;
   const [{ at, allDay }] = group;
   const touched = new Set(group.flatMap((event) => event.touched)).size;
+  const calls = new Set(
+    group.flatMap(({ open }) => open.map(({ edition, market, title }) => `${edition} ${market} ${title}`)),
+  ).size;
   return (
-    <Box component="details" open={group.some(({ open }) => open.length > 0) || undefined}>
+    <Box component="details">
       <Box
         component="summary"
         sx={{
@@ -103,6 +106,12 @@ function Together({
         <span>{groupText(group)}</span>
         <Box sx={{ color: "text.secondary", fontSize: "0.85rem", gridColumn: { xs: "3", md: "auto" } }}>
           {touched === 0 ? "touches no market" : `touches ${countText(touched, "market")}`}
+          {calls > 0 && (
+            <strong>
+              {", "}
+              {countText(calls, "open call")}
+            </strong>
+          )}
         </Box>
         <Box component="span" data-no-print sx={{ fontSize: "0.85rem" }}>
           Each of them

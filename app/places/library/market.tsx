@@ -4,7 +4,7 @@ import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Form, Link, redirect } from "react-router";
 import { LARGEST_MARKS_FILE } from "#contracts/mark";
-import { MarketDto } from "#contracts/market";
+import { HolidaysDto, MarketDto } from "#contracts/market";
 import { NO_TIES } from "#core/events/touches";
 import { countText } from "#core/marks/wording";
 import { formulaText } from "#core/series/formula";
@@ -15,7 +15,7 @@ import { listImports } from "../../../server/intake/import.ts";
 import { holdingsOf, layersOf } from "../../../server/bars/layers.ts";
 import { calendarOf, findMarket, legsOf } from "../../../server/bars/markets.ts";
 import { removeMarket } from "../../../server/bars/remove.ts";
-import { saveMarket } from "../../../server/bars/settings.ts";
+import { addHolidays, saveMarket } from "../../../server/bars/settings.ts";
 import { importMarks } from "../../../server/desk/markFile.ts";
 import { marksOf } from "../../../server/desk/marks.ts";
 import { Failure } from "../../../server/failure.ts";
@@ -115,6 +115,10 @@ export function action({ params, request, context }: Route.ActionArgs) {
     if (form.get("step") === "remove") {
       await removeMarket(params.market);
       throw redirect("/library");
+    }
+    if (form.get("step") === "holidays") {
+      await addHolidays(params.market, readField(form, "holidays", HolidaysDto).dates);
+      throw redirect(`/library/${params.market}`);
     }
     const file = form.get("marks");
     if (file !== null && typeof file !== "string") {
