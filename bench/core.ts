@@ -1,8 +1,8 @@
 import { SMA } from "trading-signals";
-import { atr } from "#core/indicators/atr";
-import { ema } from "#core/indicators/ema";
-import { rsi } from "#core/indicators/rsi";
-import { sma } from "#core/indicators/sma";
+import { atr } from "#core/studies/atr";
+import { ema } from "#core/studies/ema";
+import { rsi } from "#core/studies/rsi";
+import { sma } from "#core/studies/sma";
 import { resample } from "#core/series/resample";
 import { allocate, COLUMNS, type Series } from "#core/series/series";
 import { swings } from "#core/structure/swings";

@@ -1,6 +1,6 @@
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { priceText, rungText } from "#core/marks/wording";
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { hasOvernight } from "#core/series/hours";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import { bucketAt, bucketOfBar } from "#core/time/boundaries";

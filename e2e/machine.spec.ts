@@ -127,13 +127,17 @@ test(
     if (!box) throw new Error("no chart");
     await page.mouse.click(box.x + box.width * 0.12, box.y + box.height * 0.45);
     await expect(lines(page)).toHaveCount(1);
-    await expect(lines(page).getByText(/^Filed: broken, filled or dead/)).toBeVisible();
+    // What was just placed is chosen, and stands in sight until it is not.
+    await expect(sheet(page).getByText(/It stands in the list while it is chosen\.$/)).toBeVisible();
+    await expect(lines(page).getByText(/^Filed: broken, filled or dead/)).toBeHidden();
     await page.getByText(/^History, \d+ events/).click();
     await expect(
       sheet(page)
         .getByText(/: (Touch \d+|Closed (above|below) it)/)
         .first(),
     ).toBeVisible();
+    await lines(page).getByRole("button", { pressed: true }).click();
+    await expect(lines(page).getByText(/^Filed: broken, filled or dead/)).toBeVisible();
     await undoAll(page);
   },
 );

@@ -15,6 +15,22 @@ const file = (text: string) => {
 const ask = (...list: object[]) =>
   compute({ bars: { file: SP500_FILE }, ask: list }).answers.map(({ values }) => values);
 
+/** Another market's bars. */
+const OTHER = {
+  file: file(
+    Array.from({ length: 61 }, (_, i) =>
+      i === 0
+        ? "date,open,high,low,close"
+        : `${new Date(Date.UTC(2023, 11, 31 + i)).toISOString().slice(0, 10)},10,14,9,${10 + ((i * 7) % 4)}`,
+    ).join("\n"),
+  ),
+};
+const MOVE = {
+  a: { time: "2024-01-02", price: 97 },
+  b: { time: "2024-01-04", price: 104 },
+  c: { time: "2024-01-05", price: 102 },
+};
+
 const EXAMPLES: Record<string, object> = {
   scenarioHistory: {
     scenario: {
@@ -50,18 +66,17 @@ const EXAMPLES: Record<string, object> = {
   macd: { slow: 15, fast: 8, signal: 5 },
   cloud: { conversion: 5, base: 9, span: 15 },
   pivots: { period: "P1W" },
-  correlation: {
-    with: {
-      file: file(
-        Array.from({ length: 61 }, (_, i) =>
-          i === 0
-            ? "date,open,high,low,close"
-            : `${new Date(Date.UTC(2023, 11, 31 + i)).toISOString().slice(0, 10)},10,14,9,${10 + ((i * 7) % 4)}`,
-        ).join("\n"),
-      ),
-    },
-    period: 8,
-  },
+  correlation: { with: OTHER, period: 8 },
+  beta: { with: OTHER, period: 8 },
+  relative: { with: OTHER },
+  leadLag: { with: OTHER, lags: 3 },
+  anchoredAverage: { from: "2024-01-05" },
+  rangeUse: { n: 2 },
+  expectedRange: { n: 2 },
+  divergences: { k: 2, of: { quantity: "rsi", period: 3 } },
+  cycles: { k: 2 },
+  measuredMove: MOVE,
+  timeRatios: { a: "2024-01-02", b: "2024-01-04", c: "2024-01-05" },
   resample: { timeframe: "P1W" },
   swings: { k: 3 },
   periodExtremes: { period: "P1W" },

@@ -10,7 +10,8 @@ import { readImpulse } from "#core/waves/impulse";
 import type { LengthScale } from "#core/waves/wave";
 import { RequestFault } from "./fault.ts";
 import { found } from "./found.ts";
-import { indicators } from "./indicators.ts";
+import { studies } from "./studies.ts";
+import { measured } from "./measured.ts";
 import { number, oneOf, ratios, raw, readPoint, whole } from "./parameters.ts";
 import { history, scenario } from "./scenario.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
@@ -25,7 +26,8 @@ function barRows(series: Series, timeframe: Timeframe): Params[] {
 }
 
 export const quantities: readonly Quantity[] = [
-  ...indicators,
+  ...studies,
+  ...measured,
   ...found,
   ...waves,
   scenario,

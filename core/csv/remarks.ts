@@ -1,4 +1,4 @@
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import type { Series } from "#core/series/series";
 import type { Calendar } from "#core/time/calendar";
 import { DAY, dayNumber } from "#core/time/dates";

@@ -1,5 +1,5 @@
 import { median } from "simple-statistics";
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import { DAY } from "#core/time/dates";
 

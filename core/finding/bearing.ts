@@ -1,5 +1,5 @@
-import { cloud } from "#core/indicators/cloud";
-import { sma } from "#core/indicators/sma";
+import { cloud } from "#core/studies/cloud";
+import { sma } from "#core/studies/sma";
 import type { Direction } from "#core/marks/bearing";
 import { countText } from "#core/marks/wording";
 import type { RungReader } from "#core/finding/reader";

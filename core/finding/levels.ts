@@ -1,8 +1,8 @@
 import { keyOf, nearestEachSide, type Draft } from "#core/finding/draft";
 import type { RungReader } from "#core/finding/reader";
-import { ema } from "#core/indicators/ema";
-import { cloud } from "#core/indicators/cloud";
-import { sma } from "#core/indicators/sma";
+import { ema } from "#core/studies/ema";
+import { cloud } from "#core/studies/cloud";
+import { sma } from "#core/studies/sma";
 import type { Cluster } from "#core/levels/clusters";
 import { expectedNext, EXPECTED_FORMULA } from "#core/levels/expected";
 import { periodExtremes, type ExtremeState, type PeriodExtremes } from "#core/levels/periodExtremes";

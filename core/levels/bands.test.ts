@@ -7,7 +7,7 @@ import { EqualLevels } from "#core/levels/equal";
 import { EXPECTED_FORMULA, expectedAfter, expectedNext } from "#core/levels/expected";
 import { RestingPrices } from "#core/levels/resting";
 import { roundNumbers } from "#core/levels/round";
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { resample } from "#core/series/resample";
 import { barAt, type Series } from "#core/series/series";
 import { FurthestSince } from "#core/series/furthest";

@@ -1,4 +1,4 @@
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { pivotsOf } from "#core/levels/pivots";
 import { barAt, type Series } from "#core/series/series";
 

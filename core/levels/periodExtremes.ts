@@ -89,7 +89,7 @@ export function periodExtremes(
 }
 
 /** The period a bar belongs to, and the instant from which another one may begin. */
-function labelAt(
+export function labelAt(
   time: number,
   base: Timeframe,
   period: Timeframe,

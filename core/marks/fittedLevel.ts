@@ -1,4 +1,4 @@
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { fitLevel } from "#core/levels/fitted";
 import type { Mark, MarkContext, MarkKind } from "#core/marks/kind";
 import { level, type LevelState } from "#core/marks/level";

@@ -1,17 +1,19 @@
 import { describe, expect, it } from "vitest";
-import { cloud } from "#core/indicators/cloud";
-import { ema } from "#core/indicators/ema";
-import { macd } from "#core/indicators/macd";
-import { rsi } from "#core/indicators/rsi";
-import { sma } from "#core/indicators/sma";
-import { stochastic } from "#core/indicators/stochastic";
-import { wma } from "#core/indicators/wma";
+import { cloud } from "#core/studies/cloud";
+import { ema } from "#core/studies/ema";
+import { rsi } from "#core/studies/rsi";
+import { sma } from "#core/studies/sma";
+import { columnsOf, type StudyParams } from "#core/studies/study";
+import { studyOf } from "#core/studies/registry";
+import { wma } from "#core/studies/wma";
 import { Meter, type MeterTerms } from "#core/observe/meter";
 import { Track } from "#core/series/track";
 import { sp500 } from "#core/testing/openData";
 
 const series = sp500();
 const track = new Track(series, 0.01);
+
+const columns = (name: string, params: StudyParams) => columnsOf(studyOf(name)!, params, series, { tick: 0.01 });
 
 /** What a meter says bar by bar, NaN where it says nothing. */
 function measured(terms: MeterTerms, value = 0): number[] {
@@ -36,13 +38,16 @@ describe("a meter told bar by bar is the indicator of the whole series (S&P 500,
   });
   it("RSI, stochastic and MACD", () => {
     agree(measured({ quantity: "rsi", period: 14 }), rsi(series.close, 14));
-    agree(measured({ quantity: "stochastic", period: 14, smoothing: 3 }), stochastic(series).k);
-    const whole = macd(series.close, 12, 26, 9);
+    agree(
+      measured({ quantity: "stochastic", period: 14, smoothing: 3 }),
+      columns("stochastic", { period: 14, smoothing: 3, signal: 3 })[0],
+    );
+    const [difference, signal] = columns("macd", { fast: 12, slow: 26, signal: 9 });
     const terms = { quantity: "macd", fast: 12, slow: 26, signal: 9 } as const;
     // The two are said together, once both are known.
-    const both = whole.macd.map((value, i) => (Number.isNaN(whole.signal[i]) ? NaN : value));
+    const both = difference.map((value, i) => (Number.isNaN(signal[i]) ? NaN : value));
     agree(measured(terms), both);
-    agree(measured(terms, 1), whole.signal);
+    agree(measured(terms, 1), signal);
   });
   it("the cloud that stands at a bar, computed 26 bars before", () => {
     const { spanA, spanB } = cloud(series);

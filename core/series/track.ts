@@ -40,6 +40,9 @@ export class Track {
   get close(): Float64Array {
     return this.columns.close;
   }
+  get volume(): Float64Array {
+    return this.columns.volume;
+  }
   /**
    * ATR(14) at the close of each bar, in price units, never zero; before its warm-up the mean range of the bars so far.
    */

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { slice, type Series } from "#core/series/series";
 import { run, Track } from "#core/series/track";
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { labelOf, labelled } from "#core/structure/labels";
 import { alternating, legsOf } from "#core/structure/legs";
 import { degreeOf, nested } from "#core/structure/nested";

@@ -1,4 +1,4 @@
-import { rsi } from "#core/indicators/rsi";
+import { rsi } from "#core/studies/rsi";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import type { Momentum } from "#core/waves/guidelines";
 import type { Wave } from "#core/waves/wave";

@@ -1,4 +1,4 @@
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { slice, type Series } from "#core/series/series";
 
 export interface Base {

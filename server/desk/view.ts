@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { safeCell } from "#core/csv/safe";
 import type { MarketFacts } from "#core/marks/kind";
 import { levelName, levelsOf, type LevelOfMark } from "#core/marks/levels";

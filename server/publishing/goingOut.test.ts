@@ -15,6 +15,7 @@ import { isApproved, listReadings, readDraft } from "./reading.ts";
 import { OutboxRow } from "../database/models.ts";
 import { heldLetter } from "../delivery/compose.ts";
 import { heldDrafts } from "./held.ts";
+import { lacksOf } from "./publishable.ts";
 import { keepBack, letGoOut, nextOpen, publishDue } from "./schedule.ts";
 
 withTables();
@@ -72,6 +73,14 @@ describe("a draft that goes out later", () => {
       details: { kept: "The draft is saved; nothing was decided." },
     });
     expect((await findDraft(id)).goesOut).toBeNull();
+  });
+
+  it("that walks through a market alone speaks of one", () => {
+    const draft = { title: "T", kind: "morning" as const, corrects: null };
+    const walk = { kind: "walk" as const, id: "w", market: "tin", steps: [] };
+    const lacking = (blocks: object[]) => lacksOf({ ...draft, blocks } as never, [], 0).map(({ field }) => field);
+    expect(lacking([])).toContain("markets");
+    expect(lacking([walk])).not.toContain("markets");
   });
 
   it("is refused where a call of it will have lapsed by then", async () => {

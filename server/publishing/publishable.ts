@@ -1,4 +1,4 @@
-import type { EditionKind } from "#core/edition/blocks";
+import { marketsIn, type EditionKind } from "#core/edition/blocks";
 import { textOfWords } from "#core/edition/words";
 import { checkWritten } from "#core/written/check";
 import { setProblem } from "#core/written/sets";
@@ -30,7 +30,7 @@ export function lacksOf(
       field: "risk",
       sentence: "An outlook needs its risk notice.",
     },
-    sections.length === 0 &&
+    marketsIn(blocks).length === 0 &&
       !corrects &&
       !OF_NONE.includes(kind) && { field: "markets", sentence: "An outlook needs the section of at least one market." },
   ];

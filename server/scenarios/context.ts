@@ -1,4 +1,4 @@
-import { aligned, correlation } from "#core/indicators/correlation";
+import { aligned, correlation } from "#core/studies/correlation";
 import { regularCalendar } from "#core/series/hours";
 import { Calendar } from "#core/time/calendar";
 import { DAY, dayNumber, formatDate } from "#core/time/dates";

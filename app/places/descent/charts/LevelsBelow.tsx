@@ -6,7 +6,7 @@ import TableCell from "@mui/material/TableCell";
 import TableHead from "@mui/material/TableHead";
 import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { levelName, levelsOf } from "#core/marks/levels";
 import type { Life, Mark, MarketFacts } from "#core/marks/kind";
 import { percentText, priceText, rungText } from "#core/marks/wording";

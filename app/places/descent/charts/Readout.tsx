@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useMemo, useSyncExternalStore } from "react";
-import { atr } from "#core/indicators/atr";
+import { atr } from "#core/studies/atr";
 import { kindOf } from "#core/marks/registry";
 import type { Anchor, Life, Mark, MarketFacts } from "#core/marks/kind";
 import { percentText, priceText } from "#core/marks/wording";

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { ConditionFault } from "#core/conditions/fields";
-import { sma } from "#core/indicators/sma";
+import { sma } from "#core/studies/sma";
 import type { Series } from "#core/series/series";
 import { lengthOf } from "#core/marks/shown";
 import { bearingsOf } from "#core/marks/bearing";

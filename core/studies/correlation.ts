@@ -1,4 +1,5 @@
 import type { Series } from "#core/series/series";
+import { coefficientOf, jointWindow } from "#core/studies/joint";
 
 /** The closes of two series at the times they have in common. */
 export function aligned(a: Series, b: Series): { time: Float64Array; a: Float64Array; b: Float64Array } {
@@ -24,22 +25,10 @@ export function returns(values: Float64Array): Float64Array {
  * the same times; first defined at index `period`, NaN where one of the two did not move at all.
  */
 export function correlation(a: Float64Array, b: Float64Array, period: number): Float64Array {
-  const out = new Float64Array(a.length).fill(NaN);
   const [left, right] = [returns(a), returns(b)];
-  for (let i = period; i < a.length; i++) {
-    let [meanLeft, meanRight] = [0, 0];
-    for (let n = i - period + 1; n <= i; n++) {
-      meanLeft += left[n] / period;
-      meanRight += right[n] / period;
-    }
-    let [both, ofLeft, ofRight] = [0, 0, 0];
-    for (let n = i - period + 1; n <= i; n++) {
-      const [x, y] = [left[n] - meanLeft, right[n] - meanRight];
-      both += x * y;
-      ofLeft += x * x;
-      ofRight += y * y;
-    }
-    if (ofLeft > 0 && ofRight > 0) out[i] = both / Math.sqrt(ofLeft * ofRight);
-  }
-  return out;
+  const window = jointWindow(period);
+  return left.map((value, i) => {
+    const sums = i === 0 ? undefined : window(value, right[i]);
+    return sums ? coefficientOf(sums) : NaN;
+  });
 }

@@ -3,15 +3,12 @@ import { MACD, ADX } from "technicalindicators";
 import { BollingerBands, StochasticOscillator } from "trading-signals";
 import { beforeAll, describe, expect, it } from "vitest";
 import fc from "fast-check";
-import { bollinger } from "#core/indicators/bollinger";
-import { cloud } from "#core/indicators/cloud";
-import { aligned, correlation, returns } from "#core/indicators/correlation";
-import { directionalMovement } from "#core/indicators/directionalMovement";
-import { highest, lowest } from "#core/indicators/extremes";
-import { macd } from "#core/indicators/macd";
-import { moneyFlow } from "#core/indicators/moneyFlow";
-import { stochastic } from "#core/indicators/stochastic";
-import { wma } from "#core/indicators/wma";
+import { cloud } from "#core/studies/cloud";
+import { aligned, correlation, returns } from "#core/studies/correlation";
+import { columnsOf, type StudyParams } from "#core/studies/study";
+import { studyOf } from "#core/studies/registry";
+import { stepped, WindowExtreme } from "#core/studies/steps";
+import { wma } from "#core/studies/wma";
 import { pivotsOf } from "#core/levels/pivots";
 import { slice, type Series } from "#core/series/series";
 import { tickOf } from "#core/series/tick";
@@ -21,6 +18,23 @@ import { loadTalib, type TaLib } from "#core/testing/talib";
 // Open data: S&P 500, 2000 to 2010, carried by vega-datasets (npm).
 const series = sp500();
 const TICK = 1e-6;
+
+/** The lines of a study over a series, by their names. */
+function lines(name: string, bars: Series, params: StudyParams, tick = TICK): Record<string, Float64Array> {
+  const study = studyOf(name)!;
+  const columns = columnsOf(study, params, bars, { tick });
+  return Object.fromEntries(study.lines.map((line, i) => [line.name, columns[i]]));
+}
+const moneyFlow = (bars: Series, period: number, tick: number) => lines("moneyFlow", bars, { period }, tick).value;
+const directionalMovement = (bars: Series, period: number, tick: number) =>
+  lines("directionalMovement", bars, { period }, tick);
+const macd = (bars: Series, fast = 12, slow = 26, signal = 9) => lines("macd", bars, { fast, slow, signal });
+const bollinger = (bars: Series, period: number, deviations: number) =>
+  lines("bollinger", bars, { period, deviations });
+const stochastic = (bars: Series, period = 14, smoothing = 3, signal = 3) =>
+  lines("stochastic", bars, { period, smoothing, signal });
+const highest = (values: Float64Array, period: number) => stepped(values, new WindowExtreme(period, 1).next);
+const lowest = (values: Float64Array, period: number) => stepped(values, new WindowExtreme(period, -1).next);
 
 /** Ours agrees with a reference that ends at the same bar, and is undefined before it begins. */
 function agree(ours: Float64Array, reference: readonly number[], relative = 1e-9): void {
@@ -62,7 +76,7 @@ describe("on open data, against reference libraries", () => {
       SimpleMAOscillator: false,
       SimpleMASignal: false,
     });
-    const { macd: line, signal, histogram } = macd(series.close);
+    const { macd: line, signal, histogram } = macd(series);
     agree(
       line,
       rows.map((row) => row.MACD!),
@@ -100,7 +114,7 @@ describe("on open data, against reference libraries", () => {
   ])("bands of %i closes and %d population deviations", (period, deviations) => {
     const reference = new BollingerBands(period, deviations);
     const rows = [...series.close].map((close) => reference.add(close)).filter((row) => row !== null);
-    const ours = bollinger(series.close, period, deviations);
+    const ours = bollinger(series, period, deviations);
     for (const name of ["middle", "upper", "lower"] as const)
       agree(
         ours[name],
@@ -214,9 +228,9 @@ describe("for any bars", () => {
   });
   const all: Record<string, (bars: Series) => Float64Array[]> = {
     wma: ({ close }) => [wma(close, 5)],
-    macd: ({ close }) => Object.values(macd(close, 3, 6, 4)),
+    macd: (bars) => Object.values(macd(bars, 3, 6, 4)),
     directionalMovement: (bars) => Object.values(directionalMovement(bars, 4, 0.25)),
-    bollinger: ({ close }) => Object.values(bollinger(close, 5)),
+    bollinger: (bars) => Object.values(bollinger(bars, 5, 2)),
     stochastic: (bars) => Object.values(stochastic(bars, 5, 2, 2)),
     moneyFlow: (bars) => [moneyFlow(bars, 4, 0.25)],
     cloud: (bars) => Object.values(cloud(bars, 3, 5, 9)),

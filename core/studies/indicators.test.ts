@@ -1,10 +1,10 @@
 import { readFileSync } from "node:fs";
 import { SMA } from "trading-signals";
 import { beforeAll, describe, expect, it } from "vitest";
-import { atr } from "#core/indicators/atr";
-import { ema } from "#core/indicators/ema";
-import { rsi } from "#core/indicators/rsi";
-import { sma } from "#core/indicators/sma";
+import { atr } from "#core/studies/atr";
+import { ema } from "#core/studies/ema";
+import { rsi } from "#core/studies/rsi";
+import { sma } from "#core/studies/sma";
 import { days, sp500 } from "#core/testing/openData";
 import { loadTalib, type TaLib } from "#core/testing/talib";
 

@@ -1,0 +1,119 @@
+import { pivotsOf } from "#core/levels/pivots";
+import { labelAt } from "#core/levels/periodExtremes";
+import { STUDIES } from "#core/studies/registry";
+import { columnsOf, type Study, type StudyContext, type StudyParameter, type StudyParams } from "#core/studies/study";
+import { divides, isIntraday } from "#core/time/timeframe";
+import { RequestFault } from "./fault.ts";
+import { oneOf, raw, readNumber, type Parameter } from "./parameters.ts";
+import { rowsOf, timeText, type Params, type Quantity } from "./quantity.ts";
+import { derive, readMoment, readOther, readTimeframeField, type Input } from "./request.ts";
+
+/** How a parameter of a study is read from a request. */
+export function parameterOf(parameter: StudyParameter): Parameter {
+  const { name } = parameter;
+  switch (parameter.kind) {
+    case "whole": {
+      const { least, most, fallback } = parameter;
+      const type = `whole number from ${least}`;
+      return {
+        ...{ name, type, fallback },
+        read(value) {
+          if (typeof value !== "number" || !Number.isInteger(value) || value < least || value > most)
+            throw new RequestFault(`"${name}" must be a ${type}.`);
+          return value;
+        },
+      };
+    }
+    case "number": {
+      const { above, fallback } = parameter;
+      const type = Number.isFinite(above) ? `number above ${above}` : "number";
+      return {
+        ...{ name, type, fallback },
+        read(value) {
+          const read = readNumber(value, name);
+          if (read <= above) throw new RequestFault(`"${name}" must be a ${type}.`);
+          return read;
+        },
+      };
+    }
+    case "choice":
+      return oneOf(name, parameter.of, parameter.fallback);
+    case "period":
+      return raw(name, "ISO 8601 duration of a day or longer", parameter.fallback);
+    case "time":
+      return raw(name, "ISO 8601 date or time", parameter.fallback);
+    case "market":
+      return raw(name, "{ file, timeframe, timezone }");
+  }
+}
+
+/** Times, other markets and periods of a request, as a study takes them. */
+function given(study: Study, params: Params, input: Input): { params: StudyParams; context: StudyContext } {
+  const read: Record<string, number | string> = {};
+  const context: StudyContext = {
+    // Asked for only where it counts: it is found by looking at every price.
+    get tick() {
+      return input.tick();
+    },
+  };
+  for (const { name, kind } of study.parameters) {
+    const value = params[name];
+    if (kind === "market") context.other = readOther(value, input);
+    else if (kind === "period") context.periodAt = periodsOf(value, name, input);
+    else if (kind !== "time") read[name] = value as number | string;
+    else if (value !== "first") read[name] = readMoment(value, name, input.zone);
+  }
+  return { params: read, context };
+}
+
+/** The period a bar falls into, by its label; a fault where the bars do not make it up. */
+function periodsOf(value: unknown, name: string, { timeframe, calendar }: Input): (time: number) => number {
+  const period = readTimeframeField(value, name);
+  if (isIntraday(period) || !divides(timeframe, period))
+    throw new RequestFault(`"${name}" must be a day or longer, and one that the bars make up.`);
+  let [label, until] = [NaN, -Infinity];
+  return (time) => {
+    if (time >= until) ({ time: label, until } = labelAt(time, timeframe, period, calendar));
+    return label;
+  };
+}
+
+function quantityOf(study: Study): Quantity {
+  const flags = study.lines.flatMap(({ name, unit }) => (unit === "flag" ? [name] : []));
+  return {
+    name: study.name,
+    says: study.says,
+    parameters: study.parameters.map(parameterOf),
+    fields: ["time", ...study.lines.map(({ name }) => name)],
+    values(asked, input) {
+      const { params, context } = given(study, asked, input);
+      const columns = columnsOf(study, params, input.series, context);
+      const named = Object.fromEntries(study.lines.map(({ name }, i) => [name, columns[i]]));
+      const rows = rowsOf(named, input.series.time, input.timeframe);
+      return flags.length === 0
+        ? rows
+        : rows.map((row) => ({ ...row, ...Object.fromEntries(flags.map((flag) => [flag, row[flag] === 1])) }));
+    },
+  };
+}
+
+/** Every study of the registry, and what stands beside them. */
+export const studies: readonly Quantity[] = [
+  ...STUDIES.map(quantityOf),
+  {
+    name: "pivots",
+    says: "classic pivots of the period before, at the start of the period they hold for",
+    parameters: [raw("period", "ISO 8601 duration of a day or longer", "P1M")],
+    fields: ["time", "P", "R1", "R2", "R3", "S1", "S2", "S3"],
+    values({ period }, { series, timeframe, calendar }) {
+      const target = readTimeframeField(period, "period");
+      if (isIntraday(target) || !divides(timeframe, target))
+        throw new RequestFault(`"period" must be a day or longer, and one that the bars make up.`);
+      const { length, time, high, low, close } = derive(series, timeframe, target, calendar);
+      return Array.from({ length: Math.max(0, length - 1) }, (_, i) => ({
+        time: timeText(time[i + 1], target),
+        ...pivotsOf({ high: high[i], low: low[i], close: close[i] }),
+      }));
+    },
+  },
+];

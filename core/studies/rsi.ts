@@ -1,0 +1,37 @@
+import { stepped, type Step } from "#core/studies/steps";
+import { OF, ofValues, whole, type Study } from "#core/studies/study";
+
+/** The same value by value. */
+function strength(period: number): Step {
+  let [gain, loss, n, before] = [0, 0, -1, NaN];
+  return (value) => {
+    n++;
+    const change = value - before;
+    before = value;
+    if (n === 0) return NaN;
+    const [up, down] = [Math.max(change, 0), Math.max(-change, 0)];
+    gain += n <= period ? up / period : (up - gain) / period;
+    loss += n <= period ? down / period : (down - loss) / period;
+    if (n < period) return NaN;
+    return gain + loss === 0 ? 50 : (100 * gain) / (gain + loss);
+  };
+}
+
+/**
+ * Relative strength index, 0 to 100 (J. W. Wilder, New Concepts in Technical Trading Systems, 1978): average
+ * gain over average gain plus loss, both seeded with the mean of the first `period` changes and smoothed by
+ * 1 / period. First defined at index `period`. With neither gain nor loss there is no strength either way: 50.
+ */
+export const rsi = (values: Float64Array, period: number): Float64Array => stepped(values, strength(period));
+
+export const rsiStudy: Study = {
+  name: "rsi",
+  title: "Relative strength index",
+  says: "relative strength index, 0 to 100 (Wilder 1978)",
+  source: "J. W. Wilder, New Concepts in Technical Trading Systems, 1978",
+  parameters: [whole("period"), OF],
+  lines: [{ name: "value", unit: "hundred" }],
+  place: [0, 100],
+  levels: [30, 70],
+  begin: (params) => ofValues(strength(params.period as number), params),
+};
