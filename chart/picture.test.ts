@@ -199,7 +199,11 @@ describe("a laid out picture", () => {
       expect(pigments.every((pigment) => pigment.startsWith("ink"))).toBe(true);
     },
   );
-  const drawn = (mark: Mark, marks = [{ mark, life: followMark(mark, { series, market, calendar }) }]) =>
+  const drawn = (
+    mark: Mark,
+    marks = [{ mark, life: followMark(mark, { series, market, calendar }) }],
+    selected: string[] = [],
+  ) =>
     layOut(
       {
         pyramid: buildPyramid(series),
@@ -209,7 +213,7 @@ describe("a laid out picture", () => {
         future,
         marks,
         scenarios: [],
-        selected: [],
+        selected,
         unfinished: false,
       },
       makeScale({ from: 0, to: 60, bottom: 99, top: 101 }, plot),
@@ -224,6 +228,22 @@ describe("a laid out picture", () => {
     note: "",
     author: "",
     version: 1,
+  });
+  it("words of what is chosen stand at their line, whatever is nearer to price", () => {
+    const levels = [100.9, 100.91, 100.92, 100.93].map((price, i) => ({
+      ...made("level", [{ time: 60 * DAY, price }], { label: `level ${i}` }),
+      id: String(i),
+    }));
+    const lived = levels.map((mark) => ({ mark, life: followMark(mark, { series, market, calendar }) }));
+    const ends = (selected: string[]) =>
+      drawn(levels[0], lived, selected).flatMap((shape) =>
+        shape.kind === "text" && shape.text.startsWith("level ") && shape.x === plot.width - 6
+          ? [shape.text.slice(6, 7)]
+          : [],
+      );
+    // All of them want the end of their lines, where there is no room for all.
+    expect(ends([]).length).toBeLessThan(levels.length);
+    for (const { id } of levels) expect(ends([id])).toContain(id);
   });
   it("a bearing draws nothing, a path a head at its end and a price at each turn ahead", () => {
     expect(drawn(made("bearing", anchors(1), { direction: "up", reasons: "" }))).toEqual([]);

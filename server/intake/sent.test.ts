@@ -5,7 +5,9 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { readBars } from "../bars/chunks.ts";
 import { BarChunk, BarImport } from "../database/models.ts";
-import { aMarket, anAnalyst, dailyFile, failureOf, withTables } from "../testing.ts";
+import { aMarket, anAnalyst, dailyFile, failureOf, upload, withTables } from "../testing.ts";
+import { dropUpload, findUpload, partsBeside } from "../bars/uploads.ts";
+import { splitUpload } from "./import.ts";
 import { undoImport } from "./undo.ts";
 import { importSent, SENT, sentOptions } from "./sent.ts";
 
@@ -168,5 +170,22 @@ describe("what can be read in two ways", () => {
     expect(refused).toMatchObject({ code: "bad-rows" });
     const report = await send(text, { ...SENT, timeframe: "P1D", badRows: "leaveOut" });
     expect([report.leftOut[0].line, await stored()]).toEqual([4, 1]);
+  });
+});
+
+describe("a file of several markets", () => {
+  it("is taken apart for whoever sent it, and for nobody else", async () => {
+    const [{ id }, { id: other }] = [await anAnalyst(), await anAnalyst()];
+    const text = "symbol,date,open,high,low,close\nA,2020-02-01,1,1,1,1\nB,2020-02-01,1,1,1,1\n";
+    const sent = await upload(text, id);
+    expect(await failureOf(splitUpload(sent, undefined, other))).toMatchObject({ code: "gone" });
+    const [first, second] = await splitUpload(sent, undefined, id);
+    const part = await findUpload(first, id);
+    expect(part.name).toBe("A");
+    expect(await partsBeside(part, id)).toEqual([{ id: second, name: "B" }]);
+    expect(await partsBeside(part, other)).toEqual([]);
+    expect(await failureOf(findUpload(second, other))).toMatchObject({ code: "gone" });
+    expect(await failureOf(findUpload(sent, id))).toMatchObject({ code: "gone" });
+    for (const one of [first, second]) await dropUpload(await findUpload(one, id));
   });
 });
