@@ -230,18 +230,16 @@ describe("a laid out picture", () => {
     version: 1,
   });
   it("words of what is chosen stand at their line, whatever is nearer to price", () => {
-    const levels = [100.9, 100.91, 100.92, 100.93].map((price, i) => ({
-      ...made("level", [{ time: 60 * DAY, price }], { label: `level ${i}` }),
-      id: String(i),
-    }));
+    const level = (i: number) => made("level", [{ time: 60 * DAY, price: 100.9 + i / 100 }], { label: `level ${i}` });
+    const levels = [0, 1, 2, 3].map((i) => ({ ...level(i), id: String(i) }));
     const lived = levels.map((mark) => ({ mark, life: followMark(mark, { series, market, calendar }) }));
+    // All of them want the end of their lines, where there is no room for all.
     const ends = (selected: string[]) =>
       drawn(levels[0], lived, selected).flatMap((shape) =>
         shape.kind === "text" && shape.text.startsWith("level ") && shape.x === plot.width - 6
           ? [shape.text.slice(6, 7)]
           : [],
       );
-    // All of them want the end of their lines, where there is no room for all.
     expect(ends([]).length).toBeLessThan(levels.length);
     for (const { id } of levels) expect(ends([id])).toContain(id);
   });

@@ -155,11 +155,15 @@ describe("divergences", () => {
     ).toEqual([]);
   });
   it("values that are the same are none, whatever price did", () => {
-    // Both lows close at the bottom of their range: -100, the second one higher.
-    const closes = [20, 18, 14, 10, 13, 15, 14, 11, 12, 14, 13];
-    const bars = daily(closes.map((close) => [close + 0.5, close, close] as const));
-    expect(ask(bars, { quantity: "williamsR", period: 3 }).filter(({ value }) => value === -100)).not.toEqual([]);
-    expect(ask(bars, { quantity: "divergences", k: 2, of: { quantity: "williamsR", period: 3 } })).toEqual([]);
+    // Both lows are 10/18 of what was two bars before, the second one higher.
+    const closes = [20, 18, 14, 10, 13, 19.8, 15, 11, 12, 14, 13];
+    const bars = daily(closes.map((close) => [close + 0.5, close - 0.5, close] as const));
+    const asked = { quantity: "divergences", k: 2, of: { quantity: "rateOfChange", period: 2 } };
+    expect(ask(bars, asked)).toEqual([]);
+    const higher = daily(
+      [...closes.slice(0, 5), 19.9, ...closes.slice(6)].map((close) => [close + 0.5, close - 0.5, close] as const),
+    );
+    expect(ask(higher, asked)).toMatchObject([{ kind: "hidden", direction: "up" }]);
   });
   it("on open data every one of them is what it says (S&P 500, vega-datasets)", () => {
     const found = ask({ file: SP500_FILE }, { quantity: "divergences" }) as never as {
