@@ -65,8 +65,9 @@ export async function readUpload(path: string, options: FileOptions, how: Readin
     kept: "Nothing was stored.",
     remedy:
       read.open === "columns"
-        ? "Say which column is which: columns=time:1,open:2,high:3,low:4,close:5, say."
-        : "Send the bars of each market by themselves.",
+        ? "Say which column is which on the page of the Library or, sent by a program, " +
+          "with columns=time:1,open:2,high:3,low:4,close:5, say."
+        : "Choose it on the page of the Library, which takes it apart, or send each market by itself.",
   });
 }
 

@@ -14,8 +14,10 @@ export interface HeldDraft {
 
 /** Drafts that were to go out and did not, until somebody takes them back in hand. */
 export async function heldDrafts(): Promise<HeldDraft[]> {
-  const drafts = (await Draft.findAll({ where: { published: null } })).flatMap(({ id, title, accountId, goesOut }) =>
-    goesOut?.held === undefined ? [] : [{ id, title, accountId, at: goesOut.at, held: goesOut.held }],
+  const attributes = ["id", "title", "accountId", "goesOut"];
+  const drafts = (await Draft.findAll({ where: { published: null }, attributes })).flatMap(
+    ({ id, title, accountId, goesOut }) =>
+      goesOut?.held === undefined ? [] : [{ id, title, accountId, at: goesOut.at, held: goesOut.held }],
   );
   if (drafts.length === 0) return [];
   const people = await Account.findAll({ attributes: ["id", "name"], raw: true });
