@@ -28,7 +28,9 @@ export function rangeMean(period: number): (bars: Ranges, i: number) => number {
  */
 export function atr(series: Series, period = 14): Float64Array {
   const next = rangeMean(period);
-  return Float64Array.from({ length: series.length }, (_, i) => next(series, i));
+  const out = new Float64Array(series.length);
+  for (let i = 0; i < out.length; i++) out[i] = next(series, i);
+  return out;
 }
 
 /** "of" is taken for the sake of one shape with the averages; ranges are always of high, low and close. */

@@ -3,15 +3,19 @@ import { OF, ofValues, whole, type Study } from "#core/studies/study";
 
 /** The same value by value. */
 function strength(period: number): Step {
-  let [gain, loss, n, before] = [0, 0, -1, NaN];
+  // Average gain, average loss, the value before: doubles in an array cost nothing to write.
+  const kept = new Float64Array(3);
+  let n = -1;
   return (value) => {
-    n++;
-    const change = value - before;
-    before = value;
-    if (n === 0) return NaN;
-    const [up, down] = [Math.max(change, 0), Math.max(-change, 0)];
-    gain += n <= period ? up / period : (up - gain) / period;
-    loss += n <= period ? down / period : (down - loss) / period;
+    const change = value - kept[2];
+    kept[2] = value;
+    if (++n === 0) return NaN;
+    const up = change > 0 ? change : 0;
+    const down = change < 0 ? -change : 0;
+    const gain = kept[0] + (n <= period ? up / period : (up - kept[0]) / period);
+    const loss = kept[1] + (n <= period ? down / period : (down - kept[1]) / period);
+    kept[0] = gain;
+    kept[1] = loss;
     if (n < period) return NaN;
     return gain + loss === 0 ? 50 : (100 * gain) / (gain + loss);
   };

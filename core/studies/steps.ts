@@ -2,7 +2,11 @@
 export type Step = (value: number) => number;
 
 /** A column worked out step by step. */
-export const stepped = (values: Float64Array, step: Step): Float64Array => values.map((value) => step(value));
+export function stepped(values: Float64Array, step: Step): Float64Array {
+  const out = new Float64Array(values.length);
+  for (let i = 0; i < out.length; i++) out[i] = step(values[i]);
+  return out;
+}
 
 /** The last values, as many as the window holds; `before(0)` is the newest. */
 export class Window {
@@ -39,18 +43,28 @@ export class Window {
  * long quiet tail after a spike comes out as if each window were summed afresh (to the last bits).
  */
 export function runningMean(period: number): Step {
-  const window = new Window(period);
-  let [sum, lost] = [0, 0];
-  const add = (value: number) => {
+  const ring: number[] = [];
+  // Sum, and what adding to it has lost: doubles in an array cost nothing to write.
+  const sums = new Float64Array(2);
+  let at = 0;
+  return (value) => {
+    let sum = sums[0];
+    let lost = sums[1];
     const grown = sum + value;
     lost += Math.abs(sum) >= Math.abs(value) ? sum - grown + value : value - grown + sum;
     sum = grown;
-  };
-  return (value) => {
-    const leaving = window.push(value);
-    add(value);
-    if (leaving !== undefined) add(-leaving);
-    return window.isFull ? (sum + lost) / period : NaN;
+    if (ring.length < period) ring.push(value);
+    else {
+      const leaving = ring[at];
+      ring[at] = value;
+      if (++at === period) at = 0;
+      const shrunk = sum - leaving;
+      lost += Math.abs(sum) >= Math.abs(leaving) ? sum - shrunk - leaving : -leaving - shrunk + sum;
+      sum = shrunk;
+    }
+    sums[0] = sum;
+    sums[1] = lost;
+    return ring.length === period ? (sum + lost) / period : NaN;
   };
 }
 
@@ -60,14 +74,18 @@ export function runningMean(period: number): Step {
  */
 export function exponentialMean(period: number): Step {
   const factor = 2 / (period + 1);
-  let [n, sum, value] = [0, 0, NaN];
+  const mean = new Float64Array(1);
+  let n = 0;
   return (next) => {
+    if (n >= period) {
+      mean[0] += factor * (next - mean[0]);
+      return mean[0];
+    }
     if (n === 0 && Number.isNaN(next)) return NaN;
-    n++;
-    if (n < period) sum += next;
-    else if (n === period) value = (sum + next) / period;
-    else value += factor * (next - value);
-    return value;
+    mean[0] += next;
+    if (++n < period) return NaN;
+    mean[0] /= period;
+    return mean[0];
   };
 }
 
