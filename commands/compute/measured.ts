@@ -9,11 +9,10 @@ import { leadLag } from "#core/studies/leadLag";
 import { studyOf } from "#core/studies/registry";
 import { columnsOf, type Study, type StudyParams } from "#core/studies/study";
 import { swings } from "#core/structure/swings";
-import { divides, isIntraday } from "#core/time/timeframe";
 import { RequestFault } from "./fault.ts";
 import { notNegative, oneOf, raw, readNumber, readPoint, whole, type Parameter } from "./parameters.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
-import { asFields, derive, readMoment, readOther, readTimeframeField, type Input } from "./request.ts";
+import { asFields, derive, readMoment, readOther, readPeriod, type Input } from "./request.ts";
 import { parameterOf } from "./studies.ts";
 
 /** A list of numbers above 0. */
@@ -97,9 +96,7 @@ function paramsOf(study: Study, asked: Params): StudyParams {
 
 /** Bars of a longer period, and how many of them the calendar has closed by the last bar's close. */
 function periodsOf(value: unknown, name: string, { series, timeframe, calendar }: Input) {
-  const period = readTimeframeField(value, name);
-  if (isIntraday(period) || !divides(timeframe, period))
-    throw new RequestFault(`"${name}" must be a day or longer, and one that the bars make up.`);
+  const period = readPeriod(value, name, timeframe);
   const periods = derive(series, timeframe, period, calendar);
   const last = periods.length - 1;
   const isClosed =

@@ -4,7 +4,7 @@ import { DEGREES } from "#core/waves/degrees";
 import { retracement, RETRACEMENT_RATIOS } from "#core/projections/retracement";
 import { barAt, COLUMNS, firstAtOrAfter, type Series } from "#core/series/series";
 import { swings } from "#core/structure/swings";
-import { divides, isIntraday, type Timeframe } from "#core/time/timeframe";
+import type { Timeframe } from "#core/time/timeframe";
 import { gaps } from "#core/zones/gaps";
 import { readImpulse } from "#core/waves/impulse";
 import type { LengthScale } from "#core/waves/wave";
@@ -16,7 +16,7 @@ import { number, oneOf, ratios, raw, readPoint, whole } from "./parameters.ts";
 import { history, scenario } from "./scenario.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { waves } from "./waves.ts";
-import { derive, readMoment, readTimeframeField } from "./request.ts";
+import { derive, readMoment, readPeriod, readTimeframeField } from "./request.ts";
 
 function barRows(series: Series, timeframe: Timeframe): Params[] {
   return Array.from({ length: series.length }, (_, i) => {
@@ -74,9 +74,7 @@ export const quantities: readonly Quantity[] = [
     parameters: [raw("period", "ISO 8601 duration of a day or longer")],
     fields: ["time", "high", "highTime", "low", "lowTime", "insidePrevious", "highState", "lowState"],
     values({ period }, { series, timeframe, calendar }) {
-      const target = readTimeframeField(period, "period");
-      if (isIntraday(target) || !divides(timeframe, target))
-        throw new RequestFault(`"period" must be a day or longer, and one that the bars make up.`);
+      const target = readPeriod(period, "period", timeframe);
       return periodExtremes(series, timeframe, target, calendar).map((row) => ({
         ...row,
         time: timeText(row.time, target),

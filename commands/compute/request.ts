@@ -59,6 +59,14 @@ export function readTimeframeField(value: unknown, name: string): Timeframe {
   return found;
 }
 
+/** A period of a day or longer that bars of a timeframe make up. */
+export function readPeriod(value: unknown, name: string, base: Timeframe): Timeframe {
+  const period = readTimeframeField(value, name);
+  if (isIntraday(period) || !divides(base, period))
+    throw new RequestFault(`"${name}" must be a day or longer, and one that the bars make up.`);
+  return period;
+}
+
 /** The bars a request names, on the timeframe and as of the moment it asks for. */
 export function readInput(request: Fields): Input | undefined {
   if (request.bars === undefined) return undefined;

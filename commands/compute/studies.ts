@@ -2,11 +2,10 @@ import { pivotsOf } from "#core/levels/pivots";
 import { labelAt } from "#core/levels/periodExtremes";
 import { STUDIES } from "#core/studies/registry";
 import { columnsOf, type Study, type StudyContext, type StudyParameter, type StudyParams } from "#core/studies/study";
-import { divides, isIntraday } from "#core/time/timeframe";
 import { RequestFault } from "./fault.ts";
 import { oneOf, raw, readNumber, type Parameter } from "./parameters.ts";
 import { rowsOf, timeText, type Params, type Quantity } from "./quantity.ts";
-import { derive, readMoment, readOther, readTimeframeField, type Input } from "./request.ts";
+import { derive, readMoment, readOther, readPeriod, type Input } from "./request.ts";
 
 /** How a parameter of a study is read from a request. */
 export function parameterOf(parameter: StudyParameter): Parameter {
@@ -68,9 +67,7 @@ function given(study: Study, params: Params, input: Input): { params: StudyParam
 
 /** The period a bar falls into, by its label; a fault where the bars do not make it up. */
 function periodsOf(value: unknown, name: string, { timeframe, calendar }: Input): (time: number) => number {
-  const period = readTimeframeField(value, name);
-  if (isIntraday(period) || !divides(timeframe, period))
-    throw new RequestFault(`"${name}" must be a day or longer, and one that the bars make up.`);
+  const period = readPeriod(value, name, timeframe);
   let [label, until] = [NaN, -Infinity];
   return (time) => {
     if (time >= until) ({ time: label, until } = labelAt(time, timeframe, period, calendar));
@@ -106,9 +103,7 @@ export const studies: readonly Quantity[] = [
     parameters: [raw("period", "ISO 8601 duration of a day or longer", "P1M")],
     fields: ["time", "P", "R1", "R2", "R3", "S1", "S2", "S3"],
     values({ period }, { series, timeframe, calendar }) {
-      const target = readTimeframeField(period, "period");
-      if (isIntraday(target) || !divides(timeframe, target))
-        throw new RequestFault(`"period" must be a day or longer, and one that the bars make up.`);
+      const target = readPeriod(period, "period", timeframe);
       const { length, time, high, low, close } = derive(series, timeframe, target, calendar);
       return Array.from({ length: Math.max(0, length - 1) }, (_, i) => ({
         time: timeText(time[i + 1], target),
