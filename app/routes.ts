@@ -78,6 +78,8 @@ export default [
     route("descent/:market/scenarios", "places/descent/routes/scenarios.ts"),
     route("descent/:market/scenarios/context", "places/descent/routes/scenarioContext.ts"),
     route("descent/:market/scenarios/history", "places/descent/routes/scenarioHistory.ts"),
+    route("studies", "places/descent/routes/studies.ts"),
+    route("looks", "places/descent/routes/looks.ts"),
     route("sentences", "places/descent/routes/sentences.ts"),
     route("finding", "places/finding.ts"),
     route("rungs/chosen", "places/descent/routes/chosen.ts"),

@@ -140,6 +140,8 @@ function candlesAlone(pyramid: ReturnType<typeof buildPyramid>, bars: number) {
             ground: [],
             candles: drawCandles(pyramid, scale, false),
             marks: [],
+            panels: [],
+            heads: [],
             tags: [],
             priceTicks: [],
             timeTicks: [],

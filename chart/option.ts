@@ -3,7 +3,7 @@ import type { CustomSeriesRenderItemReturn } from "echarts";
 import type { Layout } from "./picture.ts";
 import { priceText } from "#core/marks/wording";
 import type { Palette } from "./palette.ts";
-import { axisOf, type Scale } from "./scale.ts";
+import { axisOf, depthOf, type Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
 
 export interface Fonts {
@@ -132,9 +132,11 @@ export function chartOption(
   return {
     animation: false,
     backgroundColor: palette.paper,
-    grid: { ...plot, outerBoundsMode: "none" },
+    grid: { left: plot.left, top: plot.top, width: plot.width, height: plot.height, outerBoundsMode: "none" },
     xAxis: {
       type: "value",
+      // Beneath the panels, where there are any.
+      offset: depthOf(plot),
       min: view.from,
       max: view.to,
       axisLine: { show: false },
@@ -166,7 +168,9 @@ export function chartOption(
       layer("ground", layout.ground, 0, true),
       layer("candles", layout.candles, 2, true),
       layer("marks", layout.marks, 4, true),
-      layer("tags", layout.tags, 6, false),
+      layer("panels", layout.panels, 5, false),
+      layer("heads", layout.heads, 6, false),
+      layer("tags", layout.tags, 7, false),
     ],
   };
 }

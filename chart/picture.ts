@@ -29,6 +29,7 @@ import { pivotBar } from "#core/marks/pivotBar";
 import { drawingOf } from "./marks/registry.ts";
 import type { Pyramid } from "./pyramid.ts";
 import { drawNights, nights, type Stretch } from "./nights.ts";
+import type { StudyLayer } from "./studies/layer.ts";
 import { drawScenario, type DrawnScenario } from "./scenario.ts";
 import type { Scale } from "./scale.ts";
 import type { Shape } from "./shapes.ts";
@@ -63,6 +64,8 @@ export interface Picture {
   longerShifts?: readonly (NextShift & { rung: string })[] | undefined;
   /** Whether the last bar is still being made. */
   unfinished: boolean;
+  /** Studies among the prices and beneath them; what draws them comes with them. */
+  studies?: StudyLayer | undefined;
 }
 
 /** A picture as layers of shapes, back to front, and its axes. */
@@ -70,6 +73,9 @@ export interface Layout {
   ground: Shape[];
   candles: Shape[];
   marks: Shape[];
+  /** Panels beneath the plot, and the names and values of studies at the last bar. */
+  panels: Shape[];
+  heads: Shape[];
   /** On the axis itself: outside the plot, never clipped. */
   tags: Shape[];
   priceTicks: number[];
@@ -77,7 +83,7 @@ export interface Layout {
 }
 
 export function layOut(picture: Picture, scale: Scale): Layout {
-  const { pyramid, calendar, future } = picture;
+  const { pyramid, calendar, future, studies } = picture;
   const series = pyramid.levels[0];
   const last = series.length - 1;
   const { view, plot } = scale;
@@ -94,11 +100,18 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   ];
   return {
     ground: bounded(
-      [...drawGround(scale, last, ticks), ...drawNights(night, scale), ...drawVolume(pyramid, scale, night)],
+      [
+        ...drawGround(scale, last, ticks),
+        ...drawNights(night, scale),
+        ...drawVolume(pyramid, scale, night),
+        ...(studies?.amongPrices(scale) ?? []),
+      ],
       plot,
     ),
     candles: bounded(drawCandles(pyramid, scale, picture.unfinished), plot),
     marks: bounded(batch(separateLabels(said, plot, last < 0 ? plot.top : scale.y(series.close[last]))), plot),
+    panels: studies?.panels(scale, ticks) ?? [],
+    heads: studies?.heads(scale, last) ?? [],
     tags: tags.shapes,
     priceTicks: priceTicks(view.bottom, view.top, plot.height, view.log).filter((price) =>
       tags.taken.every((y) => Math.abs(scale.y(price) - y) > 15),

@@ -14,6 +14,8 @@ export interface Plot {
   top: number;
   width: number;
   height: number;
+  /** Heights of the panels beneath it, from the top one down. */
+  below?: readonly number[];
 }
 
 export interface Scale {
@@ -56,11 +58,17 @@ export function axisOf({
 /** Room around the plot for the price axis at the right, where its prices need no more, and the time axis below. */
 export const MARGIN = { left: 0, right: 70, top: 10, bottom: 30 };
 
-export function plotOf(width: number, height: number, right = MARGIN.right): Plot {
+export function plotOf(width: number, height: number, right = MARGIN.right, below: readonly number[] = []): Plot {
   return {
     left: MARGIN.left,
     top: MARGIN.top,
     width: Math.max(10, width - MARGIN.left - right),
-    height: Math.max(10, height - MARGIN.top - MARGIN.bottom),
+    height: Math.max(10, height - MARGIN.top - MARGIN.bottom - depthOf({ below })),
+    ...(below.length > 0 ? { below } : {}),
   };
+}
+
+/** Pixels that panels take beneath a plot. */
+export function depthOf({ below = [] }: Pick<Plot, "below">): number {
+  return below.reduce((sum, height) => sum + height, 0);
 }

@@ -16,6 +16,7 @@ export class Viewport {
   private plot: Plot = plotOf(0, 0);
   private size = { width: 0, height: 0 };
   private room = MARGIN.right;
+  private panels: readonly number[] = [];
 
   constructor(private pyramid: Pyramid | undefined = undefined) {}
 
@@ -33,13 +34,19 @@ export class Viewport {
 
   resize(width: number, height: number): void {
     this.size = { width, height };
-    this.plot = plotOf(width, height, this.room);
+    this.plot = plotOf(width, height, this.room, this.panels);
   }
 
   /** Pixels right of the plot, for its prices. */
   setRoom(right: number): void {
     if (right === this.room) return;
     this.room = right;
+    this.resize(this.size.width, this.size.height);
+  }
+
+  /** Heights of the panels beneath the prices. */
+  setPanels(heights: readonly number[]): void {
+    this.panels = heights;
     this.resize(this.size.width, this.size.height);
   }
 

@@ -67,6 +67,7 @@ export function PriceChart({
       },
       onDrag: (mark) => latest.current.handlers.onDrag(mark),
       onDrop: (marks) => latest.current.handlers.onDrop(marks),
+      onPanel: (panel, height) => latest.current.handlers.onPanel?.(panel, height),
       onPrice: (field, price) => latest.current.handlers.onPrice?.(field, price),
       onPointed: (at) => {
         const { name: chart, market } = latest.current;

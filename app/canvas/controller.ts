@@ -35,6 +35,8 @@ export interface ChartHandlers {
   onDrop(marks: Mark[]): void;
   /** A price of the scenario that is written is dragged, by its field. */
   onPrice?(field: string, price: number): void;
+  /** A panel, counted from the prices down, is given another share of the chart's height. */
+  onPanel?(panel: number, height: number): void;
   /** What is under the crosshair. */
   onPointed(at: Pointed | undefined): void;
   /** Another part of the market is in view. */
@@ -45,6 +47,8 @@ export interface ChartHandlers {
 
 /** Earlier bars are asked for this many bars before they are needed. */
 const AHEAD = 600;
+/** Pixels about a panel's edge within which it is taken hold of. */
+const EDGE = 4;
 
 /** One price chart: what is in view of it, what is drawn, and what pointer and keys do there. */
 export class ChartController implements KeyedChart, GesturedChart {
@@ -62,6 +66,7 @@ export class ChartController implements KeyedChart, GesturedChart {
   /** The crosshair: where the pointer is, or where the keys have put it. */
   private pointer: Point | undefined;
   private frame = 0;
+  private height = 0;
 
   constructor(
     private readonly host: HTMLElement,
@@ -85,7 +90,9 @@ export class ChartController implements KeyedChart, GesturedChart {
 
   resize(width: number, height: number): void {
     if (width < 20 || height < 20) return;
+    this.height = height;
     this.viewport.resize(width, height);
+    this.layPanels();
     this.scene.resize(width, height);
     if (!this.sized) this.viewport.showLatest();
     this.sized = true;
@@ -96,6 +103,7 @@ export class ChartController implements KeyedChart, GesturedChart {
   setPicture(picture: Picture, fresh: boolean, prepended = 0): void {
     this.picture = picture;
     this.viewport.setBars(picture.pyramid, prepended);
+    this.layPanels();
     this.viewport.setRoom(axisRoom(picture.pyramid, picture.market));
     const { scenarios, chosenArea, marks, selected, pyramid } = picture;
     const close = pyramid.levels[0].close.at(-1) ?? NaN;
@@ -238,13 +246,14 @@ export class ChartController implements KeyedChart, GesturedChart {
   hover(point: Point | undefined): void {
     this.pointer = point;
     if (!this.sized) return;
+    if (!this.placing) this.host.style.cursor = point && this.panelAt(point) !== undefined ? "row-resize" : "default";
     this.drawOverlay();
     if (!point) this.handlers.onPointed(undefined);
   }
 
   /** Sets an anchor where the crosshair is; false when it is nowhere or nothing is being placed. */
   anchorHere(): boolean {
-    if (!this.placing || !this.pointer || !this.picture) return false;
+    if (!this.placing || !this.pointer || !this.picture || this.isInPanel(this.pointer)) return false;
     this.handlers.onAnchor(anchorAt(this.picture, this.scale, this.pointer));
     return true;
   }
@@ -261,6 +270,8 @@ export class ChartController implements KeyedChart, GesturedChart {
         (field, to) => handlers.onPrice?.(field, to),
       );
     if (price) return price;
+    const panel = this.panelAt(point);
+    if (panel !== undefined) return this.panelGrip(panel);
     const held = this.reach?.gripAt(point, reach);
     if (!held) return undefined;
     let moved = held.mark;
@@ -322,6 +333,36 @@ export class ChartController implements KeyedChart, GesturedChart {
     return moved.length > 0;
   }
 
+  private layPanels(): void {
+    this.viewport.setPanels(this.picture?.studies?.heights(this.height) ?? []);
+  }
+
+  /** Beneath the prices: no price is meant there. */
+  private isInPanel({ y }: Point): boolean {
+    const { top, height, below } = this.scale.plot;
+    return below !== undefined && y > top + height;
+  }
+
+  /** The panel whose upper edge is at a point. */
+  private panelAt({ y }: Point): number | undefined {
+    const { top, height, below = [] } = this.scale.plot;
+    let edge = top + height;
+    for (let n = 0; n < below.length; n++) {
+      if (Math.abs(y - edge) <= EDGE) return n;
+      edge += below[n];
+    }
+    return undefined;
+  }
+
+  private panelGrip(panel: number): Grip {
+    const { top, height, below = [] } = this.scale.plot;
+    const foot = below.slice(0, panel + 1).reduce((sum, one) => sum + one, top + height);
+    return {
+      drag: ({ y }) => this.handlers.onPanel?.(panel, (foot - y) / this.height),
+      drop: () => undefined,
+    };
+  }
+
   private get reach(): MarkReach | undefined {
     return this.picture && new MarkReach(this.picture, this.scale);
   }
@@ -348,7 +389,8 @@ export class ChartController implements KeyedChart, GesturedChart {
     const scale = this.scale;
     this.handlers.onView(scale.view);
     if (scale.view.from < AHEAD) this.handlers.onEarliest();
-    this.scene.draw(layOut(this.picture, scale), scale, this.picture.market);
+    // What studies read follows the cursor: it stands on the layer above.
+    this.scene.draw({ ...layOut(this.picture, scale), heads: [] }, scale, this.picture.market);
     this.drawOverlay();
     this.host.dataset.drawn = "yes";
   }
@@ -374,14 +416,17 @@ export class ChartController implements KeyedChart, GesturedChart {
     ];
     // Where they stand, for whoever drives the chart by script.
     this.host.dataset.handles = handles.map(({ x, y }) => `${Math.round(x)},${Math.round(y)}`).join(" ");
+    const linkedAt = this.linked && indexOfInstant(picture, this.linked.instant);
+    const readIndex = read?.at.index ?? linkedAt ?? picture.pyramid.levels[0].length - 1;
     const momentAt = this.moment === undefined ? undefined : indexOfInstant(picture, this.moment);
     this.scene.drawOverlay(
       {
         ...(read ? { cross: read.cross } : {}),
-        ...(this.linked && !read
+        heads: picture.studies?.heads(scale, readIndex) ?? [],
+        ...(this.linked && linkedAt !== undefined && !read
           ? {
               linked: {
-                x: scale.x(indexOfInstant(picture, this.linked.instant)),
+                x: scale.x(linkedAt),
                 ...(this.linked.price === undefined ? {} : { y: scale.y(this.linked.price) }),
               },
             }

@@ -3,7 +3,7 @@ import { priceText } from "#core/marks/wording";
 import { barAt, type Bar } from "#core/series/series";
 import { isIntraday } from "#core/time/timeframe";
 import { timeOf, type Picture } from "../../chart/picture.ts";
-import type { Scale } from "../../chart/scale.ts";
+import { depthOf, type Scale } from "../../chart/scale.ts";
 import { toTick } from "#core/series/tick";
 import { snap } from "../../chart/snap.ts";
 import type { Point } from "./gestures.ts";
@@ -37,16 +37,18 @@ export function readAt(
   pointer: Point,
 ): { at: ReadAt; cross: NonNullable<Overlay["cross"]> } | undefined {
   const { plot } = scale;
-  if (pointer.x > plot.left + plot.width || pointer.y > plot.top + plot.height) return undefined;
+  if (pointer.x > plot.left + plot.width || pointer.y > plot.top + plot.height + depthOf(plot)) return undefined;
   const series = picture.pyramid.levels[0];
   const index = Math.round(scale.index(pointer.x));
   const bar = index >= 0 && index < series.length ? { bar: barAt(series, index) } : {};
   const before = index > 0 && index < series.length ? { before: series.close[index - 1] } : {};
   const { tick, decimals } = picture.market;
+  // In a panel there is no price to read.
+  const isPrice = pointer.y <= plot.top + plot.height;
   const price = priceText(toTick(scale.price(pointer.y), tick, decimals), picture.market);
   return {
     at: { index, ...bar, ...before, anchor: anchorAt(picture, scale, pointer) },
-    cross: { x: scale.x(index), y: pointer.y, price, time: instantText(picture, index) },
+    cross: { x: scale.x(index), y: pointer.y, ...(isPrice ? { price } : {}), time: instantText(picture, index) },
   };
 }
 

@@ -2,10 +2,11 @@ import { CustomChart } from "echarts/charts";
 import { GridComponent } from "echarts/components";
 import * as echarts from "echarts/core";
 import { CanvasRenderer } from "echarts/renderers";
-import { chartOption, registerStrokes, type Fonts } from "../../chart/option.ts";
+import { chartOption, element, registerStrokes, STROKES, type Fonts } from "../../chart/option.ts";
 import { LAMP, PAPER, type Palette } from "../../chart/palette.ts";
 import type { Layout } from "../../chart/picture.ts";
-import type { Plot, Scale } from "../../chart/scale.ts";
+import { depthOf, type Plot, type Scale } from "../../chart/scale.ts";
+import type { Shape } from "../../chart/shapes.ts";
 import type { Point } from "./gestures.ts";
 
 echarts.use([CustomChart, GridComponent, CanvasRenderer]);
@@ -21,13 +22,15 @@ const ON_TOP = { silent: true, zlevel: 9 };
 
 export interface Overlay {
   /** Crosshair in pixels with its tags, if the pointer is in the plot. */
-  cross?: { x: number; y: number; price: string; time: string };
+  cross?: { x: number; y: number; price?: string; time: string };
   /** The cursor of another chart: its bar, and its price where the market is the same. */
   linked?: { x: number; y?: number };
   /** The instant that is held on every chart. */
   moment?: { x: number; time: string };
   box?: { from: Point; to: Point };
   handles: Point[];
+  /** Names and values of studies at the cursor. */
+  heads: Shape[];
   /** Pivots of a mark that is being placed. */
   draft: Point[];
 }
@@ -56,15 +59,16 @@ export class Scene {
     this.chart.getZr().flush();
   }
 
-  drawOverlay({ cross, linked, moment, box, handles, draft }: Overlay, { plot }: Scale): void {
+  drawOverlay({ cross, linked, moment, box, handles, heads, draft }: Overlay, { plot }: Scale): void {
     const { ink, ink3, sheet } = this.palette;
     this.top.removeAll();
     const add = (...figures: Figure[]) => figures.forEach((figure) => this.top.add(figure));
+    heads.forEach((shape) => add(this.figure(shape)));
     if (moment && inside(moment.x, plot)) {
       add(this.upright(moment.x, plot, { stroke: ink, lineWidth: 1, lineDash: [1, 3] }));
       // Two tags beside each other would cover one another: the pointer's is the one that is read.
       if (!cross || Math.abs(cross.x - moment.x) > TAG)
-        add(this.tag(moment.time, moment.x, plot.top + plot.height + 5, "center"));
+        add(this.tag(moment.time, moment.x, footOf(plot) + 5, "center"));
     }
     if (linked && inside(linked.x, plot)) {
       const style = { stroke: ink3, lineWidth: 1, lineDash: [3, 3] };
@@ -75,10 +79,9 @@ export class Scene {
     if (cross) {
       const style = { stroke: ink3, lineWidth: 1, lineDash: [3, 3] };
       add(this.upright(cross.x, plot, style), this.level(cross.y, plot, style));
-      add(
-        this.tag(cross.price, plot.left + plot.width + 6, Math.round(cross.y) + 0.5, "left"),
-        this.tag(cross.time, Math.round(cross.x) + 0.5, plot.top + plot.height + 5, "center"),
-      );
+      if (cross.price !== undefined)
+        add(this.tag(cross.price, plot.left + plot.width + 6, Math.round(cross.y) + 0.5, "left"));
+      add(this.tag(cross.time, Math.round(cross.x) + 0.5, footOf(plot) + 5, "center"));
     }
     if (box) {
       const shape = {
@@ -114,9 +117,17 @@ export class Scene {
     this.chart.getZr().flush();
   }
 
-  private upright(at: number, { top, height }: Plot, style: object): Figure {
+  private upright(at: number, plot: Plot, style: object): Figure {
     const x = Math.round(at) + 0.5;
-    return new echarts.graphic.Line({ ...ON_TOP, shape: { x1: x, y1: top, x2: x, y2: top + height }, style });
+    return new echarts.graphic.Line({ ...ON_TOP, shape: { x1: x, y1: plot.top, x2: x, y2: footOf(plot) }, style });
+  }
+
+  /** A shape of the display list on the layer above. */
+  private figure(shape: Shape): Figure {
+    const { style, ...rest } = element(shape, this.palette, FONTS) as { style: { x?: number; y?: number } };
+    if (shape.kind === "text") return new echarts.graphic.Text({ ...ON_TOP, style });
+    const Strokes = echarts.graphic.getShapeClass(STROKES) as new (options: object) => Figure;
+    return new Strokes({ ...ON_TOP, ...rest, style });
   }
 
   private level(at: number, { left, width }: Plot, style: object): Figure {
@@ -145,6 +156,11 @@ export class Scene {
   dispose(): void {
     this.chart.dispose();
   }
+}
+
+/** Where a plot ends, its panels included. */
+function footOf(plot: Plot): number {
+  return plot.top + plot.height + depthOf(plot);
 }
 
 function inside(x: number, { left, width }: Plot): boolean {

@@ -26,6 +26,7 @@ export const COMMANDS: readonly Command[] = [
   { id: "countMachine", name: "Have the waves in view counted by machine", where: "Descent", key: "0" },
   { id: "writeScenario", name: "Write a scenario", where: "Descent", key: "/" },
   { id: "retracement", name: "Place a retracement", where: "Descent", key: "r" },
+  { id: "study", name: "Put a study on the charts", where: "Descent", key: ";" },
   { id: "path", name: "Place a future path", where: "Descent", key: "p" },
   { id: "note", name: "Place a note", where: "Descent", key: "o" },
   { id: "leave", name: "End or leave what is being done", where: "Descent", key: "escape" },

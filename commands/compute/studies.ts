@@ -1,5 +1,6 @@
 import { pivotsOf } from "#core/levels/pivots";
 import { labelAt } from "#core/levels/periodExtremes";
+import { isParameter, parameterType } from "#core/studies/params";
 import { STUDIES } from "#core/studies/registry";
 import { columnsOf, type Study, type StudyContext, type StudyParameter, type StudyParams } from "#core/studies/study";
 import { RequestFault } from "./fault.ts";
@@ -9,41 +10,20 @@ import { derive, readMoment, readOther, readPeriod, type Input } from "./request
 
 /** How a parameter of a study is read from a request. */
 export function parameterOf(parameter: StudyParameter): Parameter {
-  const { name } = parameter;
-  switch (parameter.kind) {
-    case "whole": {
-      const { least, most, fallback } = parameter;
-      const type = `whole number from ${least}`;
-      return {
-        ...{ name, type, fallback },
-        read(value) {
-          if (typeof value !== "number" || !Number.isInteger(value) || value < least || value > most)
-            throw new RequestFault(`"${name}" must be a ${type}.`);
-          return value;
-        },
-      };
-    }
-    case "number": {
-      const { above, fallback } = parameter;
-      const type = Number.isFinite(above) ? `number above ${above}` : "number";
-      return {
-        ...{ name, type, fallback },
-        read(value) {
-          const read = readNumber(value, name);
-          if (read <= above) throw new RequestFault(`"${name}" must be a ${type}.`);
-          return read;
-        },
-      };
-    }
-    case "choice":
-      return oneOf(name, parameter.of, parameter.fallback);
-    case "period":
-      return raw(name, "ISO 8601 duration of a day or longer", parameter.fallback);
-    case "time":
-      return raw(name, "ISO 8601 date or time", parameter.fallback);
-    case "market":
-      return raw(name, "{ file, timeframe, timezone }");
-  }
+  const { name, kind } = parameter;
+  if (kind === "choice") return oneOf(name, parameter.of, parameter.fallback);
+  if (kind === "market") return raw(name, "{ file, timeframe, timezone }");
+  if (kind === "time") return raw(name, "ISO 8601 date or time", parameter.fallback);
+  const type = parameterType(parameter);
+  if (kind === "period") return raw(name, type, parameter.fallback);
+  return {
+    ...{ name, type, fallback: parameter.fallback },
+    read(value) {
+      if (kind === "number") readNumber(value, name);
+      if (!isParameter(parameter, value)) throw new RequestFault(`"${name}" must be a ${type}.`);
+      return value;
+    },
+  };
 }
 
 /** Times, other markets and periods of a request, as a study takes them. */

@@ -20,6 +20,7 @@ const TABLES = [
   "accounts",
   "rung_sets",
   "chart_layouts",
+  "chart_studies",
   "finding_params",
   "markets",
   "market_clock",

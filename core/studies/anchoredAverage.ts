@@ -7,6 +7,7 @@ import type { Study } from "#core/studies/study";
 export const anchoredAverageStudy: Study = {
   name: "anchoredAverage",
   title: "Anchored average",
+  short: "Anchored average",
   says: "the average from one bar on, weighted by volume where that bar has some, and the deviation about it",
   source: "common practice",
   parameters: [
@@ -15,8 +16,8 @@ export const anchoredAverageStudy: Study = {
   ],
   lines: [
     { name: "value", unit: "price" },
-    { name: "deviation", unit: "price" },
-    { name: "weighted", unit: "flag" },
+    { name: "deviation", unit: "price", ink: "none" },
+    { name: "weighted", unit: "flag", ink: "none" },
   ],
   place: "price",
   begin({ from, of }) {

@@ -5,16 +5,18 @@ import { whole, type Study } from "#core/studies/study";
 export const aroonStudy: Study = {
   name: "aroon",
   title: "Age of highs and lows",
+  short: "Aroon",
   says: "how lately the highest high and the lowest low were made, 0 to 100, and their difference",
   source: "T. Chande, 1995; from memory",
   parameters: [whole("period", 25)],
   lines: [
-    { name: "up", unit: "hundred" },
-    { name: "down", unit: "hundred" },
+    { name: "up", unit: "hundred", ink: "second" },
+    { name: "down", unit: "hundred", ink: "third" },
     { name: "oscillator", unit: "number" },
   ],
   place: [-100, 100],
   levels: [-50, 50],
+  main: "oscillator",
   begin({ period: given }) {
     const period = given as number;
     const [top, bottom] = [new WindowExtreme(period + 1, 1), new WindowExtreme(period + 1, -1)];

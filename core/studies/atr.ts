@@ -37,6 +37,7 @@ export function atr(series: Series, period = 14): Float64Array {
 export const atrStudy: Study = {
   name: "atr",
   title: "Average true range",
+  short: "ATR",
   says: "average true range in price units (Wilder 1978)",
   source: "J. W. Wilder, New Concepts in Technical Trading Systems, 1978",
   parameters: [whole("period", 14), OF],

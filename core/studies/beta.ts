@@ -9,6 +9,7 @@ const PARAMETERS = [{ name: "with", kind: "market" } as const, whole("period", 6
 export const betaStudy: Study = {
   name: "beta",
   title: "Beta",
+  short: "Beta",
   says: "the slope of a market's returns over another's",
   source: "least squares",
   parameters: PARAMETERS,
@@ -23,6 +24,7 @@ export const betaStudy: Study = {
 export const correlationStudy: Study = {
   name: "correlation",
   title: "Correlation",
+  short: "Correlation",
   says: "rolling correlation (Pearson) of simple returns with another file, on the times both have",
   source: "K. Pearson, 1895",
   parameters: PARAMETERS,

@@ -8,15 +8,17 @@ import { whole, type Study } from "#core/studies/study";
 export const bollingerStudy: Study = {
   name: "bollinger",
   title: "Average with bands of deviation",
+  short: "Deviation bands",
   says: "a simple average and bands in population deviations about it",
   source: "J. Bollinger, from memory",
   parameters: [whole("period", 20), { name: "deviations", kind: "number", above: -Infinity, fallback: 2 }],
   lines: [
     { name: "middle", unit: "price" },
-    { name: "upper", unit: "price" },
-    { name: "lower", unit: "price" },
+    { name: "upper", unit: "price", ink: "edge" },
+    { name: "lower", unit: "price", ink: "edge" },
   ],
   place: "price",
+  between: ["upper", "lower"],
   begin({ period, deviations }) {
     const moments = windowMoments(period as number);
     const out = [NaN, NaN, NaN];

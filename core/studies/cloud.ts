@@ -15,16 +15,18 @@ export function rangeMiddle(period: number): (bars: Pick<Bars, "high" | "low">, 
 export const cloudStudy: Study = {
   name: "cloud",
   title: "Cloud",
+  short: "Cloud",
   says: "middles of ranges, each at the bar it is computed on (Hosoda 1969)",
   source: "G. Hosoda, 1969",
   parameters: [whole("conversion", 9), whole("base", 26), whole("span", 52)],
   lines: [
     { name: "conversion", unit: "price" },
-    { name: "base", unit: "price" },
-    { name: "spanA", unit: "price" },
-    { name: "spanB", unit: "price" },
+    { name: "base", unit: "price", ink: "second" },
+    { name: "spanA", unit: "price", ink: "edge", ahead: "base" },
+    { name: "spanB", unit: "price", ink: "edge", ahead: "base" },
   ],
   place: "price",
+  between: ["spanA", "spanB"],
   begin({ conversion, base, span }) {
     const [quick, calm, long] = [conversion, base, span].map((period) => rangeMiddle(period as number));
     const out = [NaN, NaN, NaN, NaN];

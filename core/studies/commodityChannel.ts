@@ -5,6 +5,7 @@ import { above0, whole, type Study } from "#core/studies/study";
 export const commodityChannelStudy: Study = {
   name: "commodityChannel",
   title: "Commodity channel index",
+  short: "CCI",
   says: "how far the typical price is from its mean, in mean absolute deviations",
   source: "D. R. Lambert, 1980; from memory",
   parameters: [whole("period", 20), above0("constant", 0.015)],

@@ -10,16 +10,18 @@ import { whole, type Study } from "#core/studies/study";
 export const directionalMovementStudy: Study = {
   name: "directionalMovement",
   title: "Directional movement",
+  short: "DMI",
   says: "directional indicators and their average index, 0 to 100 (Wilder 1978)",
   source: "J. W. Wilder, New Concepts in Technical Trading Systems, 1978",
   parameters: [whole("period", 14)],
   lines: [
     { name: "plus", unit: "hundred" },
-    { name: "minus", unit: "hundred" },
-    { name: "adx", unit: "hundred" },
+    { name: "minus", unit: "hundred", ink: "second" },
+    { name: "adx", unit: "hundred", ink: "third" },
   ],
   place: [0, 100],
   levels: [25],
+  against: ["plus", "minus"],
   begin({ period: given }, { tick }) {
     const period = given as number;
     let [up, down, range, adx] = [0, 0, 0, 0];

@@ -8,6 +8,7 @@ const MEANS = { sma: runningMean, ema: exponentialMean, wma: weightedMean } as c
 export const distanceFromMeanStudy: Study = {
   name: "distanceFromMean",
   title: "Distance from the mean",
+  short: "From mean",
   says: "how far the close is from an average, in average true ranges",
   source: "common practice",
   parameters: [

@@ -6,15 +6,17 @@ import { ofBars, whole, type Study } from "#core/studies/study";
 export const donchianStudy: Study = {
   name: "donchian",
   title: "Channel of highs and lows",
+  short: "High-low channel",
   says: "the highest high and the lowest low of the last bars, and half way between",
   source: "common practice",
   parameters: [whole("period", 20)],
   lines: [
-    { name: "upper", unit: "price" },
-    { name: "lower", unit: "price" },
-    { name: "middle", unit: "price" },
+    { name: "upper", unit: "price", ink: "edge" },
+    { name: "lower", unit: "price", ink: "edge" },
+    { name: "middle", unit: "price", ink: "second" },
   ],
   place: "price",
+  between: ["upper", "lower"],
   begin({ period }) {
     const [top, bottom] = [new WindowExtreme(period as number, 1), new WindowExtreme(period as number, -1)];
     const out = [NaN, NaN, NaN];
@@ -30,6 +32,7 @@ export const donchianStudy: Study = {
 export const donchianMiddleStudy: Study = {
   name: "donchianMiddle",
   title: "Middle of highs and lows",
+  short: "Middle",
   says: "half way between the highest high and the lowest low of the last bars",
   source: "common practice",
   parameters: [whole("period", 20)],

@@ -1,5 +1,5 @@
 import { exponentialMean, stepped } from "#core/studies/steps";
-import { OF, ofValues, whole, type Study } from "#core/studies/study";
+import { OF, ofValues, usually, type Study } from "#core/studies/study";
 
 /**
  * Exponential moving average with factor 2 / (period + 1), seeded with the mean of the first `period` values;
@@ -10,9 +10,10 @@ export const ema = (values: Float64Array, period: number): Float64Array => stepp
 export const emaStudy: Study = {
   name: "ema",
   title: "Exponential average",
+  short: "EMA",
   says: "exponential moving average, seeded with the mean of the first values",
   source: "common practice",
-  parameters: [whole("period"), OF],
+  parameters: [usually("period", 20), OF],
   lines: [{ name: "value", unit: "price" }],
   place: "price",
   begin: (params) => ofValues(exponentialMean(params.period as number), params),

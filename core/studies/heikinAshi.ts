@@ -4,6 +4,7 @@ import type { Study } from "#core/studies/study";
 export const heikinAshiStudy: Study = {
   name: "heikinAshi",
   title: "Average candles",
+  short: "Average candles",
   says: "candles of averages: open half way through the one before, close at the mean of the bar",
   source: "common practice",
   parameters: [],
@@ -13,7 +14,9 @@ export const heikinAshiStudy: Study = {
     { name: "low", unit: "price" },
     { name: "close", unit: "price" },
   ],
-  place: "price",
+  place: "own",
+  candles: true,
+  main: "close",
   begin() {
     const out = [NaN, NaN, NaN, NaN];
     return (bars, i) => {

@@ -5,19 +5,21 @@ import { above0, OF, whole, type Bars, type Study } from "#core/studies/study";
 export const linearRegressionStudy: Study = {
   name: "linearRegression",
   title: "Regression channel",
+  short: "Regression",
   says: "the line of least squares through the last values, and a channel in standard errors about it",
   source: "least squares; channel by the standard error of estimate",
   parameters: [whole("period", 14, 3), OF, above0("deviations", 2)],
   lines: [
     { name: "value", unit: "price" },
-    { name: "slope", unit: "price" },
-    { name: "intercept", unit: "price" },
-    { name: "error", unit: "price" },
-    { name: "r2", unit: "share" },
-    { name: "upper", unit: "price" },
-    { name: "lower", unit: "price" },
+    { name: "slope", unit: "price", ink: "none" },
+    { name: "intercept", unit: "price", ink: "none" },
+    { name: "error", unit: "price", ink: "none" },
+    { name: "r2", unit: "share", ink: "none" },
+    { name: "upper", unit: "price", ink: "edge" },
+    { name: "lower", unit: "price", ink: "edge" },
   ],
   place: "price",
+  between: ["upper", "lower"],
   begin(params, { tick }) {
     const period = params.period as number;
     // Whether all are equal is asked of prices in whole ticks.

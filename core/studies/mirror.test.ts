@@ -52,6 +52,9 @@ const LAWS: Readonly<Record<string, Readonly<Record<string, Mirrored>>>> = {
   aroon: { up: same("down"), down: same("up"), oscillator: turned("oscillator") },
   zscore: { value: turned("value") },
   distanceFromMean: { value: turned("value") },
+  pivotLevels: { P: price("P"), R1: price("S1"), S1: price("R1"), R2: price("S2"), S2: price("R2") },
+  rangeAhead: { upper: price("lower"), lower: price("upper"), usual: same("usual") },
+  openingRange: { upper: price("lower"), lower: price("upper") },
   rangeUse: { used: same("used"), usual: same("usual"), share: same("share"), left: same("left") },
 };
 /** Shares of prices, and flows that are weighted by them: what is worth more has no mirror. */

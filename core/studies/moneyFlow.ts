@@ -9,6 +9,7 @@ import { Window } from "#core/studies/steps";
 export const moneyFlowStudy: Study = {
   name: "moneyFlow",
   title: "Money flow index",
+  short: "MFI",
   says: "money flow index, 0 to 100",
   source: "G. Quong and A. Soudack, 1989; from memory",
   parameters: [whole("period", 14), OF],

@@ -4,6 +4,7 @@ import type { Study } from "#core/studies/study";
 export const onBalanceVolumeStudy: Study = {
   name: "onBalanceVolume",
   title: "On-balance volume",
+  short: "OBV",
   says: "volume summed, with the sign of the close against the close before",
   source: "J. E. Granville, 1963; from memory",
   parameters: [],

@@ -5,17 +5,19 @@ import { whole, type Study } from "#core/studies/study";
 export const rangeUseStudy: Study = {
   name: "rangeUse",
   title: "Use of the range",
+  short: "Range use",
   says: "how much of its usual range a day, a week or a month has used so far, and what is left",
   source: "common practice",
   parameters: [{ name: "period", kind: "period", fallback: "P1W" }, whole("n", 20)],
   lines: [
-    { name: "used", unit: "price" },
-    { name: "usual", unit: "price" },
-    { name: "share", unit: "share" },
-    { name: "left", unit: "price" },
+    { name: "used", unit: "price", ink: "none" },
+    { name: "usual", unit: "price", ink: "none" },
+    { name: "share", unit: "share", ink: "columns" },
+    { name: "left", unit: "price", ink: "none" },
   ],
   place: "own",
   levels: [1],
+  main: "share",
   begin({ n }, { periodAt }) {
     const mean = runningMean(n as number);
     let [period, top, bottom, usual] = [NaN, NaN, NaN, NaN];

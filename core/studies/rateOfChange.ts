@@ -5,6 +5,7 @@ import { OF, ofValues, whole, type Study } from "#core/studies/study";
 export const rateOfChangeStudy: Study = {
   name: "rateOfChange",
   title: "Rate of change",
+  short: "ROC",
   says: "the change over so many bars, as a share of what was",
   source: "common practice",
   parameters: [whole("period", 10), OF],

@@ -15,6 +15,9 @@ import { linearRegressionStudy } from "#core/studies/linearRegression";
 import { macdStudy } from "#core/studies/macd";
 import { moneyFlowStudy } from "#core/studies/moneyFlow";
 import { onBalanceVolumeStudy } from "#core/studies/onBalanceVolume";
+import { openingRangeStudy } from "#core/studies/openingRange";
+import { pivotLevelsStudy } from "#core/studies/pivotLevels";
+import { rangeAheadStudy } from "#core/studies/rangeAhead";
 import { rangeUseStudy } from "#core/studies/rangeUse";
 import { rateOfChangeStudy } from "#core/studies/rateOfChange";
 import { relativeStudy } from "#core/studies/relative";
@@ -56,6 +59,9 @@ export const STUDIES: readonly Study[] = [
   relativeStudy,
   betaStudy,
   rangeUseStudy,
+  pivotLevelsStudy,
+  rangeAheadStudy,
+  openingRangeStudy,
 ];
 
 export const studyOf = (name: string): Study | undefined => STUDIES.find((study) => study.name === name);

@@ -5,6 +5,7 @@ import type { Study } from "#core/studies/study";
 export const relativeStudy: Study = {
   name: "relative",
   title: "Relative line",
+  short: "Relative",
   says: "a market against another one: their ratio, and the ratio against the first as 100",
   source: "common practice",
   parameters: [
@@ -12,11 +13,12 @@ export const relativeStudy: Study = {
     { name: "from", kind: "time", fallback: "first" },
   ],
   lines: [
-    { name: "ratio", unit: "ratio" },
+    { name: "ratio", unit: "ratio", ink: "none" },
     { name: "value", unit: "number" },
   ],
   place: "own",
   levels: [100],
+  main: "value",
   begin({ from }, { other }) {
     const beside = closeBeside(other!);
     const since = typeof from === "number" ? from : -Infinity;

@@ -1,5 +1,5 @@
 import { stepped, type Step } from "#core/studies/steps";
-import { OF, ofValues, whole, type Study } from "#core/studies/study";
+import { OF, ofValues, usually, type Study } from "#core/studies/study";
 
 /** The same value by value. */
 function strength(period: number): Step {
@@ -31,9 +31,10 @@ export const rsi = (values: Float64Array, period: number): Float64Array => stepp
 export const rsiStudy: Study = {
   name: "rsi",
   title: "Relative strength index",
+  short: "RSI",
   says: "relative strength index, 0 to 100 (Wilder 1978)",
   source: "J. W. Wilder, New Concepts in Technical Trading Systems, 1978",
-  parameters: [whole("period"), OF],
+  parameters: [usually("period", 14), OF],
   lines: [{ name: "value", unit: "hundred" }],
   place: [0, 100],
   levels: [30, 70],

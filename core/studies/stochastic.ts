@@ -23,15 +23,17 @@ function meanOnce(period: number): Step {
 export const stochasticStudy: Study = {
   name: "stochastic",
   title: "Place in the range",
+  short: "Stochastic",
   says: "where the close stands in the range, 0 to 100, smoothed, and its average",
   source: "G. Lane, from memory",
   parameters: [whole("period", 14), whole("smoothing", 3), whole("signal", 3)],
   lines: [
     { name: "k", unit: "hundred" },
-    { name: "d", unit: "hundred" },
+    { name: "d", unit: "hundred", ink: "second" },
   ],
   place: [0, 100],
   levels: [20, 80],
+  against: ["k", "d"],
   begin({ period, smoothing, signal }) {
     const place = placeInRange(period as number);
     const [smooth, mean] = [meanOnce(smoothing as number), meanOnce(signal as number)];

@@ -5,7 +5,15 @@ export type Bars = Pick<Series, "time" | "open" | "high" | "low" | "close" | "vo
 
 /** What a parameter may be; the bounds are part of it, so that page, API and command refuse the same. */
 export type StudyParameter =
-  | { name: string; kind: "whole"; least: number; most: number; fallback?: number }
+  | {
+      name: string;
+      kind: "whole";
+      least: number;
+      most: number;
+      fallback?: number;
+      /** What a chart begins with where nothing stands in for it. */
+      usual?: number;
+    }
   /** A number above `above`. */
   | { name: string; kind: "number"; above: number; fallback?: number }
   | { name: string; kind: "choice"; of: readonly string[]; fallback: string }
@@ -21,9 +29,16 @@ export type StudyParams = Readonly<Record<string, number | string>>;
 /** What a line of a study is measured in. */
 export type StudyUnit = "price" | "hundred" | "share" | "atr" | "volume" | "ratio" | "flag" | "number";
 
+/** How a line is drawn, in ink of another weight and pattern; `none` is for figures that are read beside it. */
+export type LineInk = "main" | "second" | "third" | "edge" | "columns" | "none";
+
 export interface StudyLine {
   name: string;
   unit: StudyUnit;
+  /** `main` where it is left out. */
+  ink?: LineInk;
+  /** The parameter that says how many bars later than its own it is drawn. */
+  ahead?: string;
 }
 
 /** What a study may ask besides the bars. */
@@ -44,8 +59,9 @@ export type StudyRun = (bars: Bars, i: number) => readonly number[];
 
 export interface Study {
   name: string;
-  /** As the trade calls it. */
+  /** As the trade calls it, and the same where there is little room. */
   title: string;
+  short: string;
   says: string;
   source: string;
   parameters: readonly StudyParameter[];
@@ -54,6 +70,16 @@ export interface Study {
   place: "price" | "own" | readonly [least: number, most: number];
   /** Values that are looked out for, lowest first. */
   levels?: readonly number[];
+  /** The line that is read; the first where it is left out. */
+  main?: string;
+  /** Two lines that are compared: which is above the other is part of the reading. */
+  against?: readonly [string, string];
+  /** Two lines with a pale band between. */
+  between?: readonly [string, string];
+  /** Its values hold for whole periods: lines end where a period does. */
+  steps?: true;
+  /** Its lines are an open, a high, a low and a close: they are drawn as candles. */
+  candles?: true;
   begin(params: StudyParams, context: StudyContext): StudyRun;
 }
 
@@ -81,6 +107,11 @@ export const MOST_BARS = 1e7;
 
 export function whole(name: string, fallback?: number, least = 1, most = MOST_BARS): StudyParameter {
   return { name, kind: "whole", least, most, ...(fallback === undefined ? {} : { fallback }) };
+}
+
+/** A span that has to be said, with the one a chart begins with. */
+export function usually(name: string, usual: number): StudyParameter {
+  return { name, kind: "whole", least: 1, most: MOST_BARS, usual };
 }
 
 export function above0(name: string, fallback: number): StudyParameter {

@@ -5,6 +5,7 @@ import { ofBars, whole, type Study } from "#core/studies/study";
 export const williamsRStudy: Study = {
   name: "williamsR",
   title: "Distance from the top of the range",
+  short: "%R",
   says: "how far the close is below the highest high of the range, -100 to 0",
   source: "common practice",
   parameters: [whole("period", 14)],

@@ -5,6 +5,7 @@ import { OF, ofValues, whole, type Study } from "#core/studies/study";
 export const zscoreStudy: Study = {
   name: "zscore",
   title: "Distance in deviations",
+  short: "Z",
   says: "how far the value is from the mean of the last ones, in population deviations",
   source: "statistics",
   parameters: [whole("period", 20), OF],

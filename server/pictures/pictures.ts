@@ -30,6 +30,7 @@ export function drawPictures(drawings: readonly Drawing[]): Promise<DrawnPicture
 /** A picture laid out. */
 export function drawingOf(picture: Picture, view: View, size: PictureSize, title: string): Drawing {
   const room = axisRoom(picture.pyramid, picture.market);
-  const layout = layOut(picture, makeScale(view, plotOf(size.width, size.height, room)));
-  return { layout, view, size, room, decimals: picture.market.decimals, title };
+  const below = picture.studies?.heights(size.height) ?? [];
+  const layout = layOut(picture, makeScale(view, plotOf(size.width, size.height, room, below)));
+  return { layout, view, size, room, below, decimals: picture.market.decimals, title };
 }

@@ -39,6 +39,8 @@ export interface Drawing {
   size: PictureSize;
   /** Pixels right of the plot, for the prices. */
   room: number;
+  /** Heights of panels beneath the plot. */
+  below?: readonly number[];
   decimals: number;
   title: string;
   /** Pixels of the PNG to one of the SVG; 2 where it is not said, and no PNG at 0. */
@@ -53,10 +55,10 @@ export interface DrawnPicture {
 }
 
 /** The chart as SVG text, titled for those who cannot see it, with what its places stand for. */
-export function drawSvg({ layout, view, size: { width, height }, room, decimals, title }: Drawing): string {
+export function drawSvg({ layout, view, size: { width, height }, room, below, decimals, title }: Drawing): string {
   const chart = echarts.init(null, null, { renderer: "svg", ssr: true, width, height });
   try {
-    const scale = makeScale(view, plotOf(width, height, room));
+    const scale = makeScale(view, plotOf(width, height, room, below));
     chart.setOption(chartOption(layout, scale, { decimals }, PAPER, FONTS));
     const svg = chart.renderToSVGString().replace(/<style[^>]*>[\s\S]*?<\/style>/g, "");
     const name = `<title>${escapeXml(title)}</title>`;

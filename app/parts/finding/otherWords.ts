@@ -15,6 +15,7 @@ export const OTHER_WORDS: Readonly<Record<string, string>> = {
   countMachine: "wave automatic count suggest",
   writeScenario: "setup trade call entry stop target if then rule condition rsi oscillator average cloud condition",
   retracement: "fibonacci fib golden 61.8 38.2 levels",
+  study: "indicator oscillator average rsi macd atr bands cloud panel overlay volume",
   path: "forecast projection arrow expected way drawing",
   note: "text comment words annotation",
   leave: "cancel stop close abort",

@@ -30,6 +30,7 @@ import { SeveralMarks } from "./marks/SeveralMarks.tsx";
 const MachineLines = lazy(async () => ({ default: (await import("./machine/MachineLines.tsx")).MachineLines }));
 const AreaList = lazy(async () => ({ default: (await import("./machine/AreaList.tsx")).AreaList }));
 const Differences = lazy(async () => ({ default: (await import("./marks/Differences.tsx")).Differences }));
+const StudySection = lazy(async () => ({ default: (await import("./studies/StudySection.tsx")).StudySection }));
 const MachineCounts = lazy(async () => ({ default: (await import("./counting/MachineCounts.tsx")).MachineCounts }));
 const CountBegin = lazy(async () => ({ default: (await import("./counting/CountBegin.tsx")).CountBegin }));
 const MarkDetails = lazy(async () => ({ default: (await import("./marks/MarkDetails.tsx")).MarkDetails }));
@@ -50,7 +51,7 @@ export function Sheet({ view }: Props) {
   const said = useSessionState((state) => state.said);
   const open = useSessionState((state) => state.open);
   const log = useSessionState((state) => state.look.log);
-  const { asOf, now, desks, rungSet, machine, counts, placer, marked, write } = useWorkspace();
+  const { asOf, now, desks, rungSet, machine, counts, placer, marked, write, studies, markets } = useWorkspace();
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
   const snapshot = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
@@ -201,6 +202,19 @@ export function Sheet({ view }: Props) {
           onSelect={(ids, add) => session.select(ids, add)}
         />
       )}
+      <Suspense>
+        <StudySection
+          studies={studies}
+          rungs={rungSet.rungs.map((one) => one.rung)}
+          rung={rung}
+          markets={markets}
+          market={market.id}
+          says={(one) => view.picture?.studies?.says(one) ?? ""}
+          anchor={view.bars?.series.time.at(-Math.min(100, view.bars.series.length)) ?? 0}
+          adding={open === "study"}
+          onAdding={(adding) => session.set({ open: adding ? "study" : undefined })}
+        />
+      </Suspense>
       <Suspense>
         <AreaList
           areas={machine.areas}

@@ -12,6 +12,7 @@ import { horizonsOf } from "../../../server/desk/horizons.ts";
 import { layoutOf } from "../../../server/desk/layout.ts";
 import { marksAt, markedMarket } from "../../../server/desk/marks.ts";
 import { scenariosAt, scenariosOf } from "../../../server/desk/scenarios.ts";
+import { studiesOf } from "../../../server/desk/studies.ts";
 import { openStandings } from "../../../server/watch/standing.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { barsAddress } from "../../parts/barPages.ts";
@@ -48,6 +49,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
       asOf,
       layout: await layoutOf(account),
       rungSet: chosen,
+      studies: await studiesOf(account, chosen.id),
       horizons: await horizonsOf(account),
       rungSets: sets.map(({ id, name }) => ({ id, name })),
       markets: (await listMarkets()).map(({ id, name }) => ({ id, name })),

@@ -1,8 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useEffectEvent, useMemo, useState, useSyncExternalStore } from "react";
 import type { Area } from "#core/areas/areas";
 import type { RungReading } from "#core/finding/reading";
 import { EVERYTHING } from "#core/marks/shown";
 import type { BoardRow } from "../../../server/round/board.ts";
+import type { StudiesOfSet } from "../../../server/desk/studies.ts";
 import { LinkedCursor } from "../../canvas/linkedCursor.ts";
 import type { MarketDesk } from "../descent/marks/desks.ts";
 import { Pane, type PaneView, type Shared } from "../descent/charts/Pane.tsx";
@@ -20,6 +22,7 @@ interface Props {
 const NOTHING: readonly string[] = [];
 // One and the same: a chart is drawn anew with every other list.
 const NO_SCENARIOS: Shared["scenarios"] = [];
+const NO_STUDIES: StudiesOfSet = { chosen: [], looks: [] };
 const NO_MARKETS: readonly { id: string; name: string }[] = [];
 const SHOWN = { ...EVERYTHING, dead: false };
 const QUIET = { onAnchor() {}, onSelect() {}, onMoment() {}, onMenu() {}, onDrag() {}, onDrop() {}, onView() {} };
@@ -35,6 +38,8 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
   const lives = useSyncExternalStore(desk.lives.subscribe, desk.lives.get, desk.lives.get);
   const here = view?.desk === desk && view.rung === rung ? view : undefined;
   const machine = useMachine({ desk, view: here, marks, lives, rung, asOf: undefined, select() {} });
+  // Those of the rungs in use, as they stand on every market.
+  const { data: { chosen } = NO_STUDIES } = useQuery<StudiesOfSet>({ queryKey: ["/studies"] });
   const own = machine.areas;
   // Until there are marks, the areas of what the machine offers, as on the board.
   const offered = useMemo(
@@ -65,6 +70,7 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
     cursor,
     dragged: undefined,
     scenarios: NO_SCENARIOS,
+    studies: chosen,
     machine: { ...machine.onCharts, areas },
   };
   const place = useMemo(() => ({ id: 0, market: "", rung }), [rung]);

@@ -4,6 +4,7 @@ import type { FoundFrom } from "#core/marks/foundFrom";
 import type { RungSummary } from "#core/finding/reading";
 import type { FindingParams } from "#core/finding/params";
 import type { Anchor, Mark } from "#core/marks/kind";
+import type { ChosenStudy } from "#core/studies/chosen";
 import type { Scenario } from "#core/scenarios/scenario";
 import type { Written, WrittenTerms } from "#core/written/written";
 import { flag, id, json, key, maybeJson, moment, Row, text, whole } from "./columns.ts";
@@ -78,6 +79,14 @@ export class SentenceRow extends Row<SentenceRow> {
 export class LayoutRow extends Row<LayoutRow> {
   declare accountId: string;
   declare layout: Record<string, unknown>;
+}
+
+/** Studies on the charts of a set of rungs (an empty name), and looks (an empty set). */
+export class StudiesRow extends Row<StudiesRow> {
+  declare accountId: string;
+  declare setId: string;
+  declare name: string;
+  declare studies: ChosenStudy[];
 }
 
 /** What the machine looks for on an analyst's set of rungs; the set everybody has is the empty id. */
@@ -172,5 +181,6 @@ export function bindDesk(sequelize: Sequelize): void {
     },
     table("readings"),
   );
+  StudiesRow.init({ accountId: key(36), setId: key(36), name: key(60), studies: json() }, table("chart_studies"));
   LayoutRow.init({ accountId: id(), layout: json() }, table("chart_layouts"));
 }

@@ -13,6 +13,7 @@ import { ChartStrip } from "./ChartStrip.tsx";
 import type { Shared } from "./Pane.tsx";
 import { pictureAddress } from "./view.ts";
 import { drawnBeside, drawnScenario, type DrawnScenario } from "../../../../chart/scenario.ts";
+import { withHeight } from "../studies/useStudies.ts";
 import { withField } from "../scenarios/builder.ts";
 
 /** Loaded when it is first wanted. */
@@ -30,8 +31,23 @@ interface MenuAt {
 export function ChartArea() {
   const session = useSession();
   const { selected, dragged, table, look, shownScenario, building } = useSessionState((state) => state);
-  const { desks, desk, view, hours, asOf, now, panes, placer, machine, marked, scenarios, standings, markets, begin } =
-    useWorkspace();
+  const {
+    desks,
+    desk,
+    view,
+    hours,
+    asOf,
+    now,
+    panes,
+    placer,
+    machine,
+    marked,
+    scenarios,
+    standings,
+    markets,
+    begin,
+    studies,
+  } = useWorkspace();
   const [menu, setMenu] = useState<MenuAt>();
   const shownOne = scenarios.find(({ scenario: { id } }) => id === shownScenario)?.scenario;
   const drawn = useMemo((): DrawnScenario[] => {
@@ -55,6 +71,7 @@ export function ChartArea() {
     cursor: session.cursor,
     dragged,
     scenarios: drawn,
+    studies: studies.chosen,
     machine: machine.onCharts,
   };
   const menuFor = (
@@ -115,6 +132,10 @@ export function ChartArea() {
         }}
         onPrice={(field, price) => {
           if (building) session.set({ building: { ...building, draft: withField(building.draft, field, price) } });
+        }}
+        onPanel={(panel, height) => {
+          const held = view?.picture?.studies?.beneathAt(panel);
+          if (held) studies.change(studies.chosen.map((one) => (one === held ? withHeight(one, height) : one)));
         }}
         onView={(seen) => session.see(seen)}
         onChange={(pane, seen) => session.viewed(pane, seen)}

@@ -25,6 +25,7 @@ interface Props {
   onDrag(mark: Mark): void;
   onDrop(marks: Mark[]): void;
   onPrice(field: string, price: number): void;
+  onPanel(panel: number, height: number): void;
   /** The part of the active chart that is in view. */
   onView(view: View): void;
   onChange(pane: number, view: PaneView): void;

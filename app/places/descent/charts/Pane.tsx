@@ -25,6 +25,8 @@ import type { RungReading } from "#core/finding/reading";
 import type { NextShift, Offer } from "../../../../chart/offers.ts";
 import type { MarketDesk } from "../marks/desks.ts";
 import type { OnCharts } from "../machine/useMachine.ts";
+import type { ChosenStudy } from "#core/studies/chosen";
+import { useStudyLayer } from "../studies/useStudyLayer.ts";
 import type { PanePlace } from "./usePanes.ts";
 import { useBars, type LoadedBars } from "./useBars.ts";
 import { usePyramid } from "./usePyramid.ts";
@@ -55,6 +57,8 @@ export interface Shared {
   dragged: Mark | undefined;
   /** What is written, and what is shown of the market that is open. */
   scenarios: readonly DrawnScenario[];
+  /** The studies on the charts. */
+  studies: readonly ChosenStudy[];
   /** What the machine reads and offers of the market that is worked on. */
   machine: OnCharts;
 }
@@ -104,7 +108,7 @@ export function Pane({
   onClose,
   onChange,
 }: Props) {
-  const { hours, asOf, now, shown, cursor, dragged, scenarios, machine } = shared;
+  const { hours, asOf, now, shown, cursor, dragged, scenarios, machine, studies: chosenStudies } = shared;
   const { market, calendar: spec, store, lives: board } = desk;
   const { rung } = place;
   const { marks } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
@@ -132,6 +136,7 @@ export function Pane({
     [lastTime, timeframe, calendar],
   );
   const unfinished = series !== undefined && isUnfinished({ series, timeframe, calendar }, now);
+  const studies = useStudyLayer(chosenStudies, { bars, market, rung, hours, asOf, timeframe, calendar, unfinished });
   const held = dragged?.market === market.id ? dragged : undefined;
   const lived = useMemo((): readonly LivedMark[] => {
     if (!bars) return [];
@@ -196,6 +201,7 @@ export function Pane({
       chosenArea: read?.chosen,
       nextShift: trend && shiftOf(trend),
       longerShifts,
+      studies,
     };
   }, [
     pyramid,
@@ -215,6 +221,7 @@ export function Pane({
     read?.chosen,
     trend,
     longerShifts,
+    studies,
   ]);
 
   const tell = useRef(onChange);

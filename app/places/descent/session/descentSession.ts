@@ -6,7 +6,7 @@ import type { Building } from "../scenarios/Scenarios.tsx";
 import { CommandRegistry } from "./commandRegistry.ts";
 
 /** What is opened over the desk. */
-export type Open = "date" | "shown" | "copy" | "bearing" | "alert" | undefined;
+export type Open = "date" | "shown" | "copy" | "bearing" | "alert" | "study" | undefined;
 
 /** How the charts are looked at. */
 export interface Look {

@@ -4,6 +4,8 @@ import type { Horizons } from "#core/finding/horizon";
 import type { Anchor, Mark } from "#core/marks/kind";
 import type { Hours } from "#core/series/hours";
 import { nextInWalk, type RungSet } from "#core/time/rungs";
+import type { StudiesOfSet } from "../../../../server/desk/studies.ts";
+import { useStudies, type Studies } from "../studies/useStudies.ts";
 import type { Standing } from "../../../../server/watch/standing.ts";
 import type { ChartLayout } from "../../../../server/desk/layout.ts";
 import { useCommands } from "../../../parts/keys.ts";
@@ -40,6 +42,7 @@ export interface Opened {
   asOf: number | undefined;
   layout: ChartLayout;
   rungSet: RungSet;
+  studies: StudiesOfSet;
   rungSets: { id: string; name: string }[];
   horizons: Horizons;
   markets: { id: string; name: string }[];
@@ -59,6 +62,7 @@ export interface Work {
   lives: Lives;
   rung: string;
   rungSet: RungSet;
+  studies: Studies;
   hours: Hours;
   asOf: number | undefined;
   /** The moment the desk stands at: the market's clock, or one in the past; and the clock itself. */
@@ -100,6 +104,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
   );
   const desks = useDesks(account, data, others);
   const [scenarios, setScenarios] = useAnew(opened.scenarios);
+  const studies = useStudies(rungSet.id, opened.studies);
   const [horizons, setHorizons] = useState(opened.horizons);
   const clock = useMarketClock(opened.clock);
   const place = panes.panes[panes.active];
@@ -186,6 +191,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
       else machine.proposals.close();
     },
     bearing: () => session.toggle("bearing"),
+    study: () => session.set({ folded: false, building: undefined, open: "study" }),
     log: () => session.look({ log: !look.log }),
     goTo: () => session.set({ open: "date" }),
     table: () => session.set({ table: !session.get().table }),
@@ -206,6 +212,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     lives,
     rung: place.rung,
     rungSet,
+    studies,
     hours,
     asOf,
     now: asOf ?? clock.now,
