@@ -82,6 +82,12 @@ export class MarketBlockDto extends BlockDto {
   @Type(() => SectionCountsDto)
   counts?: SectionCountsDto;
 
+  /** Studies that are drawn: those on the charts (""), or a look by its name. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(60)
+  studies?: string;
+
   @IsOptional()
   @IsObject()
   words?: object;

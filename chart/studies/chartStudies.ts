@@ -39,6 +39,12 @@ export class ChartStudies {
 
   /** `undefined` where the rung shows none. */
   layer(chosen: readonly ChosenStudy[], rung: string, bars: StudyBars, lineage: string): StudyLayer | undefined {
+    const drawn = this.drawn(chosen, rung, bars, lineage);
+    return drawn.length === 0 ? undefined : new StudyLayer(drawn, bars.series.close, bars.market);
+  }
+
+  /** Each with its columns over the bars. */
+  drawn(chosen: readonly ChosenStudy[], rung: string, bars: StudyBars, lineage: string): DrawnStudy[] {
     if (lineage !== this.lineage) this.followed = new Map();
     this.lineage = lineage;
     const kept = new Map<string, FollowedStudy>();
@@ -54,7 +60,7 @@ export class ChartStudies {
       return [{ chosen: one, study, params, columns: followed.follow(bars.series, bars.unfinished) }];
     });
     this.followed = kept;
-    return drawn.length === 0 ? undefined : new StudyLayer(drawn, bars.series.close, bars.market);
+    return drawn;
   }
 }
 

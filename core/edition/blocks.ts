@@ -9,6 +9,8 @@ export interface MarketBlock {
   rung: string;
   scenarios: string[];
   counts?: CountsShown;
+  /** Studies that are drawn: those on the author's charts (""), or a look by its name; none where it is left out. */
+  studies?: string;
   /** What the analyst says of it. */
   words?: Words;
   /** What the desk said on its rungs when the words began with that: whoever writes is told what it says now. */

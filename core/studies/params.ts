@@ -59,8 +59,13 @@ export function readStudyParams(
   const read: Record<string, number | string> = {};
   for (const parameter of parameters) {
     const value = raw[parameter.name] ?? usualOf(parameter);
-    if (!isParameter(parameter, value)) return `"${parameter.name}" of ${title} must be a ${parameterType(parameter)}.`;
+    if (!isParameter(parameter, value))
+      return `"${parameter.name}" of ${title} must be ${article(parameterType(parameter))}.`;
     read[parameter.name] = value;
   }
   return read;
 }
+
+/** "a whole number", "an ISO 8601 duration", "one of open, high". */
+const article = (type: string) =>
+  type.startsWith("one of") ? type : `${/^[AEIOaeiou]/.test(type) ? "an" : "a"} ${type}`;

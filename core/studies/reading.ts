@@ -20,10 +20,15 @@ const GROUPED = new Intl.NumberFormat("en-US", { maximumFractionDigits: 0 });
 
 /** A value of a line in its unit: a price by the market's decimals, a share as percent, volume in whole numbers. */
 export function valueText(value: number, unit: StudyUnit, market: { decimals: number }): string {
-  const plain = (decimals: number) => value.toFixed(decimals).replace("-", "\u2212");
+  // What is rounded to nothing has no sign.
+  const plain = (decimals: number) =>
+    value
+      .toFixed(decimals)
+      .replace(/^-(?=0\.?0*$)/, "")
+      .replace("-", "\u2212");
   switch (unit) {
     case "price":
-      return priceText(value, market);
+      return plain(market.decimals);
     case "hundred":
       return plain(1);
     case "share":

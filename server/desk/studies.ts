@@ -1,6 +1,8 @@
 import { Op } from "sequelize";
 import { readChosenStudy, type ChosenStudy } from "#core/studies/chosen";
-import { StudiesRow } from "../database/models.ts";
+import type { Series } from "#core/series/series";
+import { othersOf } from "../../chart/studies/chartStudies.ts";
+import { Market, StudiesRow } from "../database/models.ts";
 import { Failure, notFound } from "../failure.ts";
 
 /** Studies under a name, to be put on any chart. */
@@ -78,4 +80,14 @@ export async function keepLook(accountId: string, said: string, raw: readonly un
 export async function dropLook(accountId: string, name: string): Promise<void> {
   if (name === "" || (await StudiesRow.destroy({ where: { accountId, setId: "", name } })) === 0)
     throw notFound("look");
+}
+
+/** Bars of the other markets that studies read, as they are stored. */
+export async function barsBeside(
+  chosen: readonly ChosenStudy[],
+  rung: string,
+  barsOf: (market: Market) => Promise<Series>,
+): Promise<Map<string, Series>> {
+  const markets = await Market.findAll({ where: { id: othersOf(chosen, rung) } });
+  return new Map(await Promise.all(markets.map(async (market) => [market.id, await barsOf(market)] as const)));
 }

@@ -19,6 +19,7 @@ const seen = (change: Partial<Seen> = {}): Seen => ({
   view: { from: 0, to: 130, bottom: 90, top: 130 },
   scenario: "",
   shown: EVERYTHING,
+  studies: [],
   ...change,
 });
 

@@ -17,6 +17,11 @@ import { readTimeframe } from "../bars/timeframes.ts";
 import type { Market } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { readClock } from "../clock.ts";
+import type { ChosenStudy } from "#core/studies/chosen";
+import { sayStudy, type Columns } from "#core/studies/reading";
+import { ChartStudies } from "../../chart/studies/chartStudies.ts";
+import { StudyLayer } from "../../chart/studies/layer.ts";
+import { barsBeside } from "./studies.ts";
 import { livesOf } from "./lives.ts";
 import { marksAt, marksOf } from "./marks.ts";
 import { scenariosAt, scenariosOf } from "./scenarios.ts";
@@ -31,6 +36,8 @@ export interface Seen {
   scenario: string;
   /** What is left out of the charts. */
   shown: Shown;
+  /** The studies on the charts. */
+  studies: readonly ChosenStudy[];
 }
 
 /** Most bars that a picture is made of and a file holds. */
@@ -41,6 +48,7 @@ export interface SeenMarket {
   picture: Picture;
   view: View;
   marks: readonly LivedMark[];
+  studies: readonly Columns[];
   levels: LevelOfMark[];
   series: Series;
 }
@@ -74,10 +82,10 @@ function checkView({ from, to, bottom, top, log }: View, series: Series): void {
  */
 export async function composeSeen(
   market: Market,
-  { rung, hours, asOf, view: asked, scenario, shown }: Seen,
+  { rung, hours, asOf, view: asked, scenario, shown, studies: chosen }: Seen,
 ): Promise<SeenMarket> {
-  const barsOf = (own: string, of: Hours) =>
-    asOf === undefined ? seriesOf(market, own, of) : seriesAsOf(market, own, of, asOf);
+  const barsOf = (own: string, of: Hours, whose = market) =>
+    asOf === undefined ? seriesOf(whose, own, of) : seriesAsOf(whose, own, of, asOf);
   const series = await barsOf(rung, hours);
   checkView(asked, series);
   const facts = factsOf(market);
@@ -90,6 +98,9 @@ export async function composeSeen(
   const on = { series, timeframe, calendar };
   const room = Math.max(0, Math.min(500, Math.ceil(asked.to - series.length) + 1));
   const written = asOf === undefined ? await scenariosOf(market.id) : await scenariosAt(market.id, asOf);
+  const unfinished = isUnfinished(on, now);
+  const others = await barsBeside(chosen, rung, (other) => barsOf(rung, hours, other));
+  const drawn = new ChartStudies().drawn(chosen, rung, { ...on, market: facts, unfinished, others }, "");
   const scenarios = written.map((stored) => stored.scenario).filter(({ id }) => id === scenario);
   return {
     market: facts,
@@ -102,10 +113,12 @@ export async function composeSeen(
       marks,
       scenarios: scenarios.map(drawnScenario),
       selected: [],
-      unfinished: isUnfinished(on, now),
+      unfinished,
+      studies: drawn.length > 0 ? new StudyLayer(drawn, series.close, facts) : undefined,
     },
     view: { ...asked, to: Math.min(asked.to, asked.from + MOST) },
     marks,
+    studies: drawn,
     levels: series.length > 0 ? levelsOf(marks, series.close[series.length - 1]) : [],
     series,
   };
@@ -132,7 +145,10 @@ export function levelsAsCsv({ levels, market, series }: SeenMarket): string {
 }
 
 /** Bars in view, marks and levels as data. */
-export function seenAsJson({ market, series, view, marks, levels }: SeenMarket, { rung, hours, asOf }: Seen): string {
+export function seenAsJson(
+  { market, series, view, marks, levels, studies }: SeenMarket,
+  { rung, hours, asOf }: Seen,
+): string {
   const from = Math.max(0, Math.floor(view.from));
   const part = slice(series, from, Math.max(from, Math.min(series.length, Math.ceil(view.to))));
   const bars: Bar[] = Array.from({ length: part.length }, (_, i) => barAt(part, i));
@@ -146,6 +162,27 @@ export function seenAsJson({ market, series, view, marks, levels }: SeenMarket, 
     status,
     dead,
   }));
-  const whole = { format: "even-compass-view-1", market, rung, hours, asOf: asOf ?? null, bars, marks: said, levels };
+  const read = studies.map((of) => ({
+    study: of.study.name,
+    params: of.params,
+    says: sayStudy(of, series.close, series.length - 1, market),
+    lines: Object.fromEntries(
+      of.study.lines.map(({ name }, n) => [
+        name,
+        Array.from(of.columns[n].subarray(from, from + part.length), (value) => (Number.isNaN(value) ? null : value)),
+      ]),
+    ),
+  }));
+  const whole = {
+    format: "even-compass-view-1",
+    market,
+    rung,
+    hours,
+    asOf: asOf ?? null,
+    bars,
+    marks: said,
+    levels,
+    studies: read,
+  };
   return `${JSON.stringify(whole, null, 1)}\n`;
 }

@@ -58,10 +58,11 @@ function plainOf(dto: DraftDto["blocks"]): Block[] {
       case "words":
         return { kind, id, words: wordsIn(block.words) };
       case "market": {
-        const { market, rung, scenarios, counts, words, rests } = block;
+        const { market, rung, scenarios, counts, studies, words, rests } = block;
         return {
           ...{ kind, id, market, rung, scenarios },
           ...(counts ? { counts: { degrees: counts.degrees, alternates: counts.alternates } } : {}),
+          ...(studies === undefined ? {} : { studies }),
           ...(words ? { words: wordsIn(words) } : {}),
           ...(rests ? { rests: rests.map((one) => ({ rung: one.rung, text: one.text })) } : {}),
         };

@@ -30,7 +30,7 @@ interface Drawn {
 }
 
 /** A chart of a draft before it is composed. */
-type ChartAsk = Pick<MarketBlock, "market" | "rung" | "scenarios" | "counts"> & Pick<Frozen, "walk">;
+type ChartAsk = Pick<MarketBlock, "market" | "rung" | "scenarios" | "counts" | "studies"> & Pick<Frozen, "walk">;
 
 /** The charts of a draft, numbered as its pictures are. */
 function chartsAsked(blocks: readonly Block[]): ChartAsk[] {
@@ -48,8 +48,8 @@ function chartsAsked(blocks: readonly Block[]): ChartAsk[] {
 
 const spokenIn = ({ sha256, seconds }: SpokenStep) => ({ sha256, seconds });
 
-async function compose({ market, rung, scenarios, counts, walk }: ChartAsk, accountId: string): Promise<Drawn> {
-  const of = await composeSection(market, rung, scenarios, accountId, counts);
+async function compose({ market, rung, scenarios, walk, ...asked }: ChartAsk, accountId: string): Promise<Drawn> {
+  const of = await composeSection(market, rung, scenarios, accountId, asked);
   return walk ? { of, walk } : { of };
 }
 

@@ -15,6 +15,7 @@ import { drawnScenario, scenarioPrices } from "../../chart/scenario.ts";
 import { readTimeframe } from "../bars/timeframes.ts";
 import type { SaidMark } from "../desk/lives.ts";
 import { LAYOUTS, SHOWN } from "#core/edition/layouts";
+import { frozenLayer } from "./studies.ts";
 import type { Section } from "./section.ts";
 
 const FUTURE_SHARE = 0.22;
@@ -50,6 +51,7 @@ export function pictureOf(section: Drawable, bars = SHOWN): { picture: Picture; 
       scenarios: drawn,
       selected: [],
       unfinished: false,
+      studies: frozenLayer(section.studies ?? [], series, section.market),
     },
     view: { from, to, ...includePrices(fitPrices(pyramid, from, to), drawn.flatMap(scenarioPrices)) },
   };

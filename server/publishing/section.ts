@@ -1,6 +1,6 @@
 import { horizonViews, type HorizonView } from "#core/finding/horizon";
 import { bearingsOf } from "#core/marks/bearing";
-import { countShown, type CountsShown } from "#core/marks/count";
+import { countShown } from "#core/marks/count";
 import { dismissal } from "#core/marks/dismissal";
 import { levelLines, type LevelLine } from "#core/marks/levels";
 import type { Mark, MarketFacts } from "#core/marks/kind";
@@ -21,6 +21,9 @@ import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
 import { scenariosOf } from "../desk/scenarios.ts";
 import { SHOWN } from "#core/edition/layouts";
+import type { MarketBlock } from "#core/edition/blocks";
+import { readTimeframe } from "../bars/timeframes.ts";
+import { freezeStudies, type FrozenStudy } from "./studies.ts";
 import { drawnMarks } from "./pictureOf.ts";
 
 /** A market's part of an edition, whole: what is drawn and said, and the bars it was drawn from. */
@@ -36,6 +39,8 @@ export interface Section {
   scenarios: Written[];
   /** The view by horizon; editions from before there was one have none. */
   horizons?: HorizonView[];
+  /** Studies that are drawn with it; editions from before there were any have none. */
+  studies?: FrozenStudy[];
 }
 
 /** A mark as it is frozen: what its picture shows of it, and nothing that is the desk's own. */
@@ -63,9 +68,10 @@ export interface FrozenSection extends Omit<Section, "marks" | "scenarios"> {
  * desk.
  */
 export function publicPart(section: Section): Omit<FrozenSection, "pictures"> {
-  const { market, calendar, revision, rung, bars, levels, horizons } = section;
+  const { market, calendar, revision, rung, bars, levels, horizons, studies } = section;
   return {
     ...{ market, calendar, revision, rung, bars, levels, ...(horizons ? { horizons } : {}) },
+    ...(studies && studies.length > 0 ? { studies } : {}),
     marks: drawnMarks(section).map(({ mark: { kind, rung, anchors, props } }) => ({ kind, rung, anchors, props })),
     scenarios: section.scenarios.map(frozenOf),
   };
@@ -111,7 +117,7 @@ export async function composeSection(
   rung: string,
   scenarioIds: readonly string[],
   accountId: string,
-  counts?: CountsShown,
+  { counts, studies }: Pick<MarketBlock, "counts" | "studies"> = {},
 ): Promise<Section> {
   const market = await findMarket(marketId);
   const facts = factsOf(market);
@@ -148,6 +154,10 @@ export async function composeSection(
     levels: levelLines(marks, close, scenarios.flatMap(pricesIn)),
     scenarios,
     horizons: await viewOf(market, shownMarks, accountId),
+    studies: await freezeStudies(
+      { series, timeframe: readTimeframe(rung), calendar, market: facts },
+      { asked: studies, accountId, setId: (await rungSetsOf(accountId)).chosen.id, rung, shown: SHOWN },
+    ),
   };
 }
 

@@ -97,7 +97,14 @@ function section(): FrozenSection {
       }),
     ],
     horizons: [{ horizon: text("words") as never, direction: "up", rungs: [], why: "" } as never],
+    studies: [
+      {
+        ...{ study: "rsi", params: { period: number("words") }, height: 0.1, name: text("words") },
+        ...{ says: text("words"), lines: [{ name: "value", unit: "hundred", values: [number("words"), null] }] },
+      },
+    ],
     pictures: {
+      "wide words": { svg: text("pictures", "words") },
       "wide levels+orders": { svg: text("pictures", "levels", "orders"), png: text("pictures", "levels", "orders") },
       wide: { svg: text("pictures") },
     },

@@ -115,6 +115,7 @@ const SECTION = of<FrozenSection>({
   levels: listOf(levelRule, "levels"),
   scenarios: listOf((one: Frozen | Scenario) => ("terms" in one ? CALL : FORMER_CALL)),
   horizons: seen("words"),
+  studies: seen("words"),
   pictures: { named: (name) => seen(seeOfView(name)) },
   picture: seen(seeOfView("")),
 });

@@ -5,7 +5,7 @@ import type { PictureLayout } from "#core/edition/layouts";
 import type { Section } from "./section.ts";
 
 /** Parts of a plan that change what a picture shows. */
-const IN_PICTURES = ["levels", "counts", "orders"] as const satisfies readonly EditionPart[];
+const IN_PICTURES = ["words", "levels", "counts", "orders"] as const satisfies readonly EditionPart[];
 export type PicturePart = (typeof IN_PICTURES)[number];
 
 /** The part of a plan that shows marks of a kind; what is the desk's own is in no picture of a reader's. */
@@ -22,12 +22,15 @@ export function partOfMark(kind: string): "levels" | "counts" | "desk" {
   return Object.hasOwn(MARK_SEEN_WITH, name) ? MARK_SEEN_WITH[name] : "desk";
 }
 
-type Parted = Pick<Section, "marks" | "scenarios">;
+type Parted = Pick<Section, "marks" | "scenarios" | "studies">;
 
 /** Which of a plan's parts a section's whole picture has something of. */
-export function partsDrawn({ marks, scenarios }: Parted): PicturePart[] {
-  const kinds = new Set<string | undefined>(marks.map(({ mark }) => partOfMark(mark.kind)));
-  return IN_PICTURES.filter((part) => (part === "orders" ? scenarios.length > 0 : kinds.has(part)));
+export function partsDrawn({ marks, scenarios, studies = [] }: Parted): PicturePart[] {
+  const drawn = new Set<string | undefined>(marks.map(({ mark }) => partOfMark(mark.kind)));
+  if (scenarios.length > 0) drawn.add("orders");
+  // What studies read is words, and so are they.
+  if (studies.length > 0) drawn.add("words");
+  return IN_PICTURES.filter((part) => drawn.has(part));
 }
 
 /** The same section without what parts of a plan do not show: neither drawn nor making room for itself. */
@@ -37,6 +40,7 @@ export function drawnFor<T extends Parted>(section: T, parts: readonly EditionPa
     ...section,
     marks: section.marks.filter(({ mark }) => isShown(mark.kind)),
     scenarios: canSee("orders", parts) ? section.scenarios : [],
+    studies: canSee("words", parts) ? section.studies : [],
   };
 }
 

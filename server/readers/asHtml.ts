@@ -74,6 +74,7 @@ function market({ section, words: said, changed }: Extract<FrozenBlock, { kind: 
   return html`${heading(`${section.market.name}, ${rungText(section.rung).toLowerCase()}`)}
   ${view === "" ? undefined : html`<p>The view: ${view}.</p>`} ${since} ${said ? words(said) : undefined}
   ${picture(address, section.market.name)}
+  ${(section.studies ?? []).map(({ name, says }) => html`<p style="margin:2px 0"><b>${name}</b> ${says}.</p>`)}
   ${scenarios.filter(Boolean).map((scenario) => call(callText(scenario, section)))} ${levels(section)}`;
 }
 

@@ -36,6 +36,7 @@ export function textOfBlock(block: FrozenBlock): string {
         viewText(section),
         changed && changed.length > 0 ? `Since edition ${block.changed?.since}: ${changed.join(" ")}` : "",
         words ? textOfWords(words) : "",
+        studiesText(section),
         ...section.scenarios.filter(Boolean).map((scenario) => callText(scenario, section)),
         levelsText(section),
       ]
@@ -93,6 +94,11 @@ function listed<T>(title: string, lines: readonly (T | null)[], say: (line: T) =
 function viewText({ horizons }: FrozenSection): string {
   if (!horizons || horizons.length === 0) return "";
   return `The view: ${horizons.map(({ horizon, direction }) => `${horizon} ${direction}`).join("; ")}.`;
+}
+
+/** What the studies of its chart read, a line each. */
+export function studiesText({ studies = [] }: FrozenSection): string {
+  return studies.map(({ name, says }) => `${name} ${says}.`).join("\n");
 }
 
 export function callText(scenario: FrozenSection["scenarios"][number], { market }: FrozenSection): string {

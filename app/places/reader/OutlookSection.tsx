@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import MuiLink from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import type { MarketFacts } from "#core/marks/kind";
+import { StudiesRead } from "./StudiesRead.tsx";
 import { levelText } from "#core/marks/levelText";
 import type { Changes } from "#core/edition/changes";
 import { bandText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
@@ -35,7 +36,7 @@ export function OutlookSection({
   drawings,
 }: Props) {
   const { index, section, pictures, words, changed } = block;
-  const { market, rung, levels, scenarios, withheld, horizons = [], close } = section;
+  const { market, rung, levels, scenarios, withheld, horizons = [], studies, close } = section;
   const now = useNow();
   const { moment } = useTimes();
   const price = now?.markets.find(({ id }) => id === market.id)?.price;
@@ -120,6 +121,7 @@ export function OutlookSection({
           />
         ))}
       </Box>
+      {studies.length > 0 && <StudiesRead studies={studies} />}
       {levels && (
         <Box>
           <Typography variant="h2" sx={{ mt: 2.5 }}>

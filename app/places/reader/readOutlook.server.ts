@@ -17,8 +17,16 @@ import { picturesSeen, type PicturesSeen } from "../../../server/readers/seenPic
 import { leavesOf } from "../../../server/record/leaves.ts";
 import type { FrozenSection } from "../../../server/publishing/section.ts";
 
+/** A study by its name, and what it read. */
+export interface StudyRead {
+  name: string;
+  says: string;
+}
+
 /** What of a market's section is sent to a reader's page: not the bars it was drawn from. */
 export interface ReadSection extends Pick<FrozenSection, "market" | "rung" | "horizons"> {
+  /** What the studies of its chart read; none where the plan does not show words. */
+  studies: StudyRead[];
   /** Missing where the plan does not show them. */
   levels: FrozenSection["levels"] | undefined;
   /** Calls the plan shows. */
@@ -123,10 +131,19 @@ function readBlocks(blocks: readonly (FrozenBlock | null)[], pictureOf: (index: 
   });
 }
 
-function readSection({ market, rung, levels, scenarios, bars, horizons = [] }: FrozenSection): ReadSection {
+function readSection({
+  market,
+  rung,
+  levels,
+  scenarios,
+  bars,
+  horizons = [],
+  studies = [],
+}: FrozenSection): ReadSection {
   const shown = scenarios.filter(isThere);
   return {
     ...{ market, rung, horizons, scenarios: shown },
+    studies: studies.map(({ name, says }) => ({ name, says })),
     levels: (levels as typeof levels | undefined)?.filter(isThere),
     withheld: scenarios.length - shown.length,
     close: (bars as typeof bars | undefined)?.at(-1)?.close,

@@ -4,6 +4,8 @@ import { rungText } from "#core/marks/wording";
 import { findMarket } from "../../../../server/bars/markets.ts";
 import { readTimeframe } from "../../../../server/bars/timeframes.ts";
 import { layoutOf } from "../../../../server/desk/layout.ts";
+import { rungSetsOf } from "../../../../server/desk/rungSets.ts";
+import { studiesOf } from "../../../../server/desk/studies.ts";
 import { composeSeen, levelsAsCsv, seenAsJson, type Seen } from "../../../../server/desk/view.ts";
 import { Failure } from "../../../../server/failure.ts";
 import { drawPicture, pictureSvg } from "../../../../server/pictures/pictures.ts";
@@ -28,8 +30,10 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     if (!Object.hasOwn(TYPES, format))
       throw new Failure("format", "A view is sent as svg, png, csv or json.", { status: 400 });
     const market = await findMarket(params.market);
-    const { shown } = await layoutOf(personIn(context).id);
-    const seen = readSeen(query, shown);
+    const { id } = personIn(context);
+    const { shown } = await layoutOf(id);
+    const { chosen } = await studiesOf(id, (await rungSetsOf(id)).chosen.id);
+    const seen = { ...readSeen(query, shown), studies: chosen };
     const composed = await composeSeen(market, seen);
     const body = await fileOf(format, composed, seen);
     return new Response(body, {
@@ -54,7 +58,7 @@ async function fileOf(
   return new Uint8Array((await drawPicture(composed.picture, composed.view, SIZE, title)).png);
 }
 
-function readSeen(query: URLSearchParams, shown: Shown): Seen {
+function readSeen(query: URLSearchParams, shown: Shown): Omit<Seen, "studies"> {
   const number = (name: string) => {
     const value = Number(query.get(name) ?? NaN);
     if (!Number.isFinite(value)) throw new Failure("view", `The view's "${name}" is not a number.`, { status: 400 });

@@ -8,6 +8,7 @@ import type { MarketBlock } from "#core/edition/blocks";
 import type { LevelLine } from "#core/marks/levels";
 import type { MarketFacts } from "#core/marks/kind";
 import { countText, rungText } from "#core/marks/wording";
+import { StudiesChoice } from "./StudiesChoice.tsx";
 import { LevelTable } from "../../../parts/LevelTable.tsx";
 
 export interface MarketChoice {
@@ -77,6 +78,7 @@ export function MarketFields({ block, market, rungs, levels, picture, onChange }
           sx={{ mr: 0 }}
         />
       </Box>
+      <StudiesChoice chosen={block.studies} onChoose={(studies) => onChange({ studies })} />
       {picture && (
         <Box
           component="img"
