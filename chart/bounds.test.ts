@@ -75,7 +75,8 @@ const series = fromBars(
 const marks = markKinds
   .filter(({ kind }) => !isSilent({ kind }))
   .map(({ kind }, n) => {
-    const count = { level: 1, note: 1, channel: 3, count: 4 }[kind] ?? 2;
+    const { least, most } = kindOf({ kind }).anchors;
+    const count = kind === "count" ? 4 : Math.min(most, Math.max(least, kindOf({ kind }).complete ? 2 : least));
     const anchors = Array.from({ length: count }, (_, i) => ({
       time: (4 + i * 7) * DAY,
       price: (i % 2 === 0 ? 97 : 104) * (n % 3 === 0 ? 1.5 : 1),

@@ -162,17 +162,15 @@ describe("a laid out picture", () => {
   it.each(markKinds.map(({ kind }) => kind).filter((kind) => kind !== "path" && !isSilent({ kind })))(
     "draws a %s, and a dead one without its pigment",
     (kind) => {
-      const count =
-        { level: 1, zone: 2, retracement: 2, trendLine: 2, fittedLevel: 2, channel: 3, count: 4, gap: 2, structure: 2 }[
-          kind
-        ] ?? 1;
+      const { least } = kindOf({ kind }).anchors;
+      const count = { zone: 2, fittedLevel: 2, count: 4, gap: 2, structure: 2 }[kind] ?? least;
       const mark: Mark = {
         id: "1",
         kind,
         market: "m",
         rung: "P1D",
         anchors: anchors(count),
-        props: props[kind],
+        props: kindOf({ kind }).readProps(props[kind] ?? {}, count) ?? {},
         note: "",
         author: "",
         version: 1,
@@ -189,7 +187,7 @@ describe("a laid out picture", () => {
         selected: [],
         unfinished: true,
       };
-      const scale = makeScale({ from: 0, to: 60, bottom: 90, top: 110 }, plot);
+      const scale = makeScale({ from: 0, to: 60, bottom: 90, top: 115 }, plot);
       const alive = layOut(picture, scale).marks;
       expect(alive.length).toBeGreaterThan(1);
       const dead = layOut({ ...picture, marks: [{ mark, life: { ...life, dead: true } }] }, scale).marks;

@@ -32,7 +32,9 @@ export class Viewport {
     return this.pyramid?.levels[0].length ?? 0;
   }
 
-  resize(width: number, height: number): void {
+  /** `panels`: heights of those beneath the prices; they stay when they are not said. */
+  resize(width: number, height: number, panels = this.panels): void {
+    this.panels = panels;
     this.size = { width, height };
     this.plot = plotOf(width, height, this.room, this.panels);
   }
@@ -46,8 +48,7 @@ export class Viewport {
 
   /** Heights of the panels beneath the prices. */
   setPanels(heights: readonly number[]): void {
-    this.panels = heights;
-    this.resize(this.size.width, this.size.height);
+    this.resize(this.size.width, this.size.height, heights);
   }
 
   /**

@@ -6,10 +6,12 @@ import { scenarioPrices } from "../../chart/scenario.ts";
 import { chosenPrices } from "../../chart/bands.ts";
 import { Viewport } from "../../chart/viewport.ts";
 import { pressKey, type KeyedChart } from "./chartKeys.ts";
-import { anchorAt, instantText, readAt, stepped, type ReadAt } from "./crosshair.ts";
+import { anchorAt, readAt, stepped, type ReadAt } from "./crosshair.ts";
 import { Gestures, type GesturedChart, type Grip, type Point } from "./gestures.ts";
 import { MarkReach } from "./markReach.ts";
 import { heldPrices, priceGripAt } from "./scenarioGrip.ts";
+import { overlayOf } from "./overlay.ts";
+import { heightTo, isBeneath, panelEdgeAt } from "./panels.ts";
 import { Scene } from "./scene.ts";
 
 /** Where the pointer is: what stands under it, and the instant and price that other charts draw it at. */
@@ -47,8 +49,6 @@ export interface ChartHandlers {
 
 /** Earlier bars are asked for this many bars before they are needed. */
 const AHEAD = 600;
-/** Pixels about a panel's edge within which it is taken hold of. */
-const EDGE = 4;
 
 /** One price chart: what is in view of it, what is drawn, and what pointer and keys do there. */
 export class ChartController implements KeyedChart, GesturedChart {
@@ -91,8 +91,7 @@ export class ChartController implements KeyedChart, GesturedChart {
   resize(width: number, height: number): void {
     if (width < 20 || height < 20) return;
     this.height = height;
-    this.viewport.resize(width, height);
-    this.layPanels();
+    this.viewport.resize(width, height, this.picture?.studies?.heights(height));
     this.scene.resize(width, height);
     if (!this.sized) this.viewport.showLatest();
     this.sized = true;
@@ -103,7 +102,7 @@ export class ChartController implements KeyedChart, GesturedChart {
   setPicture(picture: Picture, fresh: boolean, prepended = 0): void {
     this.picture = picture;
     this.viewport.setBars(picture.pyramid, prepended);
-    this.layPanels();
+    this.viewport.setPanels(picture.studies?.heights(this.height) ?? []);
     this.viewport.setRoom(axisRoom(picture.pyramid, picture.market));
     const { scenarios, chosenArea, marks, selected, pyramid } = picture;
     const close = pyramid.levels[0].close.at(-1) ?? NaN;
@@ -246,14 +245,15 @@ export class ChartController implements KeyedChart, GesturedChart {
   hover(point: Point | undefined): void {
     this.pointer = point;
     if (!this.sized) return;
-    if (!this.placing) this.host.style.cursor = point && this.panelAt(point) !== undefined ? "row-resize" : "default";
+    if (!this.placing)
+      this.host.style.cursor = point && panelEdgeAt(this.scale.plot, point) !== undefined ? "row-resize" : "default";
     this.drawOverlay();
     if (!point) this.handlers.onPointed(undefined);
   }
 
   /** Sets an anchor where the crosshair is; false when it is nowhere or nothing is being placed. */
   anchorHere(): boolean {
-    if (!this.placing || !this.pointer || !this.picture || this.isInPanel(this.pointer)) return false;
+    if (!this.placing || !this.pointer || !this.picture || isBeneath(this.scale.plot, this.pointer)) return false;
     this.handlers.onAnchor(anchorAt(this.picture, this.scale, this.pointer));
     return true;
   }
@@ -270,8 +270,12 @@ export class ChartController implements KeyedChart, GesturedChart {
         (field, to) => handlers.onPrice?.(field, to),
       );
     if (price) return price;
-    const panel = this.panelAt(point);
-    if (panel !== undefined) return this.panelGrip(panel);
+    const panel = panelEdgeAt(this.scale.plot, point);
+    if (panel !== undefined)
+      return {
+        drag: (to) => handlers.onPanel?.(panel, heightTo(this.scale.plot, panel, to) / this.height),
+        drop: () => undefined,
+      };
     const held = this.reach?.gripAt(point, reach);
     if (!held) return undefined;
     let moved = held.mark;
@@ -333,36 +337,6 @@ export class ChartController implements KeyedChart, GesturedChart {
     return moved.length > 0;
   }
 
-  private layPanels(): void {
-    this.viewport.setPanels(this.picture?.studies?.heights(this.height) ?? []);
-  }
-
-  /** Beneath the prices: no price is meant there. */
-  private isInPanel({ y }: Point): boolean {
-    const { top, height, below } = this.scale.plot;
-    return below !== undefined && y > top + height;
-  }
-
-  /** The panel whose upper edge is at a point. */
-  private panelAt({ y }: Point): number | undefined {
-    const { top, height, below = [] } = this.scale.plot;
-    let edge = top + height;
-    for (let n = 0; n < below.length; n++) {
-      if (Math.abs(y - edge) <= EDGE) return n;
-      edge += below[n];
-    }
-    return undefined;
-  }
-
-  private panelGrip(panel: number): Grip {
-    const { top, height, below = [] } = this.scale.plot;
-    const foot = below.slice(0, panel + 1).reduce((sum, one) => sum + one, top + height);
-    return {
-      drag: ({ y }) => this.handlers.onPanel?.(panel, (foot - y) / this.height),
-      drop: () => undefined,
-    };
-  }
-
   private get reach(): MarkReach | undefined {
     return this.picture && new MarkReach(this.picture, this.scale);
   }
@@ -416,28 +390,9 @@ export class ChartController implements KeyedChart, GesturedChart {
     ];
     // Where they stand, for whoever drives the chart by script.
     this.host.dataset.handles = handles.map(({ x, y }) => `${Math.round(x)},${Math.round(y)}`).join(" ");
-    const linkedAt = this.linked && indexOfInstant(picture, this.linked.instant);
-    const readIndex = read?.at.index ?? linkedAt ?? picture.pyramid.levels[0].length - 1;
-    const momentAt = this.moment === undefined ? undefined : indexOfInstant(picture, this.moment);
+    const { linked, moment, box } = this;
     this.scene.drawOverlay(
-      {
-        ...(read ? { cross: read.cross } : {}),
-        heads: picture.studies?.heads(scale, readIndex) ?? [],
-        ...(this.linked && linkedAt !== undefined && !read
-          ? {
-              linked: {
-                x: scale.x(linkedAt),
-                ...(this.linked.price === undefined ? {} : { y: scale.y(this.linked.price) }),
-              },
-            }
-          : {}),
-        ...(momentAt === undefined || momentAt < 0
-          ? {}
-          : { moment: { x: scale.x(momentAt), time: instantText(picture, momentAt) } }),
-        ...(this.box ? { box: this.box } : {}),
-        handles,
-        draft: [...draft, ...near],
-      },
+      overlayOf({ picture, scale, read, linked, moment, box, handles, draft: [...draft, ...near] }),
       scale,
     );
   }

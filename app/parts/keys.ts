@@ -6,7 +6,10 @@ export interface Command {
   name: string;
   /** Where it can be done. */
   where: "Everywhere" | "Descent" | "Walk" | "Round" | "Day plan";
-  /** A `KeyboardEvent.key` in lower case, "ctrl+" before it where that is held. */
+  /**
+   * A `KeyboardEvent.key` in lower case, "ctrl+" before it where that is held. Empty: found by its name until it is
+   * given one.
+   */
   key: string;
 }
 
@@ -26,6 +29,17 @@ export const COMMANDS: readonly Command[] = [
   { id: "countMachine", name: "Have the waves in view counted by machine", where: "Descent", key: "0" },
   { id: "writeScenario", name: "Write a scenario", where: "Descent", key: "/" },
   { id: "retracement", name: "Place a retracement", where: "Descent", key: "r" },
+  { id: "projection", name: "Place a projection", where: "Descent", key: "'" },
+  { id: "extension", name: "Place an extension", where: "Descent", key: "" },
+  { id: "measuredMove", name: "Place a measured move", where: "Descent", key: "" },
+  { id: "timeRatios", name: "Place time ratios", where: "Descent", key: "" },
+  { id: "regressionChannel", name: "Place a regression channel", where: "Descent", key: "" },
+  { id: "swingChannel", name: "Place a channel from three swings", where: "Descent", key: "" },
+  { id: "speedLines", name: "Place speed lines", where: "Descent", key: "" },
+  { id: "arcs", name: "Place arcs", where: "Descent", key: "" },
+  { id: "cycle", name: "Mark a cycle", where: "Descent", key: "" },
+  { id: "anchoredAverage", name: "Place an anchored average", where: "Descent", key: "" },
+  { id: "divergence", name: "Mark a divergence", where: "Descent", key: "" },
   { id: "study", name: "Put a study on the charts", where: "Descent", key: ";" },
   { id: "path", name: "Place a future path", where: "Descent", key: "p" },
   { id: "note", name: "Place a note", where: "Descent", key: "o" },

@@ -1,5 +1,6 @@
 import type { Bar, Series } from "#core/series/series";
 import type { CopyOf } from "#core/marks/equivalent";
+import type { MeasuredLine } from "#core/marks/measuring/lines";
 import type { MarkEvent } from "#core/marks/markEvent";
 import type { FoundFrom } from "#core/marks/foundFrom";
 import type { Standing, StatusCode } from "#core/marks/status";
@@ -107,6 +108,8 @@ export interface MarkKind<Props = Record<string, unknown>, State = unknown> {
   /** How the state stands. */
   status(state: State): Standing;
   prices(mark: Mark<Props>, life: Life<State>): PriceBand[];
+  /** Of what measures: every line it has, with its state and the bar that made it. */
+  lines?(mark: Mark<Props>, life: Life<State>): MeasuredLine[];
   say(mark: Mark<Props>, life: Life<State>, market: MarketFacts): string;
 }
 

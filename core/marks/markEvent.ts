@@ -18,6 +18,15 @@ type Happening =
   | { event: "swept"; /** How far beyond, in price units, where it was measured. */ depth?: number }
   | { event: "flipped" | "retested" | "filled" | "undone" | "extended" }
   | { event: "shareReached"; ratio: number }
+  /** Of what measures: it counts from here on; a line of it was reached; the price it is laid against was passed. */
+  | { event: "inForce" }
+  | { event: "lineMet"; ratio: number; price: number }
+  | { event: "negated"; price: number }
+  /** A place in time came, so many bars after where it is counted from. */
+  | { event: "timeCame"; ratio: number; bars: number }
+  | { event: "due" | "overdue"; bars: number }
+  /** Price left an arc, or closed beyond a speed line. */
+  | { event: "lineLeft"; ratio: number; price: number }
   | { event: "turnReached"; turn: number; of: number; price: number }
   | { event: "targetReached"; wave: string; ratio: number; of: string; price: number }
   | {

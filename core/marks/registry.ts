@@ -8,6 +8,17 @@ import { readFoundFrom } from "#core/marks/foundFrom";
 import { gap } from "#core/marks/gap";
 import { birthOf, type Mark, type MarkKind } from "#core/marks/kind";
 import { level } from "#core/marks/level";
+import { anchoredAverage } from "#core/marks/measuring/anchoredAverage";
+import { arcs } from "#core/marks/measuring/arcs";
+import { cycle } from "#core/marks/measuring/cycle";
+import { divergence } from "#core/marks/measuring/divergence";
+import { extension } from "#core/marks/measuring/extension";
+import { measuredMove } from "#core/marks/measuring/measuredMove";
+import { projection } from "#core/marks/measuring/projection";
+import { regressionChannel } from "#core/marks/measuring/regressionChannel";
+import { speedLines } from "#core/marks/measuring/speedLines";
+import { swingChannel } from "#core/marks/measuring/swingChannel";
+import { timeRatios } from "#core/marks/measuring/timeRatios";
 import { note } from "#core/marks/note";
 import { path } from "#core/marks/path";
 import { pool } from "#core/marks/pool";
@@ -18,24 +29,46 @@ import { trendLine } from "#core/marks/trendLine";
 import { zone } from "#core/marks/zone";
 import { isInstant } from "#core/time/dates";
 
-export const markKinds = [
+/** Kinds that charts draw and that stand in the argument, in the order they are listed in. */
+const DRAWN = {
   level,
   fittedLevel,
   trendLine,
   channel,
+  swingChannel,
+  regressionChannel,
   structure,
   pool,
   gap,
   zone,
+  divergence,
   retracement,
+  projection,
+  extension,
+  measuredMove,
+  timeRatios,
+  speedLines,
+  arcs,
+  cycle,
+  anchoredAverage,
   count,
   path,
   note,
-  bearing,
-  dismissal,
-] as unknown as readonly MarkKind[];
+};
 
-const kinds = new Map<string, MarkKind>(markKinds.map((kind) => [kind.kind, kind]));
+/** Kinds that draw nothing. */
+const SILENT = { bearing, dismissal };
+
+/** Every kind there is. Whoever tells something of each is a table over these: one left out does not compile. */
+export type DrawnKind = keyof typeof DRAWN;
+export type KindName = DrawnKind | keyof typeof SILENT;
+
+/** What a kind keeps is its own business: here it is asked by name. */
+const KINDS = { ...DRAWN, ...SILENT } as unknown as Readonly<Record<KindName, MarkKind>>;
+
+export const markKinds: readonly MarkKind[] = Object.values(KINDS);
+
+const kinds = new Map<string, MarkKind>(Object.entries(KINDS));
 
 /** Kinds by names they once had: editions that were frozen then still say so. */
 const FORMER: Readonly<Record<string, string>> = { impulse: "count" };

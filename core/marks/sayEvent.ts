@@ -2,7 +2,7 @@ import { nameAt } from "#core/marks/count";
 import type { CountProps } from "#core/marks/countProps";
 import type { Mark } from "#core/marks/kind";
 import type { MarkEvent } from "#core/marks/markEvent";
-import { percentText } from "#core/marks/wording";
+import { percentText, plainNumber } from "#core/marks/wording";
 
 /** What happened to a mark, as a sentence of its history. */
 export function sayEvent(mark: Mark, event: MarkEvent): string {
@@ -33,6 +33,20 @@ export function sayEvent(mark: Mark, event: MarkEvent): string {
       return "Price passed the end of the leg.";
     case "shareReached":
       return `${percentText(event.ratio)} reached.`;
+    case "inForce":
+      return "In force from this close on.";
+    case "lineMet":
+      return `${percentText(event.ratio)} met, ${plainNumber(event.price)}.`;
+    case "negated":
+      return `Negated: price passed ${plainNumber(event.price)}.`;
+    case "timeCame":
+      return `${percentText(event.ratio)} of the time: bar ${event.bars}.`;
+    case "due":
+      return `The window of the next low begins, bar ${event.bars}.`;
+    case "overdue":
+      return `The window has passed without a new low marked, bar ${event.bars}.`;
+    case "lineLeft":
+      return `Closed beyond the ${percentText(event.ratio)}.`;
     case "turnReached":
       return `Turn ${event.turn} of ${event.of} reached.`;
     case "targetReached":

@@ -7,12 +7,19 @@ export const STATUS_WORDS = {
   brokenAbove: "broken above",
   brokenBelow: "broken below",
   dead: "dead",
+  due: "due",
   extended: "extended",
   filled: "filled",
   flipped: "flipped",
   fresh: "fresh",
+  inForce: "in force",
   insideDead: "inside dead",
+  left: "left",
+  met: "met",
+  negated: "negated",
+  overdue: "overdue",
   partlyFilled: "partly filled",
+  passed: "passed",
   pending: "pending",
   retested: "retested",
   running: "running",
@@ -24,6 +31,7 @@ export const STATUS_WORDS = {
   touched: "touched",
   undone: "undone",
   untouched: "untouched",
+  waiting: "waiting",
 } as const;
 
 export type StatusCode = keyof typeof STATUS_WORDS;

@@ -71,6 +71,51 @@ export const SAMPLES: Record<string, [number, number][]> = {
     [1, 103],
     [3, 103],
   ],
+  projection: [
+    [0, 95],
+    [2, 105],
+    [3, 100],
+  ],
+  extension: [
+    [0, 95],
+    [3, 105],
+  ],
+  measuredMove: [
+    [1, 97],
+    [3, 103],
+  ],
+  timeRatios: [
+    [0, 95],
+    [2, 105],
+    [3, 100],
+  ],
+  regressionChannel: [
+    [0, 98],
+    [3, 102],
+  ],
+  swingChannel: [
+    [0, 95],
+    [1, 102],
+    [3, 98],
+  ],
+  speedLines: [
+    [0, 95],
+    [3, 105],
+  ],
+  arcs: [
+    [0, 95],
+    [3, 105],
+  ],
+  cycle: [
+    [0, 95],
+    [1, 96],
+    [3, 95],
+  ],
+  anchoredAverage: [[2, 100]],
+  divergence: [
+    [0, 98],
+    [3, 96],
+  ],
   gap: [
     [1, 99],
     [3, 101],

@@ -1,6 +1,6 @@
 import type { EditionPart, See } from "#core/edition/parts";
 import { canSee, PARTS } from "#core/edition/parts";
-import { kindNamed } from "#core/marks/registry";
+import { kindNamed, type KindName } from "#core/marks/registry";
 import type { PictureLayout } from "#core/edition/layouts";
 import type { Section } from "./section.ts";
 
@@ -9,9 +9,12 @@ const IN_PICTURES = ["words", "levels", "counts", "orders"] as const satisfies r
 export type PicturePart = (typeof IN_PICTURES)[number];
 
 /** The part of a plan that shows marks of a kind; what is the desk's own is in no picture of a reader's. */
-export const MARK_SEEN_WITH: Readonly<Record<string, "levels" | "counts" | "desk">> = {
+export const MARK_SEEN_WITH: Readonly<Record<KindName, "levels" | "counts" | "desk">> = {
   ...{ level: "levels", fittedLevel: "levels", trendLine: "levels", channel: "levels", structure: "levels" },
   ...{ pool: "levels", gap: "levels", zone: "levels", retracement: "levels", path: "levels" },
+  ...{ swingChannel: "levels", regressionChannel: "levels", divergence: "levels", projection: "levels" },
+  ...{ extension: "levels", measuredMove: "levels", timeRatios: "levels", speedLines: "levels", arcs: "levels" },
+  ...{ cycle: "levels", anchoredAverage: "levels" },
   count: "counts",
   ...{ note: "desk", bearing: "desk", dismissal: "desk" },
 };
@@ -19,7 +22,7 @@ export const MARK_SEEN_WITH: Readonly<Record<string, "levels" | "counts" | "desk
 /** The part of a plan that shows marks of a kind; those of a kind that stands nowhere are shown to nobody. */
 export function partOfMark(kind: string): "levels" | "counts" | "desk" {
   const name = kindNamed(kind);
-  return Object.hasOwn(MARK_SEEN_WITH, name) ? MARK_SEEN_WITH[name] : "desk";
+  return Object.hasOwn(MARK_SEEN_WITH, name) ? MARK_SEEN_WITH[name as KindName] : "desk";
 }
 
 type Parted = Pick<Section, "marks" | "scenarios" | "studies">;

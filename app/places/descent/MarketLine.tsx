@@ -133,7 +133,7 @@ export function MarketLine({
               variant="text"
               onClick={() => begin(kind)}
               aria-pressed={on}
-              title={`Place one (${keyText(keyOf(kind, keys))})`}
+              title={["Place one", keyText(keyOf(kind, keys))].filter(Boolean).join(", ")}
               sx={{
                 fontWeight: on ? 600 : 400,
                 borderBottom: "2px solid",

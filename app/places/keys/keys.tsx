@@ -100,7 +100,7 @@ export default function Keys() {
                     change(id, pressed(event));
                   }}
                 >
-                  {waiting === id ? "press a key ..." : keyText(keyOf(id, choice))}
+                  {waiting === id ? "press a key ..." : keyText(keyOf(id, choice)) || "none"}
                 </Button>
               </TableCell>
             </TableRow>

@@ -79,11 +79,13 @@ export function ChartArea() {
     { anchor, instant, mark }: { anchor: Anchor; instant: number; mark: string | undefined },
   ): MenuChoice[][] => [
     ...(mark ? [marked.menu(selected.includes(mark) ? selected : [mark])] : []),
-    KINDS.map(({ kind }) => ({
-      name: kindOf({ kind }).title,
-      command: kind,
-      run: () => begin(kind, { anchor, pane }),
-    })),
+    ...[false, true].map((measures) =>
+      KINDS.filter(({ kind }) => (kindOf({ kind }).lines !== undefined) === measures).map(({ kind }) => ({
+        name: kindOf({ kind }).title,
+        command: kind,
+        run: () => begin(kind, { anchor, pane }),
+      })),
+    ),
     SIDES.map((side) => ({
       name: `${side === "demand" ? "Demand" : "Supply"} zone`,
       run: () => begin("zone", { anchor, pane }, { side }),

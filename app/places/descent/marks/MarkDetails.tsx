@@ -20,6 +20,10 @@ import { asCount, type Counts } from "../counting/useCounts.ts";
 import { inHand } from "./kinds.ts";
 import type { Lives } from "./livesBoard.ts";
 import { useNewestFirst } from "./useNewestFirst.ts";
+import type { MeasuredLine } from "#core/marks/measuring/lines";
+import { MeasuredLines } from "./MeasuredLines.tsx";
+import { MeasureFields } from "./MeasureFields.tsx";
+import { isFitted } from "./workspaceMarks.ts";
 import { ZoneSide } from "./ZoneSide.tsx";
 import { sayEvent } from "#core/marks/sayEvent";
 
@@ -47,6 +51,7 @@ interface Props {
   onSelect(id: string): void;
 }
 
+const NO_LINES: readonly MeasuredLine[] = [];
 const NO_PROBLEMS: readonly string[] = [];
 
 /** What the selected mark is, exactly: its prices to type, what it computes, its history. */
@@ -82,6 +87,8 @@ export function MarkDetails({
   const place = life ? placeOf(mark, life.life) : undefined;
   const locked = mark.locked === true;
   const events = life?.life.events ?? [];
+  const lines = (!count && life && kind.lines?.(mark, life.life)) || NO_LINES;
+  const bands = life && lines.length > 0 ? kind.prices(mark, life.life) : [];
   return (
     <Box component="section" aria-label="Selected mark" sx={{ borderTop: 1, borderColor: "divider", pt: 1.5, mt: 1.5 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
@@ -192,6 +199,28 @@ export function MarkDetails({
         )}
       </Anchors>
       {mark.kind === "retracement" && <RetracementLines mark={mark} market={market} />}
+      {lines.length > 0 && (
+        <MeasuredLines
+          lines={lines}
+          close={series?.close.at(-1) ?? 0}
+          wrong={bands.find(({ role }) => role === "kill")?.bottom}
+          atr={atr}
+          market={market}
+          when={(time) => (intraday ? momentText(time, zone) : dateText(time))}
+        />
+      )}
+      {!count && (
+        <MeasureFields
+          mark={mark}
+          locked={locked}
+          decimals={market.decimals}
+          onChange={(next) =>
+            onChange(
+              series && kind.complete && isFitted(next) ? kind.complete(next, { series, market, calendar }) : next,
+            )
+          }
+        />
+      )}
       <Box sx={{ mt: 1.25 }}>
         <WordsField
           label="Remark"

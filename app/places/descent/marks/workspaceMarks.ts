@@ -1,6 +1,7 @@
 import { followMark } from "#core/marks/follow";
 import type { Anchor, Mark } from "#core/marks/kind";
 import { isSilent, kindOf } from "#core/marks/registry";
+import { keptRatios } from "./keptRatios.ts";
 import type { PaneView } from "../charts/Pane.tsx";
 import type { LoadedBars } from "../charts/useBars.ts";
 
@@ -27,7 +28,10 @@ export function placedMark(
   said: Record<string, unknown> = {},
 ): Mark {
   const { market } = view.desk;
-  const props = kindOf({ kind }).readProps(said) ?? {};
+  // With the ratios the analyst gave the last one.
+  const ratios = keptRatios(kind);
+  const props =
+    kindOf({ kind }).readProps({ ...(ratios ? { ratios } : {}), ...said }) ?? kindOf({ kind }).readProps(said) ?? {};
   const own = { id: crypto.randomUUID(), kind, market: market.id, rung: view.rung, anchors, props };
   const mark: Mark = { ...own, note: "", author: "", version: 0 };
   const context = { series: bars.series, market, calendar: view.calendar };
@@ -58,10 +62,15 @@ export function twinOf(mark: Mark, marks: readonly Mark[]): Mark | undefined {
   return marks.find(same);
 }
 
+const FITTED = ["fittedLevel", "regressionChannel", "divergence"];
+
+/** Whether what a mark says is worked out from the bars between its anchors: moved, it is worked out anew. */
+export const isFitted = ({ kind }: Pick<Mark, "kind">): boolean => FITTED.includes(kind);
+
 /** A mark as it was let go: what is fitted to bars is fitted anew, a zone's edges are the analyst's own from now on. */
 export function droppedMark(dropped: Mark, view: PaneView | undefined): Mark {
   const mark = owned(dropped);
-  if (mark.kind !== "fittedLevel" || !view?.bars) return mark;
+  if (!isFitted(mark) || !view?.bars) return mark;
   const context = { series: view.bars.series, market: view.desk.market, calendar: view.calendar };
   return kindOf(mark).complete?.(mark, context) ?? mark;
 }
