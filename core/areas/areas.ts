@@ -50,6 +50,15 @@ const KINDS: Record<string, number> = {
   channel: 0.7,
   structure: 0.6,
   retracement: 0.6,
+  projection: 0.6,
+  extension: 0.5,
+  measuredMove: 0.6,
+  swingChannel: 0.7,
+  regressionChannel: 0.5,
+  anchoredAverage: 0.5,
+  speedLines: 0.4,
+  arcs: 0.4,
+  divergence: 0.4,
   count: 0.6,
 };
 /** Bands merge when they lie within this share of the ATR of the finer of their two rungs. */

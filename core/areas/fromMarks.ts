@@ -14,7 +14,10 @@ const FRESHNESS: Partial<Record<StatusCode, number>> = {
   spent: 0.2,
 };
 
-/** The bands of live marks that are not hidden; prices that end a statement, and targets, speak for no area. */
+/**
+ * The bands of live marks that are not hidden. Prices that end a statement speak for no area, nor do a count's own
+ * targets, which have areas of their own; what measures speaks with its targets.
+ */
 export function bandsOfMarks(
   marks: readonly { mark: Mark; life: Life }[],
   atrOf: (rung: string) => number | undefined,
@@ -26,7 +29,7 @@ export function bandsOfMarks(
     const sources = mark.anchors.map(({ time }) => ({ from: time, to: time + length }));
     return kindOf(mark)
       .prices(mark, life)
-      .filter(({ role }) => role !== "kill" && role !== "target")
+      .filter(({ role }) => role !== "kill" && (role !== "target" || kindOf(mark).lines !== undefined))
       .map(({ bottom, top, label }) => ({
         bottom,
         top,

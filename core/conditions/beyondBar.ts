@@ -1,4 +1,4 @@
-import { judgeEach, type Condition } from "#core/conditions/condition";
+import { judgeEach, type Condition, OF_BAR, ABOUT_NONE } from "#core/conditions/condition";
 
 export interface BeyondBarTerms {
   on: "beyondBar";
@@ -25,5 +25,7 @@ export const beyondBar: Condition<BeyondBarTerms, null> = {
       return side === "above" ? close - met.high > look.tolerance : met.low - close > look.tolerance;
     });
   },
+  binds: () => OF_BAR,
+  ...ABOUT_NONE,
   say: ({ of, side }) => `price closes ${side} the ${side === "above" ? "high" : "low"} of the bar of step ${of}`,
 };

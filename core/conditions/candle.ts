@@ -1,4 +1,4 @@
-import { judgeEach, type Condition } from "#core/conditions/condition";
+import { judgeEach, type Condition, OF_BAR, middleOf } from "#core/conditions/condition";
 import { bandText, rungWord } from "#core/marks/wording";
 import type { Candle } from "#core/structure/candles";
 
@@ -30,6 +30,10 @@ export const candle: Condition<CandleTerms, null> = {
       return isThere && isCandle(is, pattern);
     });
   },
+  binds: () => OF_BAR,
+  about: ({ at }) => at && middleOf(at),
+  needed: () => undefined,
+  turns: () => [],
   say: ({ pattern, rung, at }, market) =>
     `a ${rungWord(rung)} closes as ` +
     `${pattern === "either" ? "an indecision or engulfing candle" : `an ${pattern} candle`}` +

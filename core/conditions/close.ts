@@ -1,4 +1,4 @@
-import type { Condition } from "#core/conditions/condition";
+import { type Condition, OF_BAR, neededFrom } from "#core/conditions/condition";
 import { judgeAt, needsOfPrices, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { rungWord } from "#core/marks/wording";
 
@@ -25,6 +25,13 @@ export const close: Condition<CloseTerms, null> = {
     return judgeAt(look, rung, price, ({ bar }, at) => {
       return sign * (bar.close - at) > look.tolerance;
     });
+  },
+  binds: () => ["level", ...OF_BAR],
+  about: ({ price }, at) => at(price),
+  needed: ({ price, side }, at, long) => neededFrom(at(price), (side === "above") === long),
+  turns({ price, side }, at, beyond) {
+    const level = at(price);
+    return level === undefined ? [] : [level + (side === "above" ? beyond : -beyond)];
   },
   say: ({ side, price, rung }, market) => `a ${rungWord(rung)} closes ${side} ${sayPrice(price, market)}`,
 };

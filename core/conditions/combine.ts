@@ -1,4 +1,4 @@
-import type { Condition, Judged, Kinds, Look, Met } from "#core/conditions/condition";
+import { ABOUT_NONE, type Condition, type Judged, type Kinds, type Look, type Met } from "#core/conditions/condition";
 import type { Terms } from "#core/conditions/registry";
 import type { Need } from "#core/observe/tape";
 
@@ -41,7 +41,26 @@ function combined<On extends "all" | "any" | "not">(
       const judged: Judged = { ...(met === undefined ? {} : { met }), by };
       return { state: next, judged: look.moment.told.from >= look.since ? [judged] : [] };
     },
+    ...(on === "not" ? { binds: () => [], ...ABOUT_NONE } : madeOf(kinds)),
     say: ({ of }, market) => join(of.map((terms) => kinds.of(terms).say(terms, market))),
+  };
+}
+
+/** What several are about is what the first of them is about that is about a price at all. */
+function madeOf<On extends string>(
+  kinds: Kinds,
+): Pick<Condition<CombineTerms<On>, Part[]>, "binds" | "about" | "needed" | "turns"> {
+  return {
+    binds: ({ of }) => [...new Set(of.flatMap((one) => kinds.of(one).binds(one)))],
+    about: ({ of }, at) => of.map((one) => kinds.of(one).about(one, at)).find((price) => price !== undefined),
+    // The one that makes the dearest entry: what is shown is never better than what may come.
+    needed: ({ of }, at, long) =>
+      of
+        .flatMap((one) => kinds.of(one).needed(one, at, long) ?? [])
+        .sort((a, b) => (long ? b.price - a.price : a.price - b.price))
+        .at(0),
+    turns: ({ of }, at, beyond) =>
+      of.map((one) => kinds.of(one).turns(one, at, beyond)).find((turns) => turns.length > 0) ?? [],
   };
 }
 

@@ -1,6 +1,7 @@
 import type { Instant } from "#core/observe/instant";
 import type { Moment, Need, RungClose } from "#core/observe/tape";
 import type { MarketFacts } from "#core/marks/kind";
+import type { Bind, Price } from "#core/conditions/price";
 import type { Fields } from "#core/conditions/fields";
 import type { Terms } from "#core/conditions/registry";
 
@@ -64,7 +65,31 @@ export interface Condition<Own extends { on: string }, State> {
   next(terms: Own, state: State, look: Look): Judgement<State>;
   /** As the end of "if ...". */
   say(terms: Own, market: Decimals): string;
+  /** The prices it leaves when it is met, which what follows may be bound to. */
+  binds(terms: Own): readonly Bind[];
+  /** About the price it is about, before anything has been met; of a band its middle. */
+  about(terms: Own, at: GuessPrice): number | undefined;
+  /** The price it is met at, or from which on in the trade's direction (`isFrom`). */
+  needed(terms: Own, at: GuessPrice, long: boolean): Needed | undefined;
+  /** The turns it makes price take on a drawing: to its price, `beyond` it, back from it. */
+  turns(terms: Own, at: GuessPrice, beyond: number): readonly number[];
 }
+
+/** About where a price will be; `undefined` where nothing of that is known. */
+export type GuessPrice = (price: Price | undefined) => number | undefined;
+
+export interface Needed {
+  price: number;
+  isFrom: boolean;
+}
+
+/** Its bar, which every condition that is met with one leaves. */
+export const OF_BAR: readonly Bind[] = ["barLow", "barHigh"];
+
+/** What is about no price: it says nothing of where an order may fill, and turns nothing. */
+export const ABOUT_NONE = { about: () => undefined, needed: () => undefined, turns: () => [] } as const;
+
+export const middleOf = ([bottom, top]: readonly [number, number]): number => (bottom + top) / 2;
 
 /** How conditions that are made of others find those: by their terms, and by untrusted data. */
 export interface Kinds {
@@ -96,3 +121,6 @@ export function judgeEach(
   });
   return { state: null, judged };
 }
+
+export const neededFrom = (price: number | undefined, isFrom: boolean): Needed | undefined =>
+  price === undefined ? undefined : { price, isFrom };

@@ -1,4 +1,4 @@
-import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
+import { closesOf, metBy, type Condition, type Judged, OF_BAR, neededFrom } from "#core/conditions/condition";
 import { needsOfPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { countText, rungWord } from "#core/marks/wording";
 
@@ -30,6 +30,14 @@ export const hold: Condition<HoldTerms, number> = {
       return { met: state >= bars, by: metBy(close, rung, at) };
     });
     return { state, judged };
+  },
+  binds: () => ["level", ...OF_BAR],
+  about: ({ price }, at) => at(price),
+  needed: ({ price, side }, at, long) => neededFrom(at(price), (side === "above") === long),
+  turns({ price, side }, at, beyond) {
+    const level = at(price);
+    const sign = side === "above" ? 1 : -1;
+    return level === undefined ? [] : [level + sign * beyond, level + sign * beyond * 0.4];
   },
   say: ({ side, price, bars, rung }, market) =>
     `${countText(bars, `${rungWord(rung)}`, `${rungWord(rung)}s`)} in a row close ${side} ${sayPrice(price, market)}`,

@@ -1,4 +1,12 @@
-import { closesOf, metBy, type Condition, type Judged, type Look } from "#core/conditions/condition";
+import {
+  ABOUT_NONE,
+  closesOf,
+  metBy,
+  OF_BAR,
+  type Condition,
+  type Judged,
+  type Look,
+} from "#core/conditions/condition";
 import type { Fields } from "#core/conditions/fields";
 import { meterName, type MeterTerms } from "#core/observe/meter";
 import type { Need } from "#core/observe/tape";
@@ -57,6 +65,8 @@ export const average: Condition<AverageTerms, null> = {
   start: () => null,
   next: (terms, _state, look) =>
     judge(terms, look, ([value], close) => (terms.side === "above" ? 1 : -1) * (close - value) > look.tolerance),
+  binds: () => OF_BAR,
+  ...ABOUT_NONE,
   say: ({ of, side, rung }) => `a ${rungWord(rung)} closes ${side} its ${meterText(of)}`,
 };
 
@@ -79,6 +89,8 @@ export const oscillator: Condition<OscillatorTerms, null> = {
       const at = value - signal;
       return (terms.above === undefined || at > terms.above) && (terms.below === undefined || at < terms.below);
     }),
+  binds: () => OF_BAR,
+  ...ABOUT_NONE,
   say({ of, above, below, rung }) {
     const bounds = [above === undefined ? "" : `above ${above}`, below === undefined ? "" : `below ${below}`];
     return `the ${meterText(of)} stands ${bounds.filter(Boolean).join(" and ")} at a close of a ${rungWord(rung)}`;
@@ -100,6 +112,8 @@ export const cloud: Condition<CloudTerms, null> = {
       const side = close - top > look.tolerance ? "above" : bottom - close > look.tolerance ? "below" : "inside";
       return side === terms.side;
     }),
+  binds: () => OF_BAR,
+  ...ABOUT_NONE,
   say: ({ side, rung }) => `a ${rungWord(rung)} closes ${side} the cloud`,
 };
 

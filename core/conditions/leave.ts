@@ -1,4 +1,4 @@
-import { judgeEach, type Condition } from "#core/conditions/condition";
+import { judgeEach, type Condition, OF_BAR, neededFrom } from "#core/conditions/condition";
 import { bandText, priceText } from "#core/marks/wording";
 
 export interface LeaveTerms {
@@ -24,7 +24,14 @@ export const leave: Condition<LeaveTerms, null> = {
     const [sign, edge] = side === "above" ? [1, top] : [-1, bottom];
     return judgeEach(look, undefined, ({ bar }) => sign * (bar.close - edge) >= by - look.tolerance);
   },
+  binds: () => OF_BAR,
+  about: (terms) => edgeOf(terms),
+  needed: (terms, _at, long) => neededFrom(edgeOf(terms), (terms.side === "above") === long),
+  turns: (terms) => [edgeOf(terms)],
   say: ({ band: [bottom, top], by, side }, market) =>
     `price leaves ${bandText({ bottom, top }, market)} and closes ` +
     `${by > 0 ? `${priceText(by, market)} ` : ""}${side} it`,
 };
+
+/** The least close that leaves the band. */
+const edgeOf = ({ side, band, by }: LeaveTerms) => (side === "above" ? band[1] + by : band[0] - by);

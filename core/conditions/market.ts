@@ -1,4 +1,4 @@
-import type { Condition, Judged, Kinds } from "#core/conditions/condition";
+import { type Condition, type Judged, type Kinds, OF_BAR, ABOUT_NONE } from "#core/conditions/condition";
 import type { Terms } from "#core/conditions/registry";
 
 export interface MarketTerms {
@@ -31,5 +31,7 @@ export const marketOf = (kinds: Kinds): Condition<MarketTerms, unknown> => ({
     }
     return { state, judged };
   },
+  binds: () => OF_BAR,
+  ...ABOUT_NONE,
   say: ({ market, when }, decimals) => `on ${market} ${kinds.of(when).say(when, decimals)}`,
 });

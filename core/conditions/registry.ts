@@ -17,6 +17,7 @@ import { leave, type LeaveTerms } from "#core/conditions/leave";
 import { marketOf, type MarketTerms } from "#core/conditions/market";
 import { shift, type ShiftTerms } from "#core/conditions/shift";
 import { advanceSteps, beginSteps, type StepsState, type StepTerms } from "#core/conditions/steps";
+import { study, type StudyConditionTerms } from "#core/conditions/study";
 import { sweep, type SweepTerms } from "#core/conditions/sweep";
 import { sayInOrder, stepsFrom, thenOf, type ThenTerms } from "#core/conditions/then";
 import { time, type TimeTerms } from "#core/conditions/time";
@@ -39,6 +40,7 @@ export type Terms =
   | MarketTerms
   | OscillatorTerms
   | ShiftTerms
+  | StudyConditionTerms
   | SweepTerms
   | ThenTerms
   | TimeTerms
@@ -48,8 +50,8 @@ type AnyCondition = Condition<Terms, unknown>;
 
 const KINDS: Kinds = { of: conditionOf, read: (raw, path, fields) => readTerms(raw, path, fields.instant) };
 
-/** Every kind of condition, once; the last ones are made of others. */
-const conditions = [
+/** Every kind of condition, once: one without an entry, or an entry without a part, does not compile. */
+const CONDITIONS: { readonly [On in Terms["on"]]: Condition<Extract<Terms, { on: On }>, unknown> } = {
   average,
   beyondBar,
   candle,
@@ -59,15 +61,18 @@ const conditions = [
   leave,
   oscillator,
   shift,
+  study,
   sweep,
   time,
   touch,
-  allOf(KINDS),
-  anyOf(KINDS),
-  notOf(KINDS),
-  thenOf(KINDS),
-  marketOf(KINDS),
-] as unknown as readonly AnyCondition[];
+  all: allOf(KINDS),
+  any: anyOf(KINDS),
+  not: notOf(KINDS),
+  then: thenOf(KINDS),
+  market: marketOf(KINDS),
+};
+
+const conditions = Object.values(CONDITIONS) as unknown as readonly AnyCondition[];
 
 export function conditionOf({ on }: Terms): AnyCondition {
   const found = conditions.find((one) => one.on === on);

@@ -1,4 +1,5 @@
-import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
+import type { Bind } from "#core/conditions/price";
+import { closesOf, metBy, type Condition, type Judged, OF_BAR, middleOf } from "#core/conditions/condition";
 import { bandText, rungText } from "#core/marks/wording";
 
 export interface ShiftTerms {
@@ -10,6 +11,8 @@ export interface ShiftTerms {
 }
 
 /** A shift of structure on a rung, as `StructureDetector` finds them. */
+const OF_SHIFT: readonly Bind[] = ["gapNear", "gapMiddle", "gapFar", "swing", "brokenSwing", "midOfLeg"];
+
 export const shift: Condition<ShiftTerms, null> = {
   on: "shift",
   read: (fields) => ({
@@ -32,6 +35,13 @@ export const shift: Condition<ShiftTerms, null> = {
     function isInside(extreme: number): boolean {
       return !inside || (extreme >= inside[0] - look.tolerance && extreme <= inside[1] + look.tolerance);
     }
+  },
+  binds: () => [...OF_SHIFT, ...OF_BAR],
+  about: ({ inside }) => inside && middleOf(inside),
+  needed: () => undefined,
+  turns({ inside, direction }, _at, beyond) {
+    const from = inside && middleOf(inside);
+    return from === undefined ? [] : [from, from + (direction === "up" ? beyond : -beyond)];
   },
   say: ({ direction, rung, inside }, market) =>
     `${rung ? rungText(rung) : "told"} structure shifts ${direction}` +

@@ -1,4 +1,4 @@
-import { closesOf, metBy, type Condition, type Judged } from "#core/conditions/condition";
+import { closesOf, metBy, type Condition, type Judged, OF_BAR, neededFrom } from "#core/conditions/condition";
 import { isPrevious, needsOfPrices, priceAt, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { countText, rungWord } from "#core/marks/wording";
 
@@ -52,6 +52,14 @@ export const sweep: Condition<SweepTerms, SweepState> = {
       return { met: isBack, by };
     });
     return { state, judged };
+  },
+  binds: () => ["sweptExtreme", "level", ...OF_BAR],
+  about: ({ price }, at) => at(price),
+  needed: ({ price }, at) => neededFrom(at(price), false),
+  turns({ price, side }, at, beyond) {
+    const level = at(price);
+    const sign = side === "high" ? 1 : -1;
+    return level === undefined ? [] : [level + sign * beyond, level - sign * beyond];
   },
   say: ({ side, price, within, rung }, market) =>
     `price sweeps ${isPrevious(price) ? "" : `the ${side} `}${sayPrice(price, market)} ` +

@@ -1,4 +1,4 @@
-import type { Condition, Kinds } from "#core/conditions/condition";
+import { type Condition, type Kinds, OF_BAR, ABOUT_NONE } from "#core/conditions/condition";
 import type { Fields } from "#core/conditions/fields";
 import { advanceSteps, beginSteps, type StepsState, type StepTerms } from "#core/conditions/steps";
 import type { MarketFacts } from "#core/marks/kind";
@@ -27,6 +27,8 @@ export const thenOf = (kinds: Kinds): Condition<ThenTerms, StepsState | null> =>
       judged: look.moment.told.from >= look.since ? [{ met: isMet, by }] : [],
     };
   },
+  binds: () => OF_BAR,
+  ...ABOUT_NONE,
   say: ({ of }, market) => sayInOrder(kinds, of, market),
 });
 

@@ -1,4 +1,4 @@
-import { judgeEach, type Condition, type Look } from "#core/conditions/condition";
+import { judgeEach, type Condition, type Look, ABOUT_NONE } from "#core/conditions/condition";
 import { DAY, dayNumber, MINUTE, parseClock, weekday } from "#core/time/dates";
 import { offsetAt } from "#core/time/zone";
 
@@ -29,6 +29,8 @@ export const time: Condition<TimeTerms, null> = {
   needs: () => [],
   start: () => null,
   next: (terms, _state, look) => judgeEach(look, undefined, ({ bar: { from } }) => isWithin(terms, from, look)),
+  binds: () => [],
+  ...ABOUT_NONE,
   say: ({ from, to, days, zone }) =>
     `it is between ${from} and ${to}${zone ? ` in ${zone}` : ""}` +
     (days ? ` on ${days.map((day) => NAMES[day - 1]).join(", ")}` : ""),

@@ -1,4 +1,4 @@
-import { judgeEach, type Condition } from "#core/conditions/condition";
+import { judgeEach, type Condition, OF_BAR, middleOf, neededFrom } from "#core/conditions/condition";
 import { judgeAt, needsOfPrices, readPrice, sayPrice, type Price } from "#core/conditions/price";
 import { bandText } from "#core/marks/wording";
 
@@ -30,6 +30,13 @@ export const touch: Condition<TouchTerms, null> = {
         ({ bar: { high, low } }, at) => low <= at + tolerance && high >= at - tolerance,
       );
     return judgeEach(look, undefined, ({ bar: { high, low } }) => low <= top + tolerance && high >= bottom - tolerance);
+  },
+  binds: () => ["level", ...OF_BAR],
+  about: ({ price, band }, at) => (band ? middleOf(band) : at(price)),
+  needed: ({ price, band }, at, long) => neededFrom(band ? band[long ? 1 : 0] : at(price), false),
+  turns({ price, band }, at) {
+    const level = band ? middleOf(band) : at(price);
+    return level === undefined ? [] : [level];
   },
   say: ({ price, band: [bottom, top] = [0, 0] }, market) =>
     `price touches ${price === undefined ? bandText({ bottom, top }, market) : sayPrice(price, market)}`,

@@ -2,7 +2,7 @@ import type { Anchor } from "#core/marks/kind";
 import type { GradePart } from "#core/zones/grade";
 
 /** The steps of the working order that the machine has proposals for. */
-export const FINDING_STEPS = ["structure", "levels", "zones"] as const;
+export const FINDING_STEPS = ["structure", "levels", "zones", "projections"] as const;
 export type FindingStep = (typeof FINDING_STEPS)[number];
 
 /** A stretch of time that a fact rests on: from the first instant of its first bar to the last of its last. */
@@ -10,6 +10,10 @@ export interface Source {
   from: number;
   to: number;
 }
+
+/** Facts that say where price stands or has stood: what is laid off says where it may go, and makes no area. */
+export const placesOf = <T extends Pick<Found, "step">>(facts: readonly T[]): T[] =>
+  facts.filter(({ step }) => step !== "projections");
 
 /** Whether two stretches of time have an instant in common. */
 export function coincide(a: Source, b: Source): boolean {

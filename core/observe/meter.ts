@@ -1,7 +1,7 @@
 import type { Track } from "#core/series/track";
 import { studyOf } from "#core/studies/registry";
 import { Window } from "#core/studies/steps";
-import type { StudyRun } from "#core/studies/study";
+import type { StudyParams, StudyRun } from "#core/studies/study";
 
 /** What can be measured at every close of a rung, with its parameters as `compute` names them. */
 export type MeterTerms =
@@ -10,22 +10,36 @@ export type MeterTerms =
   | { quantity: "stochastic"; period: number; smoothing: number }
   | { quantity: "cloud"; conversion: number; base: number; span: number };
 
+/** Any study that bars alone make, and all of its lines. */
+export interface StudyMeter {
+  study: string;
+  params: StudyParams;
+}
+
 export type MeterName = MeterTerms["quantity"];
 
 /** One name for one meter: two conditions on the same average share it. */
-export function meterName(terms: MeterTerms): string {
+export function meterName(terms: MeterTerms | StudyMeter): string {
+  if ("study" in terms) return `study ${terms.study} ${JSON.stringify(terms.params)}`;
   return Object.values(terms).join(" ");
 }
 
 /**
  * A study that is told of one bar after the other. Values: one; of `macd` the difference and its signal, once both are
- * known; of `cloud` the bottom and the top of the cloud that stands at the bar, which was computed `base` bars before.
+ * known; of `cloud` the bottom and the top of the cloud that stands at the bar, which was computed `base` bars before;
+ * of any study that is asked as such every line, NaN where it is not defined.
  */
 export class Meter {
   private readonly run: StudyRun;
   private readonly read: (values: readonly number[]) => readonly number[] | undefined;
 
-  constructor(terms: MeterTerms) {
+  constructor(terms: MeterTerms | StudyMeter) {
+    if ("study" in terms) {
+      this.run = studyOf(terms.study)!.begin(terms.params, { tick: 0 });
+      // A study writes its values into one array, bar after bar.
+      this.read = (values) => [...values];
+      return;
+    }
     const { quantity, ...params } = { of: "close", signal: 1, ...terms };
     this.run = studyOf(quantity)!.begin(params, { tick: 0 });
     this.read = readingOf(terms);

@@ -3,7 +3,7 @@ import { RungFold, type RungBar } from "#core/observe/rungFold";
 import { Track } from "#core/series/track";
 import { allocate } from "#core/series/series";
 import { candleAt, type Candle } from "#core/structure/candles";
-import { Meter, meterName, type MeterTerms } from "#core/observe/meter";
+import { Meter, meterName, type MeterTerms, type StudyMeter } from "#core/observe/meter";
 import { StructureDetector, type StructureEvent, type Way } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
 import type { Calendar } from "#core/time/calendar";
@@ -17,7 +17,7 @@ export interface Need {
   /** Another market, by the name its bars are told under. */
   market?: string;
   /** What is measured at its closes, of `meter`. */
-  meter?: MeterTerms;
+  meter?: MeterTerms | StudyMeter;
 }
 
 /** A shift of structure that a close made. */

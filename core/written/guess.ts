@@ -1,5 +1,5 @@
 import { isBound, isLine, isReward, type BoundPrice, type Price } from "#core/conditions/price";
-import type { Terms } from "#core/conditions/registry";
+import { conditionOf, type Terms } from "#core/conditions/registry";
 import type { StepTerms } from "#core/conditions/steps";
 
 /**
@@ -22,25 +22,7 @@ function guessBound({ bind, step }: BoundPrice, steps: readonly StepTerms[]): nu
 
 /** The price a condition is about; of a band its middle. */
 export function aboutOf(of: Terms, steps: readonly StepTerms[]): number | undefined {
-  switch (of.on) {
-    case "touch":
-      return of.band ? (of.band[0] + of.band[1]) / 2 : guess(of.price, steps);
-    case "close":
-    case "hold":
-    case "sweep":
-      return guess(of.price, steps);
-    case "leave":
-      return of.side === "above" ? of.band[1] + of.by : of.band[0] - of.by;
-    case "shift":
-      return of.inside && (of.inside[0] + of.inside[1]) / 2;
-    case "candle":
-      return of.at && (of.at[0] + of.at[1]) / 2;
-    case "all":
-    case "any":
-      return of.of.map((one) => aboutOf(one, steps)).find((price) => price !== undefined);
-    default:
-      return undefined;
-  }
+  return conditionOf(of).about(of, (price) => guess(price, steps));
 }
 
 /**
@@ -53,44 +35,12 @@ export function marketEntry(
   close: number,
 ): { price: number; step?: number } {
   const last = steps.at(-1);
-  const needed = last && neededBy(last.when, steps, direction);
+  const at = (price: Price | undefined) => guess(price, steps);
+  const needed = last && conditionOf(last.when).needed(last.when, at, direction === "long");
   if (!needed) return { price: close };
   const worse = direction === "long" ? Math.max : Math.min;
   const price = needed.isFrom && Number.isFinite(close) ? worse(needed.price, close) : needed.price;
   return price === close && price !== needed.price ? { price } : { price, step: steps.length };
-}
-
-/** The price at which a condition is met, or from which on in the trade's direction (`isFrom`). */
-function neededBy(
-  of: Terms,
-  steps: readonly StepTerms[],
-  direction: "long" | "short",
-): { price: number; isFrom: boolean } | undefined {
-  const long = direction === "long";
-  switch (of.on) {
-    case "close":
-    case "hold":
-    case "leave": {
-      const price = aboutOf(of, steps);
-      return price === undefined ? undefined : { price, isFrom: (of.side === "above") === long };
-    }
-    case "sweep": {
-      const price = aboutOf(of, steps);
-      return price === undefined ? undefined : { price, isFrom: false };
-    }
-    case "touch": {
-      const price = of.band ? of.band[long ? 1 : 0] : guess(of.price, steps);
-      return price === undefined ? undefined : { price, isFrom: false };
-    }
-    case "all":
-    case "any":
-      // The one that makes the dearest entry: what is shown is never better than what may come.
-      return of.of
-        .flatMap((one) => neededBy(one, steps, direction) ?? [])
-        .sort((a, b) => (long ? b.price - a.price : a.price - b.price))[0];
-    default:
-      return undefined;
-  }
 }
 
 /** The same of a target, which may be counted from the entry and the stop. */

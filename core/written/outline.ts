@@ -1,7 +1,6 @@
 import { ConditionFault } from "#core/conditions/fields";
 import type { Price } from "#core/conditions/price";
-import type { Terms } from "#core/conditions/registry";
-import type { StepTerms } from "#core/conditions/steps";
+import { conditionOf } from "#core/conditions/registry";
 import { isSeveral, legTerms, type WholeTerms } from "#core/scenarios/legs";
 import type { ScenarioTerms } from "#core/scenarios/terms";
 import { guess, guessTarget } from "#core/written/guess";
@@ -40,7 +39,9 @@ export function outlineOf(whole: WholeTerms): Outline {
     entry !== undefined && stop !== undefined && entry !== stop
       ? Math.abs(entry - stop)
       : SMALL * Math.abs(prices.at(0)?.price ?? 0);
-  const turns = first.if.flatMap(({ when }) => turnsOf(when, first.if, BEYOND * room));
+  const turns = first.if.flatMap(({ when }) =>
+    conditionOf(when).turns(when, (price) => guess(price, first.if), BEYOND * room),
+  );
   const aims = first.targets.flatMap(({ price }) => guessTarget(price, first.if, entry, stop) ?? []);
   const path = [...turns, ...(entry === undefined ? [] : [entry]), ...aims];
   return { direction: whole.direction, path: path.filter((price, i) => i === 0 || price !== path[i - 1]), prices };
@@ -60,43 +61,6 @@ function pricesOf(terms: ScenarioTerms, order: number): OutlinePrice[] {
     ...terms.targets.flatMap(({ price }, i) => drawn(own(`targets[${i}].price`), "target", price, aim(price))),
     ...(order === 0 ? one("wrong", "wrong", terms.wrong) : []),
   ];
-}
-
-/** The turns that a step makes price take: to its price, beyond it, back from it. */
-function turnsOf(when: Terms, steps: readonly StepTerms[], beyond: number): number[] {
-  switch (when.on) {
-    case "close": {
-      const at = guess(when.price, steps);
-      return at === undefined ? [] : [at + (when.side === "above" ? beyond : -beyond)];
-    }
-    case "hold": {
-      const at = guess(when.price, steps);
-      const sign = when.side === "above" ? 1 : -1;
-      return at === undefined ? [] : [at + sign * beyond, at + sign * beyond * 0.4];
-    }
-    case "touch": {
-      const at = when.band ? (when.band[0] + when.band[1]) / 2 : guess(when.price, steps);
-      return at === undefined ? [] : [at];
-    }
-    case "leave":
-      return [when.side === "above" ? when.band[1] + when.by : when.band[0] - when.by];
-    case "sweep": {
-      const at = guess(when.price, steps);
-      const sign = when.side === "high" ? 1 : -1;
-      return at === undefined ? [] : [at + sign * beyond, at - sign * beyond];
-    }
-    case "shift": {
-      const from = when.inside && (when.inside[0] + when.inside[1]) / 2;
-      return from === undefined ? [] : [from, from + (when.direction === "up" ? beyond : -beyond)];
-    }
-    case "all":
-    case "any": {
-      const made = when.of.map((one) => turnsOf(one, steps, beyond));
-      return made.find((turns) => turns.length > 0) ?? [];
-    }
-    default:
-      return [];
-  }
 }
 
 /**

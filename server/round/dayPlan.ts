@@ -1,3 +1,4 @@
+import { placesOf } from "#core/finding/found";
 import { waitingOf } from "#core/finding/answer";
 import type { MarketFacts } from "#core/marks/kind";
 import { levelName, levelsOf } from "#core/marks/levels";
@@ -83,7 +84,7 @@ export async function dayPlanOf(marketId: string, accountId: string): Promise<Da
     ...yesterdayLines(day?.lastBar),
     ...shiftLines(known),
     ...areaLines(areas),
-    ...proposalLines(waitingOf(facts, marks)),
+    ...proposalLines(placesOf(waitingOf(facts, marks))),
   ];
   return {
     market: factsOf(market),

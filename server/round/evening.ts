@@ -1,3 +1,4 @@
+import { placesOf } from "#core/finding/found";
 import { randomUUID } from "node:crypto";
 import type { EveningDto } from "#contracts/evening";
 import { waitingOf } from "#core/finding/answer";
@@ -99,7 +100,7 @@ export async function eveningOf(marketId: string, accountId: string): Promise<Ev
     .slice(0, MOST_STANDING);
   const rungs = chosen.rungs.map(({ rung }) => rung).filter((rung) => lengthOf(rung) >= SHORTEST);
   const { facts } = await readingsOf(market, rungs, await findingParamsOf(accountId, chosen.id));
-  const formed = waitingOf(facts, marks).filter(
+  const formed = placesOf(waitingOf(facts, marks)).filter(
     ({ step, rung, knownAt: time }) => step !== "structure" && knownAt(rung, time) > since,
   );
   return {

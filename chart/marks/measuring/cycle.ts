@@ -30,7 +30,7 @@ export const drawCycle: Draw<CycleProps, CycleState> = (mark, life, context) => 
   });
   life.state.troughs.forEach(({ error }, n) => {
     if (error === undefined) return;
-    const text = error === 0 ? "on its bar" : `${error > 0 ? "+" : "\u2212"}${Math.abs(Math.round(error))}`;
+    const text = Math.round(error) === 0 ? "on its bar" : `${error > 0 ? "+" : "\u2212"}${Math.abs(Math.round(error))}`;
     out.push({
       ...{ kind: "text", x: scale.x(lows[n]?.index ?? 0), y: foot - 4, text, color: pigment, size: 10.5 },
       ...{ align: "center", baseline: "bottom", halo: "paper", yields: true },

@@ -92,5 +92,5 @@ export const cycle: MarkKind<CycleProps, CycleState> = {
 
 function errorText(error: number): string {
   const bars = countText(Math.abs(Math.round(error)), "bar");
-  return error === 0 ? "on its bar" : `${bars} ${error < 0 ? "early" : "late"}`;
+  return Math.round(error) === 0 ? "on its bar" : `${bars} ${error < 0 ? "early" : "late"}`;
 }

@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { lazy, Suspense, useState } from "react";
 import { distanceTo } from "#core/areas/areas";
-import { FINDING_STEPS, type Found } from "#core/finding/found";
+import { FINDING_STEPS, type FindingStep, type Found } from "#core/finding/found";
 import type { FindingParams } from "#core/finding/params";
 import type { MarketFacts } from "#core/marks/kind";
 import { countText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
@@ -25,7 +25,12 @@ interface Props {
   sought: { params: FindingParams; set: string; onSaved(): void };
 }
 
-const STEP_NAMES = { structure: "Structure", levels: "Levels", zones: "Zones" };
+const STEP_NAMES: Readonly<Record<FindingStep, string>> = {
+  structure: "Structure",
+  levels: "Levels",
+  zones: "Zones",
+  projections: "Projections",
+};
 const GRADES = [40, 50, 60, 70, 80];
 /** Listed at once; the rest comes up as these are answered. */
 const LISTED = 7;

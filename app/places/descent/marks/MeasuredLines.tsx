@@ -49,7 +49,7 @@ const stateText = ({ state, at }: MeasuredLine, when: Props["when"]) =>
 const aheadText = (ahead: number) =>
   ahead > 0 ? `in ${countText(ahead, "bar")}` : ahead === 0 ? "on this bar" : `${countText(-ahead, "bar")} ago`;
 
-/** How far a price is from here: in percent, in the market's unit, in ATR, and in R against the price that negates it. */
+/** How far a price is from here: in percent, in the unit of the market, in ATR, and in R. */
 function distanceText(
   { price, state }: MeasuredLine,
   close: number,

@@ -106,6 +106,7 @@ const IN_HAND: Readonly<Record<DrawnKind, Omit<KindInHand, "kind">>> = {
   },
   retracement: {
     step: "Retracements",
+    more: true,
     pigment: () => "verdigris",
     next: (anchors) => `Retracement: click the ${anchors === 0 ? "start" : "end"} of the leg.`,
     anchorName: (index) => (index === 0 ? "From" : "To"),

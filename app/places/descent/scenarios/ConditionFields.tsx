@@ -7,6 +7,7 @@ import { BandField } from "./BandField.tsx";
 import { fieldOf, useBuilder } from "./builder.ts";
 import { formOf, FORMS, rungOptions, type FieldSpec } from "./conditionFields.ts";
 import { PriceField } from "./PriceField.tsx";
+import { StudyOf } from "./StudyOf.tsx";
 import { TypedField } from "./TypedField.tsx";
 
 interface Props {
@@ -46,8 +47,17 @@ function Field({ spec, path, steps }: { spec: FieldSpec; path: string; steps: nu
     error: problem?.severity === "fault",
     helperText: problem?.sentence,
   };
-  const choice = (options: readonly (readonly [string, string])[], onChoose = (next: string) => change(path, next)) => (
-    <TextField select {...common} value={value ?? ""} onChange={(event) => onChoose(event.target.value)}>
+  const choice = (
+    options: readonly (readonly [string, string])[],
+    onChoose = (next: string) => change(path, next || undefined),
+  ) => (
+    <TextField
+      select
+      {...common}
+      value={value ?? ""}
+      onChange={(event) => onChoose(event.target.value)}
+      slotProps={{ select: { displayEmpty: true } }}
+    >
       {options.map(([one, shown]) => (
         <MenuItem key={one} value={one}>
           {shown}
@@ -125,6 +135,8 @@ function Field({ spec, path, steps }: { spec: FieldSpec; path: string; steps: nu
       return choice(markets.map(({ id, name }) => [id, name] as const));
     case "meter":
       return <MeterField path={path} label={spec.label} quantities={spec.quantities} />;
+    case "study":
+      return <StudyOf path={path} label={spec.label} />;
     case "when":
       return <Nested path={path} steps={steps} />;
     case "parts":

@@ -1,4 +1,5 @@
 import { rungText } from "#core/marks/wording";
+import type { Terms } from "#core/conditions/registry";
 import type { WrittenCondition } from "#core/written/written";
 
 /** How a field of a condition is filled in. */
@@ -11,7 +12,8 @@ export type FieldSpec =
   | { field: string; label: string; as: "count"; least: number; most: number; optional?: true }
   | { field: string; label: string; as: "amount"; optional?: true }
   | { field: string; label: string; as: "choice"; options: readonly (readonly [value: string, shown: string])[] }
-  | { field: "of"; label: string; as: "meter"; quantities: readonly string[] };
+  | { field: "of"; label: string; as: "meter"; quantities: readonly string[] }
+  | { field: "of"; label: string; as: "study" };
 
 /** A kind of condition as it is offered and filled in. */
 export interface ConditionForm {
@@ -31,28 +33,24 @@ const side = choice("side", "Side", ["above", "above"], ["below", "below"]);
 const price: FieldSpec = { field: "price", label: "Price", as: "price" };
 const rung: FieldSpec = { field: "rung", label: "Candle of", as: "rung" };
 
-/** Every kind of condition, in the order in which they are offered. */
-export const FORMS: readonly ConditionForm[] = [
-  {
-    on: "close",
+/** Every kind of condition that is written here, in the order of the offers; one left out does not compile. */
+const OF: { readonly [On in Exclude<Terms["on"], "then">]: Omit<ConditionForm, "on"> } = {
+  close: {
     title: "a candle closes beyond a price",
     blank: (own) => ({ on: "close", side: "above", price: null, rung: own }),
     fields: [rung, side, price],
   },
-  {
-    on: "touch",
+  touch: {
     title: "price touches a price or a band",
     blank: () => ({ on: "touch", price: null }),
     fields: [price, { field: "band", label: "Band", as: "band" }],
   },
-  {
-    on: "leave",
+  leave: {
     title: "price leaves a band by so much",
     blank: () => ({ on: "leave", band: null, by: 0, side: "above" }),
     fields: [{ field: "band", label: "Band", as: "band" }, { field: "by", label: "By at least", as: "amount" }, side],
   },
-  {
-    on: "sweep",
+  sweep: {
     title: "price sweeps a level and closes back",
     blank: (own) => ({ on: "sweep", side: "low", price: null, rung: own, within: 0 }),
     fields: [
@@ -62,8 +60,7 @@ export const FORMS: readonly ConditionForm[] = [
       { field: "within", label: "Back within bars", as: "count", least: 0, most: 1000 },
     ],
   },
-  {
-    on: "shift",
+  shift: {
     title: "structure shifts",
     blank: (own) => ({ on: "shift", direction: "up", rung: own }),
     fields: [
@@ -72,20 +69,17 @@ export const FORMS: readonly ConditionForm[] = [
       { field: "inside", label: "Inside (optional)", as: "band" },
     ],
   },
-  {
-    on: "hold",
+  hold: {
     title: "closes hold beyond a price",
     blank: (own) => ({ on: "hold", side: "above", price: null, rung: own, bars: 3 }),
     fields: [rung, side, price, { field: "bars", label: "Closes in a row", as: "count", least: 1, most: 1000 }],
   },
-  {
-    on: "beyondBar",
+  beyondBar: {
     title: "a close beyond the bar of an earlier step",
     blank: () => ({ on: "beyondBar", of: 1, side: "above" }),
     fields: [{ field: "of", label: "Bar of step", as: "step" }, side],
   },
-  {
-    on: "candle",
+  candle: {
     title: "a turning candle",
     blank: (own) => ({ on: "candle", pattern: "either", rung: own }),
     fields: [
@@ -102,14 +96,12 @@ export const FORMS: readonly ConditionForm[] = [
       { field: "at", label: "Closing in (optional)", as: "band" },
     ],
   },
-  {
-    on: "average",
+  average: {
     title: "a close beyond an average",
     blank: (own) => ({ on: "average", of: { quantity: "ema", period: 20 }, side: "above", rung: own }),
     fields: [{ field: "of", label: "Average", as: "meter", quantities: ["sma", "ema", "wma"] }, side, rung],
   },
-  {
-    on: "oscillator",
+  oscillator: {
     title: "an oscillator above or below a value",
     blank: (own) => ({ on: "oscillator", of: { quantity: "rsi", period: 14 }, above: 50, rung: own }),
     fields: [
@@ -119,8 +111,7 @@ export const FORMS: readonly ConditionForm[] = [
       rung,
     ],
   },
-  {
-    on: "cloud",
+  cloud: {
     title: "a close above, below or inside the cloud",
     blank: (own) => ({
       on: "cloud",
@@ -130,8 +121,18 @@ export const FORMS: readonly ConditionForm[] = [
     }),
     fields: [choice("side", "Side", ["above", "above"], ["below", "below"], ["inside", "inside"]), rung],
   },
-  {
-    on: "time",
+  study: {
+    title: "any study at a close",
+    blank: (own) => ({ on: "study", of: { quantity: "commodityChannel", period: 20 }, above: 100, rung: own }),
+    fields: [
+      { field: "of", label: "Study", as: "study" },
+      { field: "above", label: "Above", as: "amount", optional: true },
+      { field: "below", label: "Below", as: "amount", optional: true },
+      choice("side", "Or the close is", ["", "not asked"], ["above", "above its line"], ["below", "below its line"]),
+      rung,
+    ],
+  },
+  time: {
     title: "a time of day",
     blank: () => ({ on: "time", from: "08:00", to: "10:00" }),
     fields: [
@@ -141,8 +142,7 @@ export const FORMS: readonly ConditionForm[] = [
       { field: "zone", label: "Zone (the market's)", as: "zone" },
     ],
   },
-  {
-    on: "market",
+  market: {
     title: "a condition on another market",
     blank: (own) => ({ on: "market", market: "", when: { on: "close", side: "above", price: null, rung: own } }),
     fields: [
@@ -150,14 +150,12 @@ export const FORMS: readonly ConditionForm[] = [
       { field: "when", label: "There", as: "when" },
     ],
   },
-  {
-    on: "not",
+  not: {
     title: "something is not so",
     blank: (own) => ({ on: "not", of: [{ on: "close", side: "above", price: null, rung: own }] }),
     fields: [{ field: "of", label: "Not", as: "parts" }],
   },
-  {
-    on: "any",
+  any: {
     title: "one of several",
     blank: (own) => ({
       on: "any",
@@ -165,8 +163,7 @@ export const FORMS: readonly ConditionForm[] = [
     }),
     fields: [{ field: "of", label: "One of", as: "parts" }],
   },
-  {
-    on: "all",
+  all: {
     title: "several at once",
     blank: (own) => ({
       on: "all",
@@ -174,7 +171,9 @@ export const FORMS: readonly ConditionForm[] = [
     }),
     fields: [{ field: "of", label: "All of", as: "parts" }],
   },
-];
+};
+
+export const FORMS: readonly ConditionForm[] = Object.entries(OF).map(([on, form]) => ({ on, ...form }));
 
 export const formOf = (on: string): ConditionForm | undefined => FORMS.find((form) => form.on === on);
 
