@@ -81,8 +81,9 @@ export const divergence: MarkKind<DivergenceProps, DivergenceState> = {
     let [top, bottom] = [Math.max(a.price, b.price), Math.min(a.price, b.price)];
     for (let i = from; i <= to && i < series.length; i++)
       [top, bottom] = [Math.max(top, series.high[i]), Math.min(bottom, series.low[i])];
-    // Swings on the lower side of what lies between are lows.
-    const isLow = top - Math.max(a.price, b.price) >= Math.min(a.price, b.price) - bottom;
+    // Swings on the lower side of what lies between are lows; with as much on both sides, falling ones.
+    const more = top - Math.max(a.price, b.price) - (Math.min(a.price, b.price) - bottom);
+    const isLow = more === 0 ? b.price < a.price : more > 0;
     return { direction: isLow ? "up" : "down", between: isLow ? top : bottom, status: "stands" };
   },
   advance({ anchors }, state, bar, emit) {
