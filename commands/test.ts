@@ -110,8 +110,8 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
  */
 const PARTS = [
   ["account", "chart", "charts", "deskDay", "everyAddress", "import", "library", "scenarios"],
-  ["counts", "editions", "finding", "machine", "readers", "roles", "round"],
-  ["marks", "notices", "passkey", "spoken", "story", "watch-counts", "watch", "ways", "writersAndReaders"],
+  ["counts", "editions", "finding", "machine", "readers", "roles", "round", "studies"],
+  ["marks", "measuring", "notices", "passkey", "spoken", "story", "watch-counts", "watch", "ways", "writersAndReaders"],
 ];
 
 /**

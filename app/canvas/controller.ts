@@ -367,6 +367,7 @@ export class ChartController implements KeyedChart, GesturedChart {
     this.scene.draw({ ...layOut(this.picture, scale), heads: [] }, scale, this.picture.market);
     this.drawOverlay();
     this.host.dataset.drawn = "yes";
+    this.host.dataset.panels = (scale.plot.below ?? []).join(" ");
   }
 
   private drawOverlay(): void {

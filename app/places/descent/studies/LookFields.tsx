@@ -35,7 +35,7 @@ export function LookFields({ studies }: { studies: Studies }) {
               </Box>
               <Button
                 variant="text"
-                sx={{ p: 0, minWidth: 24 }}
+                sx={{ p: 0, minWidth: 24, minHeight: 24 }}
                 aria-label={`Let go of the look ${look.name}`}
                 onClick={() => void dropLook(look.name)}
               >
@@ -47,7 +47,7 @@ export function LookFields({ studies }: { studies: Studies }) {
       )}
       {chosen.length > 0 &&
         (name === undefined ? (
-          <Button variant="text" sx={{ p: 0 }} onClick={() => setName("")}>
+          <Button variant="text" sx={{ p: 0, minHeight: 24 }} onClick={() => setName("")}>
             Keep these as a look
           </Button>
         ) : (

@@ -78,7 +78,7 @@ export function StudySection({ studies, rungs, rung, markets, market, says, anch
           disabled={chosen.length >= MOST_STUDIES}
           onClick={() => onAdding(true)}
           title="Put a study on the charts (;)"
-          sx={{ p: 0, px: 0.75 }}
+          sx={{ p: 0, px: 0.75, minHeight: 24 }}
         >
           Add
         </Button>
@@ -168,7 +168,7 @@ export function StudySection({ studies, rungs, rung, markets, market, says, anch
       {studies.taken && (
         <Typography variant="body2" role="status" sx={{ mt: 0.5 }}>
           {studyName(studyOf(studies.taken.study)!, studies.taken.params)} was taken off the charts.{" "}
-          <Button variant="text" sx={{ p: 0 }} onClick={studies.putBack}>
+          <Button variant="text" sx={{ p: 0, minHeight: 24 }} onClick={studies.putBack}>
             Put it back
           </Button>
         </Typography>
