@@ -6,10 +6,18 @@ import { SHORT } from "./size.ts";
 
 const median = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
-/** Visible bars and marks that frames are timed with. */
-const VIEWS = (SHORT ? [2_000] : [2_000, 20_000, 1_000_000]).flatMap((bars) =>
-  (SHORT ? [0, 8] : [0, 50, 200]).map((marks) => [bars, marks] as const),
-);
+/** Visible bars, marks and panels that frames are timed with. */
+const VIEWS: readonly (readonly [bars: number, marks: number, panels: number])[] = SHORT
+  ? [
+      [2_000, 0, 0],
+      [2_000, 8, 4],
+    ]
+  : [2_000, 20_000, 1_000_000].flatMap((bars) => [
+      [bars, 0, 0] as const,
+      [bars, 50, 0] as const,
+      [bars, 50, 4] as const,
+      [bars, 200, 4] as const,
+    ]);
 
 /**
  * The cost of a frame while panning, and while a handle is dragged, against panning the candles alone, for each view.
@@ -33,9 +41,10 @@ export async function* frameRatios(): AsyncGenerator<Ratio> {
     await page.goto(`${server.resolvedUrls?.local[0] ?? ""}bench/chart.html`);
     await page.waitForFunction(() => typeof window.benchFrames === "function", undefined, { timeout: 60_000 });
     for (const view of VIEWS) {
-      const { candles, chart, drag } = await page.evaluate(([bars, marks]) => window.benchFrames(bars, marks), view);
+      const { candles, chart, drag } = await page.evaluate((asked) => window.benchFrames(...asked), view);
       const other = median(candles);
-      const shown = `${view[0].toLocaleString("en")} bars and ${view[1]} marks`;
+      const panels = view[2] > 0 ? `, ${view[2]} panels` : "";
+      const shown = `${view[0].toLocaleString("en")} bars and ${view[1]} marks${panels}`;
       const line = (name: string, costs: number[]): Ratio => ({
         name: `${name}, ${shown}`,
         otherName: "the candles alone",

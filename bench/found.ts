@@ -4,6 +4,9 @@ import { FINDING_DEFAULTS } from "#core/finding/params";
 import { readingOf } from "#core/finding/reading";
 import { resample } from "#core/series/resample";
 import { barAt, slice, type Series } from "#core/series/series";
+import { Track } from "#core/series/track";
+import { ASKED_STUDIES } from "#core/conditions/study";
+import { usualOf } from "#core/studies/params";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { DEFAULT_SET } from "#core/time/rungs";
 import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
@@ -66,7 +69,32 @@ export function foundSides(): Side[] {
     { name: "the same, the rungs made of minutes first", ours: () => (rungsOf(minutes), readAll(longest)), ...scanned },
     { name: "10 rungs found, each from 20,000 bars", ours: () => readAll(20_000), ...scanned },
     { name: "a new bar on all 10 rungs at once", ours: fresh, ...scanned },
+    {
+      name: `a new bar on all 10 rungs, each of ${ASKED_STUDIES.length} studies`,
+      ours: newBarOfStudies(rungs),
+      ...scanned,
+    },
   ];
+}
+
+/** Every study that bars alone make, following the bars of every rung; then one bar more of each. */
+function newBarOfStudies(rungs: readonly { series: Series }[]): () => number {
+  const followed = rungs.map(({ series }) => {
+    const track = new Track(series, 1);
+    const runs = ASKED_STUDIES.map((study) =>
+      study.begin(Object.fromEntries(study.parameters.map((one) => [one.name, usualOf(one)!])), { tick: 1 }),
+    );
+    for (let i = 0; i < track.length; i++) for (const run of runs) run(track, i);
+    return { track, runs };
+  });
+  return () => {
+    let sum = 0;
+    for (const { track, runs } of followed) {
+      track.push({ ...barAt(track.series, track.length - 1), time: track.time[track.length - 1] + 60_000 });
+      for (const run of runs) sum += run(track, track.length - 1)[0];
+    }
+    return sum;
+  };
 }
 
 /** How many of the planted facts are found, and how much of what is found was planted. */

@@ -6,6 +6,8 @@ import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { ChartController } from "../app/canvas/controller.ts";
 import { MarkReach } from "../app/canvas/markReach.ts";
 import { Scene } from "../app/canvas/scene.ts";
+import { ChartStudies } from "../chart/studies/chartStudies.ts";
+import { readChosenStudy } from "#core/studies/chosen";
 import { drawCandles } from "../chart/candles.ts";
 import type { Picture } from "../chart/picture.ts";
 import { buildPyramid } from "../chart/pyramid.ts";
@@ -25,7 +27,7 @@ export interface FrameCosts {
 /** Runs in the browser: what a frame costs with `bars` in view and `count` marks. */
 declare global {
   interface Window {
-    benchFrames(bars: number, count: number): FrameCosts;
+    benchFrames(bars: number, count: number, panels: number): FrameCosts;
   }
 }
 
@@ -48,7 +50,7 @@ const FRAMES = 12;
 /** The first frames of a round warm up what the one before did not use. */
 const WARM = 2;
 
-window.benchFrames = (bars, count) => {
+window.benchFrames = (bars, count, panels) => {
   const [host, canvas] = places("#host", "#canvas");
   const series = millionBars(bars * 2);
   const calendar = new Calendar(ALL_HOURS);
@@ -68,6 +70,7 @@ window.benchFrames = (bars, count) => {
     scenarios: [],
     selected,
     unfinished: false,
+    studies: panels > 0 ? studiesOf(series, panels) : undefined,
   };
   const controller = new ChartController(host, canvas, handlers);
   controller.setPicture(picture, true);
@@ -109,6 +112,15 @@ window.benchFrames = (bars, count) => {
   alone.dispose();
   return costs;
 };
+
+/** A cloud and two averages among the prices, and so many panels beneath them. */
+function studiesOf(series: Series, panels: number) {
+  const beneath = ["rsi", "macd", "stochastic", "onBalanceVolume"].slice(0, panels);
+  const chosen = ["cloud", "sma", "ema", ...beneath].map((study) => readChosenStudy({ study }));
+  const read = chosen.filter((one) => typeof one !== "string");
+  const on = { series, timeframe: { count: 1, unit: "minute" }, calendar: new Calendar(ALL_HOURS), market } as const;
+  return new ChartStudies().layer(read, "PT1M", { ...on, unfinished: false, others: new Map<string, Series>() }, "");
+}
 
 /** Waits until what was drawn is on the canvas: the browser would put the painting off. */
 function painted(place: HTMLElement): void {

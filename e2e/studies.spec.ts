@@ -157,3 +157,20 @@ test("an edition carries the studies of its chart, and its readers' page says wh
   await expect(read.getByRole("cell")).toHaveText([/^at \d+\.\d: /]);
   await accessible(page);
 });
+
+test("a market's page sends no more script before its first candle than it did before there were studies", async ({
+  page,
+}) => {
+  await signIn(page, "analyst");
+  await page.goto("/descent/loam-fields?rung=P1D");
+  await page.waitForFunction(() => document.querySelector("[data-drawn]") !== null);
+  const sent = await page.evaluate(() =>
+    performance
+      .getEntriesByType("resource")
+      .filter(({ name }) => name.endsWith(".js"))
+      .reduce((sum, one) => sum + (one as PerformanceResourceTiming).encodedBodySize, 0),
+  );
+  // Kilobytes as they are sent; the workers that are on their way by then among them.
+  expect(sent / 1000).toBeGreaterThan(100);
+  expect(sent / 1000).toBeLessThan(560);
+});

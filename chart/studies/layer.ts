@@ -5,7 +5,7 @@ import { bounded } from "../bounds.ts";
 import { MARGIN, type Plot, type Scale } from "../scale.ts";
 import type { Shape } from "../shapes.ts";
 import type { TimeTick } from "../ticks.ts";
-import { bandBetween, linePaths, strokeOf, type Grid } from "./lines.ts";
+import { bandBetween, drawLine, strokeOf, type Grid } from "./lines.ts";
 import { drawPanel } from "./panel.ts";
 import { panelHead, priceHeads } from "./heads.ts";
 
@@ -51,15 +51,7 @@ export class StudyLayer {
     });
     const lines = this.among.flatMap((of, order) =>
       of.study.lines.flatMap(({ name, ink = "main" }, n): Shape[] =>
-        ink === "none"
-          ? []
-          : [
-              {
-                kind: "path",
-                paths: linePaths(of.columns[n], grid, aheadOf(of, name), of.study.steps),
-                ...strokeOf(ink, order),
-              },
-            ],
+        ink === "none" ? [] : [drawLine(of.columns[n], grid, strokeOf(ink, order), aheadOf(of, name), of.study.steps)],
       ),
     );
     return [...bands, ...lines];

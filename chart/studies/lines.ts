@@ -1,6 +1,6 @@
 import type { LineInk } from "#core/studies/study";
 import type { PathShape, Shape } from "../shapes.ts";
-import { visibleColumn } from "./column.ts";
+import { visibleColumn, type ColumnSlice } from "./column.ts";
 
 /** Where bars and values lie in pixels. */
 export interface Grid {
@@ -38,12 +38,18 @@ export function strokeOf(ink: LineInk, order: number): Stroke {
 }
 
 /**
- * A line through its values, `ahead` bars later than they are of; broken where there are none, and where `steps` hold
- * for periods, at every change. Where a pixel holds several bars it is drawn from the lowest to the highest of them.
+ * A line through its values, `ahead` bars later than they are of; broken where there are none and, where they hold for
+ * periods (`steps`), at every change.
  */
-export function linePaths(values: Float64Array, grid: Grid, ahead = 0, steps = false): number[][] {
-  const { lows, highs, start, step } = visibleColumn(values, grid.from - ahead, grid.to - ahead, grid.width);
+export function drawLine(values: Float64Array, grid: Grid, stroke: Stroke, ahead = 0, steps = false): Shape {
+  const slice = visibleColumn(values, grid.from - ahead, grid.to - ahead, grid.width);
+  if (slice.step > 1) return denseLine(slice, grid, stroke, ahead);
+  return { kind: "path", paths: linePaths(slice, grid, ahead, steps), ...stroke };
+}
+
+function linePaths({ lows, start }: ColumnSlice, grid: Grid, ahead: number, steps: boolean): number[][] {
   const paths: number[][] = [];
+  const half = (grid.x(1) - grid.x(0)) / 2;
   let path: number[] = [];
   const end = () => {
     if (path.length > 2) paths.push(path);
@@ -51,22 +57,46 @@ export function linePaths(values: Float64Array, grid: Grid, ahead = 0, steps = f
   };
   let before = NaN;
   for (let n = 0; n < lows.length; n++) {
-    const [low, high] = [lows[n], highs[n]];
-    if (Number.isNaN(low)) {
-      end();
-      continue;
-    }
-    if (steps && low !== before) end();
-    const x = grid.x(start + ahead + (n + 0.5) * step - 0.5);
-    if (steps && step === 1) path.push(x - (grid.x(1) - grid.x(0)) / 2, grid.y(low));
-    // The nearer end first, so that the line does not go back on itself.
-    const [first, second] = Math.abs(low - before) <= Math.abs(high - before) ? [low, high] : [high, low];
-    path.push(x, grid.y(first));
-    if (second !== first) path.push(x, grid.y(second));
-    before = second;
+    const value = lows[n];
+    if (Number.isNaN(value) || (steps && value !== before)) end();
+    before = value;
+    if (Number.isNaN(value)) continue;
+    const x = grid.x(start + ahead + n);
+    if (steps) path.push(x - half, grid.y(value));
+    path.push(x + (steps ? half : 0), grid.y(value));
   }
   end();
   return paths;
+}
+
+/**
+ * Where a pixel holds several bars: an upright stroke from the lowest to the highest of them, which meets the one
+ * before. One path that goes to and fro over itself would take a painter without a graphics card a hundred times as
+ * long; a pattern is made by leaving strokes out.
+ */
+function denseLine({ lows, highs, start, step }: ColumnSlice, grid: Grid, stroke: Stroke, ahead: number): Shape {
+  const { dash = [], ...plain } = stroke;
+  const cycle = dash.reduce((sum, one) => sum + one, 0);
+  const isOn = (x: number) => {
+    let at = cycle > 0 ? x % cycle : 0;
+    for (let i = 0; i < dash.length; i++) {
+      if (at < dash[i]) return i % 2 === 0;
+      at -= dash[i];
+    }
+    return true;
+  };
+  const paths: number[][] = [];
+  let [lowest, highest] = [NaN, NaN];
+  for (let n = 0; n < lows.length; n++) {
+    const [low, high] = [lows[n], highs[n]];
+    const x = Math.round(grid.x(start + ahead + (n + 0.5) * step - 0.5)) + 0.5;
+    const bottom = grid.y(low > highest ? highest : low);
+    const top = grid.y(high < lowest ? lowest : high);
+    [lowest, highest] = [low, high];
+    if (!Number.isNaN(low) && isOn(x)) paths.push([x, top - 0.5, x, bottom + 0.5]);
+  }
+  // One pixel wide on whole pixels: anything else is painted by its outline.
+  return { kind: "path", paths, ...plain, width: 1 };
 }
 
 /** Upright strokes from `base`: bars of values. */
@@ -86,6 +116,17 @@ export function columnPaths(values: Float64Array, grid: Grid, base: number): num
 /** A pale band of ink between two lines, in pieces where either has no value. */
 export function bandBetween(a: Float64Array, b: Float64Array, grid: Grid, ahead = 0): Shape {
   const [one, other] = [a, b].map((values) => visibleColumn(values, grid.from - ahead, grid.to - ahead, grid.width));
+  const place = (n: number) => grid.x(one.start + ahead + (n + 0.5) * one.step - 0.5);
+  const count = Math.min(one.lows.length, other.lows.length);
+  const ink = { opacity: 0.055 } as const;
+  if (one.step > 1) {
+    const paths: number[][] = [];
+    for (let n = 0; n < count; n++) {
+      const [p, q] = [grid.y((one.lows[n] + one.highs[n]) / 2), grid.y((other.lows[n] + other.highs[n]) / 2)];
+      if (!Number.isNaN(p + q)) paths.push([place(n), p, place(n), q]);
+    }
+    return { kind: "path", paths, stroke: "ink", width: place(1) - place(0), ...ink };
+  }
   const paths: number[][] = [];
   let [there, back]: [number[], number[]] = [[], []];
   const end = () => {
@@ -96,16 +137,14 @@ export function bandBetween(a: Float64Array, b: Float64Array, grid: Grid, ahead 
     }
     [there, back] = [[], []];
   };
-  for (let n = 0; n < Math.min(one.lows.length, other.lows.length); n++) {
-    const [p, q] = [(one.lows[n] + one.highs[n]) / 2, (other.lows[n] + other.highs[n]) / 2];
-    if (Number.isNaN(p + q)) {
+  for (let n = 0; n < count; n++) {
+    if (Number.isNaN(one.lows[n] + other.lows[n])) {
       end();
       continue;
     }
-    const x = grid.x(one.start + ahead + (n + 0.5) * one.step - 0.5);
-    there.push(x, grid.y(p));
-    back.push(x, grid.y(q));
+    there.push(place(n), grid.y(one.lows[n]));
+    back.push(place(n), grid.y(other.lows[n]));
   }
   end();
-  return { kind: "path", paths, fill: "ink", opacity: 0.055, closed: true };
+  return { kind: "path", paths, fill: "ink", closed: true, ...ink };
 }

@@ -9,7 +9,7 @@ import { makeScale } from "../scale.ts";
 import type { Shape } from "../shapes.ts";
 import type { TimeTick } from "../ticks.ts";
 import { extremesOf } from "./column.ts";
-import { columnPaths, linePaths, strokeOf, type Grid } from "./lines.ts";
+import { columnPaths, drawLine, strokeOf, type Grid } from "./lines.ts";
 
 /** Values beneath a price chart: from `bottom` to `top` over the height of its plot. */
 export interface ValueScale {
@@ -96,7 +96,7 @@ export function drawPanel(
               opacity: 0.55,
             },
           ];
-        return [{ kind: "path", paths: linePaths(columns[n], grid), ...strokeOf(ink, 0) }];
+        return [drawLine(columns[n], grid, strokeOf(ink, 0))];
       });
   const rule: Shape = { kind: "path", paths: [[0, plot.top + 0.5, right, plot.top + 0.5]], stroke: "rule", width: 1 };
   return [rule, ...bounded([...ground, ...drawn], plot), ...axis(of, values, right, market)];

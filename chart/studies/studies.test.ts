@@ -8,10 +8,10 @@ import { Calendar } from "#core/time/calendar";
 import { layOut, type Picture } from "../picture.ts";
 import { buildPyramid } from "../pyramid.ts";
 import { makeScale, plotOf } from "../scale.ts";
-import type { Shape } from "../shapes.ts";
+import type { PathShape, Shape } from "../shapes.ts";
 import { ChartStudies } from "./chartStudies.ts";
 import { extremesOf, visibleColumn } from "./column.ts";
-import { linePaths, strokeOf } from "./lines.ts";
+import { drawLine, strokeOf } from "./lines.ts";
 import { valueScale } from "./panel.ts";
 
 const series = sp500();
@@ -73,6 +73,9 @@ describe("a column at halving densities", () => {
 
 describe("lines of a study", () => {
   const grid = { x: (index: number) => index, y: (value: number) => -value, from: 0, to: 6, width: 100 };
+  const stroke = strokeOf("main", 0);
+  const linePaths = (...[values, on, ahead, steps]: [Float64Array, typeof grid, number?, boolean?]) =>
+    (drawLine(values, on, stroke, ahead, steps) as PathShape).paths;
   it("go through their values, and break where there are none", () =>
     expect(linePaths(Float64Array.from([1, 2, NaN, 3, 4, 5]), grid)).toEqual([
       [0, -1, 1, -2],
@@ -82,6 +85,20 @@ describe("lines of a study", () => {
     expect(linePaths(Float64Array.from([1, 2]), grid, 3)).toEqual([[3, -1, 4, -2]]));
   it("that hold for periods end with them", () =>
     expect(linePaths(Float64Array.from([1, 1, 2, 2]), grid, 0, true)).toHaveLength(2));
+  it("over more bars than pixels are upright strokes that meet, and keep their pattern", () => {
+    const wide = { ...grid, x: (index: number) => index / 4, to: 4_000, width: 1_000 };
+    const values = Float64Array.from({ length: 4_000 }, (_, i) => Math.sin(i / 90) * 200 + (i % 4));
+    const whole = linePaths(values, wide);
+    expect(whole.length).toBeGreaterThan(900);
+    for (let n = 1; n < whole.length; n++) {
+      const [before, at] = [whole[n - 1], whole[n]];
+      expect(at[0]).toBe(at[2]);
+      expect(Math.min(at[3], before[3]) - Math.max(at[1], before[1])).toBeGreaterThanOrEqual(0);
+    }
+    const dashed = drawLine(values, wide, { stroke: "ink2", dash: [8, 8] }) as PathShape;
+    expect(dashed.dash).toBeUndefined();
+    expect(dashed.paths.length / whole.length).toBeCloseTo(0.5, 1);
+  });
   it("are ink, and two among the prices differ", () => {
     const strokes = [0, 1, 2, 3].map((order) => strokeOf("main", order));
     expect(new Set(strokes.map(({ dash }) => String(dash))).size).toBe(4);

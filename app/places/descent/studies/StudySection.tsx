@@ -1,21 +1,21 @@
-import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import ButtonBase from "@mui/material/ButtonBase";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import { arrayMove } from "@dnd-kit/sortable";
+import { lazy, Suspense, useState, type KeyboardEvent } from "react";
 import type { ChosenStudy } from "#core/studies/chosen";
 import { MOST_STUDIES, PANEL } from "#core/studies/limits";
 import { usualOf } from "#core/studies/params";
 import { studyName } from "#core/studies/reading";
-import { STUDIES, studyOf } from "#core/studies/registry";
+import { studyOf } from "#core/studies/registry";
 import type { Study, StudyParams } from "#core/studies/study";
 import { focusChart } from "../../../parts/focusChart.ts";
 import type { Studies } from "./useStudies.ts";
 import { LookFields } from "./LookFields.tsx";
-import { StudyForm } from "./StudyForm.tsx";
+
+/** Loaded when they are first wanted. */
+const AddStudy = lazy(async () => ({ default: (await import("./AddStudy.tsx")).AddStudy }));
+const StudyForm = lazy(async () => ({ default: (await import("./StudyForm.tsx")).StudyForm }));
 
 interface Props {
   studies: Studies;
@@ -37,10 +37,6 @@ interface Props {
 export function StudySection({ studies, rungs, rung, markets, market, says, anchor, adding, onAdding }: Props) {
   const { chosen, change, remove } = studies;
   const [open, setOpen] = useState<number>();
-  const field = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    if (adding) field.current?.focus();
-  }, [adding]);
   const leave = () => {
     onAdding(false);
     focusChart();
@@ -62,7 +58,7 @@ export function StudySection({ studies, rungs, rung, markets, market, says, anch
     if (way === 0) return;
     event.preventDefault();
     if (!event.altKey) return focusLine(event.currentTarget, way);
-    if (chosen[i + way]) change(arrayMove([...chosen], i, i + way));
+    if (chosen[i + way]) change(chosen.toSpliced(i, 1).toSpliced(i + way, 0, chosen[i]));
     setOpen(open === i ? i + way : open);
     // The line that was moved keeps the keys.
     focusLine(event.currentTarget, way);
@@ -84,38 +80,9 @@ export function StudySection({ studies, rungs, rung, markets, market, says, anch
         </Button>
       </Box>
       {adding && (
-        <Autocomplete
-          openOnFocus
-          autoHighlight
-          options={STUDIES}
-          getOptionKey={({ name }) => name}
-          getOptionLabel={({ title }) => title}
-          filterOptions={(all, { inputValue }) => found(all, inputValue)}
-          noOptionsText="No study is called so."
-          onChange={(_event, study) => study && add(study)}
-          renderOption={({ key, ...props }, { title, short, says: what }) => (
-            <Box component="li" key={key} {...props} sx={{ display: "block !important" }}>
-              <Box component="span" sx={{ fontWeight: 600 }}>
-                {title}
-                {short === title ? "" : ` (${short})`}
-              </Box>
-              <Typography variant="caption" component="p" color="text.secondary">
-                {what}
-              </Typography>
-            </Box>
-          )}
-          renderInput={(params) => (
-            <TextField
-              {...params}
-              inputRef={field}
-              label="Study"
-              placeholder="its name, such as RSI or average"
-              onBlur={() => onAdding(false)}
-              onKeyDown={(event) => event.key === "Escape" && leave()}
-            />
-          )}
-          sx={{ my: 1 }}
-        />
+        <Suspense>
+          <AddStudy onAdd={add} onLeave={leave} onBlur={() => onAdding(false)} />
+        </Suspense>
       )}
       {chosen.length === 0 && !adding && (
         <Typography variant="body2" color="text.secondary">
@@ -148,18 +115,20 @@ export function StudySection({ studies, rungs, rung, markets, market, says, anch
                 {one.hidden ? "(hidden)" : here ? says(one) : "(not on this rung)"}
               </Box>
               {open === i && (
-                <StudyForm
-                  chosen={one}
-                  study={study}
-                  rungs={rungs}
-                  markets={markets.filter(({ id }) => id !== market)}
-                  onChange={(next) => change(chosen.map((other, n) => (n === i ? next : other)))}
-                  onRemove={() => {
-                    setOpen(undefined);
-                    remove(i);
-                  }}
-                  onDone={focusChart}
-                />
+                <Suspense>
+                  <StudyForm
+                    chosen={one}
+                    study={study}
+                    rungs={rungs}
+                    markets={markets.filter(({ id }) => id !== market)}
+                    onChange={(next) => change(chosen.map((other, n) => (n === i ? next : other)))}
+                    onRemove={() => {
+                      setOpen(undefined);
+                      remove(i);
+                    }}
+                    onDone={focusChart}
+                  />
+                </Suspense>
               )}
             </li>
           );
@@ -181,14 +150,6 @@ export function StudySection({ studies, rungs, rung, markets, market, says, anch
       <LookFields studies={studies} />
     </Box>
   );
-}
-
-/** Studies in whose name or description every word that was typed stands; those that are called so first. */
-function found(all: readonly Study[], typed: string): Study[] {
-  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  const has = (text: string) => words.every((word) => text.toLowerCase().includes(word));
-  const called = all.filter(({ title, short, name }) => has(`${title} ${short} ${name}`));
-  return [...called, ...all.filter((one) => !called.includes(one) && has(`${one.title} ${one.says} ${one.source}`))];
 }
 
 /** Parameters a study begins with on a chart. */
