@@ -9,6 +9,7 @@ import { scenariosOf } from "../server/desk/scenarios.ts";
 import { advance } from "../server/intake/feed.ts";
 import { argumentOf } from "../server/publishing/argument.ts";
 import { chipOptions } from "../server/publishing/chips.ts";
+import { keepLook } from "../server/desk/studies.ts";
 import { composeSection } from "../server/publishing/section.ts";
 import { beginCorrection } from "../server/publishing/corrections.ts";
 import { createDraft, findDraft, saveDraft } from "../server/publishing/drafts.ts";
@@ -34,6 +35,7 @@ const nameOfDay = (day: number) => new Date(day).toLocaleDateString("en-GB", { w
  * clock is moved there first, so that nothing of what came later can be in it. Calls are followed meanwhile.
  */
 export async function keepArchive(markets: readonly Market[], writers: Writers, from: number, to: number) {
+  for (const { id } of Object.values(writers)) await keepLook(id, LOOK, STUDIES);
   for (let day = Math.floor(from / DAY) * DAY + DAY; day + DAY <= to; day += DAY) {
     const weekday = new Date(day).getUTCDay();
     const isLastWeek = day + 7 * DAY > to;
@@ -71,6 +73,10 @@ async function called(markets: readonly Market[]): Promise<Market[]> {
   return markets.filter(({ id }) => open.some(({ market }) => market === id)).sort((a, b) => best(a.id) - best(b.id));
 }
 
+/** What stands under the charts of editions, by its name among their authors' looks. */
+const LOOK = "Trend and momentum";
+const STUDIES = [{ study: "sma", params: { period: 50 } }, { study: "rsi" }];
+
 /** Rungs that speak for a market; the last is that of its chart. */
 const RUNGS = ["P1D", "PT4H"];
 
@@ -82,7 +88,7 @@ async function sectionOf({ id }: Market, author: Author): Promise<MarketBlock> {
   const scenarios = (await scenariosOf(id)).map(({ scenario }) => scenario.id).filter((one) => open.includes(one));
   const said = wordsOf(rests.map(({ text }) => text).join("\n\n"));
   const words = numbersPutIn(said, chipOptions(await composeSection(id, RUNGS[1], scenarios, author.id)));
-  return { kind: "market", id: randomUUID(), market: id, rung: "PT4H", scenarios, words, rests };
+  return { kind: "market", id: randomUUID(), market: id, rung: "PT4H", scenarios, words, rests, studies: LOOK };
 }
 
 async function write(

@@ -126,7 +126,7 @@ test("a look is kept under a name and put on in one step", async ({ page }) => {
   await accessible(page);
   await page.getByRole("button", { name: "Paper" }).click();
   await sheet(page).getByRole("button", { name: "Let go of the look Momentum" }).click();
-  await expect(sheet(page).getByRole("list", { name: "Looks" })).toBeHidden();
+  await expect(sheet(page).getByRole("list", { name: "Looks" }).getByText("Momentum", { exact: true })).toBeHidden();
 });
 
 test("an edition carries the studies of its chart, and its readers' page says what they read", async ({ page }) => {

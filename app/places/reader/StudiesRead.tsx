@@ -17,7 +17,11 @@ export function StudiesRead({ studies }: { studies: readonly StudyRead[] }) {
         <TableBody>
           {studies.map(({ name, says }) => (
             <TableRow key={name}>
-              <TableCell component="th" scope="row" sx={{ fontWeight: 600, verticalAlign: "top", pl: 0 }}>
+              <TableCell
+                component="th"
+                scope="row"
+                sx={{ fontWeight: 600, verticalAlign: "top", pl: 0, whiteSpace: "nowrap" }}
+              >
                 {name}
               </TableCell>
               <TableCell sx={{ pr: 0 }}>{says}</TableCell>

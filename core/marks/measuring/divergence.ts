@@ -1,6 +1,6 @@
 import type { MarkKind } from "#core/marks/kind";
 import { indexAt, inOrder, outOfOrder } from "#core/marks/measuring/lines";
-import { plainNumber, priceText } from "#core/marks/wording";
+import { priceText } from "#core/marks/wording";
 import { readStudyParams } from "#core/studies/params";
 import { studyName, valueText } from "#core/studies/reading";
 import { studyOf } from "#core/studies/registry";
@@ -117,7 +117,7 @@ export const divergence: MarkKind<DivergenceProps, DivergenceState> = {
     const regular = (state.direction === "up") === b.price < a.price;
     const end =
       state.status === "stands"
-        ? `stands; a close ${state.direction === "up" ? "above" : "below"} ${plainNumber(state.between)} meets it`
+        ? `stands; a close ${state.direction === "up" ? "above" : "below"} ${priceText(state.between, market)} meets it`
         : { met: "met by a shift", negated: "failed by a new extreme" }[state.status];
     const kind = regular ? "divergence" : "hidden divergence";
     const prices = `${priceText(a.price, market)} to ${priceText(b.price, market)}`;

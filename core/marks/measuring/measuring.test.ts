@@ -357,7 +357,7 @@ describe("a divergence", () => {
     days(...flat(2, 100), [99, 99, 98, 98.5], ...flat(3, 103), [98, 98, 96, 97], ...more);
   it("is met by a close beyond what lies between the swings, and fails with a new extreme", () => {
     expect(say(one, bars())).toBe(
-      "Bullish divergence: price 98.00 to 96.00, RSI 14 30.0 to 40.0; stands; a close above 103.5 meets it.",
+      "Bullish divergence: price 98.00 to 96.00, RSI 14 30.0 to 40.0; stands; a close above 103.50 meets it.",
     );
     expect(live(one, bars([97, 104, 97, 103])).code).toBe("stands");
     expect(live(one, bars([97, 104, 97, 103.6]))).toMatchObject({ code: "met", dead: true });

@@ -55,7 +55,7 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
         </Button>
       </Box>
       <Box role="group" aria-label="Waiting by kind" sx={{ display: "flex", ml: -0.75 }}>
-        {FINDING_STEPS.map((one) => (
+        {FINDING_STEPS.filter((one) => counts[one] > 0 || step === one).map((one) => (
           <Button
             key={one}
             variant="text"

@@ -260,7 +260,10 @@ function placeOf(mark: Mark, life: Life): { id: string; name: string; bottom: nu
   };
 }
 
-const ALERTED = ["level", "fittedLevel", "zone", "gap", "pool", "trendLine", "channel"];
+const ALERTED = [
+  ...["level", "fittedLevel", "zone", "gap", "pool", "trendLine", "channel"],
+  ...["swingChannel", "regressionChannel", "anchoredAverage"],
+];
 
 function Line({ left, right, dim = false }: { left: string; right: string; dim?: boolean }) {
   return (
