@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { again } from "../again.ts";
 import { endLapsed } from "../accounts/memberships.ts";
 import { sightAmong, sightsByPlan, type Sight } from "../accounts/plans.ts";
-import { Account, type OutboxRow } from "../database/models.ts";
+import { Account, MESSAGE_KINDS, NEWS_KINDS, type MessageKind, type OutboxRow } from "../database/models.ts";
 import { Failure } from "../failure.ts";
 import { log } from "../log.ts";
 import { claim, failed, finish, putOff } from "../outbox/outbox.ts";
@@ -16,20 +16,35 @@ import { sendPush } from "./push.ts";
 import { MailFault, sendLetter, takesMail } from "./send.ts";
 import { announceWeek } from "./week.ts";
 
+type Letter = Awaited<ReturnType<typeof letterOf>>;
+
+/** How a message is handed on, by its kind. */
+const WAYS: Readonly<
+  Record<MessageKind, (row: OutboxRow, letter: Letter, to: { account: Account; house: string }) => Promise<unknown>>
+> = {
+  mail: (row, letter, { account, house }) => sendLetter(row.name, account, letter, house),
+  hook: sendHook,
+  push: sendPush,
+};
+
 /** Messages that are taken at once; they are sent beside each other. */
 const AT_ONCE = 100;
 
 /** Makes messages of news, and sends those that are due. Returns how many were sent. */
 export async function deliver(by: string): Promise<number> {
   for (;;) {
-    const news = await claim(by, ["edition", "events", "digest", "alerts"], 20);
+    const news = await claim(by, NEWS_KINDS, 20);
     if (news.length === 0) break;
     for (const one of news) await fanOut(one).catch((error: unknown) => failed(one, String(error)));
   }
   let sent = 0;
   for (;;) {
     // Mail waits until there is somebody who takes it.
-    const rows = await claim(by, takesMail() ? ["mail", "hook", "push"] : ["hook", "push"], AT_ONCE);
+    const rows = await claim(
+      by,
+      takesMail() ? MESSAGE_KINDS : MESSAGE_KINDS.filter((kind) => kind !== "mail"),
+      AT_ONCE,
+    );
     if (rows.length === 0) break;
     const batch = await asked(rows);
     const outcomes = await Promise.all(rows.map((row) => sendRow(row, batch)));
@@ -68,9 +83,7 @@ async function sendRow(row: OutboxRow, { accounts, sights, house }: Batch): Prom
       : held
         ? await heldLetter(held)
         : await letterOf(row, sightAmong(sights, account), account.id);
-    if (row.kind === "hook") await sendHook(row, letter);
-    else if (row.kind === "push") await sendPush(row, letter);
-    else await sendLetter(row.name, account, letter, house);
+    await WAYS[row.kind as MessageKind](row, letter, { account, house });
     return "sent";
   } catch (error) {
     // What may be seen later waits; what may not be seen any more is no fault: the plan has changed since.

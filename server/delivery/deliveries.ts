@@ -1,4 +1,4 @@
-import { Account, OutboxRow, type MessageKind } from "../database/models.ts";
+import { Account, MESSAGE_KINDS, OutboxRow } from "../database/models.ts";
 
 /** A message that nobody took after several tries, or that will never be taken. */
 export interface DeadLetter {
@@ -10,14 +10,13 @@ export interface DeadLetter {
 }
 
 const MOST = 100;
-const MESSAGES: MessageKind[] = ["mail", "hook", "push"];
 
 /** How much is on its way, and the dead letters, the newest first. */
 export async function deliveries() {
-  const count = (state: OutboxRow["state"]) => OutboxRow.count({ where: { kind: MESSAGES, state } });
+  const count = (state: OutboxRow["state"]) => OutboxRow.count({ where: { kind: [...MESSAGE_KINDS], state } });
   const [waiting, sent, dropped] = await Promise.all((["waiting", "sent", "dropped"] as const).map(count));
   const rows = await OutboxRow.findAll({
-    where: { kind: MESSAGES, state: "dead" },
+    where: { kind: [...MESSAGE_KINDS], state: "dead" },
     order: [["number", "DESC"]],
     limit: MOST,
   });

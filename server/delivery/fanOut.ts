@@ -1,7 +1,15 @@
 import { whenSent, wantsEdition, wantsMoment, CHOICES, type ReaderChoices } from "#core/readers/choices";
 import { offsetAt } from "#core/time/zone";
 import { sightsByPlan, type Sight } from "../accounts/plans.ts";
-import { Account, AlertRow, HookRow, PushRow, ReaderChoicesRow, type OutboxRow } from "../database/models.ts";
+import {
+  type NewsKind,
+  Account,
+  AlertRow,
+  HookRow,
+  PushRow,
+  ReaderChoicesRow,
+  type OutboxRow,
+} from "../database/models.ts";
 import { isSealed } from "../database/sealing.ts";
 import { spread, type Message } from "../outbox/outbox.ts";
 import { eventSeen } from "#core/edition/eventParts";
@@ -70,8 +78,13 @@ const sentAt = (due: number, { quiet, zone }: ReaderChoices) => whenSent(due, qu
 
 /** Makes of news the messages that readers want, each when their plan and their quiet hours let it be sent. */
 export async function fanOut(news: OutboxRow): Promise<void> {
-  const made = { edition: ofEdition, events: ofEvent, digest: ofWeek, alerts: ofAlert };
-  await spread(news, await made[news.kind as keyof typeof made](news));
+  const made: Readonly<Record<NewsKind, (news: OutboxRow) => Promise<Message[]>>> = {
+    edition: ofEdition,
+    events: ofEvent,
+    digest: ofWeek,
+    alerts: ofAlert,
+  };
+  await spread(news, await made[news.kind as NewsKind](news));
 }
 
 async function ofEdition({ what }: OutboxRow): Promise<Message[]> {

@@ -1,10 +1,10 @@
 import { Op, type Transaction } from "sequelize";
 import { isDuplicate, transact } from "../database/connection.ts";
-import { OutboxRow, type MessageKind } from "../database/models.ts";
+import { OutboxRow, type MessageKind, type NewsKind } from "../database/models.ts";
 
 /** Something to be told, of an edition or of a call: a message for each reader is made of it later. */
 export interface News {
-  kind: "edition" | "events" | "digest" | "alerts";
+  kind: NewsKind;
   /** What it is of: the same is told once. */
   name: string;
   what: Record<string, unknown>;

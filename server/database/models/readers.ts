@@ -66,8 +66,8 @@ export class OutboxRow extends Row<OutboxRow> {
   declare number: CreationOptional<number>;
   /** What it says to whom: the same is never sent twice. */
   declare name: string;
-  /** "edition", "events", "digest" and "alerts" become messages; "mail", "hook" and "push" are such. */
-  declare kind: "edition" | "events" | "digest" | "alerts" | MessageKind;
+  /** News become messages. */
+  declare kind: NewsKind | MessageKind;
   declare accountId: string | null;
   declare what: Record<string, unknown>;
   declare state: "waiting" | "sent" | "dead" | "dropped";
@@ -80,8 +80,13 @@ export class OutboxRow extends Row<OutboxRow> {
   declare fault: string;
 }
 
+/** What is told: whoever does something with each is a table over these, and one left out does not compile. */
+export const NEWS_KINDS = ["edition", "events", "digest", "alerts"] as const;
+export type NewsKind = (typeof NEWS_KINDS)[number];
+
 /** By which way a message goes. */
-export type MessageKind = "mail" | "hook" | "push";
+export const MESSAGE_KINDS = ["mail", "hook", "push"] as const;
+export type MessageKind = (typeof MESSAGE_KINDS)[number];
 
 /** What a reader says to an edition. */
 export type Stance = "question" | "agree" | "disagree";
