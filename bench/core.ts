@@ -7,7 +7,7 @@ import { resample } from "#core/series/resample";
 import { allocate, COLUMNS, type Series } from "#core/series/series";
 import { swings } from "#core/structure/swings";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "../demo/random.ts";
 import type { Side } from "./side.ts";
 import { sized } from "./size.ts";
 

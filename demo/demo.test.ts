@@ -9,7 +9,7 @@ import { DAY as DAY_MS, parseDate, weekday } from "#core/time/dates";
 import type { Timeframe } from "#core/time/timeframe";
 import { readImpulse } from "#core/waves/impulse";
 import { makeBars, type DemoBars } from "./market.ts";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "./random.ts";
 import { releasesOf } from "./releases.ts";
 import { plant, skeleton, type PlantedWave } from "./waves.ts";
 import { DERIVED, MARKETS, SPAN } from "./world.ts";

@@ -2,7 +2,7 @@ import { allocate, firstAtOrAfter, slice, type Series } from "#core/series/serie
 import { Calendar, type CalendarSpec } from "#core/time/calendar";
 import { DAY, MINUTE, parseDate } from "#core/time/dates";
 import { Path, type Route } from "./paths.ts";
-import { seeded, type Random } from "#core/statistics/random";
+import { seeded, type Random } from "./random.ts";
 import { releasesOf } from "./releases.ts";
 import type { PlantedWave } from "./waves.ts";
 

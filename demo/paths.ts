@@ -1,4 +1,4 @@
-import { seeded, type Random } from "#core/statistics/random";
+import { seeded, type Random } from "./random.ts";
 import type { Release } from "./releases.ts";
 import { plant, skeleton, type PlantedWave } from "./waves.ts";
 

@@ -3,7 +3,7 @@ import { fromBars, type Bar, type Series } from "#core/series/series";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
 import { DAY } from "#core/time/dates";
 import { makeBars } from "./market.ts";
-import { seeded, type Random } from "#core/statistics/random";
+import { seeded, type Random } from "./random.ts";
 import { MARKETS, SPAN } from "./world.ts";
 
 /** What was put into a series on purpose. */

@@ -2,7 +2,7 @@ import { fromBars, type Bar, type Series } from "#core/series/series";
 import { DAY } from "#core/time/dates";
 import { priceRules } from "#core/waves/rules";
 import { PATTERNS, type Pattern } from "#core/waves/patterns";
-import { seeded, type Random } from "#core/statistics/random";
+import { seeded, type Random } from "./random.ts";
 
 /** A wave that was laid out: its turns (bar and price, start first) and what each of its waves is made of. */
 export interface LaidOut {

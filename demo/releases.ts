@@ -1,5 +1,5 @@
 import { DAY, MINUTE, utc, weekday } from "#core/time/dates";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "./random.ts";
 
 /** A figure or decision that moves prices for a while, at an instant, by a number of usual day's swings. */
 export interface Release {

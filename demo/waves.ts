@@ -1,4 +1,4 @@
-import type { Random } from "#core/statistics/random";
+import type { Random } from "./random.ts";
 
 /** A planted wave: its pattern, where it starts and ends (trading days, log price) and what it is made of. */
 export interface PlantedWave {

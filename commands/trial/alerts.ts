@@ -8,7 +8,7 @@ import { run, Track } from "#core/series/track";
 import { StructureDetector } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "#demo/random";
 import { createAccount } from "../../server/accounts/accounts.ts";
 import { setAlert } from "../../server/alerts/alerts.ts";
 import { appendBars } from "../../server/bars/chunks.ts";

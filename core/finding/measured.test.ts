@@ -7,7 +7,7 @@ import { RungReader } from "#core/finding/reader";
 import { followMark } from "#core/marks/follow";
 import { readMark } from "#core/marks/registry";
 import { cycleFit } from "#core/projections/cycleFit";
-import { seeded } from "#core/statistics/random";
+import { drawsOf } from "#core/statistics/intervals";
 import { fromBars, slice, type Series } from "#core/series/series";
 import { contextOf } from "#core/testing/marks";
 import { sp500 } from "#core/testing/openData";
@@ -127,9 +127,9 @@ describe("what the machine lays off", () => {
 describe("how well a cycle fits", () => {
   it("chance finds a tenth of shuffled lows within its tenth", () => {
     // Spans dealt out at random: of many, about a tenth come out rarer than a tenth.
-    const random = seeded("spans");
+    const draw = drawsOf(11);
     const rare = Array.from({ length: 200 }, () => {
-      const cuts = Array.from({ length: 7 }, () => random.between(0, 80)).sort((a, b) => a - b);
+      const cuts = Array.from({ length: 7 }, () => draw(81)).sort((a, b) => a - b);
       return cycleFit(
         [...cuts, 80].map((cut, i) => 11 + cut - (i === 0 ? 0 : cuts[i - 1])),
         11,

@@ -1,4 +1,4 @@
-import { seeded } from "#core/statistics/random";
+import { drawsOf } from "#core/statistics/intervals";
 import { medianOf } from "#core/statistics/median";
 
 /** How even the spans between lows are, and how often lows that were shuffled came out as even. */
@@ -27,11 +27,11 @@ export function cycleFit(spans: readonly number[], least: number): CycleFit {
   const unevenness = unevennessOf(spans);
   const whole = spans.reduce((sum, span) => sum + span, 0);
   const free = Math.max(0, whole - spans.length * least);
-  const random = seeded(spans.join(" "));
+  const draw = drawsOf(spans.reduce((seed, span) => (Math.imul(seed, 31) + span) | 0, 7));
   let as = 0;
   for (let n = 0; n < SHUFFLES; n++) {
-    // Cuts of what is free beyond the least spans, in order: every way of dealing it out is as likely.
-    const cuts = Array.from({ length: spans.length - 1 }, () => random.next() * free).sort((a, b) => a - b);
+    // Cuts of what is free beyond the least spans, in order: every place of each is as likely.
+    const cuts = Array.from({ length: spans.length - 1 }, () => draw(free + 1)).sort((a, b) => a - b);
     const dealt = spans.map((_, i) => least + (cuts[i] ?? free) - (i === 0 ? 0 : cuts[i - 1]));
     if (unevennessOf(dealt) <= unevenness) as++;
   }

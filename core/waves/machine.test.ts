@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { findPlanted } from "../../bench/waves.ts";
 import { plantCount } from "../../demo/plantedCounts.ts";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "../../demo/random.ts";
 import { sp500, walk } from "#core/testing/openData";
 import { brokenRules } from "#core/testing/waveRules";
 import { fromBars, slice, type Series } from "#core/series/series";

@@ -1,6 +1,6 @@
 import { plainDraft } from "#core/edition/blocks";
 import { randomUUID } from "node:crypto";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "#demo/random";
 import routes from "../../../app/routes.ts";
 import { MARKETS, NOW } from "./world.ts";
 

@@ -3,7 +3,7 @@ import { plainDraft } from "#core/edition/blocks";
 import { writtenOf } from "#core/written/former";
 import { ALL_HOURS } from "#core/time/calendar";
 import { fromBars, type Series } from "#core/series/series";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "#demo/random";
 import { createAccount } from "../../../server/accounts/accounts.ts";
 import { appendBars } from "../../../server/bars/chunks.ts";
 import { deriveMarket } from "../../../server/bars/derive.ts";

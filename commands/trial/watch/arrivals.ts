@@ -1,7 +1,7 @@
 import { resample } from "#core/series/resample";
 import { firstAtOrAfter, fromBars, slice, type Bar, type Series } from "#core/series/series";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "#demo/random";
 import { sized } from "../../../bench/size.ts";
 import { readTimeframe } from "../../../server/bars/timeframes.ts";
 

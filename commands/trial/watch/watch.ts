@@ -14,7 +14,7 @@ import { termsOf } from "#core/scenarios/terms";
 import type { Layer } from "#core/series/layers";
 import { concat, fromBars } from "#core/series/series";
 import { ALL_HOURS } from "#core/time/calendar";
-import { seeded } from "#core/statistics/random";
+import { seeded } from "#demo/random";
 import { sized } from "../../../bench/size.ts";
 import { createAccount } from "../../../server/accounts/accounts.ts";
 import { setAlert } from "../../../server/alerts/alerts.ts";
