@@ -14,8 +14,7 @@ export interface Grid {
 /** Ink of another weight and pattern; never a pigment, for a study is data. */
 export type Stroke = Pick<PathShape, "stroke" | "width" | "dash" | "opacity">;
 
-const INKS: Readonly<Record<Exclude<LineInk, "columns" | "none">, Stroke>> = {
-  main: { stroke: "ink2", width: 1.2 },
+const INKS: Readonly<Record<"second" | "third" | "edge", Stroke>> = {
   second: { stroke: "ink3", width: 1, dash: [5, 3] },
   third: { stroke: "ink3", width: 1, dash: [1.5, 3] },
   edge: { stroke: "ink3", width: 0.9 },
