@@ -1,3 +1,4 @@
+import { fairGapAt } from "#core/zones/fairGap";
 import type { Mark, MarkKind } from "#core/marks/kind";
 import { percentText, priceText } from "#core/marks/wording";
 import { lastAtOrBefore } from "#core/series/series";
@@ -40,12 +41,15 @@ export const gap: MarkKind<GapProps, GapState> = {
     const clicked = lastAtOrBefore(series, mark.anchors[0].time);
     // The click is on the middle candle; where there is no gap about it, its neighbours are looked at.
     for (const last of [clicked + 1, clicked + 2, clicked]) {
-      const first = last - 2;
-      if (first < 0 || last >= series.length) continue;
-      const up = series.low[last] > series.high[first];
-      if (!up && series.high[last] >= series.low[first]) continue;
-      const far = { time: series.time[first], price: up ? series.high[first] : series.low[first] };
-      return { ...mark, anchors: [far, { time: series.time[last], price: up ? series.low[last] : series.high[last] }] };
+      const found = last < series.length ? fairGapAt(series, last) : undefined;
+      if (!found) continue;
+      const { bottom, top } = found;
+      const [far, near] = found.direction === "up" ? [bottom, top] : [top, bottom];
+      const anchors = [
+        { time: series.time[last - 2], price: far },
+        { time: series.time[last], price: near },
+      ];
+      return { ...mark, anchors };
     }
     return mark;
   },

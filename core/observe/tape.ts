@@ -1,3 +1,4 @@
+import { fairGapAt } from "#core/zones/fairGap";
 import type { ClosedBar } from "#core/observe/closedBar";
 import { RungFold, type RungBar } from "#core/observe/rungFold";
 import { Track } from "#core/series/track";
@@ -261,9 +262,9 @@ function shiftOf(track: Track, { direction, price, at }: StructureEvent, from: n
   let gap: Shift["gap"];
   for (let j = at; j >= Math.max(from, 0); j--) {
     end = up ? Math.max(end, high[j]) : Math.min(end, low[j]);
-    const far = j - 2 >= from ? (up ? high[j - 2] : low[j - 2]) : NaN;
-    const near = up ? low[j] : high[j];
-    if (!gap && (up ? near > far : near < far)) gap = { near, far };
+    const left = gap || j - 2 < from ? undefined : fairGapAt(track, j);
+    if (left?.direction === direction)
+      gap = up ? { near: left.top, far: left.bottom } : { near: left.bottom, far: left.top };
   }
   return { direction, price, extreme, end, ...(gap ? { gap } : {}) };
 }

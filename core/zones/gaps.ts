@@ -1,6 +1,7 @@
 import { Heap } from "#core/levels/heap";
 import type { Series } from "#core/series/series";
 import type { Detector, Track } from "#core/series/track";
+import { fairGapAt } from "#core/zones/fairGap";
 import { FurthestSince } from "#core/series/furthest";
 
 export type GapState = "untouched" | "partly" | "filled";
@@ -97,16 +98,9 @@ export class GapDetector implements Detector {
 
   next(i: number): void {
     this.follower.next(i);
-    const { high, low } = this.track;
-    if (i < 2 || (low[i] <= high[i - 2] && high[i] >= low[i - 2])) return;
-    const up = low[i] > high[i - 2];
-    const gap: FairGap = {
-      at: i,
-      direction: up ? "up" : "down",
-      bottom: up ? high[i - 2] : high[i],
-      top: up ? low[i] : low[i - 2],
-      state: "untouched",
-    };
+    const found = fairGapAt(this.track, i);
+    if (!found) return;
+    const gap: FairGap = { at: i, ...found, state: "untouched" };
     if (this.isFirst(i) || this.isFirst(i - 1)) gap.acrossClose = true;
     this.found.push(this.follower.add(gap));
   }
