@@ -89,7 +89,7 @@ test(
     const sheet = page.getByRole("complementary", { name: "Sheet" });
     await page.keyboard.press("l");
     await clickAt(page, 0.3, 0.5);
-    await expect(sheet.getByRole("listitem")).toHaveCount(1);
+    await expect(sheet.getByRole("list", { name: "The argument" }).getByRole("listitem")).toHaveCount(1);
     await expect(page.getByRole("status").filter({ hasText: /^saved \d/ })).toBeVisible();
     await page.getByRole("navigation", { name: "Rungs" }).getByRole("link", { name: /^4 h/ }).click();
     await expect(line.getByRole("status")).toHaveText(first ?? "");
