@@ -1,5 +1,5 @@
 import type { Anchor, MarkKind } from "#core/marks/kind";
-import { barsBetween, inOrder, outOfOrder, readRatios, type MeasuredLine } from "#core/marks/measuring/lines";
+import { barsBetween, inOrder, noLeg, readRatios, type MeasuredLine } from "#core/marks/measuring/lines";
 import { countText, percentText, plainNumber, priceText } from "#core/marks/wording";
 
 export interface ArcsProps {
@@ -49,11 +49,7 @@ export const arcs: MarkKind<ArcsProps, ArcsState> = {
       return undefined;
     return { ratios, ...(perBar === undefined ? {} : { perBar }) };
   },
-  check({ anchors }) {
-    const [a, b] = anchors;
-    if (a.price === b.price) return [{ sentence: "Both ends of the leg have one price.", anchor: 1 }];
-    return outOfOrder(anchors);
-  },
+  check: ({ anchors }) => noLeg(anchors),
   start({ anchors, props }, { series }) {
     const [a, b] = inOrder(anchors);
     const span = Math.max(0, barsBetween(series, a.time, b.time));

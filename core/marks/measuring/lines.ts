@@ -43,3 +43,9 @@ export function outOfOrder(anchors: readonly Anchor[]): { sentence: string; anch
   const at = anchors.findIndex(({ time }, i) => i > 0 && time <= anchors[i - 1].time);
   return at < 0 ? [] : [{ sentence: "Each anchor stands on a later bar than the one before.", anchor: at }];
 }
+
+/** What is wrong with two anchors that have to be a leg: one price, or no time between. */
+export function noLeg(anchors: readonly Anchor[]): { sentence: string; anchor: number }[] {
+  if (anchors[0].price === anchors[1].price) return [{ sentence: "Both ends of the leg have one price.", anchor: 1 }];
+  return outOfOrder(anchors);
+}

@@ -1,5 +1,5 @@
 import type { Anchor, MarkKind } from "#core/marks/kind";
-import { barsBetween, inOrder, outOfOrder, readRatios, type MeasuredLine } from "#core/marks/measuring/lines";
+import { barsBetween, inOrder, noLeg, readRatios, type MeasuredLine } from "#core/marks/measuring/lines";
 import { percentText, priceText } from "#core/marks/wording";
 
 export interface SpeedLinesProps {
@@ -37,11 +37,7 @@ export const speedLines: MarkKind<SpeedLinesProps, SpeedLinesState> = {
     const shares = readRatios(raw.ratios ?? raw.shares, SHARES);
     return shares && shares.every((share) => share < 1) ? { shares } : undefined;
   },
-  check({ anchors }) {
-    const [a, b] = anchors;
-    if (a.price === b.price) return [{ sentence: "Both ends of the leg have one price.", anchor: 1 }];
-    return outOfOrder(anchors);
-  },
+  check: ({ anchors }) => noLeg(anchors),
   start({ anchors, props }, { series }) {
     const [a, b] = inOrder(anchors);
     return { span: Math.max(0, barsBetween(series, a.time, b.time)), bars: 0, left: props.shares.map(() => null) };
