@@ -25,15 +25,17 @@ const PACE = 700;
 /** The line that says the desk stands in the past, and walks it on and back bar by bar. */
 export function WalkLine({ asOf, present, zone, rung, step, goTo }: Props) {
   const [playing, setPlaying] = useState(false);
-  // A page is on its way while the next key is pressed: each step goes on from where the last one leads.
-  const wanted = useRef<number>(undefined);
+  // A page is on its way while the next key is pressed: each step goes on from where the last one leads, until the page
+  // that was asked for has come. What was pressed after a page came, and before it was shown, is still to be asked for.
+  const wanted = useRef<{ instant: number; asked: boolean }>(undefined);
   const settled = useNavigation().state === "idle";
   useEffect(() => {
-    if (settled) wanted.current = undefined;
+    if (!settled && wanted.current) wanted.current.asked = true;
+    else if (wanted.current?.asked) wanted.current = undefined;
   }, [settled, asOf]);
   const walk = (direction: 1 | -1) => {
-    const next = step(wanted.current ?? asOf, direction);
-    wanted.current = next;
+    const next = step(wanted.current?.instant ?? asOf, direction);
+    wanted.current = { instant: next, asked: false };
     if (next >= present) setPlaying(false);
     goTo(next);
   };
