@@ -97,6 +97,7 @@ const EXAMPLES: Record<string, object> = {
   equalLevels: { k: 1 },
   areas: { timeframes: ["P1D", "P1W"] },
   zone: { side: "demand", bottom: 1100, top: 1120, time: "2009-11-01" },
+  lift: { kind: "gap", outcome: { horizon: 5 } },
 };
 
 describe("a request", () => {

@@ -16,6 +16,7 @@ import { number, oneOf, ratios, raw, readPoint, whole } from "./parameters.ts";
 import { history, scenario } from "./scenario.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { waves } from "./waves.ts";
+import { worth } from "./worth.ts";
 import { derive, readMoment, readPeriod, readTimeframeField } from "./request.ts";
 
 function barRows(series: Series, timeframe: Timeframe): Params[] {
@@ -30,6 +31,7 @@ export const quantities: readonly Quantity[] = [
   ...measured,
   ...found,
   ...waves,
+  ...worth,
   scenario,
   history,
   {

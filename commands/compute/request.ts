@@ -128,6 +128,23 @@ function seriesFrom(layers: readonly Layer[], timeframe: Timeframe, calendar: Ca
     : derive(only.series, only.base, timeframe, calendar);
 }
 
+/**
+ * Bars of a timeframe that the calendar has closed by the end of the last bar seen: a week that was told until Friday
+ * is not there yet where all hours are open.
+ */
+export function closedSeries({ layers, calendar }: Input, timeframe: Timeframe): Series {
+  const series = seriesFrom(layers, timeframe, calendar);
+  const isOwn = layers.some(({ base }) => formatTimeframe(base) === formatTimeframe(timeframe));
+  const ends = layers.map(({ base, series: { time, length } }) =>
+    length > 0 ? closeOfBar(time[length - 1], base, calendar) : -Infinity,
+  );
+  const seen = Math.max(...ends);
+  let { length } = series;
+  if (isOwn && layers.length === 1) return series;
+  while (length > 0 && closeOfBar(series.time[length - 1], timeframe, calendar) > seen) length--;
+  return slice(series, 0, length);
+}
+
 function readZone(value: unknown, name: string, fallback: string): string {
   const zone = value ?? fallback;
   if (typeof zone !== "string" || !isZone(zone))

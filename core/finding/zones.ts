@@ -1,3 +1,4 @@
+import { bisector } from "d3-array";
 import { keyOf, nearestEachSide, type Draft } from "#core/finding/draft";
 import type { RungReader } from "#core/finding/reader";
 import { FRESH } from "#core/levels/band";
@@ -201,6 +202,8 @@ function place(
   ];
 }
 
+const { left: byBar } = bisector(({ at }: { at: number }) => at);
+
 /** Whether one of a list in order of `at` lies within [from, to] and passes. */
 function someAt<T extends { at: number }>(
   list: readonly T[],
@@ -208,13 +211,7 @@ function someAt<T extends { at: number }>(
   to: number,
   passes: (one: T) => boolean,
 ): boolean {
-  let [low, high] = [0, list.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (list[middle].at < from) low = middle + 1;
-    else high = middle;
-  }
-  for (let n = low; n < list.length && list[n].at <= to; n++) if (passes(list[n])) return true;
+  for (let n = byBar(list, from); n < list.length && list[n].at <= to; n++) if (passes(list[n])) return true;
   return false;
 }
 

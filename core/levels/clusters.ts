@@ -1,6 +1,9 @@
+import { bisector } from "d3-array";
 import type { Detector, Track } from "#core/series/track";
 import type { SwingDetector } from "#core/structure/swingDetector";
 import type { Swing } from "#core/structure/swings";
+
+const { right: byPrice } = bisector(({ price }: { price: number }) => price);
 
 /** A price that swings gather about. */
 export interface Cluster {
@@ -53,12 +56,6 @@ export class Clusters implements Detector {
   }
 
   private firstAbove(price: number): number {
-    let [low, high] = [0, this.found.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (this.found[middle].price <= price) low = middle + 1;
-      else high = middle;
-    }
-    return low;
+    return byPrice(this.found, price);
   }
 }

@@ -1,3 +1,4 @@
+import { bisectLeft } from "d3-array";
 import type { Series } from "#core/series/series";
 
 export interface FitOptions {
@@ -43,8 +44,8 @@ export function fitLevel(
   const passed = new Int32Array(ticks.length + 1);
   // Every bar speaks about one stretch of the sorted candidates: its ends are counted up and summed afterwards.
   const count = (counts: Int32Array, bottom: number, top: number) => {
-    const first = firstAtLeast(prices, bottom - tick / 4);
-    const after = firstAtLeast(prices, top + tick / 4);
+    const first = bisectLeft(prices, bottom - tick / 4);
+    const after = bisectLeft(prices, top + tick / 4);
     if (after <= first) return;
     counts[first]++;
     counts[after]--;
@@ -71,14 +72,4 @@ export function fitLevel(
 function isBetter(a: FittedLevel, b: FittedLevel, rough: number): boolean {
   const more = a.touches - a.through - (b.touches - b.through);
   return more > 0 || (more === 0 && Math.abs(a.price - rough) < Math.abs(b.price - rough));
-}
-
-function firstAtLeast(sorted: Float64Array, value: number): number {
-  let [low, high] = [0, sorted.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (sorted[middle] < value) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

@@ -1,3 +1,4 @@
+import { bisectRight } from "d3-array";
 import { fairGapAt } from "#core/zones/fairGap";
 import type { ClosedBar } from "#core/observe/closedBar";
 import { RungFold, type RungBar } from "#core/observe/rungFold";
@@ -269,13 +270,6 @@ function shiftOf(track: Track, { direction, price, at }: StructureEvent, from: n
   return { direction, price, extreme, end, ...(gap ? { gap } : {}) };
 }
 
-/** Index of the last label at or before one. */
-function lastAtOrBeforeIn(labels: readonly number[], label: number): number {
-  let [low, high] = [0, labels.length - 1];
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
-    if (labels[middle] <= label) low = middle;
-    else high = middle - 1;
-  }
-  return low;
-}
+/** Index of the last label at or before one; the first where none is. */
+const lastAtOrBeforeIn = (labels: readonly number[], label: number): number =>
+  Math.max(0, bisectRight(labels as number[], label) - 1);

@@ -1,3 +1,4 @@
+import { bisectLeft } from "d3-array";
 import type { Series } from "#core/series/series";
 import type { Detector } from "#core/series/track";
 
@@ -24,13 +25,7 @@ export class FurthestSince implements Detector {
   /** Index of the furthest price from bar `from` on; -1 when there is no such bar yet. */
   indexSince(from: number): number {
     const { indices } = this;
-    let [low, high] = [0, indices.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (indices[middle] < from) low = middle + 1;
-      else high = middle;
-    }
-    return indices[low] ?? -1;
+    return indices[bisectLeft(indices, from)] ?? -1;
   }
 
   since(from: number): number {

@@ -1,3 +1,4 @@
+import { bisectLeft } from "d3-array";
 /**
  * Bars as columns, oldest first.
  *
@@ -100,14 +101,7 @@ export function concat(parts: readonly Series[]): Series {
 
 /** Index of the first bar whose time is at or after `time`; `length` if there is none. O(log n). */
 export function firstAtOrAfter(series: Pick<Series, "time" | "length">, time: number): number {
-  let low = 0;
-  let high = series.length;
-  while (low < high) {
-    const middle = (low + high) >>> 1;
-    if (series.time[middle] < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+  return bisectLeft(series.time, time, 0, series.length);
 }
 
 /** Index of the last bar whose time is at or before `time`; -1 if there is none. O(log n). */

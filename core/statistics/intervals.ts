@@ -5,7 +5,7 @@ import { quantileSorted } from "simple-statistics";
 export type Interval = readonly [low: number, high: number];
 
 /** Two-sided 95 % point of the normal distribution. */
-const Z = 1.959963984540054;
+export const Z = 1.959963984540054;
 
 /**
  * The 95 % interval of a share of `n` cases (E. B. Wilson, Probable Inference, the Law of Succession, and Statistical
@@ -18,6 +18,15 @@ export function wilson(hits: number, n: number): Interval {
   const middle = (share + square / 2) / (1 + square);
   const half = (Z / (1 + square)) * Math.sqrt((share * (1 - share)) / n + (Z * Z) / (4 * n * n));
   return [Math.max(0, middle - half), Math.min(1, middle + half)];
+}
+
+/**
+ * The 95 % interval of the difference of two independent shares (R. G. Newcombe, Interval Estimation for the Difference
+ * between Independent Proportions, 1998, method 10): from the Wilson interval of each.
+ */
+export function newcombe(a: { share: number; interval: Interval }, b: { share: number; interval: Interval }): Interval {
+  const [[l1, u1], [l2, u2], difference] = [a.interval, b.interval, a.share - b.share];
+  return [difference - Math.hypot(a.share - l1, u2 - b.share), difference + Math.hypot(u1 - a.share, b.share - l2)];
 }
 
 /** Whole numbers from 0 to `below` - 1, the same for the same seed (xoroshiro128+, D. Blackman and S. Vigna, 2018). */
