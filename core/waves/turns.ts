@@ -56,6 +56,23 @@ export function turnsOf(series: Series, most: number, k = 0, keep: readonly numb
   };
 }
 
+/**
+ * The same with sizes taken in natural logs, so that a turn of long ago counts by its share of the price of then:
+ * `value` are the logs of the prices. Prices are above zero; `from` is that of the first turn, where it is known.
+ */
+export function turnsInLogs(series: Series, most: number, from?: number): Turns & { value: Float64Array } {
+  const on = (column: Float64Array) => column.map(Math.log);
+  const { open, high, low, close } = series;
+  const logs = { ...series, open: on(open), high: on(high), low: on(low), close: on(close) };
+  const {
+    price: value,
+    index,
+    ...turns
+  } = turnsOf(...([logs, most, 0, [], from === undefined ? undefined : { from: Math.log(from) }] as const));
+  const isHigh = (n: number) => (n > 0 ? value[n] > value[n - 1] : value[n] > value[n + 1]);
+  return { ...turns, index, value, price: Float64Array.from(index, (i, n) => (isHigh(n) ? high[i] : low[i])) };
+}
+
 /** The turn at a time: of a bar's high and low, where both are turns, the more prominent; -1 where there is none. */
 export function turnAt(times: ArrayLike<number>, sizes: ArrayLike<number>, time: number): number {
   let best = -1;
