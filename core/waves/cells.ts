@@ -73,8 +73,11 @@ export class Cells {
     this.turns = new Int16Array(PREPARED.length * n * n * 4);
     this.place = new Float64Array(places.sets.length * n * n).fill(NONE);
     let [low, high, least] = [Infinity, -Infinity, Infinity];
-    for (let i = 0; i < n; i++)
-      [low, high, least] = [Math.min(low, data.value[i]), Math.max(high, data.value[i]), Math.min(least, data.size[i])];
+    for (let i = 0; i < n; i++) {
+      [low, high] = [Math.min(low, data.value[i]), Math.max(high, data.value[i])];
+      // The last turn still runs: how small its leg is so far says nothing of which turns are counted.
+      if (i + 1 < n || n < 3) least = Math.min(least, data.size[i]);
+    }
     this.whole = high - low;
     this.least = least;
     const near = (i: number) =>

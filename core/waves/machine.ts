@@ -28,6 +28,8 @@ export interface CountOptions {
   patterns?: readonly Pattern[];
   /** Only roots that end at the last turn (true), only ones in progress (false). */
   ended?: boolean | undefined;
+  /** Whether roots may differ by next to nothing: a turn moved to a neighbouring one. */
+  alike?: boolean;
   /** Turns that end a wave of the root with this label. */
   pinned?: ReadonlyMap<number, string>;
 }
@@ -96,12 +98,13 @@ export class CountingMachine {
     return this.from >= 0 ? 0.99 : 1;
   }
 
-  /** The best roots, best first, no two of which differ by next to nothing. */
+  /** The best roots, best first, no two of which differ by next to nothing unless that is asked for. */
   roots({
     best,
     starts = this.starts(),
     patterns = PATTERN_NAMES,
     ended,
+    alike = false,
     pinned = new Map(),
   }: CountOptions): FoundRoot[] {
     const last = this.cells.n - 1;
@@ -121,7 +124,7 @@ export class CountingMachine {
     const out: FoundRoot[] = [];
     for (const root of kept.sorted()) {
       if (out.length >= best) break;
-      if (!out.some((other) => isNear(root, other))) out.push(root);
+      if (alike || !out.some((other) => isNear(root, other))) out.push(root);
     }
     return out;
   }

@@ -1,3 +1,4 @@
+import { logistic } from "#core/statistics/logistic";
 import type { Candidate, Kill } from "#core/waves/spanCounts";
 import type { Pattern } from "#core/waves/patterns";
 import type { Wave } from "#core/waves/wave";
@@ -5,6 +6,8 @@ import type { Wave } from "#core/waves/wave";
 /** A count of a span with its odds. */
 export interface SpanCount {
   root: Wave;
+  /** ln likelihood, as its candidate had it. */
+  score: number;
   /** 0 to 1, those of its twins counted in. */
   odds: number;
   kill: Kill;
@@ -14,48 +17,72 @@ export interface SpanCount {
   parts?: number;
 }
 
-export interface CountOdds {
-  counts: SpanCount[];
-  none: number;
+/**
+ * How much of a difference of scores is believed, and the log odds that any of the counts holds, by the score of the best a
+ * turn: set on planted counts, alone and within longer histories, of another seed than the one reported, so that what is
+ * said to be likely so many times in a hundred is so.
+ */
+const TEMPERATURE = 3;
+const ANY_HOLDS = { at: -0.5, byScore: 2 };
+
+/** The most distinct counts, likeliest first, with their odds. */
+export function distinct(candidates: readonly Candidate[], most: number): SpanCount[] {
+  if (candidates.length === 0) return [];
+  const { score: top, evidence } = candidates[0];
+  const any = logistic(ANY_HOLDS.at + ANY_HOLDS.byScore * evidence);
+  const weights = candidates.map(({ score }) => Math.exp((score - top) / TEMPERATURE));
+  const all = weights.reduce((sum, weight) => sum + weight, 0);
+  const told: { from: Candidate; count: SpanCount }[] = [];
+  candidates.forEach((candidate, i) => {
+    const { root, kill, turns, score } = candidate;
+    const odds = (any * weights[i]) / all;
+    const twin = told.find(({ from }) => isTwin(from, candidate));
+    if (!twin) {
+      told.push({ from: candidate, count: { root, score, odds, kill, also: [] } });
+      return;
+    }
+    twin.count.odds += odds;
+    if (twin.from.turns.join() === turns.join()) twin.count.also.push({ pattern: root.pattern, odds });
+  });
+  return told
+    .map(({ count }) => count)
+    .sort((a, b) => b.odds - a.odds)
+    .slice(0, most);
 }
 
 /**
- * How much of a difference of scores is believed, and the odds that none of the counts holds before any is looked at: set
- * on planted counts within longer histories (another seed than the one reported) so that what is said to be likely so
- * many times in a hundred is so.
+ * Counts that price has left standing: what those it has ended were worth goes to the others and to none of them alike.
  */
-export const TEMPERATURE = 6;
-export const NONE_HOLDS = 0.35;
-
-/** The most distinct counts, likeliest first, with odds that add up to 1 with those of none of them. */
-export function oddsOf(candidates: readonly Candidate[], most: number, close: number): CountOdds {
-  if (candidates.length === 0) return { counts: [], none: 1 };
-  const top = candidates[0].score;
-  const weights = candidates.map(({ score }) => Math.exp((score - top) / TEMPERATURE));
-  const all = weights.reduce((sum, weight) => sum + weight, 0);
-  const counts: SpanCount[] = [];
-  const known = new Map<string, SpanCount>();
-  candidates.forEach(({ root, kill }, i) => {
-    const odds = ((1 - NONE_HOLDS) * weights[i]) / all;
-    const key = root.pivots.map(({ time, price }) => `${time} ${price}`).join();
-    const twin = known.get(key);
-    if (twin) {
-      twin.odds += odds;
-      twin.also.push({ pattern: root.pattern, odds });
-      return;
-    }
-    const count: SpanCount = { root, odds, kill, also: [] };
-    known.set(key, count);
-    counts.push(count);
-  });
-  // The one that stands first is held to: the others follow by their odds.
-  const [first, ...others] = counts;
-  const told = [first, ...others.sort((a, b) => b.odds - a.odds)].sort((a, b) => b.odds - a.odds).slice(0, most);
-  told.forEach((count, i) => {
-    const parts = told[i + 1] && partingPrice(count.kill, told[i + 1].kill, close);
-    if (parts !== undefined) count.parts = parts;
+export function standing(
+  counts: readonly SpanCount[],
+  isEnded: (kill: Kill) => boolean,
+  close: number,
+): { counts: SpanCount[]; none: number } {
+  const left = counts.filter(({ kill }) => !isEnded(kill));
+  const gone = counts.reduce((sum, { odds }) => sum + odds, 0) - left.reduce((sum, { odds }) => sum + odds, 0);
+  const scale = 1 / Math.max(1e-9, 1 - gone);
+  const told = left.map(({ parts: _parts, also, ...count }, i): SpanCount => {
+    const next = left.at(i + 1);
+    const parts = next && partingPrice(count.kill, next.kill, close);
+    return {
+      ...{ ...count, odds: count.odds * scale, also: also.map((twin) => ({ ...twin, odds: twin.odds * scale })) },
+      ...(parts === undefined ? {} : { parts }),
+    };
   });
   return { counts: told, none: Math.max(0, 1 - told.reduce((sum, { odds }) => sum + odds, 0)) };
+}
+
+/**
+ * Whether two counts have the same pivots, or the same but for neighbouring turns and end by one price and side: what would
+ * be done by them is the same.
+ */
+function isTwin(a: Candidate, b: Candidate): boolean {
+  return (
+    a.turns.length > 0 &&
+    a.turns.length === b.turns.length &&
+    a.turns.every((turn, i) => Math.abs(turn - b.turns[i]) <= 2 && (turn - b.turns[i]) % 2 === 0) &&
+    (a.turns.join() === b.turns.join() || (a.root.pattern === b.root.pattern && a.kill.price === b.kill.price))
+  );
 }
 
 function partingPrice(a: Kill, b: Kill, close: number): number | undefined {

@@ -19,6 +19,10 @@ export interface Candidate {
   kill: Kill;
   /** ln likelihood of the turns as it explains them, with how usual it is and what stood before. */
   score: number;
+  /** Places of its pivots among the turns of the span. */
+  turns: readonly number[];
+  /** What its score says a turn, without what stood before: above 0 where it explains the turns better than chance. */
+  evidence: number;
   /** Whether it begins early enough and covers enough of the whole view. */
   covers: boolean;
 }
@@ -31,14 +35,14 @@ export interface SpanCounting {
    */
   start: number | undefined;
   /** The count that stood first before, if it still stands. */
-  first: Candidate | undefined;
+  first: Pick<Candidate, "root" | "kill" | "score"> | undefined;
 }
 
 /** Turns a span is counted by. */
 const TURNS = 60;
 /** Roots asked for, and counts kept. */
-const ASKED = 60;
-const KEPT = 24;
+const ASKED = 150;
+const KEPT = 60;
 /** Within which first share of the bars a count of the whole view begins, and the share of bars and range it covers. */
 const FIRST_PART = 0.2;
 const COVERED = 0.8;
@@ -68,7 +72,8 @@ const TURNS_INSIDE = 8;
 const BARE = -12;
 /** What a count of the whole view that does not cover it costs; what having stood first before is worth. */
 const SHORT = -40;
-const STOOD = 6;
+const FORGOTTEN = 0.5;
+const STOOD = 4;
 
 /** Counts of a span, the likeliest first; none breaks a rule, none has been ended by its own bars. */
 export function countsFrom(series: Series, { degrees, start, first }: SpanCounting): Candidate[] {
@@ -78,7 +83,7 @@ export function countsFrom(series: Series, { degrees, start, first }: SpanCounti
   const machine = new CountingMachine(turns);
   while (machine.fill() < 1);
   const starts = isWhole ? startsOf(turns, series) : [0];
-  const roots = machine.roots({ best: ASKED, ...(starts.length > 0 ? { starts } : {}) });
+  const roots = machine.roots({ best: ASKED, alike: true, ...(starts.length > 0 ? { starts } : {}) });
   const chance = machine.cells.chance;
   const found: Candidate[] = [];
   for (const root of roots) {
@@ -86,9 +91,24 @@ export function countsFrom(series: Series, { degrees, start, first }: SpanCounti
     if (!candidate) continue;
     const stood = first && isSameCount(first.root, candidate.root) ? STOOD : 0;
     const missed = isWhole && !candidate.covers ? SHORT : 0;
-    found.push({ ...candidate, score: candidate.score - chance + stood + missed });
+    const score = candidate.score - chance;
+    found.push({ ...candidate, evidence: score / turns.price.length, score: score + stood + missed });
   }
-  return found.sort((a, b) => b.score - a.score).slice(0, KEPT);
+  found.sort((a, b) => b.score - a.score).splice(KEPT);
+  // What is held to is not lost because other counts crowd it out of the search; each time it weighs less.
+  if (first && !found.some(({ root }) => isSameCount(first.root, root))) {
+    const top = found.at(0)?.score ?? first.score;
+    const score = Math.min(top, first.score) - FORGOTTEN + STOOD;
+    found.push({
+      ...first,
+      score,
+      turns: [],
+      evidence: found.at(0)?.evidence ?? 0,
+      covers: found.at(0)?.covers ?? true,
+    });
+    found.sort((a, b) => b.score - a.score);
+  }
+  return found;
 }
 
 /** Turns in the first fifth of the bars from which on four fifths of the range are still to come. */
@@ -138,7 +158,7 @@ function candidateOf(
     end - at[0] >= COVERED * (series.length - 1) &&
     rangeOf(series, at[0], end) >= COVERED * rangeOf(series, 0, series.length - 1);
   const bare = isLargestBare(root, turns, series) ? BARE : 0;
-  return { root, kill, covers, score: found.score + ROOT_PRIOR[found.pattern] + bare };
+  return { root, kill, covers, turns: found.turns, evidence: 0, score: found.score + ROOT_PRIOR[found.pattern] + bare };
 }
 
 /**
@@ -161,7 +181,11 @@ export function reachedBy({ price, side }: Kill, { high, low }: Pick<Series, "hi
 }
 
 /** Whether no bar from a count's last pivot to bar `i` has ended it. */
-export function isStanding({ root: { pivots }, kill }: Candidate, series: Series, i: number): boolean {
+export function isStanding(
+  { root: { pivots }, kill }: Pick<Candidate, "root" | "kill">,
+  series: Series,
+  i: number,
+): boolean {
   const last = pivots[pivots.length - 1].time;
   for (let n = i; n >= 0 && series.time[n] >= last; n--) if (reachedBy(kill, series, n)) return false;
   return true;

@@ -1,8 +1,8 @@
 import type { Series } from "#core/series/series";
 import { slice } from "#core/series/series";
 import { degreeOfSpan, type Degree } from "#core/waves/degrees";
-import { oddsOf, type CountOdds, type SpanCount } from "#core/waves/odds";
-import { countsFrom, isSameCount, isStanding, reachedBy, type Candidate } from "#core/waves/spanCounts";
+import { distinct, standing, type SpanCount } from "#core/waves/odds";
+import { countsFrom, isSameCount, isStanding, reachedBy } from "#core/waves/spanCounts";
 import { turnsInLogs, type Turns } from "#core/waves/turns";
 
 /** A stretch of bars with its best distinct counts. */
@@ -31,9 +31,12 @@ export const SPANNING: SpanOptions = { degrees: 2, best: 5, spans: 3 };
 
 /** Every so many bars all counts are worked out anew; between that they are followed, and go where price ends them. */
 const ANEW = 4;
-/** Every so many bars it is remembered which count stands first; so many times in a row the one before is asked. */
-const REMEMBERED = 32;
-const MEMORY = 2;
+/**
+ * The count that stands first is held to from one working out to the next; what stood before the last multiple of so many
+ * bars, and so many multiples more, is forgotten.
+ */
+const FORGOTTEN = 32;
+const MEMORY = 1;
 /** Turns that spans are cut at, and turns a span has at least. */
 const TURNS = 60;
 const LEAST_TURNS = 5;
@@ -43,7 +46,9 @@ interface Held {
   from: number;
   /** Price of the turn it begins at; none of the whole view. */
   start: number | undefined;
-  candidates: Candidate[];
+  /** Its counts as they were worked out, without those that price has ended since. */
+  counts: SpanCount[];
+  covers: boolean;
 }
 
 /**
@@ -71,32 +76,32 @@ export class SpanCounter {
     const key = `${i} ${memory}`;
     let held = this.worked.get(key);
     if (held) return held;
-    const since = i % REMEMBERED === 0 ? i - REMEMBERED : i - (i % REMEMBERED);
-    const left = i % REMEMBERED === 0 ? memory - 1 : memory;
-    const before = since >= REMEMBERED && left >= 0 ? this.heldAt(since, left) : [];
-    held =
-      i % ANEW === 0 || i < ANEW
-        ? this.anew(i, before)
-        : this.heldAt(i - 1, memory).map((one, n) => this.followed(one, i, before));
+    if (i % ANEW === 0 || i < ANEW) {
+      const left = i % FORGOTTEN === 0 ? memory - 1 : memory;
+      held = this.anew(i, i >= ANEW && left >= 0 ? this.heldAt(i - ANEW, left) : []);
+    } else held = this.heldAt(i - 1, memory).map((one) => this.followed(one, i));
     this.worked.set(key, held);
     return held;
   }
 
   /** What is left of a span's counts after bar `i`; worked out anew where its first one has ended. */
-  private followed(held: Held, i: number, before: readonly Held[]): Held {
-    const candidates = held.candidates.filter(({ kill }) => !reachedBy(kill, this.series, i));
-    if (candidates.length > 0 && candidates[0] === held.candidates[0]) return { ...held, candidates };
-    return this.workedOut(held, i, before);
+  private followed(held: Held, i: number): Held {
+    const { counts } = standing(held.counts, (kill) => reachedBy(kill, this.series, i), this.series.close[i]);
+    return counts.length > 0 && counts[0].root === held.counts[0].root
+      ? { ...held, counts }
+      : this.workedOut(held, i, []);
   }
 
-  private workedOut({ from, start }: Omit<Held, "candidates">, i: number, before: readonly Held[]): Held {
-    const first = before.find((one) => one.from === from)?.candidates[0];
+  private workedOut({ from, start }: Pick<Held, "from" | "start">, i: number, before: readonly Held[]): Held {
+    const first = before.find((one) => one.from === from)?.counts.at(0);
     const candidates = countsFrom(slice(this.series, from, i + 1), {
       degrees: this.options.degrees,
       start,
       first: first && isStanding(first, this.series, i) ? first : undefined,
     });
-    return { from, start, candidates };
+    const counts = distinct(candidates, this.options.best);
+    const covers = candidates.find(({ root }) => root === counts.at(0)?.root)?.covers ?? false;
+    return { from, start, counts, covers };
   }
 
   private anew(i: number, before: readonly Held[]): Held[] {
@@ -105,21 +110,20 @@ export class SpanCounter {
     for (const turn of lastTurns(turnsInLogs(slice(this.series, 0, i + 1), TURNS))) {
       if (out.length >= this.options.spans) break;
       const span = this.workedOut(turn, i, before);
-      if (span.candidates.length > 0) out.push(span);
+      if (span.counts.length > 0) out.push(span);
     }
     return out;
   }
 
-  private told({ from, candidates }: Held, i: number, isWhole: boolean): Span {
-    const { series, options } = this;
-    const { counts, none }: CountOdds = oddsOf(candidates, options.best, series.close[i]);
+  private told(held: Held, i: number, isWhole: boolean): Span {
+    const { series } = this;
     const span: Span = {
-      ...{ from, to: i, none, counts },
-      degree: degreeOfSpan(series.time[i] - series.time[from]),
+      ...{ from: held.from, to: i, degree: degreeOfSpan(series.time[i] - series.time[held.from]) },
+      ...standing(held.counts, () => false, series.close[i]),
     };
-    if (isWhole && !candidates[0]?.covers)
+    if (isWhole && !held.covers)
       span.why =
-        candidates.length === 0
+        held.counts.length === 0
           ? "No count of the whole view keeps all rules."
           : "No count that keeps all rules begins in the first fifth of the bars and covers four fifths of the view.";
     return span;
