@@ -24,6 +24,19 @@ export function whole(name: string, fallback?: number): Parameter {
   };
 }
 
+/** A whole number from 1 to a limit. */
+export function upTo(name: string, fallback: number, limit: number): Parameter {
+  const type = `whole number from 1 to ${limit}`;
+  return {
+    ...{ name, type, fallback },
+    read(value) {
+      if (typeof value !== "number" || !Number.isInteger(value) || value < 1 || value > limit)
+        throw new RequestFault(`"${name}" must be a ${type}.`);
+      return value;
+    },
+  };
+}
+
 export function oneOf(name: string, values: readonly string[], fallback?: string): Parameter {
   return {
     name,

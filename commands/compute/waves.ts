@@ -2,13 +2,15 @@ import { projection, PROJECTION_RATIOS } from "#core/projections/projection";
 import { DEGREES, degreeBelow, type Degree } from "#core/waves/degrees";
 import { PATTERNS } from "#core/waves/patterns";
 import { bestCounts, COUNTING, type CountProposal, type Pin } from "#core/waves/proposals";
+import { SpanCounter, SPANNING, type Span } from "#core/waves/spans";
 import { checkTree, STRICT } from "#core/waves/rules";
 import { nestedStatements } from "#core/waves/statements";
 import { targetsOf } from "#core/waves/targets";
 import { isComplete, spine, type LengthScale, type Wave } from "#core/waves/wave";
+import type { Series } from "#core/series/series";
 import type { Timeframe } from "#core/time/timeframe";
 import { RequestFault } from "./fault.ts";
-import { oneOf, ratios, raw, readPoint, whole, type Parameter } from "./parameters.ts";
+import { oneOf, ratios, raw, readPoint, upTo, whole, type Parameter } from "./parameters.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { asFields, readMoment } from "./request.ts";
 
@@ -27,6 +29,8 @@ const sides: Parameter = {
 const MOST_SWINGS = 400;
 const MOST_DEGREES = 5;
 const MOST_COUNTS = 50;
+const MOST_SPANS = 9;
+const MOST_WALKED = 500;
 
 /** Counts of waves by machine, and the projection of a leg from a third point. */
 export const waves: readonly Quantity[] = [
@@ -84,7 +88,44 @@ export const waves: readonly Quantity[] = [
       return counts.map((count) => rowOf(count, degree, scale, timeframe));
     },
   },
+  {
+    name: "wavesBySpan",
+    says: "counts of the whole view and from the last turn of each smaller degree on, with odds, bar by bar",
+    parameters: [
+      upTo("degrees", SPANNING.degrees, MOST_DEGREES),
+      upTo("best", SPANNING.best, MOST_COUNTS),
+      upTo("spans", SPANNING.spans, MOST_SPANS),
+      upTo("last", 1, MOST_WALKED),
+    ],
+    fields: ["time", "spans"],
+    values({ degrees, best, spans, last }, { series, timeframe }) {
+      if (series.low.some((low) => low <= 0))
+        throw new RequestFault("Spans are counted in logs of prices: every price must be above zero.");
+      const options = { degrees: degrees as number, best: best as number, spans: spans as number };
+      const counter = new SpanCounter(series, options);
+      const first = Math.max(0, series.length - (last as number));
+      return Array.from({ length: series.length - first }, (_, n) => ({
+        time: timeText(series.time[first + n], timeframe),
+        spans: counter.at(first + n).map((span) => spanRow(span, series, timeframe)),
+      }));
+    },
+  },
 ];
+
+function spanRow({ from, to, degree, none, counts, why }: Span, series: Series, timeframe: Timeframe): Params {
+  const told = counts.map(({ root, odds, kill, also, parts }) => ({
+    odds,
+    root: rootOf(root, degree, timeframe),
+    ...{ killPrice: kill.price, killSide: kill.side, also },
+    ...(parts === undefined ? {} : { parts }),
+  }));
+  return {
+    from: timeText(series.time[from], timeframe),
+    to: timeText(series.time[to], timeframe),
+    ...{ degree, none, counts: told },
+    ...(why === undefined ? {} : { why }),
+  };
+}
 
 function readPins(value: unknown, root: Degree, zone: string): Pin[] {
   if (!Array.isArray(value) || value.length > 20)
@@ -122,15 +163,20 @@ function rowOf(
       ? targetsOf(wave, options).map((target) => ({ ...target, degree: degreeOf(degree, at.length) }))
       : [],
   );
-  const open = isComplete(root) ? {} : { wave: PATTERNS[root.pattern].labels[root.pivots.length - 1] };
   return {
     score,
     parts,
-    root: { ...nodeOf(root, degree, timeframe), ...open },
+    root: rootOf(root, degree, timeframe),
     rules,
     ...(kill ? { killPrice: kill.killPrice, killSide: kill.killSide, killRule: kill.killRule } : {}),
     projections,
   };
+}
+
+/** A root with what it is made of and the label of the wave in progress. */
+function rootOf(root: Wave, degree: Degree, timeframe: Timeframe): Params {
+  const open = isComplete(root) ? {} : { wave: PATTERNS[root.pattern].labels[root.pivots.length - 1] };
+  return { ...nodeOf(root, degree, timeframe), ...open };
 }
 
 const degreeOf = (degree: Degree, below: number): Degree => degreeBelow(degree, below) ?? DEGREES[DEGREES.length - 1];

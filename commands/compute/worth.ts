@@ -5,7 +5,7 @@ import { MEASURED_KINDS, OUTCOME_RULES, type MeasuredKind, type OutcomeRules } f
 import { outcomesOf } from "#core/measure/outcomes";
 import { formatTimeframe, type Timeframe } from "#core/time/timeframe";
 import { RequestFault } from "./fault.ts";
-import { oneOf, raw, readNumber, whole, type Parameter } from "./parameters.ts";
+import { oneOf, raw, readNumber, upTo, type Parameter } from "./parameters.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { asFields, closedSeries, readTimeframeField, type Input } from "./request.ts";
 
@@ -45,16 +45,6 @@ const kinds = listOf("kinds", `names: ${MEASURED_KINDS.join(", ")}`, (one, place
   return kind;
 });
 
-const most = (name: string, fallback: number, limit: number): Parameter => ({
-  ...whole(name, fallback),
-  type: `whole number from 1 to ${limit}`,
-  read(value) {
-    if (typeof value !== "number" || !Number.isInteger(value) || value < 1 || value > limit)
-      throw new RequestFault(`"${name}" must be a whole number from 1 to ${limit}.`);
-    return value;
-  },
-});
-
 /** What findings were worth: each at its birth with what became of it, and a kind of them against random bands. */
 export const worth: readonly Quantity[] = [
   {
@@ -78,9 +68,9 @@ export const worth: readonly Quantity[] = [
     parameters: [
       oneOf("kind", MEASURED_KINDS),
       outcome,
-      most("draws", LIFT_DRAWS.draws, 1_000),
+      upTo("draws", LIFT_DRAWS.draws, 1_000),
       // Seeds are of 32 bits.
-      { ...most("seed", LIFT_DRAWS.seed, 4_294_967_295), name: "seed" },
+      upTo("seed", LIFT_DRAWS.seed, 4_294_967_295),
     ],
     fields: [
       ...["kind", "timeframe", "n", "open", "untouched", "share", "interval", "effective", "chance"],

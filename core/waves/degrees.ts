@@ -19,8 +19,9 @@ export function degreeBelow(degree: Degree, steps = 1): Degree | undefined {
 
 const YEAR = 365.25 * 86_400_000;
 /**
- * How long a wave of each degree lasts at least, in years: the book gives no lengths but examples (a Grand Supercycle of
- * centuries, a Cycle of years, a Minor of weeks); the bounds between them are ours, each about a quarter of the one above.
+ * How long a wave of each degree lasts at least, in years: the book gives no lengths but examples (a Grand Supercycle
+ * of centuries, a Cycle of years, a Minor of weeks); the bounds between them are ours, each about a quarter of the one
+ * above.
  */
 const LASTS: readonly number[] = [64, 16, 4, 1, 0.25, 1 / 16, 1 / 64, 1 / 256];
 

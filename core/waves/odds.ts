@@ -18,9 +18,9 @@ export interface SpanCount {
 }
 
 /**
- * How much of a difference of scores is believed, and the log odds that any of the counts holds, by the score of the best a
- * turn: set on planted counts, alone and within longer histories, of another seed than the one reported, so that what is
- * said to be likely so many times in a hundred is so.
+ * How much of a difference of scores is believed, and the log odds that any of the counts holds, by the score of the
+ * best a turn: set on planted counts, alone and within longer histories, of another seed than the one reported, so that
+ * what is said to be likely so many times in a hundred is so.
  */
 const TEMPERATURE = 3;
 const ANY_HOLDS = { at: -0.5, byScore: 2 };
@@ -73,8 +73,8 @@ export function standing(
 }
 
 /**
- * Whether two counts have the same pivots, or the same but for neighbouring turns and end by one price and side: what would
- * be done by them is the same.
+ * Whether two counts have the same pivots, or the same but for neighbouring turns and end by one price and side: what
+ * would be done by them is the same.
  */
 function isTwin(a: Candidate, b: Candidate): boolean {
   return (

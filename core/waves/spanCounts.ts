@@ -30,8 +30,8 @@ export interface Candidate {
 export interface SpanCounting {
   degrees: number;
   /**
-   * Price of the turn it begins at; without one the span is all there is: its counts are to cover it, wherever they begin
-   * in its first fifth.
+   * Price of the turn it begins at; without one the span is all there is: its counts are to cover it, wherever they
+   * begin in its first fifth.
    */
   start: number | undefined;
   /** The count that stood first before, if it still stands. */
@@ -48,9 +48,9 @@ const FIRST_PART = 0.2;
 const COVERED = 0.8;
 const STARTS = 6;
 /**
- * How much rarer each pattern is as the root of a view than its share among patterns says: the search finds a combination
- * wherever it looks, for it may be put together in the most ways (natural logs; our own, set so that of counts of walks
- * none is more usual than in the book).
+ * How much rarer each pattern is as the root of a view than its share among patterns says: the search finds a
+ * combination wherever it looks, for it may be put together in the most ways (natural logs; our own, set so that of
+ * counts of walks none is more usual than in the book).
  */
 const ROOT_PRIOR: Readonly<Record<Pattern, number>> = {
   impulse: 0,

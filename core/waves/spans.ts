@@ -2,7 +2,7 @@ import type { Series } from "#core/series/series";
 import { slice } from "#core/series/series";
 import { degreeOfSpan, type Degree } from "#core/waves/degrees";
 import { distinct, standing, type SpanCount } from "#core/waves/odds";
-import { countsFrom, isSameCount, isStanding, reachedBy } from "#core/waves/spanCounts";
+import { countsFrom, isStanding, reachedBy } from "#core/waves/spanCounts";
 import { turnsInLogs, type Turns } from "#core/waves/turns";
 
 /** A stretch of bars with its best distinct counts. */
@@ -32,8 +32,8 @@ export const SPANNING: SpanOptions = { degrees: 2, best: 5, spans: 3 };
 /** Every so many bars all counts are worked out anew; between that they are followed, and go where price ends them. */
 const ANEW = 4;
 /**
- * The count that stands first is held to from one working out to the next; what stood before the last multiple of so many
- * bars, and so many multiples more, is forgotten.
+ * The count that stands first is held to from one working out to the next; what stood before the last multiple of so
+ * many bars, and so many multiples more, is forgotten.
  */
 const FORGOTTEN = 32;
 const MEMORY = 1;
@@ -53,10 +53,10 @@ interface Held {
 
 /**
  * Counts of several spans of a series as it stood at any of its bars: the whole view first, then from the last turn of
- * each smaller degree on, each with its best distinct counts, in logs of prices. What a bar is told is a function of the
- * bars up to it: counts are worked out anew at every fourth bar and when price has ended the first of a span, and the
- * count that stood first at the last 32nd bar is held to unless another explains the turns clearly better. Cost: about a
- * second for the first bar asked for, a tenth of one for each after it.
+ * each smaller degree on, each with its best distinct counts, in logs of prices. What a bar is told is a function of
+ * the bars up to it: counts are worked out anew at every fourth bar and when price has ended the first of a span, and
+ * the count that stood first at the last 32nd bar is held to unless another explains the turns clearly better. Cost:
+ * about a second for the first bar asked for, a tenth of one for each after it.
  */
 export class SpanCounter {
   private readonly worked = new Map<string, Held[]>();
@@ -131,8 +131,8 @@ export class SpanCounter {
 }
 
 /**
- * Bars of the last turns of ever smaller degrees: each more prominent than all after it, or as prominent, as both ends of
- * one leg are. The largest, which is the earliest, first.
+ * Bars of the last turns of ever smaller degrees: each more prominent than all after it, or as prominent, as both ends
+ * of one leg are. The largest, which is the earliest, first.
  */
 function lastTurns({ index, size, price }: Turns): { from: number; start: number }[] {
   const out: { from: number; start: number }[] = [];

@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { QueryTypes, type AbstractQuery } from "sequelize";
+import { QueryTypes } from "sequelize";
 import { describe, expect, it, vi } from "vitest";
 import { beginSession, personOf } from "../accounts/sessions.ts";
 import { writeUses } from "../accounts/uses.ts";
@@ -28,7 +28,7 @@ describe("what many ask for at once", () => {
     await Session.update({ seenAt: Date.now() - 3_600_000 }, { where: { accountId: id } });
     // Whatever else of this process writes meanwhile is counted as well, and told apart by its words.
     let others = 0;
-    theDatabase().addHook("afterQuery", "counted", ({ type }, query: AbstractQuery & { sql?: string }) => {
+    theDatabase().addHook("afterQuery", "counted", ({ type }, query: { constructor: unknown; sql?: string }) => {
       if (type !== QueryTypes.SELECT && !query.sql?.includes("`sessions`")) others++;
     });
     const before = writesSoFar();
