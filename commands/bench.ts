@@ -1,3 +1,4 @@
+import { basename } from "node:path";
 import { Account } from "../server/database/models.ts";
 import { frameRatios } from "../bench/chart.ts";
 import { coreSides } from "../bench/core.ts";
@@ -10,8 +11,10 @@ import { publishLines } from "../bench/publish.ts";
 import { roundLines } from "../bench/round.ts";
 import { scenarioLines } from "../bench/scenarios.ts";
 import { compare, ratioLine } from "../bench/side.ts";
+import { truthLines, type Named } from "../bench/truth.ts";
 import { waveLines, waveSides } from "../bench/waves.ts";
 import { storeLines, withMillion } from "../bench/store.ts";
+import { readBarFile } from "./compute/request.ts";
 import { ensureBuild } from "./desk/build.ts";
 import { runCommand } from "./desk/timing.ts";
 
@@ -19,7 +22,14 @@ process.env.COMPASS_LOG ??= "warn";
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
 
-/** Everything, or parts by name: core, found, grown, scenarios, waves, publish, import, store, first, chart, round. */
+function barsOf(file: string): Named {
+  return { name: basename(file), series: readBarFile(file, "UTC") };
+}
+
+/**
+ * Everything, or parts by name: core, found, grown, scenarios, waves, truth, publish, import, store, first, chart,
+ * round. `truth` may be followed by files of daily bars (CSV).
+ */
 runCommand(async () => {
   const asked = process.argv.slice(2);
   const wants = (part: string) => asked.length === 0 || asked.includes(part);
@@ -44,6 +54,10 @@ runCommand(async () => {
     for (const side of waveSides()) say(ratioLine(await compare(side)));
     say("\nPlanted counts and how often they are found again:");
     for (const line of waveLines()) say(line);
+    say("");
+  }
+  if (wants("truth")) {
+    for (const line of truthLines(asked.filter((name) => name.endsWith(".csv")).map(barsOf))) say(line);
     say("");
   }
   if (wants("publish")) for (const line of await publishLines()) say(line);

@@ -54,7 +54,7 @@ function hostileCheck(): Promise<Count> {
 async function computingTrials(): Promise<Count[]> {
   await ensureBuild();
   return [
-    await smallRuns("Benches in small", "bench.ts core found grown scenarios waves import chart"),
+    await smallRuns("Benches in small", "bench.ts core found grown scenarios waves truth import chart"),
     await hostileCheck(),
   ];
 }
