@@ -51,6 +51,15 @@ describe("lift", () => {
     expect(liftOf(born, bars, length, RULES)).toMatchObject({ n: 3, share: 1, effective: 3, untouched: 0, open: 0 });
   });
 
+  it("takes the cases for what they are where all lie in one stretch: nothing says how they hang together", () => {
+    const { born, bars, length } = bandsBy([
+      [41, true],
+      [43, false],
+      [45, true],
+    ]);
+    expect(liftOf(born, bars, length, RULES)).toMatchObject({ n: 3, effective: 3 });
+  });
+
   it("says nothing of nothing", () => {
     const { bars, length } = bandsBy([]);
     expect(liftOf([], bars, length, RULES)).toEqual({ n: 0, open: 0, untouched: 0, chance: { n: 0 } });
@@ -131,11 +140,13 @@ describe("a measured grade", () => {
 
   it("is of what was decided by then: later bars do not change it", () => {
     const { series, grades } = planted;
-    const cut = slice(series, 0, 2850);
-    const { born, bars } = birthsOf(cut, DAILY, allHours, 0.01);
-    const before = gradesOf(born, outcomesOf(born, bars, cut.length, OUTCOME_RULES), bars, cut.length, OUTCOME_RULES);
-    expect(before.grades.some((grade) => grade !== undefined && grade !== 0)).toBe(true);
-    expect(before.grades).toEqual(grades.slice(0, born.length));
+    for (const length of [1200, 1700, 2200, 2850]) {
+      const cut = slice(series, 0, length);
+      const { born, bars } = birthsOf(cut, DAILY, allHours, 0.01);
+      const before = gradesOf(born, outcomesOf(born, bars, length, OUTCOME_RULES), bars, length, OUTCOME_RULES);
+      expect(before.grades).toEqual(grades.slice(0, born.length));
+    }
+    expect(grades.some((grade) => grade !== undefined && grade !== 0)).toBe(true);
   });
 });
 
