@@ -147,6 +147,10 @@ describe("a measured grade", () => {
       expect(before.grades).toEqual(grades.slice(0, born.length));
     }
     expect(grades.some((grade) => grade !== undefined && grade !== 0)).toBe(true);
+    for (const [kind, { at, n }] of Object.entries(planted.models)) {
+      const decided = planted.born.filter((one, i) => one.kind === kind && (planted.outcomes[i].at ?? Infinity) <= at);
+      expect(n).toBeLessThanOrEqual(decided.length);
+    }
   });
 });
 
