@@ -1,4 +1,3 @@
-import type { ClosedBar } from "#core/observe/closedBar";
 import { asInstant, type Instant } from "#core/observe/instant";
 import type { Moment } from "#core/observe/tape";
 import type { FollowUp } from "#core/scenarios/events";
@@ -7,6 +6,7 @@ import type { BoundPrices } from "#core/scenarios/prices";
 import { plannedOf, resultOf, scenarioWatcher, type ScenarioFacts, type ScenarioResult } from "#core/scenarios/run";
 import type { ScenarioTerms } from "#core/scenarios/terms";
 import { drawsOf } from "#core/statistics/intervals";
+import { ToldBars } from "#core/scenarios/toldBars";
 import { summaryOf, type HistorySummary } from "#core/scenarios/summary";
 
 /** One time a rule was triggered. */
@@ -63,7 +63,7 @@ export function scenarioHistory(
     if (++n % every === 0 && ask.onProgress?.((SEARCHED * Math.min(n, most)) / most) === false) return undefined;
     if (moment.told.from < ask.from) continue;
     bars.push(moment.told);
-    search ??= new Search(terms, facts, ask, moment.told.from);
+    search ??= new Search(terms, facts, ask, moment.told.from, bars);
     search.next(moment);
   }
   const instances = search?.instances() ?? [];
@@ -76,7 +76,9 @@ const SEARCHED = 0.6;
 /** Words of progress while a past is searched, however many bars it has. */
 const WORDS = 100;
 
-/** Distances of an entry's stop and targets as shares of its fill: what an entry at another time is given. */
+/**
+ * Distances of an entry's stop and targets in the daily volatility of its time: what an entry at another time is given.
+ */
 interface Shape {
   risk: number;
   rewards: readonly number[];
@@ -97,6 +99,8 @@ class Search {
     private readonly facts: Omit<ScenarioFacts, "since">,
     private readonly ask: HistoryAsk,
     since: Instant,
+    /** What was told so far, the moment's own bar the last. */
+    private readonly bars: ToldBars,
   ) {
     [this.since, this.terms, this.watcher, this.state] = this.begun(since);
   }
@@ -115,7 +119,10 @@ class Search {
     this.state = state;
     if (events.length > 0) this.events.push(...events);
     const entered = events.some(({ event }) => event === "entered");
-    if (entered) this.shapes.push(shapeOf(plannedOf(this.terms, this.facts, state, moment), state.trade?.fill ?? NaN));
+    if (entered) {
+      const unit = this.bars.volatilityBefore(this.bars.length - 1);
+      this.shapes.push(shapeOf(plannedOf(this.terms, this.facts, state, moment), state.trade?.fill ?? NaN, unit));
+    }
     if (!this.watcher.isDone(state)) return;
     this.keep();
     [this.since, this.terms, this.watcher, this.state] = this.begun(told.to);
@@ -137,52 +144,9 @@ class Search {
   }
 }
 
-function shapeOf({ risk, targets }: { risk: number; targets: readonly number[] }, fill: number): Shape {
-  return { risk: risk / fill, rewards: targets.map((price) => Math.abs(price - fill) / fill) };
+function shapeOf({ risk, targets }: { risk: number; targets: readonly number[] }, fill: number, unit: number): Shape {
+  return { risk: risk / unit, rewards: targets.map((price) => Math.abs(price - fill) / unit) };
 }
-
-/** Told bars by the column: a million of them take no room as objects. */
-class ToldBars {
-  private readonly columns = { from: [], to: [], open: [], high: [], low: [], close: [] } as Record<
-    "from" | "to" | "open" | "high" | "low" | "close",
-    number[]
-  >;
-  private base: ClosedBar["base"] | undefined;
-
-  push(told: ClosedBar): void {
-    const { from, to, open, high, low, close } = this.columns;
-    from.push(told.from);
-    to.push(told.to);
-    open.push(told.open);
-    high.push(told.high);
-    low.push(told.low);
-    close.push(told.close);
-    this.base ??= told.base;
-  }
-
-  get length(): number {
-    return this.columns.from.length;
-  }
-
-  /** A moment of which nothing is known but its bar. */
-  moment(i: number): Moment {
-    const { from, to, open, high, low, close } = this.columns;
-    const told = {
-      from: from[i],
-      to: to[i],
-      time: from[i],
-      open: open[i],
-      high: high[i],
-      low: low[i],
-      close: close[i],
-      volume: 0,
-      base: this.base,
-    } as unknown as ClosedBar;
-    return { told, ...KNOWS_NOTHING };
-  }
-}
-
-const KNOWS_NOTHING = { closes: () => [], indexOf: () => undefined, previous: () => undefined, others: () => [] };
 
 /** The longest an entry at a random time is followed, in bars. */
 const LONGEST = 50_000;
@@ -203,7 +167,8 @@ function chanceOf(
     const first = draw(bars.length);
     const { risk, rewards } = shapes[draw(shapes.length)];
     const { told } = bars.moment(first);
-    const at = (share: number) => told.open * (1 + sign * share);
+    const unit = bars.volatilityBefore(first);
+    const at = (distance: number) => told.open + sign * distance * unit;
     const random: ScenarioTerms = {
       ...terms,
       while: [],

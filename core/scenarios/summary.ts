@@ -1,7 +1,7 @@
 import { mean } from "simple-statistics";
 import type { FollowUp } from "#core/scenarios/events";
 import type { ScenarioResult } from "#core/scenarios/run";
-import { bootstrapMean, wilson, type Interval } from "#core/statistics/intervals";
+import { meanInterval, wilson, type Interval } from "#core/statistics/intervals";
 
 /** What became of many trades of one rule, in R of the planned risk. Figures of none are absent. */
 export interface HistorySummary {
@@ -13,7 +13,7 @@ export interface HistorySummary {
   /** Share of them that made more than nothing, with its 95 % interval (Wilson 1927). */
   hitRate?: number;
   interval: Interval;
-  /** Mean result, with its 95 % interval by bootstrap. */
+  /** Mean result, with its 95 % interval: Student's below twenty, by studentised bootstrap from then on. */
   expectancy?: number;
   expectancyInterval?: Interval;
   /** Means of the furthest certain moves for and against, and of the time in the trade (ms). */
@@ -37,7 +37,7 @@ export function summaryOf(instances: readonly Told[], seed: number): HistorySumm
   const results = ended.map(({ result: { r } }) => r);
   const hits = results.filter((r) => r > 0).length;
   const n = ended.length;
-  const expectancyInterval = bootstrapMean(results, seed);
+  const expectancyInterval = meanInterval(results, seed);
   return {
     n,
     notEntered: instances.length - entered.length,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { bootstrapMean, drawsOf, wilson } from "#core/statistics/intervals";
+import { bootstrapMean, drawsOf, meanInterval, wilson } from "#core/statistics/intervals";
 
 describe("Wilson's interval", () => {
   // R. G. Newcombe, Two-sided confidence intervals for the single proportion (1998), table I, method 3.
@@ -38,4 +38,35 @@ describe("what is drawn", () => {
     expect(high).toBeLessThan(0.115);
   });
   it("of one value gives no interval", () => expect(bootstrapMean([1], 1)).toBeUndefined());
+});
+
+describe("the interval of a mean of few values", () => {
+  it("is Student's below twenty: five of them by hand", () => {
+    // 1 to 5: mean 3, deviation sqrt(2.5), 2.776 x sqrt(2.5) / sqrt(5) = 1.963.
+    const [low, high] = meanInterval([1, 2, 3, 4, 5], 1) ?? [NaN, NaN];
+    expect([low, high]).toEqual([expect.closeTo(1.037, 3), expect.closeTo(4.963, 3)]);
+  });
+
+  it("of one value there is none, of equal ones it is the value", () => {
+    expect(meanInterval([1], 1)).toBeUndefined();
+    expect(meanInterval(new Array<number>(30).fill(2), 1)).toEqual([2, 2]);
+  });
+
+  /** Results of a rule that loses 1 R or wins 3 R, so often that it comes to nothing. */
+  const covered = (n: number, interval: typeof meanInterval) => {
+    const draw = drawsOf(97 + n);
+    let hits = 0;
+    for (let series = 0; series < 400; series++) {
+      const values = Array.from({ length: n }, () => (draw(4) === 0 ? 3 : -1) + (draw(1000) - 499.5) / 10_000);
+      const [low, high] = interval(values, series + 1) ?? [NaN, NaN];
+      if (low <= 0 && high >= 0) hits++;
+    }
+    return hits / 400;
+  };
+
+  it("covers the truth of skewed results about as often as it says, where the percentile one does not", () => {
+    // 400 series: two standard errors of 95 % are 2.2 %.
+    expect(covered(24, meanInterval)).toBeGreaterThan(0.92);
+    expect(covered(24, bootstrapMean)).toBeLessThan(covered(24, meanInterval));
+  });
 });

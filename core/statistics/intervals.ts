@@ -1,6 +1,6 @@
 import { uniformInt } from "pure-rand/distribution/uniformInt";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
-import { quantileSorted } from "simple-statistics";
+import { mean, quantileSorted, sampleStandardDeviation } from "simple-statistics";
 
 export type Interval = readonly [low: number, high: number];
 
@@ -53,4 +53,38 @@ export function bootstrapMean(values: readonly number[], seed: number): Interval
   }
   means.sort();
   return [quantileSorted([...means], 0.025), quantileSorted([...means], 0.975)];
+}
+
+/** Student's t, two-sided 95 %, for 1 to 18 degrees of freedom (W. S. Gosset 1908; any handbook's table). */
+const STUDENT = [
+  ...[12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262],
+  ...[2.228, 2.201, 2.179, 2.16, 2.145, 2.131, 2.12, 2.11, 2.101],
+];
+
+/**
+ * The 95 % interval of a mean of few, skewed values such as results of trades. Up to 19 of them Student's; from 20 on the
+ * studentised bootstrap (B. Efron and R. Tibshirani, An Introduction to the Bootstrap, 1993, chapter 12), which covers
+ * where the percentile one is too narrow. With fewer than two there is none to tell.
+ */
+export function meanInterval(values: readonly number[], seed: number): Interval | undefined {
+  const n = values.length;
+  if (n < 2) return undefined;
+  const [middle, error] = [mean([...values]), sampleStandardDeviation([...values]) / Math.sqrt(n)];
+  if (n - 2 < STUDENT.length) return [middle - STUDENT[n - 2] * error, middle + STUDENT[n - 2] * error];
+  const draw = drawsOf(seed);
+  const scaled: number[] = [];
+  for (let r = 0; r < RESAMPLES; r++) {
+    let [sum, squares] = [0, 0];
+    for (let i = 0; i < n; i++) {
+      const off = values[draw(n)] - middle;
+      sum += off;
+      squares += off * off;
+    }
+    const own = Math.sqrt(Math.max(0, (squares - (sum * sum) / n) / (n - 1) / n));
+    // A draw of one value over and over says nothing of its own spread.
+    if (own > 1e-9 * error) scaled.push(sum / n / own);
+  }
+  if (scaled.length === 0) return [middle, middle];
+  scaled.sort((a, b) => a - b);
+  return [middle - quantileSorted(scaled, 0.975) * error, middle - quantileSorted(scaled, 0.025) * error];
 }

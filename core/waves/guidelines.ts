@@ -41,6 +41,7 @@ export function guidelinesOf(wave: Wave, scale: LengthScale = "arithmetic", mome
   const length = (n: number) => Math.abs(v[n] - v[n - 1]);
   const lines = ratioLines(wave, length);
   if (wave.pattern === "impulse") lines.push(...impulseLines(wave, v, length, momentum));
+  if (wave.pattern === "flat") lines.push(...flatLines(wave, momentum));
   lines.push(...timeLines(wave));
   return lines;
 }
@@ -174,6 +175,22 @@ function impulseLines(
       });
   }
   return out;
+}
+
+/** B comes back to where a fifth had ended: there momentum is to be weaker than it was at the fifth. */
+function flatLines({ pivots }: Wave, { rsi = [] }: Momentum): GuidelineLine[] {
+  const [at5, , atB] = rsi;
+  if (pivots.length < 3 || at5 === undefined || atB === undefined) return [];
+  return [
+    {
+      guideline: "momentum is weaker at B than where A began",
+      score: directionOf(pivots) * (atB - at5) > 0 ? 1 : 0,
+      weight: 1,
+      numbers: { rsiAtStart: at5, rsiAtB: atB },
+      usual: "RSI(14) nearer to 50 at B",
+      wave: 2,
+    },
+  ];
 }
 
 /** Waves in a row that take very different times are of different degrees. */

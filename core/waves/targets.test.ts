@@ -188,6 +188,17 @@ describe("guidelines", () => {
     const of = (start: string) => lines.find(({ guideline }) => guideline.startsWith(start))?.score;
     expect([of("momentum"), of("volume")]).toEqual([1, 1]);
   });
+  it("momentum of a flat's B is judged against that of the fifth before it, falling and rising alike", () => {
+    const scoreOf = (prices: number[], rsi: (number | undefined)[]) =>
+      guidelinesOf(wave("flat", prices), "arithmetic", { rsi }).find(({ guideline }) =>
+        guideline.startsWith("momentum"),
+      )?.score;
+    expect(scoreOf([120, 100, 121], [78, 40, 64])).toBe(1);
+    expect(scoreOf([120, 100, 121], [64, 40, 78])).toBe(0);
+    expect(scoreOf([100, 120, 99], [22, 60, 36])).toBe(1);
+    expect(scoreOf([100, 120, 99], [22, 60, 18])).toBe(0);
+    expect(scoreOf([100, 120, 99], [undefined, 60, 18])).toBeUndefined();
+  });
 });
 
 describe("where targets agree", () => {
