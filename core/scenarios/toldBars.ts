@@ -30,8 +30,8 @@ export class ToldBars {
   }
 
   /**
-   * How far price went in a day lately, known before bar `i` (price units): true ranges over the square root of the time
-   * they took, smoothed over two weeks, so that bars of any length say the same. Of the first bar its own.
+   * How far price went in a day lately, known before bar `i` (price units): true ranges over the square root of the
+   * time they took, smoothed over two weeks, so that bars of any length say the same. Of the first bar its own.
    */
   volatilityBefore(i: number): number {
     return this.columns.daily[Math.max(0, i - 1)];

@@ -62,9 +62,9 @@ const STUDENT = [
 ];
 
 /**
- * The 95 % interval of a mean of few, skewed values such as results of trades. Up to 19 of them Student's; from 20 on the
- * studentised bootstrap (B. Efron and R. Tibshirani, An Introduction to the Bootstrap, 1993, chapter 12), which covers
- * where the percentile one is too narrow. With fewer than two there is none to tell.
+ * The 95 % interval of a mean of few, skewed values such as results of trades. Up to 19 of them Student's; from 20 on
+ * the studentised bootstrap (B. Efron and R. Tibshirani, An Introduction to the Bootstrap, 1993, chapter 12), which
+ * covers where the percentile one is too narrow. With fewer than two there is none to tell.
  */
 export function meanInterval(values: readonly number[], seed: number): Interval | undefined {
   const n = values.length;
