@@ -1,6 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
 import { PEOPLE } from "../demo/people.ts";
-import { accessible, saved, signIn, signInByHand } from "./desk.ts";
+import { accessible, hydrated, saved, signIn, signInByHand } from "./desk.ts";
 
 /** A page of somebody else's browser, which knows nothing of this one. */
 async function another(page: Page): Promise<Page> {
@@ -37,6 +37,7 @@ test("somebody sees where they are signed in, ends the other session and changes
   await expect(page.getByRole("status")).toContainText("The password is changed");
   // What the first change said is gone, so that the second one is waited for: it ends the sessions begun before it.
   await page.reload();
+  await hydrated(page);
   await expect(page.getByRole("status").filter({ hasText: "The password is changed" })).toHaveCount(0);
   await change("a lamp on the far quay", PEOPLE.newcomer.password);
   await expect(page.getByRole("status")).toContainText("The password is changed");
