@@ -34,7 +34,7 @@ export function distinct(candidates: readonly Candidate[], most: number): SpanCo
   const all = weights.reduce((sum, weight) => sum + weight, 0);
   const told: { from: Candidate; count: SpanCount }[] = [];
   candidates.forEach((candidate, i) => {
-    const { root, kill, turns, score } = candidate;
+    const { root, kill, score } = candidate;
     const odds = (any * weights[i]) / all;
     const twin = told.find(({ from }) => isTwin(from, candidate));
     if (!twin) {
@@ -42,7 +42,7 @@ export function distinct(candidates: readonly Candidate[], most: number): SpanCo
       return;
     }
     twin.count.odds += odds;
-    if (twin.from.turns.join() === turns.join()) twin.count.also.push({ pattern: root.pattern, odds });
+    if (hasPivotsOf(twin.from, candidate)) twin.count.also.push({ pattern: root.pattern, odds });
   });
   return told
     .map(({ count }) => count)
@@ -77,11 +77,20 @@ export function standing(
  * would be done by them is the same.
  */
 function isTwin(a: Candidate, b: Candidate): boolean {
+  if (hasPivotsOf(a, b)) return true;
   return (
+    a.root.pattern === b.root.pattern &&
+    a.kill.price === b.kill.price &&
     a.turns.length > 0 &&
     a.turns.length === b.turns.length &&
-    a.turns.every((turn, i) => Math.abs(turn - b.turns[i]) <= 2 && (turn - b.turns[i]) % 2 === 0) &&
-    (a.turns.join() === b.turns.join() || (a.root.pattern === b.root.pattern && a.kill.price === b.kill.price))
+    a.turns.every((turn, i) => Math.abs(turn - b.turns[i]) <= 2 && (turn - b.turns[i]) % 2 === 0)
+  );
+}
+
+function hasPivotsOf({ root: a }: Candidate, { root: b }: Candidate): boolean {
+  return (
+    a.pivots.length === b.pivots.length &&
+    a.pivots.every(({ time, price }, i) => time === b.pivots[i].time && price === b.pivots[i].price)
   );
 }
 

@@ -49,8 +49,8 @@ const COVERED = 0.8;
 const STARTS = 6;
 /**
  * How much rarer each pattern is as the root of a view than its share among patterns says: the search finds a
- * combination wherever it looks, for it may be put together in the most ways (natural logs; our own, set so that of
- * counts of walks none is more usual than in the book).
+ * combination wherever it looks, for it may be put together in the most ways (natural logs; our own judgement, held
+ * against nothing yet but planted counts, of which it loses about as many as it finds).
  */
 const ROOT_PRIOR: Readonly<Record<Pattern, number>> = {
   impulse: 0,
@@ -72,8 +72,9 @@ const TURNS_INSIDE = 8;
 const BARE = -12;
 /** What a count of the whole view that does not cover it costs; what having stood first before is worth. */
 const SHORT = -40;
-const FORGOTTEN = 0.5;
 const STOOD = 4;
+/** What one that stood first loses each time the search does not find it. */
+const FADES = 0.5;
 
 /** Counts of a span, the likeliest first; none breaks a rule, none has been ended by its own bars. */
 export function countsFrom(series: Series, { degrees, start, first }: SpanCounting): Candidate[] {
@@ -98,7 +99,7 @@ export function countsFrom(series: Series, { degrees, start, first }: SpanCounti
   // What is held to is not lost because other counts crowd it out of the search; each time it weighs less.
   if (first && !found.some(({ root }) => isSameCount(first.root, root))) {
     const top = found.at(0)?.score ?? first.score;
-    const score = Math.min(top, first.score) - FORGOTTEN + STOOD;
+    const score = Math.min(top, first.score) - FADES + STOOD;
     found.push({
       ...first,
       score,

@@ -1,5 +1,4 @@
-import type { Series } from "#core/series/series";
-import { slice } from "#core/series/series";
+import { slice, type Series } from "#core/series/series";
 import { degreeOfSpan, type Degree } from "#core/waves/degrees";
 import { distinct, standing, type SpanCount } from "#core/waves/odds";
 import { countsFrom, isStanding, reachedBy } from "#core/waves/spanCounts";
@@ -55,8 +54,8 @@ interface Held {
  * Counts of several spans of a series as it stood at any of its bars: the whole view first, then from the last turn of
  * each smaller degree on, each with its best distinct counts, in logs of prices. What a bar is told is a function of
  * the bars up to it: counts are worked out anew at every fourth bar and when price has ended the first of a span, and
- * the count that stood first at the last 32nd bar is held to unless another explains the turns clearly better. Cost:
- * about a second for the first bar asked for, a tenth of one for each after it.
+ * the count that stood first is held to unless another explains the turns clearly better. Cost: some seconds for the
+ * first bar asked for, a tenth of one for each after it.
  */
 export class SpanCounter {
   private readonly worked = new Map<string, Held[]>();
