@@ -31,6 +31,11 @@ describe("odds of counts", () => {
     expect(counts[0].odds / counts[1].odds).toBeCloseTo((a + b) / c, 9);
   });
 
+  it("are told by pivots also of a count that the search did not find again", () => {
+    const kept = { ...candidate(wave("zigzag", 10, 20, 15), -11, 15), turns: [] };
+    expect(distinct([impulse, kept], 5).map(({ also }) => also.length)).toEqual([1]);
+  });
+
   it("of a count that price has ended go to the others and to none alike", () => {
     const counts = distinct([impulse, other], 5);
     const sum = counts[0].odds + counts[1].odds;
