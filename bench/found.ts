@@ -52,6 +52,7 @@ export function foundSides(): Side[] {
     mergeFindings(
       rungs.map((one) => readingOf(lookedBack(one, bars)).found),
       1,
+      minutes.close[minutes.length - 1],
     );
   const longest = 2 * FINDING_DEFAULTS.lookBack;
   const scanned = { other: () => scan(minutes), otherName: "a plain scan of 1,000,000 minutes", pairs: 5 };

@@ -9,13 +9,12 @@ export interface Offer {
   mark: Mark;
   life: Life;
   name: string;
-  grade: number;
   /** Whether it is the one that is being answered. */
   current: boolean;
 }
 
-/** A proposal is an outline: the lines of the mark it would be, dotted; its name and grade stand for all its words. */
-export function asOutline(shapes: readonly Shape[], { name, grade, current }: Offer): Shape[] {
+/** A proposal is an outline: the lines of the mark it would be, dotted; its name stands for all its words. */
+export function asOutline(shapes: readonly Shape[], { name, current }: Offer): Shape[] {
   const lines = shapes.filter(
     (shape): shape is PathShape => shape.kind === "path" && shape.stroke !== undefined && shape.opacity === undefined,
   );
@@ -28,7 +27,7 @@ export function asOutline(shapes: readonly Shape[], { name, grade, current }: Of
     dash: current ? [3, 2] : [1, 3],
   }));
   if (words?.kind !== "text") return outline;
-  return [...outline, { ...words, text: `${name} ${grade}`, bold: current, movable: true, halo: "paper" }];
+  return [...outline, { ...words, text: name, bold: current, movable: true, halo: "paper" }];
 }
 
 /** Room of a bracket at the plot's right edge, and how long its arms are. */

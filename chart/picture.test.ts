@@ -258,7 +258,7 @@ describe("a laid out picture", () => {
     expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : []))).toEqual(["100.80", "path 99.40"]);
   });
   it(
-    "an offer is a dotted outline with its name and grade; areas stand as brackets in the margin; the next " +
+    "an offer is a dotted outline with its name; areas stand as brackets in the margin; the next " +
       "shift says which close",
     () => {
       const zone = made(
@@ -273,7 +273,6 @@ describe("a laid out picture", () => {
         mark: zone,
         life: followMark(zone, { series, market, calendar }),
         name: "Demand, drop-base-rally",
-        grade: 72,
         current: false,
       };
       const area = { bottom: 99.8, top: 100.2, weight: 4, reasons: [], rungs: ["P1W", "P1D"] };
@@ -303,7 +302,7 @@ describe("a laid out picture", () => {
       ).toBe(true);
       expect(paths.filter(({ stroke }) => stroke === "umber").flatMap((shape) => shape.paths)).toHaveLength(1);
       expect(shapes.flatMap((shape) => (shape.kind === "text" ? [shape.text] : [])).sort()).toEqual([
-        "Demand, drop-base-rally 72",
+        "Demand, drop-base-rally",
         "HH",
         "up-shift: day close above 100.90",
       ]);

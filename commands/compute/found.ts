@@ -4,13 +4,12 @@ import { findingsOf } from "#core/finding/findings";
 import { mergeFindings } from "#core/finding/merge";
 import { FINDING_DEFAULTS } from "#core/finding/params";
 import { RungReader } from "#core/finding/reader";
-import { zoneParts } from "#core/finding/zones";
 import { EqualLevels } from "#core/levels/equal";
 import { run, Track } from "#core/series/track";
 import { StructureDetector } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
 import { divides, nominalLength, parseTimeframe, type Timeframe } from "#core/time/timeframe";
-import { gradeOf } from "#core/zones/grade";
+import { pointsOf } from "#core/zones/points";
 import { RequestFault } from "./fault.ts";
 import { notNegative, number, raw, whole } from "./parameters.ts";
 import { timeText, type Quantity } from "./quantity.ts";
@@ -68,7 +67,7 @@ export const found: readonly Quantity[] = [
           side,
           bottom,
           top,
-          grade: gradeOf(zoneParts(reader, zone)).grade,
+          grade: pointsOf(reader, zone),
           state: status,
           touches,
           deepest,
@@ -122,7 +121,11 @@ export const found: readonly Quantity[] = [
       const readers = asked.map((timeframe) =>
         readerOf({ ...input, series: derive(input.series, input.timeframe, timeframe, input.calendar), timeframe }, {}),
       );
-      const facts = mergeFindings(readers.map(findingsOf), input.tick());
+      const facts = mergeFindings(
+        readers.map(findingsOf),
+        input.tick(),
+        input.series.close[input.series.length - 1] ?? 0,
+      );
       const atrs = new Map(
         readers.map(({ rung, track }) => [rung, track.length > 0 ? track.atr[track.length - 1] : input.tick()]),
       );

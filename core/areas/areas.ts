@@ -35,7 +35,7 @@ export interface Area {
   weight: number;
   /** Heaviest first. */
   reasons: AreaReason[];
-  /** Its rungs, longest first; at least two. */
+  /** Its rungs, longest first; at least two, but of a band that stands alone where those are asked for. */
   rungs: string[];
 }
 
@@ -80,15 +80,16 @@ export function bandWeight({ rung, kind, freshness }: Pick<AreaBand, "rung" | "k
  * Areas: where bands of at least two rungs meet. Every band is asked how much independent weight lies within the
  * tolerance of *itself* (never of a neighbour's neighbour); the heaviest makes an area of those, which then speak for
  * no other; and so on. Of bands that are one reason the heaviest counts. An area reaches as far as its bands do, at
- * most one ATR of its finest rung about their weighted middle. From low to high. O(n^2) for n bands.
+ * most one ATR of its finest rung about their weighted middle. With `alone` a band that meets none of another rung is
+ * an area, too, as wide as it is. From low to high. O(n^2) for n bands and each area.
  */
-export function areasOf(bands: readonly AreaBand[]): Area[] {
+export function areasOf(bands: readonly AreaBand[], alone = false): Area[] {
   let left = bands.map((band) => ({ band, weight: bandWeight(band) })).filter(({ weight }) => weight > 0);
   const out: Area[] = [];
   for (;;) {
     let best: Gathered | undefined;
     for (const seed of left) {
-      const gathered = gather(seed.band, left);
+      const gathered = gather(seed.band, left, alone);
       if (gathered && (!best || gathered.weight > best.weight)) best = gathered;
     }
     if (!best) return out.sort((a, b) => a.bottom - b.bottom);
@@ -110,12 +111,12 @@ interface Gathered {
   weight: number;
 }
 
-function gather(seed: AreaBand, left: readonly Weighed[]): Gathered | undefined {
+function gather(seed: AreaBand, left: readonly Weighed[], alone: boolean): Gathered | undefined {
   const members = left.filter(({ band }) => apart(seed, band) <= TOLERANCE * Math.min(seed.atr, band.atr));
   const reasons: Weighed[] = [];
   for (const one of [...members].sort((a, b) => b.weight - a.weight || a.band.id.localeCompare(b.band.id)))
     if (!reasons.some((other) => isSameReason(one.band, other.band))) reasons.push(one);
-  if (new Set(reasons.map(({ band }) => band.rung)).size < 2) return undefined;
+  if (!alone && new Set(reasons.map(({ band }) => band.rung)).size < 2) return undefined;
   return { seed, members, reasons, weight: reasons.reduce((sum, { weight }) => sum + weight, 0) };
 }
 
@@ -130,6 +131,12 @@ function isSameReason(a: AreaBand, b: AreaBand): boolean {
 }
 
 function areaFrom({ seed, reasons, weight }: Gathered): Area {
+  const rungs = [...new Set(reasons.map(({ band }) => band.rung))].sort((a, b) => lengthOf(b) - lengthOf(a));
+  const told = reasons.map(({ band: { id, name, rung, bottom, top }, weight: own }) => ({
+    ...{ id, name, rung, bottom, top },
+    weight: own,
+  }));
+  if (reasons.length === 1) return { bottom: seed.bottom, top: seed.top, weight, reasons: told, rungs };
   const finest = Math.min(...reasons.map(({ band }) => band.atr));
   // Of a band that reaches far beyond the one it was gathered about only the part beside it counts.
   const reach = TOLERANCE * finest;
@@ -144,15 +151,7 @@ function areaFrom({ seed, reasons, weight }: Gathered): Area {
     bottom: Math.max(Math.min(...near.map(({ bottom }) => bottom)), middle - half),
     top: Math.min(Math.max(...near.map(({ top }) => top)), middle + half),
     weight,
-    reasons: reasons.map(({ band: { id, name, rung, bottom, top }, weight: own }) => ({
-      id,
-      name,
-      rung,
-      bottom,
-      top,
-      weight: own,
-    })),
-    rungs: [...new Set(reasons.map(({ band }) => band.rung))].sort((a, b) => lengthOf(b) - lengthOf(a)),
+    ...{ reasons: told, rungs },
   };
 }
 

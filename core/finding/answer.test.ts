@@ -13,7 +13,7 @@ import { ALL_HOURS, Calendar } from "#core/time/calendar";
 
 const series = sp500();
 const reader = new RungReader(series, { count: 1, unit: "day" }, new Calendar(ALL_HOURS), 0.01);
-const facts = mergeFindings([findingsOf(reader)], 0.01);
+const facts = mergeFindings([findingsOf(reader)], 0.01, series.close[series.length - 1]);
 
 describe("an offer that is answered", () => {
   it("with a yes becomes a mark that stands at the border, lives, and says what the machine said", () => {
@@ -61,9 +61,9 @@ describe("an offer that is answered", () => {
   it.each([
     [{ keys: "k" }],
     [{ keys: [""] }],
-    [{ keys: ["k"], grade: 101, anchors: [], lineage: [] }],
-    [{ keys: ["k"], grade: 5, anchors: [{ time: "x", price: 1 }], lineage: [] }],
-    [{ keys: ["k"], grade: 5, anchors: [], lineage: [{ rung: 5, name: "x" }] }],
+    [{ keys: ["k"], anchors: Array(9).fill({ time: 1, price: 1 }), lineage: [] }],
+    [{ keys: ["k"], anchors: [{ time: "x", price: 1 }], lineage: [] }],
+    [{ keys: ["k"], anchors: [], lineage: [{ rung: 5, name: "x" }] }],
   ])("%j is no origin of a mark", (found) => {
     expect(readMark({ ...markOf(facts[0], "m", "1"), found: found as never })).toMatch(/taken over/);
   });

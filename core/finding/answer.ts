@@ -20,8 +20,8 @@ export function waitingOf(facts: readonly Found[], marks: readonly Mark[]): Foun
 
 /** The mark a fact becomes when it is taken over. */
 export function markOf(fact: Found, market: string, id: string): Mark {
-  const { kind, rung, anchors, props, grade, lineage } = fact;
-  const found = { keys: keysOf(fact).slice(0, 40), grade, anchors: anchors.slice(0, 8), lineage: lineage.slice(0, 40) };
+  const { kind, rung, anchors, props, lineage } = fact;
+  const found = { keys: keysOf(fact).slice(0, 40), anchors: anchors.slice(0, 8), lineage: lineage.slice(0, 40) };
   return {
     id,
     kind,

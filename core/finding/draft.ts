@@ -1,22 +1,19 @@
 import type { Source, Found } from "#core/finding/found";
 import type { RungReader } from "#core/finding/reader";
 import { bucketOfBar } from "#core/time/boundaries";
-import { gradeOf, type GradePart } from "#core/zones/grade";
 
 /** What a finding says of itself before it is known where it stands among the others. */
-export type Draft = Omit<Found, "grade" | "parts" | "sources" | "lineage" | "alsoKeys" | "rung" | "knownAt"> & {
+export type Draft = Omit<Found, "sources" | "lineage" | "alsoKeys" | "rung" | "knownAt"> & {
   knownAt: number;
-  parts: GradePart[];
   /** Index ranges [first, last] of the bars it rests on. */
   bars: readonly (readonly [number, number])[];
 };
 
-/** A finding of a rung, with its grade and the stretches of time it rests on. */
-export function finish(reader: RungReader, { bars, parts, knownAt, ...draft }: Draft): Found {
+/** A finding of a rung, with the stretches of time it rests on. */
+export function finish(reader: RungReader, { bars, knownAt, ...draft }: Draft): Found {
   const { rung, track } = reader;
   return {
     ...draft,
-    ...gradeOf(parts),
     rung,
     knownAt: track.time[knownAt],
     sources: bars.map(([first, last]) => sourceOf(reader, first, last)),

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { distanceTo } from "#core/areas/areas";
 import { findingsOf } from "#core/finding/findings";
 import type { Found } from "#core/finding/found";
 import { mergeFindings } from "#core/finding/merge";
@@ -166,15 +167,15 @@ describe("findings", () => {
   const days = sp500();
   const weeks = resample(days, day, { count: 1, unit: "week" }, calendar);
   const byRung = [findingsOf(read(weeks, { count: 1, unit: "week" })), findingsOf(read(days))];
-  it("are graded by parts that add up, best first, and known before the last bar closed", () => {
+  it("come nearest to price first, each with what was seen of it, and known before the last bar closed", () => {
     for (const list of byRung) {
       expect(list.length).toBeGreaterThan(10);
-      expect(list.map(({ grade }) => grade)).toEqual(list.map(({ grade }) => grade).sort((a, b) => b - a));
-      for (const { parts, grade, top, bottom, knownAt, sources } of list) {
-        const most = parts.reduce((sum, { weight }) => sum + weight, 0);
-        expect(grade).toBe(
-          Math.round((100 * parts.reduce((sum, { share, weight }) => sum + share * weight, 0)) / most),
-        );
+      const away = list.map((one) => Math.abs(distanceTo(one, days.close[days.length - 1])));
+      expect(away).toEqual([...away].sort((a, b) => a - b));
+      for (const { why, freshness, top, bottom, knownAt, sources, step } of list) {
+        expect(freshness).toBeGreaterThanOrEqual(0);
+        expect(freshness).toBeLessThanOrEqual(1);
+        if (step === "zones") expect(why.length).toBeGreaterThan(0);
         expect(top).toBeGreaterThanOrEqual(bottom);
         expect(knownAt).toBeLessThanOrEqual(days.time[days.length - 1]);
         expect(sources.length).toBeGreaterThan(0);
@@ -183,13 +184,13 @@ describe("findings", () => {
     expect(new Set(byRung.flat().map(({ key }) => key)).size).toBe(byRung.flat().length);
   });
   it("one fact on two rungs is one, with its lineage; every finding is in exactly one", () => {
-    const facts = mergeFindings(byRung, 0.25);
+    const facts = mergeFindings(byRung, 0.25, days.close[days.length - 1]);
     expect(facts.length).toBeLessThan(byRung.flat().length);
     expect(facts.flatMap(({ lineage }) => lineage)).toHaveLength(byRung.flat().length);
     const both = facts.find(({ lineage }) => new Set(lineage.map(({ rung }) => rung)).size > 1);
     expect(both?.rung).toBe("P1W");
   });
-  it("a zone that meets one of a higher rung is graded up where that is of its side, down where it is not", () => {
+  it("a zone that meets one of a longer rung says whether that is of its own side", () => {
     const zone = (rung: string, side: string, bottom: number, at: number): Found => ({
       key: `${rung} ${side}`,
       step: "zones",
@@ -203,26 +204,19 @@ describe("findings", () => {
       top: bottom + 2,
       role: "support",
       state: "fresh",
-      grade: 60,
-      parts: [{ part: "freshness", share: 0.6, weight: 40 }],
+      freshness: 1,
+      why: ["left at 2.0 ATR"],
       sources: [{ from: at, to: at + 1 }],
       lineage: [{ rung, name: side }],
       alsoKeys: [],
     });
-    const gradeBeside = (side: string, bottom: number) =>
-      mergeFindings([[zone("P1W", side, bottom, 0)], [zone("P1D", "demand", 100, 5)]], 0.25).find(
+    const whyBeside = (side: string, bottom: number) =>
+      mergeFindings([[zone("P1W", side, bottom, 0)], [zone("P1D", "demand", 100, 5)]], 0.25, 100).find(
         ({ rung }) => rung === "P1D",
-      );
-    // 60 % of 40 points, and all or none of ten more.
-    expect(gradeBeside("demand", 101)).toMatchObject({
-      grade: 68,
-      parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 1 }],
-    });
-    expect(gradeBeside("supply", 101)).toMatchObject({
-      grade: 48,
-      parts: [{ part: "freshness" }, { part: "higher rungs agree", share: 0 }],
-    });
-    expect(gradeBeside("demand", 103)?.grade).toBe(60);
+      )?.why;
+    expect(whyBeside("demand", 101)).toEqual(["left at 2.0 ATR", "a longer rung agrees"]);
+    expect(whyBeside("supply", 101)).toEqual(["left at 2.0 ATR", "against a zone of a longer rung"]);
+    expect(whyBeside("demand", 103)).toEqual(["left at 2.0 ATR"]);
   });
   it("of no bars are none, and of one closed day its own extremes and round numbers", () => {
     expect(findingsOf(read(walk([])))).toEqual([]);

@@ -1,3 +1,4 @@
+import { distanceTo } from "#core/areas/areas";
 import { finish } from "#core/finding/draft";
 import type { Found } from "#core/finding/found";
 import { levelDrafts } from "#core/finding/levels";
@@ -6,12 +7,18 @@ import { measuredDrafts } from "#core/finding/measured";
 import { structureDrafts } from "#core/finding/structure";
 import { zoneDrafts } from "#core/finding/zones";
 
-/** What a rung offers at its last bar, best first. */
+/** What a rung offers at its last bar, nearest to its last close first. */
 export function findingsOf(reader: RungReader): Found[] {
   const drafts = [...structureDrafts(reader), ...levelDrafts(reader), ...zoneDrafts(reader), ...measuredDrafts(reader)];
-  return byGrade(drafts.map((draft) => finish(reader, draft)));
+  const { track } = reader;
+  return byNearness(
+    drafts.map((draft) => finish(reader, draft)),
+    track.length > 0 ? track.close[track.length - 1] : 0,
+  );
 }
 
-export function byGrade<T extends Pick<Found, "grade" | "key">>(list: readonly T[]): T[] {
-  return [...list].sort((a, b) => b.grade - a.grade || a.key.localeCompare(b.key));
+/** Nearest to a price first. */
+export function byNearness<T extends Pick<Found, "bottom" | "top" | "key">>(list: readonly T[], price: number): T[] {
+  const away = (one: T) => Math.abs(distanceTo(one, price));
+  return [...list].sort((a, b) => away(a) - away(b) || a.key.localeCompare(b.key));
 }

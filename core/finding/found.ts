@@ -1,5 +1,6 @@
 import type { Anchor } from "#core/marks/kind";
-import type { GradePart } from "#core/zones/grade";
+import type { MeasuredKind } from "#core/measure/measured";
+import type { RateKind } from "#core/measure/occurrences";
 
 /** The steps of the working order that the machine has proposals for. */
 export const FINDING_STEPS = ["structure", "levels", "zones", "projections"] as const;
@@ -39,8 +40,14 @@ export interface Found {
   top: number;
   role: "support" | "resistance" | "level";
   state: string;
-  grade: number;
-  parts: GradePart[];
+  /** How untouched it is, 0 (used up) to 1: what it counts for in an area (definition our own), no promise. */
+  freshness: number;
+  /** What speaks for or against it, as it was seen: "left at 2.4 ATR", "broke structure". */
+  why: string[];
+  /** The kind under which its worth is measured; none where it never was. */
+  measured?: MeasuredKind;
+  /** What it is an occurrence of, where how often such went on was counted. */
+  rate?: RateKind;
   sources: Source[];
   /** Rungs and names under which the same fact was found, this one first. */
   lineage: { rung: string; name: string }[];

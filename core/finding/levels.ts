@@ -13,17 +13,17 @@ import { barAt, lastAtOrBefore, slice } from "#core/series/series";
 import { bucketOfBar } from "#core/time/boundaries";
 import { DAY } from "#core/time/dates";
 import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
-import { between, type GradePart } from "#core/zones/grade";
+import { countText } from "#core/marks/wording";
+import type { MeasuredKind } from "#core/measure/measured";
 
 const MOST = { pools: 2, clusters: 2, older: 1 };
 const YEAR = 365 * DAY;
-/** Liquidity ranks by the length of its period (common practice, no source). */
-const PERIODS: readonly { period: string; name: string; weight: number }[] = [
-  { period: "P1Y", name: "year", weight: 1 },
-  { period: "P3M", name: "quarter", weight: 0.9 },
-  { period: "P1M", name: "month", weight: 0.8 },
-  { period: "P1W", name: "week", weight: 0.7 },
-  { period: "P1D", name: "day", weight: 0.6 },
+const PERIODS: readonly { period: string; name: string }[] = [
+  { period: "P1Y", name: "year" },
+  { period: "P3M", name: "quarter" },
+  { period: "P1M", name: "month" },
+  { period: "P1W", name: "week" },
+  { period: "P1D", name: "day" },
 ];
 
 /**
@@ -41,19 +41,11 @@ export function levelDrafts(reader: RungReader): Draft[] {
     ...near(
       equal.found.filter(({ state }) => state !== "taken"),
       MOST.pools,
-    ).map((pool) => poolDraft(reader, pool, `Equal ${pool.side}s`, "equal", between(pool.swings.length, 0, 4))),
+    ).map((pool) => poolDraft(reader, pool, `Equal ${pool.side}s`, "equal", "equalLevel")),
     ...near(
       equal.rows.filter(({ state }) => state === "untouched"),
       1,
-    ).map((row) =>
-      poolDraft(
-        reader,
-        row,
-        row.side === "low" ? "Row of rising lows" : "Row of falling highs",
-        "row",
-        between(row.swings.length, 0, 6),
-      ),
-    ),
+    ).map((row) => poolDraft(reader, row, row.side === "low" ? "Row of rising lows" : "Row of falling highs", "row")),
     ...near(strong, MOST.clusters).map((cluster) => clusterDraft(reader, cluster, price)),
     ...(rung === "P1D" ? [...periodDrafts(reader, price), ...referenceDrafts(reader, price)] : []),
   ];
@@ -66,7 +58,7 @@ function poolDraft(
   pool: RungReader["equal"]["rows"][number],
   name: string,
   of: string,
-  count: number,
+  measured?: MeasuredKind,
 ): Draft {
   const { side, price, state, swings, knownAt } = pool;
   return {
@@ -81,12 +73,9 @@ function poolDraft(
     top: price,
     role: side === "high" ? "resistance" : "support",
     state,
-    parts: [
-      { part: "count", share: count, weight: 35 },
-      { part: "resting", share: RESTING[state], weight: 30 },
-      { part: "kept long", share: between(track.length - 1 - swings[0].index, 0, 100), weight: 15 },
-      nearness(track, price),
-    ],
+    freshness: RESTING[state],
+    why: [`first ${countText(track.length - 1 - swings[0].index, "bar")} ago`],
+    ...(measured ? { measured } : {}),
     bars: swings.map(({ index }) => [index, index] as const),
   };
 }
@@ -95,13 +84,6 @@ function clusterDraft({ track, rung }: RungReader, { price, swings, highs, lows 
   const last = swings[swings.length - 1];
   const now = track.time[track.length - 1];
   const lately = swings.filter(({ time }) => time > now - YEAR).length;
-  const parts: GradePart[] = [
-    // A level hit about four times within twelve months is significant; one that served both ways is likelier to serve
-    // again (common practice, no source).
-    { part: "touches in twelve months", share: between(lately, 0, 6), weight: 40 },
-    { part: "served both ways", share: highs > 0 && lows > 0 ? 1 : 0, weight: 30 },
-    { part: "last touch", share: between(track.length - 1 - last.index, 250, 10), weight: 30 },
-  ];
   return {
     key: keyOf("touches", rung, price, new Date(swings[0].time).toISOString()),
     step: "levels",
@@ -117,7 +99,9 @@ function clusterDraft({ track, rung }: RungReader, { price, swings, highs, lows 
     top: price,
     role: close >= price ? "support" : "resistance",
     state: `last met ${track.length - 1 - last.index} bars ago`,
-    parts,
+    freshness: 1,
+    // A level hit about four times within twelve months is significant (common practice, no source).
+    why: [`${lately} of them in twelve months`],
     bars: swings.slice(-12).map(({ index }) => [index, index] as const),
   };
 }
@@ -126,7 +110,7 @@ function clusterDraft({ track, rung }: RungReader, { price, swings, highs, lows 
 function periodDrafts(reader: RungReader, price: number): Draft[] {
   const { track, timeframe, calendar } = reader;
   const out: Draft[] = [];
-  for (const { period, name, weight } of PERIODS) {
+  for (const { period, name } of PERIODS) {
     const all = periodExtremes(track.series, timeframe, parseTimeframe(period) as Timeframe, calendar);
     // The last one is none of these while it is running.
     const closed = isOver(reader, all.at(-1)?.time, period) ? all : all.slice(0, -1);
@@ -143,15 +127,15 @@ function periodDrafts(reader: RungReader, price: number): Draft[] {
             before,
             side,
             `Previous ${name}'s ${side}${before.insidePrevious ? `, inside ${name}` : ""}`,
-            weight,
             end(before),
+            period,
           ),
         );
       if (period === "P1D") continue;
       const rests = closed.slice(0, -1).filter((one) => stateOf(one) === "untouched");
       const nearest = rests.sort((a, b) => Math.abs(a[side] - price) - Math.abs(b[side] - price)).slice(0, MOST.older);
       for (const one of nearest)
-        out.push(extremeDraft(reader, one, side, `${labelOfPeriod(one.time, name)}'s ${side}`, weight * 0.9, end(one)));
+        out.push(extremeDraft(reader, one, side, `${labelOfPeriod(one.time, name)}'s ${side}`, end(one), period));
     }
   }
   return [...out, ...allTime(reader)];
@@ -178,18 +162,13 @@ function extremeDraft(
   one: PeriodExtremes,
   side: "high" | "low",
   name: string,
-  weight: number,
   knownAt: number,
+  period: string,
 ): Draft {
   const price = one[side];
   const time = side === "high" ? one.highTime : one.lowTime;
   const state = side === "high" ? one.highState : one.lowState;
   const index = lastAtOrBefore(track.series, time);
-  const parts: GradePart[] = [
-    { part: "length of the period", share: weight, weight: 50 },
-    { part: "resting", share: RESTING[state], weight: 30 },
-    nearness(track, price),
-  ];
   return {
     key: keyOf("extreme", side, rung, new Date(time).toISOString(), name.replace(/^Previous (\w+).*/, "$1")),
     step: "levels",
@@ -202,17 +181,10 @@ function extremeDraft(
     top: price,
     role: side === "high" ? "resistance" : "support",
     state,
-    parts,
+    freshness: RESTING[state],
+    why: [`made ${countText(track.length - 1 - index, "bar")} ago`],
+    ...(period === "P1D" ? {} : { measured: "periodExtreme" as const }),
     bars: [[index, index]],
-  };
-}
-
-/** What lies further away than price usually goes in a month says little today. */
-function nearness({ close, atr, length }: RungReader["track"], price: number): GradePart {
-  return {
-    part: "near price",
-    share: between(Math.abs(price - close[length - 1]) / atr[length - 1], 25, 3),
-    weight: 20,
   };
 }
 
@@ -238,11 +210,8 @@ function allTime({ track, rung }: RungReader): Draft[] {
         top: prices[index],
         role: side === "high" ? "resistance" : "support",
         state: "untouched",
-        parts: [
-          { part: "length of the period", share: 1, weight: 50 },
-          { part: "resting", share: 1, weight: 30 },
-          nearness(track, prices[index]),
-        ],
+        freshness: 1,
+        why: [`made ${countText(track.length - 1 - index, "bar")} ago`],
         bars: [[index, index]],
       },
     ];
@@ -259,18 +228,18 @@ function referenceDrafts(reader: RungReader, price: number): Draft[] {
   const last = series.length - 1;
   const unit = track.atr[last];
   const drafts: Draft[] = [];
-  const add = (what: string, value: number, name: string, weight: number, state: string, since = last) => {
+  const add = (what: string, value: number, name: string, state: string, since = last) => {
     if (Number.isNaN(value) || Math.abs(value - price) > REACH_ATR * unit) return;
     const rounded = Math.round(value / track.tick) * track.tick;
-    drafts.push(referenceDraft(reader, what, Number(rounded.toPrecision(12)), name, weight, state, since, price));
+    drafts.push(referenceDraft(reader, what, Number(rounded.toPrecision(12)), name, state, since, price));
   };
-  add("sma200", sma(series.close, 200)[last] ?? NaN, "200-day simple average", 0.7, "moves with each bar");
-  add("ema200", ema(series.close, 200)[last] ?? NaN, "200-day exponential average", 0.6, "moves with each bar");
+  add("sma200", sma(series.close, 200)[last] ?? NaN, "200-day simple average", "moves with each bar");
+  add("ema200", ema(series.close, 200)[last] ?? NaN, "200-day exponential average", "moves with each bar");
   const { spanA, spanB } = cloud(series, 9, 26, 52);
   const shift = last - 25;
   if (shift >= 0) {
-    add("spanA", spanA[shift], "Cloud, leading span A", 0.4, "of this bar");
-    add("spanB", spanB[shift], "Cloud, leading span B", 0.4, "of this bar");
+    add("spanA", spanA[shift], "Cloud, leading span A", "of this bar");
+    add("spanB", spanB[shift], "Cloud, leading span B", "of this bar");
   }
   const months = resample(series, timeframe, { count: 1, unit: "month" }, calendar);
   if (months.length > 1) {
@@ -283,7 +252,6 @@ function referenceDrafts(reader: RungReader, price: number): Draft[] {
         `pivot ${name} ${label}`,
         value,
         `Pivot ${name} of ${label}`,
-        name === "P" ? 0.6 : 0.5,
         "holds for the month",
         Math.max(0, Math.min(last, begin - 1)),
       );
@@ -297,11 +265,10 @@ function referenceDrafts(reader: RungReader, price: number): Draft[] {
     const hit = `${Math.round(100 * next.within)} % of ${next.n} stayed within; ${EXPECTED_FORMULA}`;
     const begin = Math.max(0, lastAtOrBefore(series, bars.time[bars.length - 1]));
     const label = new Date(bars.time[bars.length - 1]).toISOString().slice(0, 10);
-    add(`expected high ${period} ${label}`, next.high, `High expected of the ${name}`, 0.5, hit, begin);
-    add(`expected low ${period} ${label}`, next.low, `Low expected of the ${name}`, 0.5, hit, begin);
+    add(`expected high ${period} ${label}`, next.high, `High expected of the ${name}`, hit, begin);
+    add(`expected low ${period} ${label}`, next.low, `Low expected of the ${name}`, hit, begin);
   }
-  for (const value of roundNumbers(price, 4 * unit, 6 * unit))
-    add(`round ${value}`, value, "Round number", 0.4, "stands");
+  for (const value of roundNumbers(price, 4 * unit, 6 * unit)) add(`round ${value}`, value, "Round number", "stands");
   return drafts;
 }
 
@@ -313,7 +280,6 @@ function referenceDraft(
   what: string,
   value: number,
   name: string,
-  weight: number,
   state: string,
   since: number,
   price: number,
@@ -330,10 +296,9 @@ function referenceDraft(
     top: value,
     role: price >= value ? "support" : "resistance",
     state,
-    parts: [
-      { part: "kind of reference", share: weight, weight: 70 },
-      { part: "near price", share: between(Math.abs(price - value) / track.atr[track.length - 1], 8, 0), weight: 30 },
-    ],
+    freshness: 1,
+    why: [],
+    ...(what.startsWith("pivot") ? { measured: "pivot" as const } : {}),
     bars: [[since, since]],
   };
 }

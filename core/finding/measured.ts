@@ -3,7 +3,7 @@ import type { RungReader } from "#core/finding/reader";
 import { cycle } from "#core/marks/measuring/cycle";
 import { measuredMove } from "#core/marks/measuring/measuredMove";
 import { projection } from "#core/marks/measuring/projection";
-import { percentText } from "#core/marks/wording";
+import { countText, percentText } from "#core/marks/wording";
 import { cycleFit } from "#core/projections/cycleFit";
 import { medianOf } from "#core/statistics/median";
 import { alternating } from "#core/structure/legs";
@@ -11,7 +11,6 @@ import { isSwing, type Swing } from "#core/structure/swings";
 import { divergencesOf } from "#core/studies/divergences";
 import { rsi } from "#core/studies/rsi";
 import { slice } from "#core/series/series";
-import { between } from "#core/zones/grade";
 
 /**
  * What the machine lays off: the projection of the current swing in its usual direction, the measured move of the range
@@ -54,12 +53,8 @@ function projectionDraft(reader: RungReader): Draft | undefined {
     name: `Projection of the last leg ${sign > 0 ? "up" : "down"}, ${percentText(back, 0)} given back`,
     ...{ knownAt: c.knownAt, bottom: target, top: target, role: sign > 0 ? "resistance" : "support" },
     state: beyond ? "in force" : "waiting",
-    parts: [
-      { part: "with the trend", share: 1, weight: 30 },
-      { part: "half or so given back", share: between(Math.abs(back - 0.5), 0.4, 0.1), weight: 30 },
-      { part: "in force", share: beyond ? 1 : 0.3, weight: 25 },
-      { part: "recent", share: between(track.length - 1 - c.index, 60, 5), weight: 15 },
-    ],
+    freshness: 1,
+    why: [`${countText(track.length - 1 - c.index, "bar")} since`],
     bars: [[a.index, c.index]],
   };
 }
@@ -91,11 +86,8 @@ function moveDraft(reader: RungReader): Draft | undefined {
     name: `Measured move of the range that was left ${left.way}`,
     ...{ knownAt: left.at, bottom: target, top: target, role: sign > 0 ? "resistance" : "support" },
     state: broke ? "in force" : "waiting",
-    parts: [
-      { part: "bars of the range", share: between(to - from + 1, 8, 40), weight: 40 },
-      { part: left.as, share: left.as === "continuation" ? 1 : 0.5, weight: 30 },
-      { part: "recent", share: between(track.length - 1 - left.at, RECENT, 3), weight: 30 },
-    ],
+    freshness: 1,
+    why: [`${countText(to - from + 1, "bar")} within it`, `left as a ${left.as}`],
     bars: [[from, left.at]],
   };
 }
@@ -128,11 +120,9 @@ function divergenceDraft(reader: RungReader): Draft | undefined {
       values.map((one) => one.toFixed(1)).join(" to "),
     ...{ knownAt: first + series.time.indexOf(found.knownAt), bottom: found.to.price, top: found.to.price },
     ...{ role: isUp ? "support" : "resistance", state: "stands" },
-    parts: [
-      { part: "regular", share: found.kind === "regular" ? 1 : 0.5, weight: 30 },
-      { part: "how far apart", share: between(Math.abs(values[1] - values[0]), 0, 20), weight: 40 },
-      { part: "recent", share: between(track.length - 1 - to, RECENT, 3), weight: 30 },
-    ],
+    freshness: 1,
+    ...(found.kind === "regular" ? { rate: "divergence" as const } : {}),
+    why: [`${countText(track.length - 1 - to, "bar")} since`],
     bars: [[from, to]],
   };
 }
@@ -147,7 +137,7 @@ function cycleDraft({ track, rung }: RungReader): Draft | undefined {
     if (isSwing(track.low, i, CYCLE.k, "low", "last")) lows.unshift(i);
   if (lows.length < CYCLE.least) return undefined;
   const spans = lows.slice(1).map((at, n) => at - lows[n]);
-  const { p, shuffles, unevenness } = cycleFit(spans, CYCLE.k + 1);
+  const { p, shuffles } = cycleFit(spans, CYCLE.k + 1);
   if (p > CYCLE.chance) return undefined;
   const last = lows[lows.length - 1];
   const price = track.low[last];
@@ -159,11 +149,8 @@ function cycleDraft({ track, rung }: RungReader): Draft | undefined {
       `Cycle of about ${Math.round(medianOf(spans))} bars, ${lows.length} lows; ` +
       `${percentText(p, 1)} of ${shuffles} shuffles were as even`,
     ...{ knownAt: last + CYCLE.k, bottom: price, top: price, role: "level", state: "ahead" },
-    parts: [
-      { part: "rarer than chance", share: between(p, CYCLE.chance, 0.005), weight: 50 },
-      { part: "even", share: between(unevenness, 0.5, 0.05), weight: 30 },
-      { part: "lows", share: between(lows.length, CYCLE.least, CYCLE.most), weight: 20 },
-    ],
+    freshness: 1,
+    why: [],
     bars: [[lows[0], last]],
   };
 }

@@ -1,19 +1,15 @@
-import { byGrade } from "#core/finding/findings";
+import { byNearness } from "#core/finding/findings";
 import { coincide, type Found, type Source } from "#core/finding/found";
 import { lengthOf } from "#core/marks/shown";
-
-/** Share of an agreeing higher finding's weight in the grade of a lower one. */
-const AGREEMENT = 10;
 
 /**
  * Findings of several rungs as facts: what has the same prices (within a tick), speaks the same way and rests on bars
  * that cover each other in time was found once, however many rungs show it. It keeps its highest rung and lists the
- * others as its lineage. A zone that lies in one of its own side on a higher rung is graded up, another down.
+ * others as its lineage. A zone that meets one of a longer rung says whether that is of its own side. Nearest to
+ * `price` first.
  */
-export function mergeFindings(rungs: readonly (readonly Found[])[], tick: number): Found[] {
-  const all = rungs
-    .flat()
-    .sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || b.grade - a.grade || a.key.localeCompare(b.key));
+export function mergeFindings(rungs: readonly (readonly Found[])[], tick: number, price: number): Found[] {
+  const all = rungs.flat().sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || a.key.localeCompare(b.key));
   const facts: Found[] = [];
   const byPrice = new Map<string, Found[]>();
   const cell = (price: number) => Math.round(price / tick);
@@ -35,7 +31,10 @@ export function mergeFindings(rungs: readonly (readonly Found[])[], tick: number
     byPrice.set(key, [...(byPrice.get(key) ?? []), fact]);
   }
   const zones = facts.filter(({ kind }) => kind === "zone");
-  return byGrade(facts.map((fact) => (fact.kind === "zone" ? withAgreement(fact, zones) : fact)));
+  return byNearness(
+    facts.map((fact) => (fact.kind === "zone" ? withAgreement(fact, zones) : fact)),
+    price,
+  );
 }
 
 /** Resting orders of one side are the same whatever they are named after; anything else must be of one sort, too. */
@@ -47,15 +46,12 @@ function overlap(a: readonly Source[], b: readonly Source[]): boolean {
   return a.some((one) => b.some((other) => coincide(one, other)));
 }
 
-/** The part of a zone's grade that only the other rungs can give. */
+/** What only the other rungs can say of a zone. */
 function withAgreement(zone: Found, zones: readonly Found[]): Found {
   const higher = zones.filter(
     (other) => lengthOf(other.rung) > lengthOf(zone.rung) && other.bottom <= zone.top && other.top >= zone.bottom,
   );
   if (higher.length === 0) return zone;
   const agrees = higher.some(({ props }) => props.side === zone.props.side);
-  const weights = zone.parts.reduce((sum, { weight }) => sum + weight, 0);
-  const share = agrees ? 1 : 0;
-  const grade = Math.round((zone.grade * weights + 100 * share * AGREEMENT) / (weights + AGREEMENT));
-  return { ...zone, grade, parts: [...zone.parts, { part: "higher rungs agree", share, weight: AGREEMENT }] };
+  return { ...zone, why: [...zone.why, agrees ? "a longer rung agrees" : "against a zone of a longer rung"] };
 }

@@ -2,7 +2,7 @@ import { keyOf, type Draft } from "#core/finding/draft";
 import type { RungReader } from "#core/finding/reader";
 import { fittedLines, type FittedLine } from "#core/structure/fittedLines";
 import type { StructureEvent } from "#core/structure/structure";
-import { between } from "#core/zones/grade";
+import { countText } from "#core/marks/wording";
 
 const MOST_LINES = 2;
 
@@ -59,20 +59,17 @@ function eventDraft(
     top: price,
     role: (direction === "up") === (event !== "sweep") ? "support" : "resistance",
     state: depthAtr === undefined ? "stands" : `${depthAtr.toFixed(2)} ATR deep`,
-    parts: [
-      {
-        part: event === "shift" ? "turned the trend" : "went with the trend",
-        share: event === "sweep" ? 0.5 : 1,
-        weight: 50,
-      },
-      { part: "recent", share: between(since, 120, 5), weight: 30 },
-      { part: "the trend it speaks of stands", share: structure.trend?.way === direction ? 1 : 0, weight: 20 },
+    freshness: 1,
+    ...(event === "failedBreak" ? {} : { rate: event }),
+    why: [
+      `${countText(since, "bar")} ago`,
+      ...(structure.trend?.way === direction ? [] : ["against the trend of now"]),
     ],
     bars: [[swing, at]],
   };
 }
 
-function lineDraft({ track, rung }: RungReader, { side, from, to, now, touches, opposite }: FittedLine): Draft {
+function lineDraft({ rung }: RungReader, { side, from, to, now, touches, opposite }: FittedLine): Draft {
   const anchors = [from, to].map(({ time, price }) => ({ time, price }));
   const third = opposite ? [{ time: opposite.time, price: opposite.price }] : [];
   const way = side === "low" ? "Rising" : "Falling";
@@ -88,15 +85,8 @@ function lineDraft({ track, rung }: RungReader, { side, from, to, now, touches, 
     top: now,
     role: side === "low" ? "support" : "resistance",
     state: "alive",
-    parts: [
-      { part: "touches", share: between(touches, 2, 6), weight: 50 },
-      { part: "length", share: between(to.index - from.index, 10, 120), weight: 25 },
-      {
-        part: "near price",
-        share: between(Math.abs(track.close[track.length - 1] - now) / track.atr[track.length - 1], 10, 0),
-        weight: 25,
-      },
-    ],
+    freshness: 1,
+    why: [`${countText(to.index - from.index, "bar")} long`],
     bars: [from, to].map(({ index }) => [index, index] as const),
   };
 }

@@ -1,19 +1,16 @@
-import { bisector } from "d3-array";
 import { keyOf, nearestEachSide, type Draft } from "#core/finding/draft";
 import type { RungReader } from "#core/finding/reader";
 import { FRESH } from "#core/levels/band";
 import type { FollowedBand } from "#core/levels/bands";
-import type { StructureEvent, Way } from "#core/structure/structure";
+import { countText, percentText } from "#core/marks/wording";
+import type { Way } from "#core/structure/structure";
 import { rangeOfTrend, standingIn } from "#core/structure/range";
 import type { FoundZone, PendingBase } from "#core/zones/bases";
-import type { Base } from "#core/zones/edges";
-import { between, type GradePart } from "#core/zones/grade";
+import { brokeStructure, leftGap, usedShare } from "#core/zones/points";
 import type { OrderBlock } from "#core/zones/orderBlocks";
 
 /** How many of each sort are offered on each side of price: a chart with everything on it shows nothing. */
 const MOST = { zones: 4, orderBlocks: 2, ranges: 2, gaps: 3, openingGaps: 2 };
-/** A leg may break structure or leave a gap within this many bars after the base. */
-const LEG = 10;
 
 /** Zones, order blocks, ranges and gaps of a rung that are not used up, nearest to price first. */
 export function zoneDrafts(reader: RungReader): Draft[] {
@@ -54,50 +51,59 @@ function isUseful({ state: { status } }: FollowedBand): boolean {
 }
 
 function zoneDraft(reader: RungReader, zone: FoundZone): Draft {
-  return { ...bandDraft(reader, zone, "zone", `${capital(zone.side)}, ${zone.kind}`), parts: zoneParts(reader, zone) };
+  return {
+    ...bandDraft(reader, zone, "zone", `${capital(zone.side)}, ${zone.kind}`),
+    measured: "zone",
+    why: [
+      `left at ${zone.departure.toFixed(1)} ATR`,
+      `base of ${countText(zone.to - zone.from + 1, "bar")}`,
+      ...legWhy(reader, zone.side, zone.to),
+      ...placeWhy(reader, zone),
+    ],
+  };
 }
 
 /** A base price has not left yet: offered with what it still lacks in sight. */
 function pendingDraft(reader: RungReader, base: PendingBase): Draft {
   const life: FollowedBand = { band: { ...base, leave: base.top - base.bottom }, state: FRESH, events: [] };
-  const parts: GradePart[] = [
-    { part: "departure", share: 0, weight: 25 },
-    baseLength(base),
-    freshness(life),
-    ...place(reader, base),
-  ];
-  return { ...bandDraft(reader, { ...base, life }, "pending", `Pending base, ${base.side}`), parts };
+  return {
+    ...bandDraft(reader, { ...base, life }, "pending", `Pending base, ${base.side}`),
+    why: ["price has not left it yet", `base of ${countText(base.to - base.from + 1, "bar")}`],
+  };
 }
 
 function blockDraft(reader: RungReader, block: OrderBlock): Draft {
-  const parts = [
-    freshness(block.life),
-    structurePart(reader, block.side, block.to),
-    gapPart(reader, block.side, block.to),
-    place(reader, block),
-  ].flat();
-  return { ...bandDraft(reader, block, "orderBlock", `Order block, ${block.side}`), parts };
+  return {
+    ...bandDraft(reader, block, "orderBlock", `Order block, ${block.side}`),
+    measured: "orderBlock",
+    why: [...legWhy(reader, block.side, block.to), ...placeWhy(reader, block)],
+  };
 }
 
 function rangeDraft(reader: RungReader, range: RungReader["ranges"]["found"][number]): Draft {
   const side = range.left?.way === "up" ? ("demand" as const) : ("supply" as const);
   const life = range.left?.life as FollowedBand;
-  const at = range.left?.at ?? range.to;
-  const parts: GradePart[] = [
-    freshness(life),
-    { part: "bars within it", share: between(range.to - range.from + 1, 4, 24), weight: 20 },
-    structurePart(reader, side, range.to),
-    place(reader, { ...range, side, knownAt: at }),
-  ].flat();
+  const band = { ...range, side, life, knownAt: range.left?.at ?? range.to };
   return {
-    ...bandDraft(
-      reader,
-      { ...range, side, life, knownAt: at },
-      "range",
-      `Range, left ${range.left?.way} as a ${range.left?.as}`,
-    ),
-    parts,
+    ...bandDraft(reader, band, "range", `Range, left ${range.left?.way} as a ${range.left?.as}`),
+    measured: "range",
+    why: [`${countText(range.to - range.from + 1, "bar")} within it`, ...legWhy(reader, side, range.to)],
   };
+}
+
+/** What the leg out of a band did. */
+function legWhy({ structure, gaps }: RungReader, side: AnyBand["side"], to: number): string[] {
+  return [
+    ...(brokeStructure(structure.events, side, to) ? ["broke structure"] : []),
+    ...(leftGap(gaps.found, side, to) ? ["left a gap"] : []),
+  ];
+}
+
+/** Where it stands in the range of the trend; nothing where there is none. */
+function placeWhy({ structure: { trend } }: RungReader, { bottom, top }: { bottom: number; top: number }): string[] {
+  const range = trend && rangeOfTrend(trend);
+  const stands = range && standingIn(range, (bottom + top) / 2);
+  return stands && stands.share >= 0 && stands.share <= 1 ? [`at ${percentText(stands.share, 0)} of its range`] : [];
 }
 
 interface AnyBand {
@@ -115,7 +121,7 @@ function bandDraft(
   { side, from, to, bottom, top, knownAt, life }: AnyBand,
   of: string,
   name: string,
-): Omit<Draft, "parts"> {
+): Omit<Draft, "why"> {
   const [near, far] = side === "demand" ? [top, bottom] : [bottom, top];
   return {
     key: keyOf(of, side, rung, new Date(track.time[from]).toISOString(), bottom, top),
@@ -132,6 +138,7 @@ function bandDraft(
     top,
     role: side === "demand" ? "support" : "resistance",
     state: stateOf(life),
+    freshness: 1 - usedShare(life.state),
     bars: [[from, to]],
   };
 }
@@ -140,79 +147,6 @@ function stateOf({ state: { status, touches, deepest } }: FollowedBand): string 
   return status === "touched"
     ? `${touches} ${touches === 1 ? "touch" : "touches"}, ${Math.round(100 * deepest)} % deep`
     : status;
-}
-
-/** The parts of a zone's grade, each by its own rule. */
-export function zoneParts(reader: RungReader, zone: FoundZone): GradePart[] {
-  return [
-    { part: "departure", share: between(zone.departure, reader.params.departure / 2, 4), weight: 25 },
-    baseLength(zone),
-    freshness(zone.life),
-    structurePart(reader, zone.side, zone.to),
-    gapPart(reader, zone.side, zone.to),
-    ...place(reader, zone),
-  ];
-}
-
-function baseLength({ from, to }: Base): GradePart {
-  return { part: "bars of the base", share: between(to - from + 1, 8, 1), weight: 10 };
-}
-
-/** Untouched is best, and each touch takes a third; what is used up has none left (common practice, no source). */
-function freshness({ state: { status, touches, deepest } }: FollowedBand): GradePart {
-  const used = status === "broken" || status === "spent" ? 1 : Math.max(touches / 3, deepest);
-  return { part: "freshness", share: 1 - used, weight: 20 };
-}
-
-/** Whether the leg out of it broke or shifted structure. */
-function structurePart({ structure: { events } }: RungReader, side: AnyBand["side"], to: number): GradePart {
-  const way: Way = side === "demand" ? "up" : "down";
-  const broke = (event: StructureEvent) =>
-    event.direction === way && (event.event === "shift" || (event.event === "break" && !event.inner));
-  return { part: "broke structure", share: someAt(events, to + 1, to + LEG, broke) ? 1 : 0, weight: 15 };
-}
-
-/** Whether the leg out of it left a fair value gap its way. */
-function gapPart({ gaps }: RungReader, side: AnyBand["side"], to: number): GradePart {
-  const way: Way = side === "demand" ? "up" : "down";
-  return {
-    part: "left a gap",
-    share: someAt(gaps.found, to + 2, to + LEG, (gap) => gap.direction === way) ? 1 : 0,
-    weight: 10,
-  };
-}
-
-/**
- * Demand is worth more in the lower part of the range it stands in, supply in the upper. No part where there is no
- * range.
- */
-function place(
-  { structure: { trend } }: RungReader,
-  { side, bottom, top }: { side: AnyBand["side"]; bottom: number; top: number; knownAt: number },
-): GradePart[] {
-  const range = trend && rangeOfTrend(trend);
-  const stands = range && standingIn(range, (bottom + top) / 2);
-  if (!stands) return [];
-  return [
-    {
-      part: "place in the range",
-      share: side === "demand" ? between(stands.share, 0.8, 0.2) : between(stands.share, 0.2, 0.8),
-      weight: 10,
-    },
-  ];
-}
-
-const { left: byBar } = bisector(({ at }: { at: number }) => at);
-
-/** Whether one of a list in order of `at` lies within [from, to] and passes. */
-function someAt<T extends { at: number }>(
-  list: readonly T[],
-  from: number,
-  to: number,
-  passes: (one: T) => boolean,
-): boolean {
-  for (let n = byBar(list, from); n < list.length && list[n].at <= to; n++) if (passes(list[n])) return true;
-  return false;
 }
 
 interface AnyGap {
@@ -227,7 +161,6 @@ function gapDraft(reader: RungReader, gap: AnyGap, of: string, filled: number, s
   const { track, structure, rung } = reader;
   const first = of === "opening" || of === "weekend" ? gap.at - 1 : gap.at - 2;
   const [near, far] = gap.direction === "up" ? [gap.top, gap.bottom] : [gap.bottom, gap.top];
-  const with_ = structure.trend ? (structure.trend.way === gap.direction ? 1 : 0.3) : 0.5;
   return {
     key: keyOf("gap", of, gap.direction, rung, new Date(track.time[gap.at]).toISOString()),
     step: "zones",
@@ -243,10 +176,11 @@ function gapDraft(reader: RungReader, gap: AnyGap, of: string, filled: number, s
     top: gap.top,
     role: gap.direction === "up" ? "support" : "resistance",
     state: gap.state === "untouched" ? "untouched" : `${Math.round(100 * filled)} % filled`,
-    parts: [
-      { part: "height", share: between((gap.top - gap.bottom) / track.atr[gap.at - 1], 0, 1.5), weight: 40 },
-      { part: "unfilled", share: 1 - filled, weight: 40 },
-      { part: "with the trend", share: with_, weight: 20 },
+    freshness: 1 - filled,
+    ...(of.startsWith("fair") ? { measured: "gap" as const } : {}),
+    why: [
+      `${((gap.top - gap.bottom) / track.atr[gap.at - 1]).toFixed(1)} ATR high`,
+      ...(structure.trend ? [structure.trend.way === gap.direction ? "with the trend" : "against the trend"] : []),
     ],
     bars: [[first, gap.at]],
   };

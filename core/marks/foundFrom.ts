@@ -4,12 +4,11 @@ import { isPrice } from "#core/marks/price";
 import { isInstant } from "#core/time/dates";
 
 /**
- * What a mark was taken over from, when the machine offered it: its keys, its grade then, the machine's own anchors,
- * and the rungs that showed it.
+ * What a mark was taken over from, when the machine offered it: its keys, the machine's own anchors, and the rungs that
+ * showed it.
  */
 export interface FoundFrom {
   keys: string[];
-  grade: number;
   anchors: Anchor[];
   lineage: { rung: string; name: string }[];
 }
@@ -17,7 +16,7 @@ export interface FoundFrom {
 /** The same from untrusted data; `undefined` when it cannot be read. */
 export function readFoundFrom(raw: unknown): FoundFrom | undefined {
   if (typeof raw !== "object" || raw === null) return undefined;
-  const { keys, grade, anchors, lineage } = raw as Record<string, unknown>;
+  const { keys, anchors, lineage } = raw as Record<string, unknown>;
   const read = readKeys(keys);
   const isAnchor = (one: unknown): one is Anchor =>
     typeof one === "object" && one !== null && isInstant((one as Anchor).time) && isPrice((one as Anchor).price);
@@ -25,12 +24,11 @@ export function readFoundFrom(raw: unknown): FoundFrom | undefined {
     const { rung, name } = (one ?? {}) as Record<string, unknown>;
     return typeof rung === "string" && rung.length <= 10 && typeof name === "string" && name.length <= 120;
   };
-  if (!read || typeof grade !== "number" || !(grade >= 0 && grade <= 100)) return undefined;
+  if (!read) return undefined;
   if (!Array.isArray(anchors) || anchors.length > 8 || !anchors.every(isAnchor)) return undefined;
   if (!Array.isArray(lineage) || lineage.length > 40 || !lineage.every(isLine)) return undefined;
   return {
     keys: read,
-    grade,
     anchors: anchors.map(({ time, price }) => ({ time, price })),
     lineage: lineage.map(({ rung, name }) => ({ rung, name })),
   };

@@ -6,6 +6,11 @@ export function priceText(price: number, market: Pick<MarketFacts, "decimals">):
   return price.toFixed(market.decimals).replace("-", "\u2212");
 }
 
+/** A number with its sign, "+1.4" or a true minus. */
+export function signedText(value: number, decimals = 1): string {
+  return `${value >= 0 ? "+" : ""}${priceText(value, { decimals })}`;
+}
+
 /** 0.618 -> "61.8 %". */
 export function percentText(share: number, decimals = 1): string {
   return `${(share * 100).toFixed(decimals).replace("-", "\u2212")} %`;

@@ -43,7 +43,7 @@ export function birthsOf(
   timeframe: Timeframe,
   calendar: Calendar,
   tick: number,
-): { born: Born[]; bars: FeatureBars } {
+): { born: Born[]; bars: FeatureBars; reader: RungReader } {
   const reader = new RungReader(series, timeframe, calendar, tick, FINDING_DEFAULTS);
   const bars: FeatureBars = featureBars(series, tick);
   const drawn = [
@@ -72,7 +72,7 @@ export function birthsOf(
   );
   const single = roomy.filter((band, i) => i === 0 || !isAlike(roomy[i - 1], band));
   const around = featuresAt(reader, bars);
-  return { bars, born: single.map(({ own, ...band }) => ({ ...band, features: { ...around(band), ...own } })) };
+  return { reader, bars, born: single.map(({ own, ...band }) => ({ ...band, features: { ...around(band), ...own } })) };
 }
 
 function isAlike(a: Drawn, b: Drawn): boolean {

@@ -13,7 +13,7 @@ import { drawsOf } from "#core/statistics/intervals";
 import { fitLogistic, logistic, logOddsOf, type Case } from "#core/statistics/logistic";
 
 /** Decided findings of a kind before any is graded; fitted anew when there are a quarter more. */
-const LEAST = 60;
+export const LEAST = 60;
 const GROWTH = 1.25;
 /** Random bands that each decided finding is held against, and bars within which they have to be touched. */
 const CONTROLS = 4;

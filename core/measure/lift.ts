@@ -49,7 +49,10 @@ export function liftOf(born: readonly Born[], bars: JudgedBars, length: number, 
   const chance = chanceOf(born, bars, length, rules);
   if (counted.n === 0) return { ...counted, chance };
   const own = shareOf(decided.filter(({ result }) => result === "respected").length, counted.n);
-  const effective = effectiveOf(decided, own.share, rules.outcome.horizon);
+  const effective = effectiveOf(
+    decided.map(({ touchedAt = 0, result }) => ({ at: touchedAt, hit: result === "respected" })),
+    rules.outcome.horizon,
+  );
   const { share, interval } = own;
   if (chance.share === undefined || !chance.interval) return { ...counted, share, interval, effective, chance };
   const shrunk = { share, interval: wilson(share * effective, effective) };
@@ -98,16 +101,17 @@ function chanceOf(
 }
 
 /**
- * Cases the decided ones are worth. They are put into stretches of `horizon` bars by the bar that touched; the variance
- * of their share between stretches against that of independent cases says how many of them there are in effect, never
- * more than there are (cluster-robust variance of a share, W. G. Cochran, Sampling Techniques, 1977, from memory).
+ * Cases the decided ones are worth. They are put into stretches of `horizon` bars by their bar; the variance of their
+ * share between stretches against that of independent cases says how many of them there are in effect, never more than
+ * there are (cluster-robust variance of a share, W. G. Cochran, Sampling Techniques, 1977, from memory).
  */
-function effectiveOf(decided: readonly Outcome[], share: number, horizon: number): number {
-  const n = decided.length;
+export function effectiveOf(cases: readonly { at: number; hit: boolean }[], horizon: number): number {
+  const n = cases.length;
+  const share = cases.filter(({ hit }) => hit).length / n;
   const stretches = new Map<number, number>();
-  for (const { touchedAt = 0, result } of decided) {
-    const stretch = Math.floor(touchedAt / horizon);
-    stretches.set(stretch, (stretches.get(stretch) ?? 0) + (result === "respected" ? 1 : 0) - share);
+  for (const { at, hit } of cases) {
+    const stretch = Math.floor(at / horizon);
+    stretches.set(stretch, (stretches.get(stretch) ?? 0) + (hit ? 1 : 0) - share);
   }
   const k = stretches.size;
   if (k < 2 || share === 0 || share === 1) return n;

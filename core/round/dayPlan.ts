@@ -1,20 +1,22 @@
-import type { Area } from "#core/areas/areas";
+import { areasOf, onGrid } from "#core/areas/areas";
+import { FEW_AREAS, fewAreas } from "#core/areas/few";
 import type { Found } from "#core/finding/found";
 import type { RungReading } from "#core/finding/reading";
 import { lengthOf } from "#core/marks/shown";
 import type { Outline } from "#core/written/outline";
 
-/** One line of a day plan, at its price. */
+/** One thing a day may come to, at its price. */
 export interface PlanLine {
   /** Tells it from the others. */
   key: string;
-  what: "proposal" | "mark" | "shift" | "area" | "yesterday" | "scenario";
+  what: "proposal" | "mark" | "shift" | "yesterday" | "scenario";
   name: string;
   /** Longest first. */
   rungs: string[];
   bottom: number;
   top: number;
-  grade?: number;
+  /** Kind of mark it is, or would be. */
+  kind?: string;
   /** What the machine offers, to be taken over. */
   fact?: Found;
 }
@@ -66,17 +68,6 @@ export function shiftLines(readings: readonly Pick<RungReading, "rung" | "trend"
   return [...byPrice.values()];
 }
 
-export function areaLines(areas: readonly (Area & { own: boolean })[]): PlanLine[] {
-  return areas.map(({ bottom, top, weight, rungs, own }) => ({
-    key: `area ${bottom} ${top}`,
-    what: "area" as const,
-    name: `${own ? "Area" : "Area of proposals"}, weight ${weight.toFixed(1)}`,
-    rungs,
-    bottom,
-    top,
-  }));
-}
-
 /** The prices of scenarios, by what is done there. */
 export function scenarioLines(
   scenarios: readonly (Pick<Outline, "prices"> & { id: string; title: string })[],
@@ -113,7 +104,7 @@ export function proposalLines(facts: readonly Found[]): PlanLine[] {
     rungs: [...new Set(fact.lineage.map(({ rung }) => rung))],
     bottom: fact.bottom,
     top: fact.top,
-    grade: fact.grade,
+    kind: fact.kind,
     fact,
   }));
 }
@@ -129,10 +120,91 @@ export function withoutRepeats(lines: readonly PlanLine[]): PlanLine[] {
   );
 }
 
+/** Lines that meet at a price: what a day plan and an evening speak of. */
+export interface PlanArea {
+  key: string;
+  bottom: number;
+  top: number;
+  /** Longest first. */
+  rungs: string[];
+  /** Longest rung first; each fact once. */
+  lines: PlanLine[];
+}
+
+/** What areas are made and chosen by. */
+export interface PlanGround {
+  price: number;
+  tick: number;
+  /** ATR of the day: how far is near. */
+  unit: number;
+  /** ATR of a rung. */
+  atrOf(rung: string): number;
+  /** Whether lines of its kind fared better than chance here. */
+  isBetter(line: PlanLine): boolean;
+}
+
+/** Lines as areas. */
+export interface PlanAreas {
+  /** The few that matter, and the rest; both from high to low. */
+  areas: PlanArea[];
+  rest: PlanArea[];
+  /** Wide bands that price is inside of: where it stands, not where it may come to. Longest rung first. */
+  within: PlanLine[];
+}
+
+/** A band reaches into an area this far from the edge price comes to first, in ATR of the day (definition our own). */
+const MET = 0.25;
+
 /**
- * The lines that price may come to today, from high to low by the edge that is nearest to it, and how many lie further
- * away.
+ * Lines by the areas they make where price would meet them: of a high band only what lies at its near edge, for a zone
+ * of a year would hold everything else.
  */
+export function planAreas(
+  lines: readonly PlanLine[],
+  { price, tick, unit, atrOf, isBetter }: PlanGround,
+  most = FEW_AREAS,
+): PlanAreas {
+  const reach = MET * unit;
+  const isWithin = ({ bottom, top }: PlanLine) => bottom < price && top > price && top - bottom > 2 * reach;
+  const within = lines.filter(isWithin).sort((a, b) => longest(b) - longest(a) || a.key.localeCompare(b.key));
+  const met = lines.filter((line) => !isWithin(line)).map((line) => ({ ...line, ...metOf(line, price, reach) }));
+  const byKey = new Map(lines.map((line) => [line.key, line]));
+  const bands = met.map(({ key, name, rungs: [rung = "P1D"], bottom, top, what, kind = what, fact }) => ({
+    ...{ id: key, name, rung, bottom, top, kind, atr: atrOf(rung) },
+    freshness: Math.max(LEAST_WEIGHT, fact?.freshness ?? 1),
+    sources: fact?.sources ?? [],
+  }));
+  const areas = areasOf(bands, true).map((area): PlanArea => {
+    const { bottom, top } = onGrid(area, tick);
+    const own = area.reasons.flatMap(({ id }) => byKey.get(id) ?? []);
+    own.sort((a, b) => longest(b) - longest(a));
+    return { key: `${own.map(({ key }) => key).sort()[0]}`, bottom, top, rungs: area.rungs, lines: own };
+  });
+  const { few, rest } = fewAreas(
+    areas,
+    price,
+    unit,
+    (area) => ({
+      rests: area.lines.some(({ what, kind }) => what === "scenario" || kind === "count"),
+      better: area.lines.some(isBetter),
+    }),
+    most,
+  );
+  return { areas: few, rest, within };
+}
+
+/** What of a band lies where price comes to it first. */
+function metOf({ bottom, top }: PlanLine, price: number, reach: number): { bottom: number; top: number } {
+  if (bottom > price) return { bottom, top: Math.min(top, bottom + reach) };
+  return top < price ? { bottom: Math.max(bottom, top - reach), top } : { bottom, top };
+}
+
+/** What is used up weighs nothing as a reason, and is still a line. */
+const LEAST_WEIGHT = 0.01;
+
+const longest = ({ rungs }: PlanLine): number => Math.max(0, ...rungs.map(lengthOf));
+
+/** The lines that price may come to today, and how many lie further away. */
 export function withinReach(
   lines: readonly PlanLine[],
   price: number,
@@ -140,9 +212,5 @@ export function withinReach(
 ): { lines: PlanLine[]; further: number } {
   const reach = REACH * usualRange;
   const near = lines.filter(({ bottom, top }) => top >= price - reach && bottom <= price + reach);
-  const edge = ({ bottom, top }: PlanLine) => (bottom > price ? bottom : top < price ? top : price);
-  return {
-    lines: near.sort((a, b) => edge(b) - edge(a) || b.top - a.top || a.key.localeCompare(b.key)),
-    further: lines.length - near.length,
-  };
+  return { lines: near, further: lines.length - near.length };
 }

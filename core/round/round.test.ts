@@ -4,6 +4,7 @@ import type { Found } from "#core/finding/found";
 import {
   proposalLines,
   shiftLines,
+  planAreas,
   withinReach,
   withoutRepeats,
   yesterdayLines,
@@ -236,21 +237,66 @@ describe("a day plan", () => {
     bottom,
     top,
   });
-  it("holds what price may reach in one and a half usual days, from high to low by the near edge", () => {
+  it("holds what price may reach in one and a half usual days", () => {
     const { lines, further } = withinReach(
       [line(90, 91), line(101, 120), line(99, 102), line(95, 99), line(115, 116), line(84, 84.9), line(85, 85)],
       100,
       10,
     );
-    expect(lines.map(({ bottom, top }) => [bottom, top])).toEqual([
-      [115, 116],
-      [101, 120],
-      [99, 102],
-      [95, 99],
-      [90, 91],
-      [85, 85],
-    ]);
+    expect(lines.map(({ bottom }) => bottom)).toEqual([90, 101, 99, 95, 115, 85]);
     expect(further).toBe(1);
+  });
+  const ground = { price: 100, tick: 0.01, unit: 4, atrOf: () => 4, isBetter: () => false };
+  it("is read as areas, from high to low: what meets is one, what stands alone one of its own", () => {
+    const lines = [
+      line(103, 104, "a"),
+      { ...line(103.5, 104.2, "b"), rungs: ["P1W"] },
+      line(108, 108.5, "c"),
+      { ...line(96, 96, "d"), what: "mark" as const, kind: "level" },
+    ];
+    const { areas, rest } = planAreas(lines, ground);
+    expect(areas.map((area) => area.lines.map(({ key }) => key))).toEqual([["c"], ["b", "a"], ["d"]]);
+    expect(areas[1]).toMatchObject({ bottom: 103, top: 104.2, rungs: ["P1W", "P1D"] });
+    expect(rest).toEqual([]);
+  });
+  it("shows the few that matter: those scenarios and counts rest on, then the nearest, better kinds before", () => {
+    const far = Array.from({ length: 9 }, (_, n) => line(104 + 2 * n, 104.1 + 2 * n, `p${n}`));
+    const lines = [
+      ...far,
+      { ...line(90, 90, "s"), what: "scenario" as const },
+      { ...line(80, 80, "n"), kind: "count" },
+    ];
+    const keys = (list: readonly { lines: readonly PlanLine[] }[]) =>
+      list.flatMap((one) => one.lines.map(({ key }) => key));
+    const { areas, rest } = planAreas(lines, ground);
+    expect(keys(areas)).toEqual(["p5", "p4", "p3", "p2", "p1", "p0", "s", "n"]);
+    expect(keys(rest)).toEqual(["p8", "p7", "p6"]);
+    // A better kind is half an ATR (2.0) nearer: not before one that is more than that nearer.
+    const nearest = planAreas(far, { ...ground, isBetter: ({ key }) => key === "p1" }, 1);
+    expect(keys(nearest.areas)).toEqual(["p0"]);
+    const passed = planAreas(
+      [line(104, 104.1, "x"), line(105.5, 105.6, "y")],
+      { ...ground, isBetter: ({ key }) => key === "y" },
+      1,
+    );
+    expect(keys(passed.areas)).toEqual(["y"]);
+  });
+  it("takes of a high band what price would meet, and tells apart what it is inside of", () => {
+    // A quarter of an ATR (1.0) of the near edge: 103 to 104 above; price stands in 90 to 120, and 99.5 to 100.5 is narrow.
+    const lines = [line(103, 140, "above"), line(60, 97, "below"), line(90, 120, "wide"), line(99.5, 100.5, "here")];
+    const { areas, within } = planAreas(lines, ground);
+    expect(areas.map(({ bottom, top }) => [bottom, top])).toEqual([
+      [103, 104],
+      [99.5, 100.5],
+      [96, 97],
+    ]);
+    // The line itself says what the whole of it is.
+    expect(areas[0].lines).toMatchObject([{ bottom: 103, top: 140 }]);
+    expect(within.map(({ key }) => key)).toEqual(["wide"]);
+  });
+  it("has no line left out because its zone is used up", () => {
+    const used = { ...line(103, 104, "u"), fact: { freshness: 0, sources: [] } as never };
+    expect(planAreas([used], ground).areas).toHaveLength(1);
   });
   // Common practice, no source: the band is 38.2 % to 61.8 % of yesterday's range.
   it("has yesterday's extremes and the band about its middle", () => {
@@ -299,9 +345,8 @@ describe("a day plan", () => {
         name: "f",
         bottom: 1,
         top: 2,
-        grade: 50,
         lineage: rungs.map((rung) => ({ rung, name: "f" })),
-      }) as Found;
+      }) as unknown as Found;
     expect(
       proposalLines([fact("structure", "P1D"), fact("zones", "PT5M", "PT1M"), fact("levels", "PT5M", "PT15M")]).map(
         ({ key }) => key,

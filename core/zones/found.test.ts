@@ -5,7 +5,6 @@ import { RungReader } from "#core/finding/reader";
 import type { Series } from "#core/series/series";
 import { days } from "#core/testing/openData";
 import { ALL_HOURS, Calendar } from "#core/time/calendar";
-import { gradeOf } from "#core/zones/grade";
 
 type Candle = [number, number, number, number];
 const calendar = new Calendar(ALL_HOURS);
@@ -85,16 +84,6 @@ describe("a zone from its base", () => {
       expect(life.events[0].deepest).toBeCloseTo(0.1, 9);
     },
   );
-  it("a grade is the points earned of those that could be judged", () => {
-    expect(
-      gradeOf([
-        { part: "a", share: 1, weight: 30 },
-        { part: "b", share: 0.5, weight: 10 },
-      ]),
-    ).toMatchObject({ grade: 88 });
-    expect(gradeOf([{ part: "a", share: 7, weight: 1 }])).toMatchObject({ grade: 100 });
-    expect(gradeOf([])).toEqual({ grade: 0, parts: [] });
-  });
 });
 
 describe("an order block", () => {

@@ -23,6 +23,7 @@ import * as closes from "./migrations/0021-closes.ts";
 import * as proven from "./migrations/0022-proven.ts";
 import * as importJobs from "./migrations/0023-import-jobs.ts";
 import * as studies from "./migrations/0024-studies.ts";
+import * as worth from "./migrations/0025-worth.ts";
 import * as voices from "./migrations/0015-voices.ts";
 
 /** In order; names are stored in the database and never change. */
@@ -51,6 +52,7 @@ const migrations = [
   { name: "0022-proven", ...proven },
   { name: "0023-import-jobs", ...importJobs },
   { name: "0024-studies", ...studies },
+  { name: "0025-worth", ...worth },
 ];
 
 /** The step that makes the first tables: where it was just done, a desk begins. */

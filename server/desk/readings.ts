@@ -18,7 +18,7 @@ import { ReadingRow } from "../database/models.ts";
 import { readClock } from "../clock.ts";
 
 /** Goes up when detectors change what they find: what was kept by older ones is not read any more. */
-const DETECTORS = 6;
+const DETECTORS = 7;
 /** Readers that wait for the next bar of their rung. */
 const MOST_READERS = 400;
 
@@ -32,7 +32,7 @@ const waiting = new LRUCache<string, Waiting>({ max: MOST_READERS });
 
 export interface MarketReadings {
   rungs: RungReading[];
-  /** What was found on all of them, each fact once, best first. */
+  /** What was found on all of them, each fact once, nearest to price first. */
   facts: Found[];
 }
 
@@ -52,6 +52,7 @@ export async function readingsOf(
     facts: mergeFindings(
       readings.map(({ found }) => found),
       market.tick,
+      readings.findLast(({ until }) => until !== undefined)?.close ?? 0,
     ),
   };
 }
@@ -170,7 +171,7 @@ function readerOf(
 }
 
 /** Number of bars that are closed by an instant: what is found is known at closes. */
-function closedBars(series: Series, timeframe: Timeframe, calendar: Calendar, now: number): number {
+export function closedBars(series: Series, timeframe: Timeframe, calendar: Calendar, now: number): number {
   let closed = series.length;
   while (closed > 0 && closeOfBar(series.time[closed - 1], timeframe, calendar) > now) closed--;
   return closed;

@@ -18,6 +18,7 @@ const BUDGETS = {
   pictures: { processes: 2, memory: 512, waiting: 60 },
   files: { processes: 2, memory: 3072, waiting: 20 },
   rules: { processes: 1, memory: 2048, waiting: 8 },
+  measures: { processes: 1, memory: 1024, waiting: 60 },
 } satisfies Record<string, Budget>;
 
 const TASKS: Record<TaskName, { pool: keyof typeof BUDGETS; deadline: number; what: string }> = {
@@ -26,6 +27,7 @@ const TASKS: Record<TaskName, { pool: keyof typeof BUDGETS; deadline: number; wh
   jsonBars: { pool: "files", deadline: 60_000, what: "The list" },
   readEvents: { pool: "files", deadline: 10_000, what: "The calendar" },
   ruleHistory: { pool: "rules", deadline: 120_000, what: "The history of the rule" },
+  measureWorth: { pool: "measures", deadline: 120_000, what: "What findings were worth" },
   drawPdf: { pool: "pictures", deadline: 45_000, what: "The paper" },
   drawSvg: { pool: "pictures", deadline: 15_000, what: "The picture" },
   drawBoth: { pool: "pictures", deadline: 45_000, what: "The picture" },

@@ -4,15 +4,17 @@ import type { MarketFacts } from "#core/marks/kind";
 import { levelName, levelsOf } from "#core/marks/levels";
 import { isSilent } from "#core/marks/registry";
 import {
-  areaLines,
+  planAreas,
   proposalLines,
   scenarioLines,
   shiftLines,
   withinReach,
   withoutRepeats,
   yesterdayLines,
+  type PlanArea,
   type PlanLine,
 } from "#core/round/dayPlan";
+import { worthOfFound } from "#core/measure/worthText";
 import { outlineOfWritten } from "#core/written/outline";
 import { rangeUsed } from "#core/round/standing";
 import { calendarOf, factsOf, findMarket } from "../bars/markets.ts";
@@ -24,8 +26,8 @@ import { rungSetsOf } from "../desk/rungSets.ts";
 import { scenariosOf } from "../desk/scenarios.ts";
 import { eventsTouching, type TouchingEvent } from "../events/events.ts";
 import { readClock } from "../clock.ts";
-import { areasOfMarket } from "../desk/areas.ts";
 import { livesOf } from "../desk/lives.ts";
+import { keptWorth } from "../desk/worth.ts";
 
 export interface DayPlan {
   market: MarketFacts;
@@ -33,8 +35,12 @@ export interface DayPlan {
   /** ATR(14) of the day, and the mean range of the last twenty days. */
   atr: number;
   usual: number;
-  lines: PlanLine[];
-  /** Lines too far away for today. */
+  /** The few areas that matter today, and the others within reach; from high to low. */
+  areas: PlanArea[];
+  rest: PlanArea[];
+  /** Wide bands that price is inside of. */
+  within: PlanLine[];
+  /** What is too far away for today. */
   further: number;
   events: TouchingEvent[];
   now: number;
@@ -58,7 +64,8 @@ export async function dayPlanOf(marketId: string, accountId: string): Promise<Da
   const day = known.find(({ rung }) => rung === "P1D");
   const events = (await eventsTouching([market], now)).get(market.id) ?? [];
   const usual = rangeUsed(days)?.usual ?? 0;
-  if (price === undefined) return { market: factsOf(market), price, atr: 0, usual, lines: [], further: 0, events, now };
+  if (price === undefined)
+    return { market: factsOf(market), price, atr: 0, usual, areas: [], rest: [], within: [], further: 0, events, now };
   const marks = await marksOf(market.id);
   const lived = (
     await livesOf(
@@ -68,14 +75,12 @@ export async function dayPlanOf(marketId: string, accountId: string): Promise<Da
       calendarOf(market),
     )
   ).filter(({ life }) => !life.dead);
-  const areas = await areasOfMarket(market, facts, price, new Map(known.map(({ rung, atr }) => [rung, atr])));
-  const standing = levelsOf(lived, price).map(({ rung, bottom, top, ...named }, i): PlanLine => ({
+  const standing = levelsOf(lived, price).map(({ rung, bottom, top, kind, ...named }, i): PlanLine => ({
     key: `mark ${i} ${named.label}`,
     what: "mark",
     name: levelName(named, factsOf(market)),
     rungs: [rung],
-    bottom,
-    top,
+    ...{ bottom, top, kind },
   }));
   const scenarios = await scenariosOf(market.id);
   const all = [
@@ -83,16 +88,18 @@ export async function dayPlanOf(marketId: string, accountId: string): Promise<Da
     ...scenarioLines(scenarios.map(({ scenario }) => ({ ...scenario, ...outlineOfWritten(scenario) }))),
     ...yesterdayLines(day?.lastBar),
     ...shiftLines(known),
-    ...areaLines(areas),
     ...proposalLines(placesOf(waitingOf(facts, marks))),
   ];
+  const { lines, further } = withinReach(withoutRepeats(all), price, usual);
+  const worth = await keptWorth(market, rungs);
+  const ground = {
+    ...{ price, tick: market.tick, unit: day?.atr ?? 0 },
+    atrOf: (rung: string) => known.find((one) => one.rung === rung)?.atr ?? day?.atr ?? 0,
+    isBetter: ({ fact }: PlanLine) => fact !== undefined && worthOfFound(fact, worth)?.worth.verdict === "better",
+  };
   return {
     market: factsOf(market),
-    price,
-    atr: day?.atr ?? 0,
-    usual,
-    ...withinReach(withoutRepeats(all), price, usual),
-    events,
-    now,
+    ...{ price, atr: day?.atr ?? 0, usual, further, events, now },
+    ...planAreas(lines, ground),
   };
 }

@@ -1,9 +1,10 @@
-import { placesOf } from "#core/finding/found";
 import { randomUUID } from "node:crypto";
 import type { EveningDto } from "#contracts/evening";
 import { waitingOf } from "#core/finding/answer";
-import type { Found } from "#core/finding/found";
+import { placesOf } from "#core/finding/found";
 import type { MarketFacts } from "#core/marks/kind";
+import { worthOfFound } from "#core/measure/worthText";
+import { planAreas, proposalLines, type PlanArea } from "#core/round/dayPlan";
 import { followedOn, isSilent } from "#core/marks/registry";
 import { lengthOf } from "#core/marks/shown";
 import { countText } from "#core/marks/wording";
@@ -19,6 +20,7 @@ import { findingParamsOf } from "../desk/findingParams.ts";
 import { marksOf } from "../desk/marks.ts";
 import { readingsOf } from "../desk/readings.ts";
 import { rungSetsOf } from "../desk/rungSets.ts";
+import { keptWorth } from "../desk/worth.ts";
 import { readClock } from "../clock.ts";
 import { livesOf } from "../desk/lives.ts";
 import { lastRemarks } from "./rounds.ts";
@@ -41,12 +43,14 @@ export interface Evening {
   /** First instant of the trading date. */
   since: number;
   died: MarkLine[];
-  formed: Found[];
+  /** What the machine found on it, as the areas it makes: the few nearest, and how many more. */
+  formed: PlanArea[];
+  moreFormed: number;
   stands: MarkLine[];
   remark: string;
 }
 
-const MOST_FORMED = 6;
+const MOST_FORMED = 4;
 const MOST_STANDING = 12;
 /** What forms on shorter rungs in a day is gone the next one. */
 const SHORTEST = 15 * MINUTE;
@@ -62,7 +66,16 @@ export async function eveningOf(marketId: string, accountId: string): Promise<Ev
   const days = await seriesOf(market, "P1D");
   const calendar = calendarOf(market);
   if (days.length === 0)
-    return { market: factsOf(market), price: undefined, since: 0, died: [], formed: [], stands: [], remark };
+    return {
+      market: factsOf(market),
+      price: undefined,
+      since: 0,
+      died: [],
+      formed: [],
+      moreFormed: 0,
+      stands: [],
+      remark,
+    };
   const since = bucketOfBar(days.time[days.length - 1], readTimeframe("P1D"), calendar).from;
   const price = days.close[days.length - 1];
   const marks = await marksOf(market.id);
@@ -99,19 +112,21 @@ export async function eveningOf(marketId: string, accountId: string): Promise<Ev
     .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance))
     .slice(0, MOST_STANDING);
   const rungs = chosen.rungs.map(({ rung }) => rung).filter((rung) => lengthOf(rung) >= SHORTEST);
-  const { facts } = await readingsOf(market, rungs, await findingParamsOf(accountId, chosen.id));
-  const formed = placesOf(waitingOf(facts, marks)).filter(
+  const { facts, rungs: readings } = await readingsOf(market, rungs, await findingParamsOf(accountId, chosen.id));
+  const found = placesOf(waitingOf(facts, marks)).filter(
     ({ step, rung, knownAt: time }) => step !== "structure" && knownAt(rung, time) > since,
   );
-  return {
-    market: factsOf(market),
-    price,
-    since,
-    died,
-    formed: formed.sort((a, b) => b.grade - a.grade).slice(0, MOST_FORMED),
-    stands,
-    remark,
-  };
+  const worth = await keptWorth(market, rungs);
+  const atrOf = (rung: string) => readings.find((one) => one.rung === rung)?.atr ?? 0;
+  const { areas: formed, rest } = planAreas(
+    proposalLines(found),
+    {
+      ...{ price, tick: market.tick, unit: atrOf("P1D"), atrOf },
+      isBetter: ({ fact }) => fact !== undefined && worthOfFound(fact, worth)?.worth.verdict === "better",
+    },
+    MOST_FORMED,
+  );
+  return { market: factsOf(market), price, since, died, formed, moreFormed: rest.length, stands, remark };
 }
 
 function nearest(prices: readonly number[], price: number): number {

@@ -55,32 +55,32 @@ const level = (price: number, at: number, rung = "P1D") =>
   }) as never;
 
 describe("a day plan", () => {
-  it(
-    "holds yesterday, live marks, next shifts and proposals within reach, from high to low about " + "the price",
-    async () => {
-      const { id } = await anAnalyst();
-      const market = await aMarketOf(rising(60), START + 59.5 * DAY);
-      await applySteps(market.id, [level(104.5, START + 58 * DAY), level(300, START + 58 * DAY)], id);
-      const plan = await dayPlanOf(market.id, id);
-      expect(plan.price).toBe(bar(58).close);
-      expect(plan.usual).toBe(5);
-      // Yesterday's high was reached two days before, too: it is not offered as the previous day's alone.
-      expect(
-        plan.lines.filter(({ top, name }) => top === bar(58).high && /^(Yesterday's|Previous day's) high/.test(name)),
-      ).toHaveLength(1);
-      expect(plan.lines.filter(({ what }) => what === "mark").map(({ name }) => name)).toEqual(["at 104.5"]);
-      expect(plan.further).toBeGreaterThan(0);
-      const edges = plan.lines.map(({ bottom, top }) =>
-        bottom > (plan.price ?? 0) ? bottom : top < (plan.price ?? 0) ? top : (plan.price ?? 0),
-      );
-      expect(edges).toEqual([...edges].sort((a, b) => b - a));
-      expect(plan.lines.some(({ what }) => what === "proposal")).toBe(true);
-    },
-  );
+  it("holds yesterday, live marks, next shifts and proposals within reach as areas, from high to low", async () => {
+    const { id } = await anAnalyst();
+    const market = await aMarketOf(rising(60), START + 59.5 * DAY);
+    await applySteps(market.id, [level(104.5, START + 58 * DAY), level(300, START + 58 * DAY)], id);
+    const plan = await dayPlanOf(market.id, id);
+    expect(plan.price).toBe(bar(58).close);
+    expect(plan.usual).toBe(5);
+    // Yesterday's high was reached two days before, too: it is not offered as the previous day's alone.
+    const lines = [...plan.areas, ...plan.rest].flatMap((area) => area.lines);
+    expect(
+      lines.filter(({ top, name }) => top === bar(58).high && /^(Yesterday's|Previous day's) high/.test(name)),
+    ).toHaveLength(1);
+    expect(lines.filter(({ what }) => what === "mark").map(({ name }) => name)).toEqual(["at 104.5"]);
+    expect(plan.further).toBeGreaterThan(0);
+    const tops = plan.areas.map(({ top }) => top);
+    expect(tops).toEqual([...tops].sort((a, b) => b - a));
+    expect(plan.areas.length).toBeGreaterThan(1);
+    expect(plan.areas.length).toBeLessThanOrEqual(8);
+    // Each thing stands in one area alone.
+    expect(new Set(lines.map(({ key }) => key)).size).toBe(lines.length);
+    expect(lines.some(({ what }) => what === "proposal")).toBe(true);
+  });
   it("of a market without bars is empty and says no price", async () => {
     const { id } = await anAnalyst();
     const { id: bare } = await aMarket();
-    expect(await dayPlanOf(bare, id)).toMatchObject({ price: undefined, lines: [], further: 0 });
+    expect(await dayPlanOf(bare, id)).toMatchObject({ price: undefined, areas: [], rest: [], further: 0 });
     expect(await eveningOf(bare, id)).toMatchObject({ price: undefined, died: [], formed: [], stands: [] });
   });
 });

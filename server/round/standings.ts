@@ -50,11 +50,12 @@ export async function presentStanding(
   params: FindingParams,
 ): Promise<HeldStanding> {
   const readings = held.map(({ reading }) => reading).filter(({ until }) => until !== undefined);
+  const price = readings.at(-1)?.close;
   const facts = mergeFindings(
     readings.map(({ found }) => found),
     market.tick,
+    price ?? 0,
   );
-  const price = readings.at(-1)?.close;
   const areas =
     price === undefined
       ? []

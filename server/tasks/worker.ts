@@ -3,6 +3,7 @@ import { readEventFile } from "./readEvents.ts";
 import type { Drawing } from "./draw.ts";
 import type { TaskName, Tasks } from "./tasks.ts";
 import { tableOfJson } from "./jsonBars.ts";
+import { measureWorth } from "./measureWorth.ts";
 import readBars from "./readBars.ts";
 import splitBars from "./splitBars.ts";
 import { ruleHistory } from "./ruleHistory.ts";
@@ -18,6 +19,7 @@ const tasks: {
   jsonBars: tableOfJson,
   readEvents: readEventFile,
   ruleHistory: (given) => ruleHistory(given, (share) => workerpool.workerEmit(share)),
+  measureWorth,
   drawPdf: async (paper) => (await import("./pdf.ts")).drawPdf(paper),
   drawSvg: async (drawing: Drawing) => (await draw()).drawSvg(drawing),
   drawBoth: async (drawings: Drawing[]) => {

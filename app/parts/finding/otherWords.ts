@@ -54,8 +54,8 @@ export const OTHER_WORDS: Readonly<Record<string, string>> = {
   acceptOffer: "take yes proposal",
   adjustOffer: "take change proposal edges",
   dismissOffer: "reject no proposal",
-  acceptAbove: "take all bulk proposals grade",
-  dismissBelow: "reject all bulk proposals grade",
+  acceptAbove: "take all bulk proposals near",
+  dismissBelow: "reject all bulk proposals far",
   walk: "replay past backtest bar by bar step back history",
   stepOn: "next bar forward replay",
   stepBack: "previous bar back replay",
@@ -74,7 +74,9 @@ export const OTHER_WORDS: Readonly<Record<string, string>> = {
   startWalk: "begin round tour",
   acceptFact: "take yes",
   dismissFact: "reject no",
-  acceptAll: "take all bulk grade",
+  acceptAll: "take all bulk",
+  openArea: "unfold what is in it details",
+  allAreas: "more fewer levels",
   takeBack: "undo back",
 };
 

@@ -1,21 +1,18 @@
-import type { MarketFacts } from "#core/marks/kind";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MuiLink from "@mui/material/Link";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { Fragment, useEffect, useMemo, useState, useSyncExternalStore, type KeyboardEvent } from "react";
 import { Link } from "react-router";
 import { dismissalOf, markOf, waitingOf } from "#core/finding/answer";
-import type { Found } from "#core/finding/found";
-import { countText, pipsText, priceText, rungText } from "#core/marks/wording";
-import { bandText } from "#core/marks/wording";
-import type { PlanLine } from "#core/round/dayPlan";
+import { bandText, countText, pipsText, priceText, rungText } from "#core/marks/wording";
+import type { PlanArea, PlanLine } from "#core/round/dayPlan";
 import { markedMarket } from "../../../server/desk/marks.ts";
 import { findMarket } from "../../../server/bars/markets.ts";
 import { dayPlanOf } from "../../../server/round/dayPlan.ts";
 import { answer, personIn } from "../../access.server.ts";
 import { useCommands } from "../../parts/keys.ts";
+import { useWorth } from "../../parts/worth/useWorth.ts";
 import { Page } from "../../parts/Page.tsx";
 import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
@@ -23,6 +20,7 @@ import { keptSteps } from "../descent/marks/keptSteps.ts";
 import { MarkStore } from "../descent/marks/markStore.ts";
 import { saveText } from "../descent/marks/saveText.ts";
 import { clockText } from "../round/words.ts";
+import { AreaRow } from "./AreaRow.tsx";
 import type { Route } from "./+types/dayPlan.ts";
 
 type Titled = { plan?: { market: { name: string } } } | undefined;
@@ -42,18 +40,16 @@ export function loader({ params, context }: Route.LoaderArgs) {
   });
 }
 
-const GRADE = 60;
-
 export default function DayPlanPage({ loaderData }: Route.ComponentProps) {
   return <Plan key={`${loaderData.plan.market.id} ${loaderData.plan.now}`} {...loaderData} />;
 }
 
 /**
- * One page for the quarter of an hour before the open: everything price may come to today, from high to low, taken over
- * by grade in one pass.
+ * One page for the quarter of an hour before the open: the few areas price may come to today, from high to low, each
+ * opened to all that is in it, and what is offered taken over in one pass.
  */
 function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loaderData"]) {
-  const { market, price, atr, usual, lines, further, events, now } = plan;
+  const { market, price, atr, usual, areas, rest, within, further, events, now } = plan;
   const [store] = useState(
     () =>
       new MarkStore(
@@ -64,48 +60,56 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
   );
   useEffect(() => void store.restore(), [store]);
   const { marks, save, canUndo } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
-  const [grade, setGrade] = useState(GRADE);
   const [at, setAt] = useState<string>();
-  const waiting = useMemo(
-    () =>
-      new Set(
-        waitingOf(
-          lines.flatMap(({ fact }) => fact ?? []),
-          marks,
-        ).map(({ key }) => key),
-      ),
-    [lines, marks],
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const [all, setAll] = useState(false);
+  const { rungs: worth } = useWorth(market.id, opened.size > 0);
+  const shown = useMemo(
+    () => (all ? [...areas, ...rest].sort((a, b) => b.top - a.top || b.bottom - a.bottom) : areas),
+    [all, areas, rest],
   );
-  // What is below the grade is out of the way; what is answered stays where it was.
-  const shown = lines.filter((line) => !line.fact || !waiting.has(line.key) || (line.grade ?? 0) >= grade);
-  const open = shown.filter(({ key, fact }) => fact && waiting.has(key));
-  const hidden = lines.length - shown.length;
-  const current = open.find(({ key }) => key === at) ?? open[0];
-  const take = (facts: readonly Found[]) =>
-    facts.length > 0 && store.set(...facts.map((fact) => markOf(fact, market.id, crypto.randomUUID())));
-  const drop = (facts: readonly Found[]) =>
-    facts.length > 0 && store.set(...facts.map((fact) => dismissalOf(fact, market.id, crypto.randomUUID())));
-  const factsOf = (some: readonly PlanLine[]) => some.flatMap(({ fact }) => fact ?? []);
+  const waiting = useMemo(() => {
+    const facts = [...areas, ...rest].flatMap(({ lines }) => lines.flatMap(({ fact }) => fact ?? []));
+    return new Set(waitingOf(facts, marks).map(({ key }) => key));
+  }, [areas, rest, marks]);
+  const offered = (some: readonly PlanArea[]) =>
+    some.flatMap(({ lines }) => lines.filter(({ key }) => waiting.has(key)));
+  const open = offered(shown);
+  const current = shown.find(({ key }) => key === at) ?? shown.find((area) => offered([area]).length > 0) ?? shown[0];
+  const factsOf = (lines: readonly PlanLine[]) => lines.flatMap(({ fact }) => fact ?? []);
+  const take = (lines: readonly PlanLine[]) =>
+    lines.length > 0 && store.set(...factsOf(lines).map((fact) => markOf(fact, market.id, crypto.randomUUID())));
+  const drop = (lines: readonly PlanLine[]) =>
+    lines.length > 0 && store.set(...factsOf(lines).map((fact) => dismissalOf(fact, market.id, crypto.randomUUID())));
+  const goTo = (area: PlanArea | undefined) => {
+    if (!area) return;
+    setAt(area.key);
+    document.querySelector<HTMLElement>(`[data-area="${CSS.escape(area.key)}"]`)?.focus();
+  };
   const answerCurrent = (how: typeof take) => {
     if (!current) return;
-    const i = open.indexOf(current);
-    setAt((open[i + 1] ?? open[i - 1])?.key);
-    how(factsOf([current]));
+    how(offered([current]));
+    // On to the next that waits, below and then above.
+    const next = [...shown.slice(shown.indexOf(current) + 1), ...shown].find(
+      (area) => area !== current && offered([area]).length > 0,
+    );
+    setAt(next?.key);
   };
+  const toggle = (key: string) =>
+    setOpened((before) => (before.has(key) ? without(before, key) : new Set([...before, key])));
   useCommands({
     acceptFact: () => answerCurrent(take),
     dismissFact: () => answerCurrent(drop),
-    acceptAll: () => take(factsOf(open)),
+    acceptAll: () => take(open),
+    openArea: current ? () => toggle(current.key) : undefined,
+    allAreas: rest.length > 0 ? () => setAll(!all) : undefined,
     takeBack: canUndo ? () => store.undo() : undefined,
   });
   const walk = (event: KeyboardEvent) => {
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     if (step === 0 || !current) return;
     event.preventDefault();
-    const next = open[open.indexOf(current) + step];
-    if (!next) return;
-    setAt(next.key);
-    document.querySelector<HTMLElement>(`[data-line="${CSS.escape(next.key)}"]`)?.focus();
+    goTo(shown[shown.indexOf(current) + step]);
   };
   const below = price === undefined ? -1 : shown.findIndex(({ top }) => top < price);
   return (
@@ -113,19 +117,9 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
       aside={
         <Box sx={{ position: "sticky", top: 0 }}>
           <Typography variant="h3">In one pass</Typography>
-          <Typography variant="body2">
-            {countText(open.length, "proposal")} within reach of today
-            {hidden > 0 ? `; ${hidden} below the grade are out of the way` : ""}.
-          </Typography>
+          <Typography variant="body2">{countText(open.length, "proposal")} in these areas.</Typography>
           <Box sx={{ display: "flex", gap: 1, alignItems: "end", my: 1 }}>
-            <TextField
-              label="Grade from"
-              value={grade}
-              onChange={(event) => setGrade(Math.max(0, Math.min(100, Math.round(Number(event.target.value)) || 0)))}
-              slotProps={{ htmlInput: { inputMode: "numeric" } }}
-              sx={{ width: 90 }}
-            />
-            <Button variant="contained" disabled={open.length === 0} onClick={() => take(factsOf(open))} title="4">
+            <Button variant="contained" disabled={open.length === 0} onClick={() => take(open)} title="4">
               Accept {open.length}
             </Button>
             <Button disabled={!canUndo} onClick={() => store.undo()} title="Ctrl Z">
@@ -136,7 +130,8 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
             {saveText(save)}
           </Typography>
           <Typography variant="caption" color="text.secondary" component="p" sx={{ mt: 1 }}>
-            Arrow keys go from proposal to proposal, 1 accepts, 3 dismisses, 4 accepts all from the grade on.
+            Arrow keys go from area to area, O opens one. 1 accepts what is offered in it, 3 dismisses it, 4 accepts all
+            that is shown.
           </Typography>
           {events.length > 0 && (
             <>
@@ -150,12 +145,15 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
               ))}
             </>
           )}
-          <Box sx={{ display: "flex", gap: 1.5, mt: 2 }}>
+          <Box sx={{ display: "flex", gap: 1.5, mt: 2, flexWrap: "wrap" }}>
             <MuiLink component={Link} to={`/descent/${market.id}`}>
               Descend
             </MuiLink>
             <MuiLink component={Link} to="/round">
               Round
+            </MuiLink>
+            <MuiLink component={Link} to={`/worth/${market.id}`}>
+              What findings were worth
             </MuiLink>
           </Box>
         </Box>
@@ -174,32 +172,59 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
       {price === undefined && (
         <Typography>This market has no bars on these rungs yet. Import some in the library.</Typography>
       )}
+      {within.length > 0 && (
+        <Typography variant="body2" sx={{ mb: 1 }}>
+          Price is inside{" "}
+          {within
+            .slice(0, INSIDE)
+            .map((line) => `${line.name}, ${line.rungs.map(rungText).join(", ")} (${bandText(line, market)})`)
+            .join("; ")}
+          {within.length > INSIDE ? ` and ${within.length - INSIDE} more` : ""}.
+        </Typography>
+      )}
       <Box component="ol" aria-label="From high to low" onKeyDown={walk} sx={{ listStyle: "none", p: 0, m: 0 }}>
-        {shown.map((line, i) => (
-          <Fragment key={line.key}>
+        {shown.map((area, i) => (
+          <Fragment key={area.key}>
             {i === below && price !== undefined && <PriceLine price={priceText(price, market)} />}
-            <Line
-              line={line}
+            <AreaRow
+              area={area}
               price={price ?? 0}
               atr={atr}
               market={market}
-              waiting={waiting.has(line.key)}
-              current={line === current}
-              onAccept={() => take(factsOf([line]))}
-              onDismiss={() => drop(factsOf([line]))}
-              onFocus={() => setAt(line.key)}
+              worth={worth}
+              waiting={waiting}
+              current={area === current}
+              open={opened.has(area.key)}
+              onOpen={() => toggle(area.key)}
+              onAccept={take}
+              onDismiss={drop}
+              onFocus={() => setAt(area.key)}
             />
           </Fragment>
         ))}
         {below < 0 && price !== undefined && <PriceLine price={priceText(price, market)} />}
       </Box>
-      {further > 0 && (
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-          {countText(further, "line lies", "lines lie")} more than one and a half usual days away.
-        </Typography>
-      )}
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "baseline", mt: 1 }}>
+        {rest.length > 0 && (
+          <Button variant="text" sx={{ px: 0, minHeight: 24 }} onClick={() => setAll(!all)} title="A">
+            {all ? "Only the few" : `${countText(rest.length, "more area")} within reach`}
+          </Button>
+        )}
+        {further > 0 && (
+          <Typography variant="body2" color="text.secondary">
+            {countText(further, "line lies", "lines lie")} more than one and a half usual days away.
+          </Typography>
+        )}
+      </Box>
     </Page>
   );
+}
+
+/** Wide bands that are named. */
+const INSIDE = 3;
+
+function without(keys: ReadonlySet<string>, key: string): ReadonlySet<string> {
+  return new Set([...keys].filter((one) => one !== key));
 }
 
 function PriceLine({ price }: { price: string }) {
@@ -216,118 +241,6 @@ function PriceLine({ price }: { price: string }) {
       }}
     >
       Price {price}
-    </Box>
-  );
-}
-
-interface LineProps {
-  line: PlanLine;
-  price: number;
-  atr: number;
-  market: MarketFacts;
-  waiting: boolean;
-  current: boolean;
-  onAccept(): void;
-  onDismiss(): void;
-  onFocus(): void;
-}
-
-function Line({
-  line: { key, what, name, rungs, bottom, top, grade, fact },
-  price,
-  atr,
-  market,
-  waiting,
-  current,
-  onAccept,
-  onDismiss,
-  onFocus,
-}: LineProps) {
-  const distance = bottom > price ? bottom - price : top < price ? top - price : 0;
-  const answered = fact && !waiting;
-  return (
-    <Box
-      component="li"
-      data-line={key}
-      tabIndex={waiting ? (current ? 0 : -1) : undefined}
-      onFocus={waiting ? onFocus : undefined}
-      aria-current={current && waiting ? "true" : undefined}
-      sx={{
-        display: "grid",
-        gridTemplateColumns: { xs: "minmax(0, 1fr) 30px auto", md: "150px minmax(0, 1fr) 116px 44px 128px" },
-        columnGap: 1.5,
-        alignItems: "center",
-        minHeight: 27,
-        py: { xs: 0.5, md: 0 },
-        borderBottom: 1,
-        borderColor: "divider",
-        borderLeft: "3px solid",
-        borderLeftColor: current && waiting ? "text.primary" : "transparent",
-        pl: 0.75,
-        fontSize: "0.9rem",
-        color: answered ? "text.secondary" : "text.primary",
-        fontStyle: what === "proposal" && waiting ? "italic" : "normal",
-        fontWeight: what === "area" ? 600 : 400,
-      }}
-    >
-      <Box component="span" sx={{ fontStyle: "normal", gridRow: { xs: 1, md: "auto" } }}>
-        {bandText({ bottom, top }, market)}
-      </Box>
-      <Box component="span" sx={{ gridRow: { xs: 2, md: "auto" } }}>
-        {name}
-        <Box
-          component="span"
-          sx={{ color: "text.secondary", fontSize: "0.82rem", fontStyle: "normal", fontWeight: 400 }}
-        >
-          {" "}
-          {rungs.map(rungText).join(", ")}
-        </Box>
-      </Box>
-      <Box
-        component="span"
-        sx={{
-          ...{ textAlign: "right", fontStyle: "normal", color: "text.secondary", fontSize: "0.82rem" },
-          ...{ gridRow: { xs: 1, md: "auto" }, gridColumn: { xs: "2 / 4", md: "auto" } },
-        }}
-      >
-        {distance === 0
-          ? "price is in it"
-          : `${distance > 0 ? "\u2191" : "\u2193"} ` +
-            (`${pipsText(distance, market)}` + `${atr > 0 ? `, ${(Math.abs(distance) / atr).toFixed(1)} ATR` : ""}`)}
-      </Box>
-      <Box component="span" sx={{ textAlign: "right", fontStyle: "normal", gridRow: { xs: 2, md: "auto" } }}>
-        {grade === undefined ? "" : Math.round(grade)}
-      </Box>
-      <Box component="span" sx={{ whiteSpace: "nowrap", fontStyle: "normal", gridRow: { xs: 2, md: "auto" } }}>
-        {waiting ? (
-          <>
-            <Button
-              variant="text"
-              tabIndex={-1}
-              sx={{ py: 0, px: 0.5, minHeight: 24 }}
-              onClick={onAccept}
-              aria-label={`Accept ${name}`}
-            >
-              Accept
-            </Button>
-            <Button
-              variant="text"
-              tabIndex={-1}
-              sx={{ py: 0, px: 0.5, minHeight: 24 }}
-              onClick={onDismiss}
-              aria-label={`Dismiss ${name}`}
-            >
-              Dismiss
-            </Button>
-          </>
-        ) : answered ? (
-          "answered"
-        ) : what === "mark" ? (
-          "stands"
-        ) : (
-          ""
-        )}
-      </Box>
     </Box>
   );
 }

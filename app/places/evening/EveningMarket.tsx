@@ -6,11 +6,11 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useRef, useState, type ReactNode } from "react";
 import { Link } from "react-router";
-import { bandText } from "#core/marks/wording";
 import { dismissalOf, markOf } from "#core/finding/answer";
 import type { Found } from "#core/finding/found";
 import type { Verdict } from "#core/round/verdict";
-import { priceText, rungText } from "#core/marks/wording";
+import { bandText, countText, priceText, rungText } from "#core/marks/wording";
+import type { PlanArea } from "#core/round/dayPlan";
 import type { Evening } from "../../../server/round/evening.ts";
 import { fetchDesk, type MarketDesk } from "../descent/marks/desks.ts";
 
@@ -29,11 +29,13 @@ interface Props {
 /** What an evening's item came to. */
 type Answer = "taken" | "dismissed" | "struck";
 
-const GRADE = 60;
+/** Marks that stand, shown before all are asked for. */
+const STANDING = 5;
 
 /** One market's evening; every answer is a step on its marks like any other, and can be undone in the Descent. */
 export function EveningMarket({ account, evening, remark, onRemark }: Props) {
-  const { market, price, died, formed, stands } = evening;
+  const { market, price, died, formed, moreFormed, stands } = evening;
+  const [all, setAll] = useState(false);
   const [answers, setAnswers] = useState<ReadonlyMap<string, Answer>>(new Map());
   const [trouble, setTrouble] = useState("");
   const desk = useRef<Promise<MarketDesk>>(undefined);
@@ -55,14 +57,18 @@ export function EveningMarket({ account, evening, remark, onRemark }: Props) {
       "taken",
       ({ store }) => store.set(...facts.map((fact) => markOf(fact, market.id, crypto.randomUUID()))),
     );
-  const dismiss = (fact: Found) =>
-    change([fact.key], "dismissed", ({ store }) => store.set(dismissalOf(fact, market.id, crypto.randomUUID())));
+  const dismiss = (facts: readonly Found[]) =>
+    change(
+      facts.map(({ key }) => key),
+      "dismissed",
+      ({ store }) => store.set(...facts.map((fact) => dismissalOf(fact, market.id, crypto.randomUUID()))),
+    );
   const strike = (ids: readonly string[]) =>
     change(ids, "struck", ({ store }) => {
       store.remove(...ids);
     });
-  const openFacts = formed.filter(({ key }) => !answers.has(key));
-  const good = openFacts.filter(({ grade }) => grade >= GRADE);
+  const factsIn = ({ lines }: PlanArea) => lines.flatMap(({ fact }) => fact ?? []);
+  const openFacts = formed.flatMap(factsIn).filter(({ key }) => !answers.has(key));
   const deadLeft = died.filter(({ id }) => !answers.has(id)).map(({ id }) => id);
   if (price === undefined) return null;
   const quiet = died.length + formed.length + stands.length === 0;
@@ -86,9 +92,9 @@ export function EveningMarket({ account, evening, remark, onRemark }: Props) {
             Strike all {deadLeft.length} dead
           </Button>
         )}
-        {good.length > 1 && (
-          <Button variant="text" sx={{ minHeight: 24, py: 0 }} onClick={() => void take(good)}>
-            Take the {good.length} from grade {GRADE} on
+        {openFacts.length > 1 && (
+          <Button variant="text" sx={{ minHeight: 24, py: 0 }} onClick={() => void take(openFacts)}>
+            Take all {openFacts.length} that formed
           </Button>
         )}
       </Box>
@@ -96,7 +102,7 @@ export function EveningMarket({ account, evening, remark, onRemark }: Props) {
         {died.map(({ id, rung, says, end }) => (
           <Item
             key={id}
-            rung={rung}
+            rungs={[rung]}
             answer={answers.get(id)}
             actions={[["Strike", () => void strike([id])]]}
             link={{ to: `/descent/${market.id}?rung=${rung}`, name: "Draw anew" }}
@@ -106,27 +112,40 @@ export function EveningMarket({ account, evening, remark, onRemark }: Props) {
         ))}
       </Part>
       <Part title="Formed">
-        {formed.map((fact) => (
+        {formed.map((area) => (
           <Item
-            key={fact.key}
-            rung={fact.rung}
-            answer={answers.get(fact.key)}
+            key={area.key}
+            rungs={area.rungs}
+            answer={answers.get(area.key)}
             actions={[
-              ["Take", () => void take([fact])],
-              ["Not this", () => void dismiss(fact)],
+              ["Take", () => void take(factsIn(area))],
+              ["Not this", () => void dismiss(factsIn(area))],
             ]}
           >
-            {fact.name} {bandText(fact, market)}, grade {Math.round(fact.grade)}
+            {bandText(area, market)} {[...new Set(area.lines.map(({ name }) => name))].join("; ")}
           </Item>
         ))}
       </Part>
+      {moreFormed > 0 && (
+        <Typography variant="caption" color="text.secondary" component="p" sx={{ pl: "72px" }}>
+          {countText(moreFormed, "more area")}, further away: on its{" "}
+          <MuiLink component={Link} to={`/round/${market.id}/plan`}>
+            day plan
+          </MuiLink>
+        </Typography>
+      )}
       <Part title="Stands">
-        {stands.map(({ id, rung, says }) => (
-          <Item key={id} rung={rung} answer={answers.get(id)} actions={[["Strike", () => void strike([id])]]}>
+        {stands.slice(0, all ? stands.length : STANDING).map(({ id, rung, says }) => (
+          <Item key={id} rungs={[rung]} answer={answers.get(id)} actions={[["Strike", () => void strike([id])]]}>
             {says}
           </Item>
         ))}
       </Part>
+      {stands.length > STANDING && (
+        <Button variant="text" sx={{ minHeight: 24, py: 0, ml: "64px" }} onClick={() => setAll(!all)}>
+          {all ? "Fewer" : `${stands.length - STANDING} more that stand`}
+        </Button>
+      )}
       {trouble && <Typography role="alert">{trouble}</Typography>}
       <Box sx={{ display: "grid", gridTemplateColumns: "110px minmax(0, 1fr)", gap: 1.5, mt: 0.5, maxWidth: 720 }}>
         <TextField
@@ -168,14 +187,14 @@ function Part({ title, children }: { title: string; children: ReactNode[] }) {
 }
 
 interface ItemProps {
-  rung: string;
+  rungs: readonly string[];
   answer: Answer | undefined;
   actions: [string, () => void][];
   link?: { to: string; name: string };
   children: ReactNode;
 }
 
-function Item({ rung, answer, actions, link, children }: ItemProps) {
+function Item({ rungs, answer, actions, link, children }: ItemProps) {
   return (
     <Box
       component="li"
@@ -189,7 +208,7 @@ function Item({ rung, answer, actions, link, children }: ItemProps) {
       }}
     >
       <span style={{ flex: 1 }}>
-        {rungText(rung)}: {children}
+        {rungs.map(rungText).join(", ")}: {children}
       </span>
       {answer ? (
         <span>{answer}</span>

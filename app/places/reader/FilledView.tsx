@@ -86,7 +86,6 @@ function lines(block: Listed) {
             <TableRow>
               <TableCell>Call</TableCell>
               <TableCell>Rank</TableCell>
-              <TableCell align="right">Weight</TableCell>
               <TableCell align="right">Reward to risk</TableCell>
             </TableRow>
           </TableHead>
@@ -149,7 +148,6 @@ function AreaTable({ lines }: { lines: readonly (AreaLine | null)[] }) {
         <TableRow>
           <TableCell>Area</TableCell>
           <TableCell>Where it comes from</TableCell>
-          <TableCell align="right">Weight</TableCell>
           <TableCell align="right">Away</TableCell>
         </TableRow>
       </TableHead>
@@ -163,7 +161,6 @@ function AreaTable({ lines }: { lines: readonly (AreaLine | null)[] }) {
               <TableCell>
                 {line.reasons.join("; ")} ({line.rungs.map((rung) => rungText(rung).toLowerCase()).join(", ")})
               </TableCell>
-              <TableCell align="right">{line.weight.toFixed(1)}</TableCell>
               <TableCell align="right">{percentText(line.distance)}</TableCell>
             </TableRow>
           ),

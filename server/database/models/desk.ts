@@ -3,6 +3,7 @@ import type { CopyOf } from "#core/marks/equivalent";
 import type { FoundFrom } from "#core/marks/foundFrom";
 import type { RungSummary } from "#core/finding/reading";
 import type { FindingParams } from "#core/finding/params";
+import type { RungWorth } from "#core/measure/worth";
 import type { Anchor, Mark } from "#core/marks/kind";
 import type { ChosenStudy } from "#core/studies/chosen";
 import type { Scenario } from "#core/scenarios/scenario";
@@ -108,6 +109,17 @@ export class ReadingRow extends Row<ReadingRow> {
   declare reading: unknown;
 }
 
+/** What findings of a rung were worth, as of bar `until`. */
+export class WorthRow extends Row<WorthRow> {
+  declare marketId: string;
+  declare rung: string;
+  /** By which rules it was measured: what older ones measured is not read. */
+  declare rules: number;
+  declare history: number;
+  declare until: number;
+  declare worth: RungWorth;
+}
+
 /** Binds the tables of what analysts place and scenario. */
 export function bindDesk(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
@@ -180,6 +192,10 @@ export function bindDesk(sequelize: Sequelize): void {
       reading: json(),
     },
     table("readings"),
+  );
+  WorthRow.init(
+    { marketId: key(60), rung: key(10), rules: whole(), history: whole(), until: moment(), worth: json() },
+    table("worths"),
   );
   StudiesRow.init({ accountId: key(36), setId: key(36), name: key(60), studies: json() }, table("chart_studies"));
   LayoutRow.init({ accountId: id(), layout: json() }, table("chart_layouts"));

@@ -164,7 +164,6 @@ export function Pane({
         mark,
         life: unborn(mark, context),
         name: fact.name,
-        grade: fact.grade,
         current: fact.key === currentKey,
       };
     });

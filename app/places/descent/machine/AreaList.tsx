@@ -66,8 +66,7 @@ export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason
                     {distanceText(distanceTo(area, price), price, atr, market)}
                   </Box>
                   <Box component="span" sx={{ display: "block", fontSize: "0.78rem", color: "text.secondary" }}>
-                    {area.rungs.map(rungText).join(", ")}; weight {priceText(area.weight, { decimals: 1 })} of{" "}
-                    {countText(area.reasons.length, "reason")}
+                    {area.rungs.map(rungText).join(", ")}; {countText(area.reasons.length, "reason")}
                   </Box>
                 </Box>
                 {on && (
@@ -99,7 +98,7 @@ function Reasons({
   const [alerting, setAlerting] = useState(false);
   return (
     <Box sx={{ pl: 1, borderLeft: "2px solid", borderColor: "divider", ml: 0.5 }}>
-      {area.reasons.map(({ id, name, rung, bottom, top, weight }) => (
+      {area.reasons.map(({ id, name, rung, bottom, top }) => (
         <Button
           key={`${id} ${bottom} ${name}`}
           variant="text"
@@ -119,7 +118,6 @@ function Reasons({
             {rungText(rung)}: {name}{" "}
             {bottom === top ? priceText(bottom, market) : `${priceText(bottom, market)} to ${priceText(top, market)}`}
           </span>
-          <span>{priceText(weight, { decimals: 1 })}</span>
         </Button>
       ))}
       {onWriteScenario && (

@@ -21,15 +21,14 @@ interface Props {
  */
 export function FoundLine({ mark, behind, market, onChange }: Props) {
   const lineage = mark.found?.lineage ?? behind?.lineage ?? [];
-  const grade = mark.found?.grade ?? behind?.grade ?? 0;
   const anchors = mark.found?.anchors ?? behind?.anchors ?? [];
   const moved = mark.found
     ? movedAnchors(mark)
-    : movedAnchors({ anchors: mark.anchors, found: { keys: [], grade, anchors, lineage } });
+    : movedAnchors({ anchors: mark.anchors, found: { keys: [], anchors, lineage } });
   return (
     <Box sx={{ mt: 0.5 }}>
       <Typography variant="caption" component="p" color="text.secondary">
-        {mark.found ? "Taken over" : "The machine found it too"}, grade {grade}.{" "}
+        {mark.found ? "Taken over" : "The machine found it too"}.{" "}
         {lineage.map(({ rung, name }) => `${rungText(rung)}: ${name}`).join("; ")}
       </Typography>
       {moved.map(({ index, machine, own }) => (

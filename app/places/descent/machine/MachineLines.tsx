@@ -15,7 +15,7 @@ interface Props {
 
 /** What the machine says of a rung: where it stands, and what it offers. */
 export function MachineLines({
-  machine: { findings, proposals, areas, basis, setBasis, ask },
+  machine: { findings, proposals, worth, areas, basis, setBasis, ask },
   market,
   rung,
   price,
@@ -37,6 +37,7 @@ export function MachineLines({
       />
       <ProposalList
         proposals={proposals}
+        worth={worth}
         market={market}
         close={price}
         atr={reading.atr}

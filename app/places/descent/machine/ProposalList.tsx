@@ -10,12 +10,15 @@ import { FINDING_STEPS, type FindingStep, type Found } from "#core/finding/found
 import type { FindingParams } from "#core/finding/params";
 import type { MarketFacts } from "#core/marks/kind";
 import { countText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
+import type { MarketWorth } from "../../../../server/desk/worth.ts";
 import type { Proposals } from "./useProposals.ts";
+import { WorthLine } from "./WorthLine.tsx";
 
 const SoughtForm = lazy(async () => ({ default: (await import("../marks/SoughtForm.tsx")).SoughtForm }));
 
 interface Props {
   proposals: Proposals;
+  worth: MarketWorth;
   market: MarketFacts;
   /** Last price and ATR of the rung. */
   close: number;
@@ -25,22 +28,27 @@ interface Props {
   sought: { params: FindingParams; set: string; onSaved(): void };
 }
 
+/** How far away it is, in ATR of the rung. */
+function atrText(fact: Found, close: number, atr: number): string {
+  const away = Math.abs(distanceTo(fact, close));
+  return away === 0 ? "here" : `${priceText(away / atr, { decimals: 1 })} ATR`;
+}
+
 const STEP_NAMES: Readonly<Record<FindingStep, string>> = {
   structure: "Structure",
   levels: "Levels",
   zones: "Zones",
   projections: "Projections",
 };
-const GRADES = [40, 50, 60, 70, 80];
+const DISTANCES = [1, 2, 3, 5, 10];
 /** Listed at once; the rest comes up as these are answered. */
 const LISTED = 7;
 
-/** What the machine offers on this rung: how many by step; walked one by one, or answered together by grade. */
-export function ProposalList({ proposals, market, close, atr, answerable, sought }: Props) {
-  const { waiting, counts, step, open, current, grade } = proposals;
+/** What the machine offers on this rung: how many by step; walked one by one, or answered together by distance. */
+export function ProposalList({ proposals, worth, market, close, atr, answerable, sought }: Props) {
+  const { waiting, counts, step, open, current, within, near, far } = proposals;
   const [seeking, setSeeking] = useState(false);
   const all = FINDING_STEPS.reduce((sum, one) => sum + counts[one], 0);
-  const above = waiting.filter((fact) => fact.grade >= grade).length;
   return (
     <Box component="section" aria-label="Proposals" sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}>
       <Box sx={{ display: "flex", alignItems: "baseline", justifyContent: "space-between" }}>
@@ -87,9 +95,7 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
           Nothing waits here. New ones come as bars close.
         </Typography>
       )}
-      {current && (
-        <Current fact={current} market={market} close={close} atr={atr} proposals={proposals} answerable={answerable} />
-      )}
+      {current && <Current fact={current} {...{ worth, market, close, atr, proposals, answerable }} />}
       {open && waiting.length > 0 && (
         <>
           <Box component="ol" aria-label="Waiting" sx={{ listStyle: "none", p: 0, m: 0, mt: 0.5 }}>
@@ -117,7 +123,7 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
                   <Box component="span" sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
                     {fact.name}
                   </Box>
-                  <span>{fact.grade}</span>
+                  <span>{atrText(fact, close, atr)}</span>
                 </Box>
               </Box>
             ))}
@@ -131,34 +137,34 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
             <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", columnGap: 0.5, mt: 0.5 }}>
               <TextField
                 select
-                label="Grade"
-                value={grade}
-                onChange={(event) => proposals.setGrade(Number(event.target.value))}
-                sx={{ width: 76 }}
+                label="Within"
+                value={within}
+                onChange={(event) => proposals.setWithin(Number(event.target.value))}
+                sx={{ width: 88 }}
               >
-                {GRADES.map((one) => (
+                {DISTANCES.map((one) => (
                   <MenuItem key={one} value={one}>
-                    {one}
+                    {one} ATR
                   </MenuItem>
                 ))}
               </TextField>
               <Button
                 variant="text"
                 sx={{ px: 0.75 }}
-                disabled={above === 0}
+                disabled={near.length === 0}
                 onClick={() => proposals.acceptAbove()}
                 title="4"
               >
-                Accept {above} from {grade} on
+                Accept the {near.length} within it
               </Button>
               <Button
                 variant="text"
                 sx={{ px: 0.75 }}
-                disabled={above === waiting.length}
+                disabled={far.length === 0}
                 onClick={() => proposals.dismissBelow()}
                 title="5"
               >
-                Dismiss the {waiting.length - above} below
+                Dismiss the {far.length} further away
               </Button>
             </Box>
           )}
@@ -168,12 +174,12 @@ export function ProposalList({ proposals, market, close, atr, answerable, sought
   );
 }
 
-interface CurrentProps extends Pick<Props, "market" | "close" | "atr" | "proposals" | "answerable"> {
+interface CurrentProps extends Pick<Props, "worth" | "market" | "close" | "atr" | "proposals" | "answerable"> {
   fact: Found;
 }
 
-/** The one that is being answered: its prices, how far off, why it is graded so, and where else it was seen. */
-function Current({ fact, market, close, atr, proposals, answerable }: CurrentProps) {
+/** The one that is being answered: its prices, how far off, what speaks for it, what its kind was worth here. */
+function Current({ fact, worth, market, close, atr, proposals, answerable }: CurrentProps) {
   const away = distanceTo(fact, close);
   const prices =
     fact.top > fact.bottom
@@ -192,23 +198,21 @@ function Current({ fact, market, close, atr, proposals, answerable }: CurrentPro
       component="article"
       sx={{ borderLeft: "2px dotted", borderColor: "text.primary", pl: 1, my: 1 }}
     >
-      <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>
-        <Typography variant="body2" sx={{ fontWeight: 600 }} role="status">
-          {fact.name}
-        </Typography>
-        <Typography variant="body2" sx={{ fontWeight: 600 }}>
-          {fact.grade}
-        </Typography>
-      </Box>
+      <Typography variant="body2" sx={{ fontWeight: 600 }} role="status">
+        {fact.name}
+      </Typography>
       <Typography variant="body2">
         {prices}, {fact.state.split(";")[0]}
       </Typography>
       <Typography variant="caption" component="p" color="text.secondary">
         {off}
       </Typography>
-      <Typography variant="caption" component="p" color="text.secondary">
-        {fact.parts.map(({ part, share, weight }) => `${part} ${Math.round(share * weight)} of ${weight}`).join(" · ")}
-      </Typography>
+      {fact.why.length > 0 && (
+        <Typography variant="caption" component="p" color="text.secondary">
+          {fact.why.join(" \u00b7 ")}
+        </Typography>
+      )}
+      <WorthLine fact={fact} worth={worth} market={market} />
       {fact.state.includes(";") && (
         <Typography variant="caption" component="p" color="text.secondary">
           {fact.state.split(";").slice(1).join(";").trim()}

@@ -9,6 +9,8 @@ import type { RangeBasis } from "#core/structure/range";
 import type { MarketDesk } from "../marks/desks.ts";
 import type { Lives } from "../marks/livesBoard.ts";
 import type { PaneView } from "../charts/Pane.tsx";
+import type { MarketWorth } from "../../../../server/desk/worth.ts";
+import { useWorth } from "../../../parts/worth/useWorth.ts";
 import { useFindings, type Findings } from "./useFindings.ts";
 import { useProposals, type Proposals } from "./useProposals.ts";
 
@@ -30,6 +32,8 @@ export interface OnCharts {
 export interface Machine {
   findings: Findings | undefined;
   proposals: Proposals;
+  /** What kinds of findings were worth here: asked for while proposals are walked. */
+  worth: MarketWorth;
   areas: readonly Area[];
   chosen: Area | undefined;
   choose(area: Area | undefined): void;
@@ -66,9 +70,13 @@ export function useMachine(work: {
   const series = view?.desk === desk ? view.bars?.series : undefined;
   const findings = useFindings(market, asOf, series?.time.at(-1), asked);
   const facts = findings?.facts ?? NONE;
-  const proposals = useProposals({ facts, marks, store: desk.store, market, rung, closed: asOf !== undefined, select });
   const close = series?.close.at(-1) ?? 0;
   const rungs = findings?.rungs;
+  const atr = rungs?.find((one) => one.rung === rung)?.atr ?? 0;
+  const closed = asOf !== undefined;
+  const proposals = useProposals({ facts, marks, store: desk.store, market, rung, closed, close, atr, select });
+  // What was worth what is known of today alone: in the past it would tell of what came later.
+  const worth = useWorth(market, proposals.open && !closed);
   const areas = useMemo(() => {
     const atrs = new Map(rungs?.map((one) => [one.rung, one.atr]));
     const lived = marks.flatMap((mark) => {
@@ -93,6 +101,7 @@ export function useMachine(work: {
   return {
     findings,
     proposals,
+    worth,
     areas,
     chosen,
     choose: setChoice,

@@ -1,4 +1,5 @@
 import { useMemo, useState } from "react";
+import { distanceTo } from "#core/areas/areas";
 import { dismissalOf, markOf, waitingOf } from "#core/finding/answer";
 import { FINDING_STEPS, type Found, type FindingStep } from "#core/finding/found";
 import type { Mark } from "#core/marks/kind";
@@ -12,20 +13,25 @@ interface Work {
   rung: string;
   /** Nothing can be answered where no answer can be given: in the past. */
   closed: boolean;
+  /** Last price and ATR of the rung. */
+  close: number;
+  atr: number;
   select(ids: string[]): void;
 }
 
 export interface Proposals {
-  /** What waits on this rung, best first, and of which step; all of them when none is chosen. */
+  /** What waits on this rung, nearest to price first, and of which step; all of them when none is chosen. */
   waiting: readonly Found[];
   counts: Readonly<Record<FindingStep, number>>;
   step: FindingStep | undefined;
   /** The one that is being answered, while they are walked. */
   current: Found | undefined;
   open: boolean;
-  /** The grade from which they are taken together. */
-  grade: number;
-  setGrade(grade: number): void;
+  /** How far away, in ATR of the rung, what is taken together lies at most. */
+  within: number;
+  setWithin(within: number): void;
+  near: readonly Found[];
+  far: readonly Found[];
   walk(step?: FindingStep): void;
   choose(key: string): void;
   close(): void;
@@ -37,11 +43,14 @@ export interface Proposals {
   commands: Readonly<Record<string, (() => void) | undefined>>;
 }
 
+/** A day's range or two is what may be met soon (definition our own). */
+const WITHIN = 2;
+
 /** The walk through what the machine offers on a rung: each is taken over, taken over and changed, or dismissed. */
-export function useProposals({ facts, marks, store, market, rung, closed, select }: Work): Proposals {
+export function useProposals({ facts, marks, store, market, rung, closed, close, atr, select }: Work): Proposals {
   const [step, setStep] = useState<FindingStep>();
   const [open, setOpen] = useState(false);
-  const [grade, setGrade] = useState(60);
+  const [within, setWithin] = useState(WITHIN);
   const [place, setPlace] = useState(0);
   const here = useMemo(
     () =>
@@ -55,6 +64,9 @@ export function useProposals({ facts, marks, store, market, rung, closed, select
   const counts = Object.fromEntries(
     FINDING_STEPS.map((one) => [one, here.filter((fact) => fact.step === one).length]),
   ) as Record<FindingStep, number>;
+  const isNear = (fact: Found) => Math.abs(distanceTo(fact, close)) <= within * atr;
+  const near = waiting.filter(isNear);
+  const far = waiting.filter((fact) => !isNear(fact));
   const current = open ? waiting.at(Math.min(place, waiting.length - 1)) : undefined;
   const take = (list: readonly Found[]): Mark[] => {
     const taken = list.map((fact) => markOf(fact, market, crypto.randomUUID()));
@@ -70,8 +82,10 @@ export function useProposals({ facts, marks, store, market, rung, closed, select
     step,
     current,
     open,
-    grade,
-    setGrade,
+    within,
+    setWithin,
+    near,
+    far,
     walk(next) {
       setStep(next);
       setPlace(0);
@@ -90,8 +104,8 @@ export function useProposals({ facts, marks, store, market, rung, closed, select
     accept: (fact) => void take([fact]),
     adjust: (fact) => select(take([fact]).map(({ id }) => id)),
     dismiss: (fact) => drop([fact]),
-    acceptAbove: () => void take(waiting.filter((fact) => fact.grade >= grade)),
-    dismissBelow: () => drop(waiting.filter((fact) => fact.grade < grade)),
+    acceptAbove: () => void take(near),
+    dismissBelow: () => drop(far),
     commands: {
       proposals: () => {
         if (!open) setOpen(true);
@@ -100,8 +114,8 @@ export function useProposals({ facts, marks, store, market, rung, closed, select
       acceptOffer: answered && current ? () => void take([current]) : undefined,
       adjustOffer: answered && current ? () => select(take([current]).map(({ id }) => id)) : undefined,
       dismissOffer: answered && current ? () => drop([current]) : undefined,
-      acceptAbove: answered ? () => void take(waiting.filter((fact) => fact.grade >= grade)) : undefined,
-      dismissBelow: answered ? () => drop(waiting.filter((fact) => fact.grade < grade)) : undefined,
+      acceptAbove: answered ? () => void take(near) : undefined,
+      dismissBelow: answered ? () => drop(far) : undefined,
     },
   };
 }

@@ -1,0 +1,73 @@
+import Table from "@mui/material/Table";
+import TableBody from "@mui/material/TableBody";
+import TableCell from "@mui/material/TableCell";
+import TableHead from "@mui/material/TableHead";
+import TableRow from "@mui/material/TableRow";
+import Typography from "@mui/material/Typography";
+import { percentText, signedText } from "#core/marks/wording";
+import { LEAST } from "#core/measure/grade";
+import { FEW } from "#core/measure/verdict";
+import type { KindWorth } from "#core/measure/worth";
+import { KIND_NAMES, VERDICTS } from "#core/measure/worthText";
+
+const points = (share: number) => signedText(100 * share);
+
+/** Each kind of finding with how often it held, what chance gives, and what of it told its cases apart. */
+export function KindTable({ kinds }: { kinds: readonly KindWorth[] }) {
+  return (
+    <>
+      <Table size="small" aria-label="Findings by kind" sx={{ maxWidth: 980 }}>
+        <TableHead>
+          <TableRow>
+            <TableCell>Kind</TableCell>
+            <TableCell align="right">Decided</TableCell>
+            <TableCell align="right">Respected</TableCell>
+            <TableCell align="right">Random bands</TableCell>
+            <TableCell align="right">Difference, 95 %, in points</TableCell>
+            <TableCell>So it is</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {kinds.map(({ kind, n, open, untouched, share, chance, lift, liftInterval, verdict }) => (
+            <TableRow key={kind}>
+              <TableCell>
+                {KIND_NAMES[kind]}
+                <Typography variant="caption" color="text.secondary" component="span" sx={{ display: "block" }}>
+                  {untouched} not met yet, {open} undecided
+                </Typography>
+              </TableCell>
+              <TableCell align="right">{n}</TableCell>
+              <TableCell align="right">{share === undefined || n < FEW ? "" : percentText(share)}</TableCell>
+              <TableCell align="right">{chance.share === undefined ? "" : percentText(chance.share)}</TableCell>
+              <TableCell align="right">
+                {lift === undefined || !liftInterval || n < FEW
+                  ? ""
+                  : `${points(lift)} (${points(liftInterval[0])} to ${points(liftInterval[1])})`}
+              </TableCell>
+              <TableCell sx={{ fontWeight: verdict === "better" || verdict === "worse" ? 600 : 400 }}>
+                {VERDICTS[verdict]}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Typography variant="body2" sx={{ my: 1.5, maxWidth: "78ch" }}>
+        What of a finding told those that held from those that did not:{" "}
+        {kinds.some(({ weights }) => weights.length > 0)
+          ? kinds
+              .filter(({ weights }) => weights.length > 0)
+              .map(
+                ({ kind, weights }) =>
+                  `${KIND_NAMES[kind].toLowerCase()}: ` +
+                  weights.map(({ feature, weight }) => `${feature} ${signedText(weight, 2)}`).join(", "),
+              )
+              .join("; ")
+          : kinds.every(({ n }) => n < LEAST)
+            ? `there are too few cases to tell: ${LEAST} of a kind are needed`
+            : "nothing. Width, distance, the move away, place, trend, a break left behind, volatility and volume were " +
+              "tried on cases they had not seen, and none of them helped"}
+        .
+      </Typography>
+    </>
+  );
+}

@@ -1,0 +1,78 @@
+import type { Found } from "#core/finding/found";
+import { percentText } from "#core/marks/wording";
+import type { MeasuredKind } from "#core/measure/measured";
+import { RATE_KINDS } from "#core/measure/occurrences";
+import type { BaseRate } from "#core/measure/rates";
+import { FEW, type Verdict } from "#core/measure/verdict";
+import type { KindWorth, RungWorth } from "#core/measure/worth";
+
+export const VERDICTS: Readonly<Record<Verdict, string>> = {
+  better: "better than chance",
+  worse: "worse than chance",
+  same: "no better than chance",
+  few: "too few to tell",
+};
+
+/** Kinds in the words of a table. */
+export const KIND_NAMES: Readonly<Record<MeasuredKind, string>> = {
+  zone: "Supply and demand zones",
+  orderBlock: "Order blocks",
+  range: "Ranges that were left",
+  gap: "Fair value gaps",
+  equalLevel: "Equal highs and lows",
+  periodExtreme: "Highs and lows of past periods",
+  pivot: "Pivots of the month",
+};
+
+/** "Respected 31 times of 58; random bands 50 %: no better than chance". */
+export function worthText({ n, share, chance, verdict }: KindWorth): string {
+  if (n < FEW || share === undefined || chance.share === undefined)
+    return `${n === 0 ? "Never met" : `Met ${n === 1 ? "once" : `${n} times`}`} so far: ${VERDICTS.few}`;
+  return (
+    `Respected ${Math.round(share * n)} times of ${n}; ` +
+    `random bands ${percentText(chance.share, 0)}: ${VERDICTS[verdict]}`
+  );
+}
+
+/** "After a sweep taken back price went on first 34 times of 61; after any bar 51 %: no better than chance". */
+export function rateText({ kind, n, share, chance, verdict }: BaseRate): string {
+  const after = `After ${RATE_KINDS[kind]}`;
+  if (n < FEW || share === undefined || chance === undefined)
+    return `${after}: ${n === 1 ? "one case" : `${n} cases`}, ${VERDICTS.few}`;
+  return (
+    `${after} price went on first ${Math.round(share * n)} times of ${n}; ` +
+    `after any bar ${percentText(chance, 0)}: ${VERDICTS[verdict]}`
+  );
+}
+
+/** "Ones like it 6 of 100 more often than random bands", where what was known of it tells anything. */
+export function estimateText(grade: number): string {
+  const of100 = Math.round(Math.abs(grade) * 100);
+  if (of100 === 0) return "ones like it as often as random bands";
+  return `ones like it ${of100} of 100 ${grade > 0 ? "more" : "less"} often than random bands`;
+}
+
+/** What is known of the worth of a finding's kind on its rung, and of ones like it. */
+export interface FoundWorth {
+  worth: KindWorth;
+  grade?: number;
+}
+
+/** The worth of a finding, from what was measured on its rung; nothing where its kind never was. */
+export function worthOfFound(
+  { measured, rung, bottom, top, knownAt }: Pick<Found, "measured" | "rung" | "bottom" | "top" | "knownAt">,
+  rungs: readonly RungWorth[],
+): FoundWorth | undefined {
+  const own = measured && rungs.find((one) => one.rung === rung);
+  const worth = own?.kinds.find(({ kind }) => kind === measured);
+  if (!own || !worth) return undefined;
+  const like = own.estimates.find(
+    (one) => one.kind === measured && one.knownAt === knownAt && one.bottom === bottom && one.top === top,
+  );
+  return { worth, ...(like ? { grade: like.grade } : {}) };
+}
+
+/** How often what a finding is an occurrence of went on, on its rung. */
+export function rateOfFound({ rate, rung }: Pick<Found, "rate" | "rung">, rungs: readonly RungWorth[]) {
+  return rate && rungs.find((one) => one.rung === rung)?.rates.find(({ kind }) => kind === rate);
+}
