@@ -35,7 +35,7 @@ test("proposals are walked, accepted, adjusted, dismissed and taken together by 
   await expect(
     sheet(page)
       .getByRole("region", { name: "Selected mark" })
-      .getByText(/^Taken over, grade \d+/),
+      .getByText(/^Taken over\./),
   ).toBeVisible();
   await chart(page).focus();
   await page.keyboard.press("ArrowUp");
@@ -102,11 +102,11 @@ test(
     // The marks taken together come to life one after the other; until then areas come and go.
     await expect(lines(page).filter({ hasText: /^(Week: )?\.\.\.$/ })).toHaveCount(0);
     const areas = sheet(page).getByRole("list", { name: "Areas by distance" });
-    const pressed = areas.getByRole("button", { name: /weight/, pressed: true });
+    const pressed = areas.getByRole("button", { name: /reason/, pressed: true });
     await expect(async () => {
       if ((await pressed.count()) === 0)
         await areas
-          .getByRole("button", { name: /weight/ })
+          .getByRole("button", { name: /reason/ })
           .first()
           .click();
       await expect(pressed).toHaveCount(1, { timeout: 2000 });

@@ -125,8 +125,11 @@ test("a rarely looked-at market leaves the list of all; the board is filtered an
       .filter((share) => !Number.isNaN(share));
   // Rows come as they are read: whatever stands there stands in order.
   await expect.poll(async () => (await shares()).length, { timeout: 60_000 }).toBeGreaterThan(6);
-  const used = await shares();
-  expect(used).toEqual([...used].sort((a, b) => b - a));
+  // Rows come in one after the other, each to its place.
+  await expect(async () => {
+    const used = await shares();
+    expect(used).toEqual([...used].sort((a, b) => b - a));
+  }).toPass();
   const all = await board(page).getByRole("row").count();
   await page.getByLabel("Shown").click();
   await page.getByRole("option", { name: "near an area" }).click();
@@ -167,7 +170,7 @@ test("reward to risk is read off without a plan, and a setup that is passed is n
   await expect(noted).toHaveCount(0);
 });
 
-test("a day plan is taken over by grade in one pass, by keys alone, and taken back", async ({ page }) => {
+test("a day plan of few areas is opened and taken over in one pass, by keys alone, and taken back", async ({ page }) => {
   await signIn(page, "analyst");
   await page.goto("/round/vane-turbines/plan");
   await hydrated(page);
@@ -175,9 +178,21 @@ test("a day plan is taken over by grade in one pass, by keys alone, and taken ba
   await expect(list.getByText(/^(Yesterday's|Previous day's) high/)).toBeVisible();
   await expect(list.getByText(/^Price /)).toHaveCount(1);
   await accessible(page);
-  const offers = list.getByRole("button", { name: /^Accept / });
+  const offers = list.locator("> li").getByRole("button", { name: /^Accept / });
   const before = await offers.count();
   expect(before).toBeGreaterThan(3);
+  expect(before).toBeLessThanOrEqual(8);
+  // One page at 1280 x 800, without scrolling.
+  expect(await page.evaluate(() => document.documentElement.scrollHeight <= innerHeight)).toBe(true);
+  // Opened it says all that is in it, and what each kind was worth once that is measured.
+  await page.keyboard.press("o");
+  const inside = list.getByRole("list", { name: /^In / });
+  await expect(inside.getByText(/(no better|better|worse) than chance|too few to tell/).first()).toBeVisible({
+    timeout: 60_000,
+  });
+  await accessible(page);
+  await page.keyboard.press("o");
+  await expect(inside).toHaveCount(0);
   await page.keyboard.press("3");
   await expect(offers).toHaveCount(before - 1);
   await page.keyboard.press("1");

@@ -1,6 +1,7 @@
-import { areasOf, onGrid } from "#core/areas/areas";
+import { areasOf, onGrid, type Area } from "#core/areas/areas";
 import { FEW_AREAS, fewAreas } from "#core/areas/few";
-import type { Found } from "#core/finding/found";
+import { byNearness } from "#core/finding/findings";
+import { placesOf, type Found } from "#core/finding/found";
 import type { RungReading } from "#core/finding/reading";
 import { lengthOf } from "#core/marks/shown";
 import type { Outline } from "#core/written/outline";
@@ -191,6 +192,20 @@ export function planAreas(
     most,
   );
   return { areas: few, rest, within };
+}
+
+/** Offers that are read for areas: those nearest to price. */
+const OFFERED = 60;
+
+/** The few areas that what the machine offers makes, as any areas are, their reasons the offers. */
+export function offeredAreas(facts: readonly Found[], ground: Omit<PlanGround, "isBetter">): Area[] {
+  const lines = proposalLines(byNearness(placesOf(facts), ground.price).slice(0, OFFERED));
+  const { areas } = planAreas(lines, { ...ground, isBetter: () => false });
+  return areas.map(({ lines: own, ...area }) => ({
+    ...area,
+    weight: own.length,
+    reasons: own.map(({ key, name, rungs: [rung], bottom, top }) => ({ id: key, name, rung, bottom, top, weight: 1 })),
+  }));
 }
 
 /** What of a band lies where price comes to it first. */

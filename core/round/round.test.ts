@@ -282,7 +282,7 @@ describe("a day plan", () => {
     expect(keys(passed.areas)).toEqual(["y"]);
   });
   it("takes of a high band what price would meet, and tells apart what it is inside of", () => {
-    // A quarter of an ATR (1.0) of the near edge: 103 to 104 above; price stands in 90 to 120, and 99.5 to 100.5 is narrow.
+    // A quarter of an ATR (1.0) from the near edge: 103 to 104. Price stands in 90 to 120; 99.5 to 100.5 is narrow.
     const lines = [line(103, 140, "above"), line(60, 97, "below"), line(90, 120, "wide"), line(99.5, 100.5, "here")];
     const { areas, within } = planAreas(lines, ground);
     expect(areas.map(({ bottom, top }) => [bottom, top])).toEqual([

@@ -218,12 +218,13 @@ export function Sheet({ view }: Props) {
       <Suspense>
         <AreaList
           areas={machine.areas}
+          areOffers={machine.areOffers}
           market={market}
           price={price}
           atr={atr}
           chosen={machine.chosen}
           onChoose={machine.choose}
-          onReason={(mark) => session.select([mark])}
+          onReason={(id) => (machine.areOffers ? machine.proposals.choose(id) : session.select([id]))}
           onWriteScenario={home ? (area) => write(draftAt(area, { price, atr, rung, now }, market)) : undefined}
           alertRung={asOf === undefined ? rung : undefined}
         />

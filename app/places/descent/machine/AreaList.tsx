@@ -10,13 +10,15 @@ import { AlertChoices } from "../../alerts/AlertChoices.tsx";
 
 interface Props {
   areas: readonly Area[];
+  /** Made of what the machine offers: the analyst's marks make none yet. */
+  areOffers: boolean;
   market: MarketFacts;
   price: number;
   atr: number;
   chosen: Area | undefined;
   onChoose(area: Area | undefined): void;
-  /** Selects the mark a reason is of. */
-  onReason(mark: string): void;
+  /** Selects the mark a reason is of, or goes to the offer. */
+  onReason(id: string): void;
   /** Begins a scenario at an area. */
   onWriteScenario: ((area: Area) => void) | undefined;
   /** The rung an alert at an area is judged on; none where none can be set. */
@@ -27,14 +29,28 @@ interface Props {
 const LISTED = 6;
 
 /** Where marks of several rungs meet, nearest to price first; the chosen one with its reasons. */
-export function AreaList({ areas, market, price, atr, chosen, onChoose, onReason, onWriteScenario, alertRung }: Props) {
+export function AreaList({
+  areas,
+  areOffers,
+  market,
+  price,
+  atr,
+  chosen,
+  onChoose,
+  onReason,
+  onWriteScenario,
+  alertRung,
+}: Props) {
   if (areas.length === 0) return null;
   const near = [...areas].sort(
     (a, b) => Math.abs(distanceTo(a, price)) - Math.abs(distanceTo(b, price)) || b.weight - a.weight,
   );
   return (
     <Box component="section" aria-label="Areas" sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}>
-      <Typography variant="h3">{countText(areas.length, "area")}</Typography>
+      <Typography variant="h3">
+        {countText(areas.length, "area")}
+        {areOffers ? " of proposals" : ""}
+      </Typography>
       <Box component="ul" aria-label="Areas by distance" sx={{ listStyle: "none", p: 0, m: 0 }}>
         {near
           .filter((area, i) => i < LISTED || area === chosen)

@@ -1,10 +1,12 @@
 import { useMemo, useState } from "react";
 import { areasOf, onGrid, successorOf, type Area } from "#core/areas/areas";
 import { bandsOfMarks } from "#core/areas/fromMarks";
+import { waitingOf } from "#core/finding/answer";
 import type { Found } from "#core/finding/found";
 import type { RungReading } from "#core/finding/reading";
 import type { Mark } from "#core/marks/kind";
 import { nearestMarks } from "#core/marks/nearest";
+import { offeredAreas } from "#core/round/dayPlan";
 import type { RangeBasis } from "#core/structure/range";
 import type { MarketDesk } from "../marks/desks.ts";
 import type { Lives } from "../marks/livesBoard.ts";
@@ -35,6 +37,8 @@ export interface Machine {
   /** What kinds of findings were worth here: asked for while proposals are walked. */
   worth: MarketWorth;
   areas: readonly Area[];
+  /** Whether they are of offers, not of the analyst's marks. */
+  areOffers: boolean;
   chosen: Area | undefined;
   choose(area: Area | undefined): void;
   basis: RangeBasis;
@@ -49,6 +53,7 @@ const MOST_OUTLINES = 10;
 /** Marks areas are made of at most: those nearest to price. */
 const MOST_IN_AREAS = 200;
 const NONE: readonly Found[] = [];
+const NO_AREAS: readonly Area[] = [];
 const NO_RUNGS: readonly string[] = [];
 
 /** What the machine reads, offers and sums up for the chart that is worked on. */
@@ -77,7 +82,7 @@ export function useMachine(work: {
   const proposals = useProposals({ facts, marks, store: desk.store, market, rung, closed, close, atr, select });
   // What was worth what is known of today alone: in the past it would tell of what came later.
   const worth = useWorth(market, proposals.open && !closed);
-  const areas = useMemo(() => {
+  const own = useMemo(() => {
     const atrs = new Map(rungs?.map((one) => [one.rung, one.atr]));
     const lived = marks.flatMap((mark) => {
       const life = lives.get(mark.id)?.life;
@@ -89,6 +94,15 @@ export function useMachine(work: {
     // Which of very many marks are nearest need not be asked at every price.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [marks, lives, rungs, tick]);
+  // Before the analyst's own marks make any, what is offered does.
+  const offered = useMemo(() => {
+    if (own.length > 0 || !rungs) return NO_AREAS;
+    const atrOf = (of: string) => rungs.find((one) => one.rung === of)?.atr ?? 0;
+    return offeredAreas(waitingOf(facts, marks), { price: close, tick, unit: atrOf("P1D") || atr, atrOf });
+    // Which are near need not be asked at every price.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [own, facts, marks, rungs, tick]);
+  const areas = own.length > 0 ? own : offered;
   // Areas are made anew with every mark that comes or goes: what was chosen stays chosen while a reason of it stands.
   const chosen = useMemo(() => choice && successorOf(choice, areas), [choice, areas]);
   const current = proposals.current?.key;
@@ -103,6 +117,7 @@ export function useMachine(work: {
     proposals,
     worth,
     areas,
+    areOffers: own.length === 0,
     chosen,
     choose: setChoice,
     basis,
