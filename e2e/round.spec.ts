@@ -170,7 +170,7 @@ test("reward to risk is read off without a plan, and a setup that is passed is n
   await expect(noted).toHaveCount(0);
 });
 
-test("a day plan of few areas is opened and taken over in one pass, by keys alone, and taken back", async ({ page }) => {
+test("a day plan of few areas is opened and taken over by keys alone, and taken back", async ({ page }) => {
   await signIn(page, "analyst");
   await page.goto("/round/vane-turbines/plan");
   await hydrated(page);

@@ -1,5 +1,6 @@
 import { expose } from "comlink";
 import { fromBuffer } from "#core/series/series";
+import { SpanCounter, type Span, type SpanOptions } from "#core/waves/spans";
 import { countWaves, type CountingNews, type CountingOptions } from "#core/waves/proposals";
 
 /** Milliseconds of work between two looks for a cancellation. */
@@ -31,6 +32,11 @@ const worker = {
       await breathe();
       if (cancelled.delete(id)) return;
     }
+  },
+  /** The spans of bars at their last one. It cannot be stopped on its way: the worker is. */
+  spans(bars: Float64Array, options: SpanOptions): Span[] {
+    const series = fromBuffer(bars);
+    return series.length === 0 ? [] : new SpanCounter(series, options).at(series.length - 1);
   },
   cancel(id: number): void {
     cancelled.add(id);

@@ -125,7 +125,22 @@ export function Sheet({ view }: Props) {
           price={price}
           set={rungSet.id}
           answerable={asOf === undefined}
-        />
+        >
+          <Suspense>
+            <AreaList
+              areas={machine.areas}
+              areOffers={machine.areOffers}
+              market={market}
+              price={price}
+              atr={atr}
+              chosen={machine.chosen}
+              onChoose={machine.choose}
+              onReason={(id) => (machine.areOffers ? machine.proposals.choose(id) : session.select([id]))}
+              onWriteScenario={home ? (area) => write(draftAt(area, { price, atr, rung, now }, market)) : undefined}
+              alertRung={asOf === undefined ? rung : undefined}
+            />
+          </Suspense>
+        </MachineLines>
       </Suspense>
       {lines.length === 0 && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
@@ -185,7 +200,9 @@ export function Sheet({ view }: Props) {
             degree={counts.choice.degree}
             log={log}
             preferred={argued.some((mark) => asCount(mark)?.props.role === "preferred" && !isDead(mark))}
+            onShow={counts.look}
             onTake={(mark) => {
+              counts.look(undefined);
               store.set(mark);
               session.select([mark.id]);
             }}
@@ -213,20 +230,6 @@ export function Sheet({ view }: Props) {
           anchor={view.bars?.series.time.at(-Math.min(100, view.bars.series.length)) ?? 0}
           adding={open === "study"}
           onAdding={(adding) => session.set({ open: adding ? "study" : undefined })}
-        />
-      </Suspense>
-      <Suspense>
-        <AreaList
-          areas={machine.areas}
-          areOffers={machine.areOffers}
-          market={market}
-          price={price}
-          atr={atr}
-          chosen={machine.chosen}
-          onChoose={machine.choose}
-          onReason={(id) => (machine.areOffers ? machine.proposals.choose(id) : session.select([id]))}
-          onWriteScenario={home ? (area) => write(draftAt(area, { price, atr, rung, now }, market)) : undefined}
-          alertRung={asOf === undefined ? rung : undefined}
         />
       </Suspense>
       {home && <Scenarios lostOf={(scenario) => lostOf(scenario, store.getSnapshot().marks, lives)} />}

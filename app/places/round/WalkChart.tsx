@@ -69,6 +69,7 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
     shown: SHOWN,
     cursor,
     dragged: undefined,
+    looked: undefined,
     scenarios: NO_SCENARIOS,
     studies: chosen,
     machine: { ...machine.onCharts, areas },

@@ -64,8 +64,8 @@ export function KindTable({ kinds }: { kinds: readonly KindWorth[] }) {
               .join("; ")
           : kinds.every(({ n }) => n < LEAST)
             ? `there are too few cases to tell: ${LEAST} of a kind are needed`
-            : "nothing. Width, distance, the move away, place, trend, a break left behind, volatility and volume were " +
-              "tried on cases they had not seen, and none of them helped"}
+            : "nothing. Width, distance, the move away, place, trend, a break left behind, volatility and volume " +
+              "were tried on cases they had not seen, and none of them helped"}
         .
       </Typography>
     </>

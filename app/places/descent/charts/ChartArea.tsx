@@ -41,6 +41,7 @@ export function ChartArea() {
     panes,
     placer,
     machine,
+    counts,
     marked,
     scenarios,
     standings,
@@ -73,6 +74,7 @@ export function ChartArea() {
     scenarios: drawn,
     studies: studies.chosen,
     machine: machine.onCharts,
+    looked: counts.looked,
   };
   const menuFor = (
     pane: number,

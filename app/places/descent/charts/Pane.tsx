@@ -61,6 +61,8 @@ export interface Shared {
   studies: readonly ChosenStudy[];
   /** What the machine reads and offers of the market that is worked on. */
   machine: OnCharts;
+  /** A count that is looked at before it is taken. */
+  looked: Mark | undefined;
 }
 
 interface Props {
@@ -108,7 +110,7 @@ export function Pane({
   onClose,
   onChange,
 }: Props) {
-  const { hours, asOf, now, shown, cursor, dragged, scenarios, machine, studies: chosenStudies } = shared;
+  const { hours, asOf, now, shown, cursor, dragged, scenarios, machine, studies: chosenStudies, looked } = shared;
   const { market, calendar: spec, store, lives: board } = desk;
   const { rung } = place;
   const { marks } = useSyncExternalStore(store.subscribe, store.getSnapshot, store.getSnapshot);
@@ -150,8 +152,10 @@ export function Pane({
           life: drawn === mark ? (lives.get(mark.id)?.life ?? unborn(mark, context)) : draftLife(drawn, context),
         };
       });
-    return shownMarks(all, rung, bars.series, shown, selected);
-  }, [bars, argued, lives, held, market, calendar, rung, shown, selected]);
+    const kept = shownMarks(all, rung, bars.series, shown, selected);
+    const drawn = active && looked?.market === market.id ? [{ mark: looked, life: draftLife(looked, context) }] : [];
+    return [...kept, ...drawn];
+  }, [bars, argued, lives, held, market, calendar, rung, shown, selected, active, looked]);
   const read = machine.market === market.id ? machine : undefined;
   const facts = active && read ? read.offers : NO_FACTS;
   const currentKey = machine.current;

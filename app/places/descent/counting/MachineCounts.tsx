@@ -19,6 +19,7 @@ import type { CountProposal } from "#core/waves/proposals";
 import { nestedStatements } from "#core/waves/statements";
 import { inProgress, type LengthScale } from "#core/waves/wave";
 import type { View } from "../../../../chart/scale.ts";
+import { SpanCounts } from "./SpanCounts.tsx";
 import { freshCount, type Counted, type MachineAt } from "./useCounts.ts";
 import { insideOf, useMachineCounts, usualOptions } from "./useMachineCounts.ts";
 
@@ -37,12 +38,24 @@ interface Props {
   log: boolean;
   /** Whether the market has a preferred count already. */
   preferred: boolean;
+  /** Draws a count on the chart while it is looked at. */
+  onShow(mark: Mark | undefined): void;
   onTake(mark: Mark): void;
   onClose(): void;
 }
 
-/** Counts by machine: asked for, watched, cancelled, compared, and taken over as a count of one's own. */
-export function MachineCounts({
+/**
+ * Counts by machine: of the view in spans; of a count from its first pivot on, or of the inside of a wave, among what
+ * is labelled there.
+ */
+export function MachineCounts(props: Props) {
+  const { mark, series, seen, market, rung, preferred, onShow, onTake, onClose } = props;
+  if (mark) return <CountedOn {...props} />;
+  const part = series && partInView(series, seen, undefined);
+  return <SpanCounts {...{ part, market, rung, preferred, onShow, onTake, onClose }} />;
+}
+
+function CountedOn({
   at,
   mark,
   series,
@@ -187,11 +200,10 @@ function ProposedCount({
   market: MarketFacts;
   onTake(): void;
 }) {
-  const { root, score } = proposal;
+  const { root } = proposal;
   const { title, labels } = PATTERNS[root.pattern];
   const open = inProgress(root);
   const kill = nestedStatements(root, { scale, overlap: 0 }).find(({ at, asserted }) => at.length === 0 && asserted);
-  const less = best && best !== proposal ? best.score - score : 0;
   return (
     <Box component="li" sx={{ py: 0.5, borderBottom: 1, borderColor: "divider", fontSize: "0.85rem" }}>
       <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>
@@ -206,35 +218,31 @@ function ProposedCount({
         {root.pivots.map(({ price }) => priceText(price, market)).join(" \u2013 ")}
         {kill ? `; \u00d7 ${kill.killSide} ${priceText(kill.killPrice, market)}` : ""}
       </Box>
-      <Box
-        sx={{ color: "text.secondary", fontSize: "0.78rem" }}
-        title="Differences of log likelihood to the first: what speaks for it above zero, against it below."
-      >
+      <Box sx={{ color: "text.secondary", fontSize: "0.78rem" }}>
         {best && best !== proposal
-          ? `${oddsText(less)} the first: ${differenceText(best.parts, proposal.parts)}`
-          : "the likeliest"}
+          ? differenceText(best.parts, proposal.parts)
+          : "stands first by what the book asks of it; how likely it is was not measured here"}
       </Box>
     </Box>
   );
 }
 
-/** "1 in 7 of": how likely a count is against the best one. */
-function oddsText(less: number): string {
-  const odds = Math.exp(less);
-  return odds < 1.5
-    ? "about as likely as"
-    : odds > 1e6
-      ? "far less likely than"
-      : `1 to ${priceText(odds, { decimals: odds < 10 ? 1 : 0 })} against`;
-}
-
+/** What speaks for it and against it, beside the first. */
 function differenceText(first: ScoreParts, own: ScoreParts): string {
-  return (Object.keys(PART_NAMES) as (keyof ScoreParts)[])
-    .map((part) => ({ part, by: own[part] - first[part] }))
-    .filter(({ by }) => Math.abs(by) >= 0.5)
-    .sort((a, b) => Math.abs(b.by) - Math.abs(a.by))
-    .map(({ part, by }) => `${PART_NAMES[part]} ${by > 0 ? "+" : "\u2212"}${priceText(Math.abs(by), { decimals: 1 })}`)
-    .join(", ");
+  const by = (Object.keys(PART_NAMES) as (keyof ScoreParts)[])
+    .map((part) => ({ name: PART_NAMES[part], more: own[part] - first[part] }))
+    .filter(({ more }) => Math.abs(more) >= 0.5)
+    .sort((a, b) => Math.abs(b.more) - Math.abs(a.more));
+  const named = (isFor: boolean) =>
+    by
+      .filter(({ more }) => more > 0 === isFor)
+      .map(({ name }) => name)
+      .join(", ");
+  const parts = [
+    ...(named(true) ? [`for it beside the first: ${named(true)}`] : []),
+    ...(named(false) ? [`against it: ${named(false)}`] : []),
+  ];
+  return parts.length > 0 ? parts.join("; ") : "as good as the first";
 }
 
 function statusText(state: string, count: number, took: number): string {

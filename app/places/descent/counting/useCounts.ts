@@ -40,6 +40,9 @@ export interface Counts {
   choose(choice: Partial<CountChoice>): void;
   machineAt: MachineAt;
   askMachine(at: MachineAt): void;
+  /** A count that is looked at before it is taken: drawn on the chart, kept nowhere. */
+  looked: Mark | undefined;
+  look(mark: Mark | undefined): void;
   /** Begins to label a new count. */
   begin(first?: { anchor: Anchor; pane: number }, as?: CountChoice): void;
   labelInside(mark: Counted, at: readonly number[], pattern: Pattern): void;
@@ -89,6 +92,7 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
   const { store, market } = desk;
   const [chosen, setChosen] = useState<Partial<CountChoice> & { rung?: string }>({});
   const [machineAt, askMachine] = useState<MachineAt>();
+  const [looked, look] = useState<Mark>();
   const choice: CountChoice = {
     pattern: chosen.pattern ?? "impulse",
     degree: (chosen.rung === rung ? chosen.degree : undefined) ?? usualDegree(rung),
@@ -99,6 +103,8 @@ export function useCounts({ desk, rung, marks, view, areas, atr, begin, select, 
     choose: (change) => setChosen({ ...chosen, ...change, ...(change.degree ? { rung } : {}) }),
     machineAt,
     askMachine,
+    looked,
+    look,
     begin: (first, as = choice) =>
       begin({ kind: "count", wave: { ...as, labels: ["start", ...PATTERNS[as.pattern].labels], open: true } }, first),
     labelInside(mark, at, pattern) {

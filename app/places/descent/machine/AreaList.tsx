@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { distanceTo, type Area } from "#core/areas/areas";
 import type { MarketFacts } from "#core/marks/kind";
-import { countText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
+import { bandText, countText, percentText, pipsText, priceText, rungText } from "#core/marks/wording";
 import { AlertChoices } from "../../alerts/AlertChoices.tsx";
 
 interface Props {
@@ -77,12 +77,14 @@ export function AreaList({
                     bgcolor: on ? "background.default" : "transparent",
                   }}
                 >
-                  {priceText(area.bottom, market)} to {priceText(area.top, market)}
-                  <Box component="span" sx={{ display: "block", fontSize: "0.78rem", color: "text.secondary" }}>
-                    {distanceText(distanceTo(area, price), price, atr, market)}
+                  <Box component="span" sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}>
+                    <span style={{ whiteSpace: "nowrap" }}>{bandText(area, market)}</span>
+                    <Box component="span" sx={{ fontSize: "0.78rem", color: "text.secondary", textAlign: "right" }}>
+                      {area.rungs.map(rungText).join(", ")}; {countText(area.reasons.length, "reason")}
+                    </Box>
                   </Box>
                   <Box component="span" sx={{ display: "block", fontSize: "0.78rem", color: "text.secondary" }}>
-                    {area.rungs.map(rungText).join(", ")}; {countText(area.reasons.length, "reason")}
+                    {distanceText(distanceTo(area, price), price, atr, market)}
                   </Box>
                 </Box>
                 {on && (
@@ -131,8 +133,7 @@ function Reasons({
           }}
         >
           <span>
-            {rungText(rung)}: {name}{" "}
-            {bottom === top ? priceText(bottom, market) : `${priceText(bottom, market)} to ${priceText(top, market)}`}
+            {rungText(rung)}: {name} {bandText({ bottom, top }, market)}
           </span>
         </Button>
       ))}

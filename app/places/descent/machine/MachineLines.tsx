@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { MarketFacts } from "#core/marks/kind";
 import { ProposalList } from "./ProposalList.tsx";
 import { ReadingLines } from "./ReadingLines.tsx";
@@ -11,6 +12,8 @@ interface Props {
   price: number;
   set: string;
   answerable: boolean;
+  /** What stands before the proposals: the areas. */
+  children: ReactNode;
 }
 
 /** What the machine says of a rung: where it stands, and what it offers. */
@@ -21,6 +24,7 @@ export function MachineLines({
   price,
   set,
   answerable,
+  children,
 }: Props) {
   const reading = findings?.rungs.find((one) => one.rung === rung);
   if (!findings || !reading) return null;
@@ -35,6 +39,7 @@ export function MachineLines({
         basis={basis}
         onBasis={setBasis}
       />
+      {children}
       <ProposalList
         proposals={proposals}
         worth={worth}

@@ -6,6 +6,7 @@ import type { Found } from "#core/finding/found";
 import type { RungReading } from "#core/finding/reading";
 import type { Mark } from "#core/marks/kind";
 import { nearestMarks } from "#core/marks/nearest";
+import { lengthOf } from "#core/marks/shown";
 import { offeredAreas } from "#core/round/dayPlan";
 import type { RangeBasis } from "#core/structure/range";
 import type { MarketDesk } from "../marks/desks.ts";
@@ -98,10 +99,11 @@ export function useMachine(work: {
   const offered = useMemo(() => {
     if (own.length > 0 || !rungs) return NO_AREAS;
     const atrOf = (of: string) => rungs.find((one) => one.rung === of)?.atr ?? 0;
-    return offeredAreas(waitingOf(facts, marks), { price: close, tick, unit: atrOf("P1D") || atr, atrOf });
+    const longer = facts.filter(({ lineage }) => lineage.some((one) => lengthOf(one.rung) >= lengthOf(rung)));
+    return offeredAreas(waitingOf(longer, marks), { price: close, tick, unit: atr, atrOf });
     // Which are near need not be asked at every price.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [own, facts, marks, rungs, tick]);
+  }, [own, facts, marks, rungs, rung, tick]);
   const areas = own.length > 0 ? own : offered;
   // Areas are made anew with every mark that comes or goes: what was chosen stays chosen while a reason of it stands.
   const chosen = useMemo(() => choice && successorOf(choice, areas), [choice, areas]);

@@ -1,0 +1,145 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
+import Typography from "@mui/material/Typography";
+import { useEffect, useState, type KeyboardEvent } from "react";
+import { anchorsOf } from "#core/marks/countTree";
+import type { Mark, MarketFacts } from "#core/marks/kind";
+import { countText, priceText } from "#core/marks/wording";
+import type { Series } from "#core/series/series";
+import type { SpanCount } from "#core/waves/odds";
+import { SPANNING, type Span } from "#core/waves/spans";
+import { SpanSection } from "./SpanSection.tsx";
+import { freshCount } from "./useCounts.ts";
+import { useSpans } from "./useSpans.ts";
+
+interface Props {
+  /** The bars that are counted: what is in view. */
+  part: Series | undefined;
+  market: MarketFacts;
+  rung: string;
+  /** Whether the market has a preferred count already. */
+  preferred: boolean;
+  /** Draws a count on the chart while it is looked at. */
+  onShow(mark: Mark | undefined): void;
+  onTake(mark: Mark): void;
+  onClose(): void;
+}
+
+/** Spans that are told: the whole view, and from the last turns of three smaller degrees on. */
+const SPANS = { ...SPANNING, spans: 4 };
+
+const keyOf = (span: number, count: number): string => `${span} ${count}`;
+const FIRST = keyOf(0, 0);
+/** It was asked for by a key: it comes into sight, wherever in the Sheet it stands. */
+const inSight = (panel: HTMLElement | null): void => panel?.scrollIntoView({ block: "start" });
+
+/**
+ * What the machine counts in the view: the whole of it first, then what lies inside. Walking the list draws each count
+ * on the chart.
+ */
+export function SpanCounts({ part, market, rung, preferred, onShow, onTake, onClose }: Props) {
+  const { work, run, cancel } = useSpans();
+  const [chosen, choose] = useState<string>();
+  // The first is drawn as soon as it is there.
+  const at = chosen ?? (work.state === "done" ? FIRST : undefined);
+  const markOf = ({ degree }: Span, { root }: SpanCount): Mark => {
+    const { anchors, root: node } = anchorsOf(root);
+    return freshCount(market.id, rung, anchors, {
+      degree,
+      scale: "log",
+      role: preferred ? "alternate" : "preferred",
+      root: node,
+      shown: SPANS.degrees,
+    });
+  };
+  const keyed = work.spans.flatMap((span, s) => span.counts.map((count, c) => ({ key: keyOf(s, c), span, count })));
+  useEffect(() => {
+    const one = keyed.find(({ key }) => key === at);
+    onShow(one && markOf(one.span, one.count));
+    // Nothing stays drawn when the panel goes.
+    return () => onShow(undefined);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [at, work.spans]);
+  const walk = (event: KeyboardEvent) => {
+    const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+    const next = keyed[keyed.findIndex(({ key }) => key === at) + step];
+    if (step === 0 || !next) return;
+    event.preventDefault();
+    choose(next.key);
+    document.querySelector<HTMLElement>(`[data-count="${next.key}"]`)?.focus();
+  };
+  const begin = () => {
+    choose(undefined);
+    if (part) run(part, SPANS);
+  };
+  return (
+    <Box
+      component="section"
+      ref={inSight}
+      aria-label="Counted by machine"
+      sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}
+    >
+      <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline" }}>
+        <Typography variant="h3">Counted by machine</Typography>
+        <Button variant="text" sx={{ px: 0.75, py: 0, minWidth: 0 }} onClick={onClose}>
+          Close
+        </Button>
+      </Box>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.75 }}>
+        {work.state === "counting" ? (
+          <Button variant="outlined" onClick={cancel}>
+            Cancel
+          </Button>
+        ) : (
+          <Button variant="contained" disabled={!part} onClick={begin}>
+            Count
+          </Button>
+        )}
+        <Typography variant="caption" color="text.secondary" role="status">
+          {statusText(work.state, keyed.length, work.took)}
+        </Typography>
+      </Box>
+      {work.state === "counting" && <LinearProgress aria-label="Counting" sx={{ mt: 0.5 }} />}
+      <Box onKeyDown={walk}>
+        {work.spans.map((span, s) => (
+          <SpanSection
+            key={s}
+            span={span}
+            name={s === 0 ? "The whole view" : "Since the turn"}
+            larger={s === 0 ? undefined : work.spans[0].counts.at(0)?.root}
+            series={work.series}
+            market={market}
+            keyOf={(c) => keyOf(s, c)}
+            shown={at}
+            onShow={choose}
+            onTake={(count) => onTake(markOf(span, count))}
+          />
+        ))}
+      </Box>
+      {work.state === "done" && keyed.length > 0 && (
+        <Typography variant="caption" color="text.secondary" component="p" sx={{ mt: 1 }}>
+          Odds are set on series with a planted count: there they hold about as often as they say. Whether markets are
+          made so nobody knows. Arrow keys walk the counts.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+function statusText(state: string, count: number, took: number): string {
+  switch (state) {
+    case "counting":
+      return "Counting";
+    case "done":
+      return count > 0
+        ? `${countText(count, "count")} in ${priceText(took / 1000, { decimals: 1 })} s`
+        : "No count keeps the rules here: show more bars, or fewer.";
+    case "cancelled":
+      return "Cancelled; what was found stands.";
+    case "failed":
+      return "The counting ended with a fault; nothing was changed.";
+    default:
+      return "";
+  }
+}
