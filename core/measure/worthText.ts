@@ -24,6 +24,21 @@ export const KIND_NAMES: Readonly<Record<MeasuredKind, string>> = {
   pivot: "Pivots of the month",
 };
 
+/** What is known of a finding at its birth, in words. */
+export const FEATURE_NAMES: Readonly<Record<string, string>> = {
+  itself: "being one at all",
+  width: "its width",
+  distance: "its distance from price",
+  move: "the move away over 20 bars",
+  place: "its place in 100 bars",
+  trend: "lying with the trend",
+  broke: "a break of structure left behind",
+  volatility: "a volatile time",
+  volume: "volume of its bar",
+  departure: "how fast price left it",
+  bars: "how many bars made it",
+};
+
 /** "Respected 31 times of 58; random bands 50 %: no better than chance". */
 export function worthText({ n, share, chance, verdict }: KindWorth): string {
   if (n < FEW || share === undefined || chance.share === undefined)

@@ -64,6 +64,14 @@ export function brokenRules(wave: Wave, log = false, where = wave.pattern as str
         [5, 3],
       ])
         if (has(a)) demand(`${a} against ${b}`, expanding ? leg(a) > leg(b) : leg(a) < leg(b));
+      // Lines that meet ahead come closer with time: the lower one rises faster than the upper one.
+      if (has(4)) {
+        const at = wave.pivots.map(({ time }) => time);
+        const h = log ? v.map((value) => (up ? Math.log(value) : -Math.log(-value))) : v;
+        const over = (h[3] - h[1]) * (at[4] - at[2]);
+        const under = (h[4] - h[2]) * (at[3] - at[1]);
+        demand("lines", expanding ? over > under : under > over);
+      }
       const leading = wave.pattern.startsWith("leading");
       if (has(5) && wave.pattern !== "endingDiagonal") demand("5 beyond 3", v[5] > v[3]);
       for (let i = 0; i < 5; i++) may(i, leading && i % 2 === 0 ? [...zigzags, "impulse"] : zigzags);
@@ -99,7 +107,10 @@ export function brokenRules(wave: Wave, log = false, where = wave.pattern as str
       if (has(3)) demand("Y within W", v[3] > v[1]);
       if (has(4)) demand("second X beyond the start of Y", v[4] >= v[2]);
       if (has(5)) demand("Z within Y", v[5] > v[3]);
-      for (let i = 0; i < COUNT[wave.pattern]; i++) may(i, i % 2 === 0 ? ["zigzag"] : [...corrections, ...triangles]);
+      for (let i = 0; i < COUNT[wave.pattern]; i++) {
+        const beforeLast = i === COUNT[wave.pattern] - 2;
+        may(i, i % 2 === 0 ? ["zigzag"] : beforeLast ? [...corrections, ...triangles] : corrections);
+      }
       break;
     case "doubleThree":
     case "tripleThree": {
@@ -137,6 +148,8 @@ export function brokenRules(wave: Wave, log = false, where = wave.pattern as str
   function triangleInside(): void {
     for (let i = 0; i < 5; i++)
       may(i, i === 4 ? [...corrections, ...triangles] : i < 2 ? [...zigzags, "flat"] : corrections);
+    const others = inside.filter((child) => child && !zigzags.includes(child.pattern));
+    demand("two waves of a triangle are no zigzags", others.length < 2);
   }
 }
 

@@ -53,6 +53,7 @@ export class Cells {
   readonly place: Float64Array;
   /** Prices of the turns of the pattern that is being tried, as if it went up. */
   readonly v = new Float64Array(6);
+  readonly t = new Float64Array(6);
   /** Height of all there is, and the size of the smallest turns. */
   readonly whole: number;
   private readonly least: number;
@@ -225,13 +226,14 @@ export class Cells {
    * its inside. `turns` holds the ends of the waves before it.
    */
   wave(one: Prepared, a: number, turns: Int16Array, w: number, end: number): number {
-    const { n, v, data } = this;
+    const { n, v, t, data } = this;
     const from = w === 1 ? a : turns[w - 2];
     const inside = this.place[(one.places[w - 1] * n + from) * n + end];
     if (inside === NONE) return NONE;
     const sign = data.value[a] < data.value[a + 1] ? 1 : -1;
     v[w] = sign * data.value[end];
-    for (const rule of one.rulesAt[w]) if (!keeps(rule, v)) return NONE;
+    t[w] = data.time[end];
+    for (const rule of one.rulesAt[w]) if (!keeps(rule, v, t)) return NONE;
     const at = from * n + end;
     let score = inside + this.pinned(one, w, end) - this.lnLength[at] - this.lnTime[at];
     if (w > 1) {
@@ -301,6 +303,7 @@ export function walkTurns(
   visit: (turns: Int16Array, score: number) => void,
 ): void {
   const turns = new Int16Array(5);
+  cells.t[0] = cells.data.time[a];
   cells.v[0] = (cells.data.value[a] < cells.data.value[a + 1] ? 1 : -1) * cells.data.value[a];
   step(cells, one, a, inner, count, 1, 0, turns, 0, visit);
 }

@@ -11,6 +11,7 @@ import { PATTERNS, PATTERN_NAMES, type Pattern } from "#core/waves/patterns";
 import { ANY, LAST_OF_FIVE, places, PREPARED, type Prepared } from "#core/waves/prepared";
 import { Best, isNear, type FoundRoot } from "#core/waves/roots";
 import { keeps } from "#core/waves/rules";
+import { together } from "#core/waves/together";
 
 /** A found wave with its inside, as indices of turns. */
 export interface FoundWave {
@@ -142,7 +143,7 @@ export class CountingMachine {
     const running = complete
       ? undefined
       : this.running(PREPARED_BY[pattern].places[turns.length - 1], turns[turns.length - 1], degrees - 1);
-    return { pattern, turns, inner: complete ? inner : [...inner, running] };
+    return { pattern, turns, inner: together(pattern, complete ? inner : [...inner, running]) };
   }
 
   private inside(
@@ -198,7 +199,7 @@ export class CountingMachine {
             ? this.complete(LAST_OF_FIVE, ends[4], end, degrees - 1, true)
             : this.inside(one.pattern, ends, i, end, degrees - 1),
       );
-    return { pattern: one.pattern, turns: ends, inner };
+    return { pattern: one.pattern, turns: ends, inner: together(one.pattern, inner) };
   }
 
   private isShort(ends: readonly number[]): boolean {
@@ -221,7 +222,7 @@ export class CountingMachine {
     return {
       pattern: one.pattern,
       turns: ends,
-      inner: [...inner, this.running(one.places[count], ends[count], degrees - 1)],
+      inner: together(one.pattern, [...inner, this.running(one.places[count], ends[count], degrees - 1)]),
     };
   }
 
@@ -279,7 +280,7 @@ export class CountingMachine {
   /** Score of the wave in progress after `count` finished ones; NONE where its extreme already breaks a rule. */
   private lastOpen(one: Prepared, a: number, turns: Int16Array, count: number): number {
     const { cells } = this;
-    const { n, v, data } = cells;
+    const { n, v, t, data } = cells;
     const { value } = data;
     const from = turns[count - 1];
     if (from >= n - 1) return NONE;
@@ -292,7 +293,8 @@ export class CountingMachine {
     for (let i = from + 1; i < n; i++) extreme = rises ? Math.max(extreme, value[i]) : Math.min(extreme, value[i]);
     const sign = value[a] < value[a + 1] ? 1 : -1;
     v[w] = sign * extreme;
-    for (const rule of one.breakersAt[w]) if (!keeps(rule, v)) return NONE;
+    t[w] = data.time[n - 1];
+    for (const rule of one.breakersAt[w]) if (!keeps(rule, v, t)) return NONE;
     const to = one.compared[w];
     const [c, d] = [to === 1 ? a : turns[to - 2], turns[to - 1]];
     const length = Math.log(Math.max(1e-300, Math.abs(extreme - value[from])));

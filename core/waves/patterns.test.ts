@@ -139,6 +139,61 @@ describe("the rules of every pattern", () => {
       expect(brokenRules(waveOf(pattern, prices))).not.toEqual([]);
     }
   });
+  // Frost and Prechter, chapter 1, from memory: the boundary lines of a diagonal meet ahead, or drift apart.
+  it.each([
+    // [pattern, prices, days of the pivots, whether it holds]: lines over 1-3 and 2-4 by rise a day.
+    // Even days: 5 / 2 = 2.5 over, 10 / 2 = 5 under.
+    ["leadingDiagonal", [100, 140, 115, 145, 125], [0, 1, 2, 3, 4], true],
+    // The same prices with waves 3 and 4 slow in coming back: 5 / 2 over, 10 / 9 under: they part.
+    ["leadingDiagonal", [100, 140, 115, 145, 125], [0, 1, 2, 3, 11], false],
+    ["endingDiagonal", [200, 160, 185, 155, 175], [0, 1, 2, 3, 4], true],
+    ["endingDiagonal", [200, 160, 185, 155, 175], [0, 2, 3, 4, 11], false],
+    // Expanding: 10 / 2 over, 7 / 2 under; with a late third wave 10 / 9 over, 7 / 8 under; with a later one they meet.
+    ["endingDiagonalExpanding", [100, 120, 105, 130, 112], [0, 1, 2, 3, 4], true],
+    ["endingDiagonalExpanding", [100, 120, 105, 130, 112], [0, 1, 9, 10, 11], false],
+  ] as [Pattern, number[], number[], boolean][])(
+    "%s %j on days %j: its lines keep the rule: %s",
+    (name, prices, at, holds) => {
+      const wave = { ...waveOf(name, prices), pivots: prices.map((price, i) => ({ time: at[i] * DAY, price })) };
+      const told = priceRules(wave).find(({ rule }) => rule.startsWith("the lines"));
+      expect(told?.holds).toBe(holds);
+      expect(brokenRules(wave).some((rule) => rule.endsWith("lines"))).toBe(!holds);
+    },
+  );
+  it("at most one wave of a triangle is more than a zigzag or several; a triangle is no first X of a triple", () => {
+    const triangle = [100, 60, 90, 66, 85, 70];
+    const inside = (list: readonly number[], from: number, pattern: Pattern) => {
+      const all = pivots(list);
+      return insideOf(pattern, all[from], all[from + 1]);
+    };
+    const of = (...patterns: (Pattern | undefined)[]) =>
+      waveOf(
+        "triangle",
+        triangle,
+        Object.fromEntries(patterns.flatMap((name, i) => (name ? [[i, inside(triangle, i, name)]] : []))),
+      );
+    const rule = "at most one wave of a triangle is more than a zigzag or several";
+    const verdict = (wave: Wave) => checkTree(wave)[0].rules.find((line) => line.rule === rule)?.holds;
+    const second = (wave: Wave) => !brokenRules(wave).some((one) => one.includes("no zigzags"));
+    for (const [wave, holds] of [
+      [of("zigzag", "zigzag", "flat", "doubleZigzag", "zigzag"), true],
+      [of("flat", "flat", "flat", "flat", "flat"), false],
+      [of("flat", undefined, "doubleThree"), false],
+      [of("zigzag", "zigzag", undefined, undefined, "triangle"), true],
+    ] as const) {
+      expect(verdict(wave)).toBe(holds);
+      expect(second(wave)).toBe(holds);
+    }
+    const triple = [200, 160, 185, 140, 165, 120];
+    const withX = (at: number) => waveOf("tripleZigzag", triple, { [at]: inside(triple, at, "triangle") });
+    const may = (wave: Wave) =>
+      checkTree(wave)[0]
+        .rules.filter((line) => line.rule.startsWith("wave X may be"))
+        .map(({ holds }) => holds);
+    expect([may(withX(1)), may(withX(3))]).toEqual([[false], [true]]);
+    expect(brokenRules(withX(1)).some((one) => one.includes("wave 2 is a triangle"))).toBe(true);
+    expect(brokenRules(withX(3)).some((one) => one.includes("wave 4 is a triangle"))).toBe(false);
+  });
   it("every pattern has a case", () =>
     expect(new Set(CASES.map(([pattern]) => pattern))).toEqual(new Set(PATTERN_NAMES)));
   it("a whole that comes back past its start is none", () =>
@@ -264,8 +319,12 @@ describe("laws of the rules", () => {
         prices,
         fc.array(pattern, { minLength: 5, maxLength: 5 }),
         fc.array(fc.boolean(), { minLength: 5, maxLength: 5 }),
-        (name, list, children, said) => {
-          const own = pivots(list.slice(0, PATTERNS[name].labels.length + 1));
+        fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 6, maxLength: 6 }),
+        (name, list, children, said, gaps) => {
+          let time = 0;
+          const own = list
+            .slice(0, PATTERNS[name].labels.length + 1)
+            .map((price, i) => ({ time: (time += gaps[i] * DAY), price }));
           fc.pre(own.every(({ price }, i) => i === 0 || price !== own[i - 1].price));
           // Insides are whole or just begun, over turns that need not keep any rule: only that both say the same.
           const inner = PATTERNS[name].labels.map((_, i) =>

@@ -30,12 +30,15 @@ export type Pattern =
  * - `longer`: wave `wave` is longer than `factor` (1) times wave `than`; `strict` if equal breaks it.
  * - `shorter`: wave `wave` is shorter than wave `than`.
  * - `notShortest`: wave `wave` is not shorter than both of `among`.
+ * - `lines`: the line over the ends of waves 1 and 3 and that over the ends of 2 and 4 meet ahead (`converge`), or
+ * drift apart, in time.
  */
 export type PriceRule = { id: string; text: string; source: string } & (
   | { kind: "beyond"; pivot: number; than: number; way: 1 | -1; strict: boolean; territory?: boolean }
   | { kind: "longer"; wave: number; than: number; factor: number; strict: boolean }
   | { kind: "shorter"; wave: number; than: number }
   | { kind: "notShortest"; wave: number; among: readonly [number, number] }
+  | { kind: "lines"; converge: boolean }
 );
 
 export interface PatternFacts {
@@ -101,8 +104,14 @@ const DIAGONAL: readonly PriceRule[] = [
   beyond("overlap", "wave 4 enters the territory of wave 1", 4, 1, -1, true),
   beyond("fourWithin", "wave 4 does not pass the end of wave 2", 4, 2, 1, false),
 ];
-const CONVERGING = [shorter(3, 1), shorter(4, 2), shorter(5, 3)];
-const DIVERGING = [longer(3, 1), longer(4, 2), longer(5, 3)];
+const lines = (converge: boolean): PriceRule => ({
+  id: "lines",
+  text: `the lines over the ends of 1 and 3 and of 2 and 4 ${converge ? "converge" : "diverge"} in time`,
+  source: "Frost and Prechter, chapter 1",
+  ...{ kind: "lines", converge },
+});
+const CONVERGING = [shorter(3, 1), shorter(4, 2), lines(true), shorter(5, 3)];
+const DIVERGING = [longer(3, 1), longer(4, 2), lines(false), longer(5, 3)];
 
 /**
  * Of Frost and Prechter's two readings of a leading diagonal (5-3-5-3-5 and 3-3-3-3-3) both are taken, wave by wave
@@ -116,7 +125,7 @@ const LEADING_WAVES = [
   [...ZIGZAGS, "impulse"],
 ] as const;
 const ENDING_WAVES = [ZIGZAGS, ZIGZAGS, ZIGZAGS, ZIGZAGS, ZIGZAGS] as const;
-/** At most one wave of a triangle is more than a zigzag or its multiples; the last may be a triangle itself. */
+/** Wave by wave; that at most one is more than a zigzag or its multiples is a rule of all of them (`isSimple`). */
 const TRIANGLE_WAVES = [[...ZIGZAGS, "flat"], [...ZIGZAGS, "flat"], NO_TRIANGLE, NO_TRIANGLE, CORRECTIVE] as const;
 
 const X_SHORT = beyond("x", "wave X does not pass the start of wave W", 2, 0, 1, false);
@@ -231,7 +240,8 @@ export const PATTERNS: Readonly<Record<Pattern, PatternFacts>> = {
     title: "triple zigzag",
     labels: ["W", "X", "Y", "X", "Z"],
     motive: false,
-    children: [["zigzag"], CORRECTIVE, ["zigzag"], CORRECTIVE, ["zigzag"]],
+    // A triangle comes before the last wave alone (Frost and Prechter, chapter 1).
+    children: [["zigzag"], NO_TRIANGLE, ["zigzag"], CORRECTIVE, ["zigzag"]],
     rules: [
       X_SHORT,
       Y_PAST,
@@ -265,6 +275,8 @@ export function judgedAt(rule: PriceRule): number {
       return Math.max(rule.pivot, rule.than);
     case "notShortest":
       return Math.max(rule.wave, ...rule.among);
+    case "lines":
+      return 4;
     default:
       return Math.max(rule.wave, rule.than);
   }
@@ -274,6 +286,9 @@ export function judgedAt(rule: PriceRule): number {
 export function isMotiveWave(pattern: Pattern, wave: number): boolean {
   return PATTERNS[pattern].children[wave].every((child) => PATTERNS[child].motive);
 }
+
+/** Whether a pattern is a zigzag or several: what all waves of a triangle but one are. */
+export const isSimple = (pattern: Pattern): boolean => ZIGZAGS.includes(pattern);
 
 /**
  * Rules of a combination that look at several of its waves at once: a double or triple three is not made of zigzags

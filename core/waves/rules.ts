@@ -1,4 +1,4 @@
-import { areWavesTogether, judgedAt, PATTERNS, type Pattern, type PriceRule } from "#core/waves/patterns";
+import { areWavesTogether, isSimple, judgedAt, PATTERNS, type Pattern, type PriceRule } from "#core/waves/patterns";
 import { allWaves, directionOf, isComplete, SCALES, type LengthScale, type Pivot, type Wave } from "#core/waves/wave";
 
 export interface RuleOptions {
@@ -23,6 +23,8 @@ export interface RuleLine {
   pivot?: number;
   source: string;
 }
+
+const DAY = 86_400_000;
 
 /** Slack of comparisons of lengths: sums of ticks as doubles differ in their last digits. Share of the longer one. */
 const SAME = 1e-9;
@@ -128,6 +130,18 @@ function lineOf(
         source,
       };
     }
+    case "lines": {
+      const slope = (from: number, to: number) =>
+        (sign * (on(price(to)) - on(price(from)))) / (pivots[to].time - pivots[from].time);
+      const [over, under] = [slope(1, 3), slope(2, 4)];
+      return {
+        rule: text,
+        holds: rule.converge ? under > over : over > under,
+        numbers: { perDayOver1And3: over * DAY, perDayOver2And4: under * DAY },
+        pivot,
+        source,
+      };
+    }
     case "notShortest": {
       const [one, five] = rule.among.map(length);
       const own = length(rule.wave);
@@ -209,6 +223,17 @@ function innerRules(wave: Wave): RuleLine[] {
         source: OUR_READING,
       });
   });
+  const told = inner.filter((child) => child !== undefined);
+  if ((pattern === "triangle" || pattern === "triangleExpanding") && told.length > 1) {
+    const more = told.filter((child) => !isSimple(child.pattern)).length;
+    lines.push({
+      rule: "at most one wave of a triangle is more than a zigzag or several",
+      holds: more <= 1,
+      numbers: { more },
+      pivot: pivots.length - 1,
+      source: "Frost and Prechter, chapter 2",
+    });
+  }
   const third = pattern === "impulse" && pivots.length > 5 ? truncation(wave, sign) : undefined;
   if (third) lines.push(third);
   if (
@@ -253,9 +278,9 @@ function isAt(a: Pivot, b: Pivot): boolean {
 
 /**
  * Whether a price rule pattern is kept, without a table: what the counting machine asks. `v` are prices (times -1 for a
- * falling one) on the scale of lengths.
+ * falling one) on the scale of lengths, `t` their times.
  */
-export function keeps(rule: PriceRule, v: ArrayLike<number>): boolean {
+export function keeps(rule: PriceRule, v: ArrayLike<number>, t: ArrayLike<number>): boolean {
   switch (rule.kind) {
     case "beyond": {
       const margin = rule.way * (v[rule.pivot] - v[rule.than]);
@@ -269,6 +294,10 @@ export function keeps(rule: PriceRule, v: ArrayLike<number>): boolean {
     case "shorter": {
       const b = Math.abs(v[rule.than] - v[rule.than - 1]);
       return b - Math.abs(v[rule.wave] - v[rule.wave - 1]) > SAME * b;
+    }
+    case "lines": {
+      const [over, under] = [(v[3] - v[1]) / (t[3] - t[1]), (v[4] - v[2]) / (t[4] - t[2])];
+      return rule.converge ? under > over : over > under;
     }
     case "notShortest": {
       const own = Math.abs(v[rule.wave] - v[rule.wave - 1]);

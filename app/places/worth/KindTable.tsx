@@ -1,3 +1,4 @@
+import Box from "@mui/material/Box";
 import Table from "@mui/material/Table";
 import TableBody from "@mui/material/TableBody";
 import TableCell from "@mui/material/TableCell";
@@ -8,7 +9,7 @@ import { percentText, signedText } from "#core/marks/wording";
 import { LEAST } from "#core/measure/grade";
 import { FEW } from "#core/measure/verdict";
 import type { KindWorth } from "#core/measure/worth";
-import { KIND_NAMES, VERDICTS } from "#core/measure/worthText";
+import { FEATURE_NAMES, KIND_NAMES, VERDICTS } from "#core/measure/worthText";
 
 const points = (share: number) => signedText(100 * share);
 
@@ -51,23 +52,37 @@ export function KindTable({ kinds }: { kinds: readonly KindWorth[] }) {
           ))}
         </TableBody>
       </Table>
-      <Typography variant="body2" sx={{ my: 1.5, maxWidth: "78ch" }}>
-        What of a finding told those that held from those that did not:{" "}
-        {kinds.some(({ weights }) => weights.length > 0)
-          ? kinds
-              .filter(({ weights }) => weights.length > 0)
-              .map(
-                ({ kind, weights }) =>
-                  `${KIND_NAMES[kind].toLowerCase()}: ` +
-                  weights.map(({ feature, weight }) => `${feature} ${signedText(weight, 2)}`).join(", "),
-              )
-              .join("; ")
-          : kinds.every(({ n }) => n < LEAST)
-            ? `there are too few cases to tell: ${LEAST} of a kind are needed`
-            : "nothing. Width, distance, the move away, place, trend, a break left behind, volatility and volume " +
-              "were tried on cases they had not seen, and none of them helped"}
-        .
+      <Typography variant="body2" component="div" sx={{ my: 1.5, maxWidth: "78ch" }}>
+        {whatTold(kinds)}
+        {kinds.flatMap(({ kind, weights }) =>
+          weights.length === 0 ? (
+            []
+          ) : (
+            <Box key={kind}>
+              <strong>{KIND_NAMES[kind]}</strong>:{" "}
+              {[...weights]
+                .sort((a, b) => Math.abs(b.weight) - Math.abs(a.weight))
+                .map(({ feature, weight }) => `${FEATURE_NAMES[feature] ?? feature} ${signedText(weight, 2)}`)
+                .join(", ")}
+            </Box>
+          ),
+        )}
       </Typography>
     </>
+  );
+}
+
+/** Whether anything of a finding told those that held from those that did not. */
+function whatTold(kinds: readonly KindWorth[]): string {
+  if (kinds.some(({ weights }) => weights.length > 0))
+    return (
+      "What told those that held from those that did not, on cases it had not seen: log odds beyond those of a " +
+      "random band, for one standard deviation more."
+    );
+  if (kinds.every(({ n }) => n < LEAST))
+    return `There are too few cases to say what tells those that hold: ${LEAST} of a kind are needed.`;
+  return (
+    "Nothing told those that held from those that did not: width, distance, speed of leaving, the move away, place, " +
+    "trend, a break left behind, volatility and volume were tried on cases they had not seen, and none of them helped."
   );
 }
