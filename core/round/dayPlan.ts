@@ -128,7 +128,7 @@ export interface PlanArea {
   top: number;
   /** Longest first. */
   rungs: string[];
-  /** Longest rung first; each fact once. */
+  /** What was said before what was found, then the longest rung first; each fact once. */
   lines: PlanLine[];
 }
 
@@ -178,7 +178,7 @@ export function planAreas(
   const areas = areasOf(bands, true).map((area): PlanArea => {
     const { bottom, top } = onGrid(area, tick);
     const own = area.reasons.flatMap(({ id }) => byKey.get(id) ?? []);
-    own.sort((a, b) => longest(b) - longest(a));
+    own.sort((a, b) => FIRST[a.what] - FIRST[b.what] || longest(b) - longest(a));
     return { key: `${own.map(({ key }) => key).sort()[0]}`, bottom, top, rungs: area.rungs, lines: own };
   });
   const { few, rest } = fewAreas(
@@ -216,6 +216,9 @@ function metOf({ bottom, top }: PlanLine, price: number, reach: number): { botto
 
 /** What is used up weighs nothing as a reason, and is still a line. */
 const LEAST_WEIGHT = 0.01;
+
+/** What is done at a price and what the analyst marked come before what is offered and what yesterday left. */
+const FIRST: Readonly<Record<PlanLine["what"], number>> = { scenario: 0, mark: 1, shift: 2, proposal: 2, yesterday: 2 };
 
 const longest = ({ rungs }: PlanLine): number => Math.max(0, ...rungs.map(lengthOf));
 

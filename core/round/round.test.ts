@@ -294,6 +294,15 @@ describe("a day plan", () => {
     expect(areas[0].lines).toMatchObject([{ bottom: 103, top: 140 }]);
     expect(within.map(({ key }) => key)).toEqual(["wide"]);
   });
+  it("names first what is done at a price, then the analyst's marks, then the longest rung", () => {
+    const lines = [
+      { ...line(103, 104, "year"), rungs: ["P1Y"] },
+      { ...line(103, 103.5, "mine"), what: "mark" as const, kind: "zone" },
+      { ...line(103.2, 103.2, "enter"), what: "scenario" as const, rungs: [] },
+      line(103, 103.6, "day"),
+    ];
+    expect(planAreas(lines, ground).areas[0].lines.map(({ key }) => key)).toEqual(["enter", "mine", "year", "day"]);
+  });
   it("has no line left out because its zone is used up", () => {
     const used = { ...line(103, 104, "u"), fact: { freshness: 0, sources: [] } as never };
     expect(planAreas([used], ground).areas).toHaveLength(1);
