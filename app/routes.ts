@@ -124,5 +124,5 @@ export default [
     route("account/data.json", "places/account/own-data.ts"),
     route("record/record.json", "places/record/whole.ts"),
   ]),
-  route("*", "places/not-found.ts"),
+  route("*", "places/not-found.tsx"),
 ] satisfies RouteConfig;

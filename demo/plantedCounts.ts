@@ -1,7 +1,7 @@
 import { fromBars, type Bar, type Series } from "#core/series/series";
 import { DAY } from "#core/time/dates";
 import { priceRules } from "#core/waves/rules";
-import { PATTERNS, type Pattern } from "#core/waves/patterns";
+import { isSimple, PATTERNS, type Pattern } from "#core/waves/patterns";
 import { seeded, type Random } from "./random.ts";
 
 /** A wave that was laid out: its turns (bar and price, start first) and what each of its waves is made of. */
@@ -191,7 +191,7 @@ function grow(pattern: Pattern, legs: number, random: Random): Grown {
     leaf.parent.inner[leaf.wave] = child;
     leaves.splice(0, 1, ...leavesOf(child, leaf.height));
   }
-  mendThrees(root, random);
+  mendTogether(root, random);
   return root;
 }
 
@@ -203,11 +203,20 @@ function leavesOf(parent: Grown, height: number): { parent: Grown; wave: number;
   }));
 }
 
-/** A combination that came out as zigzags alone gets a flat for its first wave. */
-function mendThrees(wave: Grown, random: Random): void {
+/**
+ * A combination that came out as zigzags alone gets a flat for its first wave; a triangle keeps one wave that is no
+ * zigzag.
+ */
+function mendTogether(wave: Grown, random: Random): void {
   if (wave.pattern.endsWith("Three") && wave.inner.every((child, i) => i % 2 === 1 || child?.pattern === "zigzag"))
     wave.inner[0] = shapeOf("flat", random);
-  for (const child of wave.inner) if (child) mendThrees(child, random);
+  if (wave.pattern.startsWith("triangle")) {
+    let others = 0;
+    wave.inner.forEach((child, i) => {
+      if (child && !isSimple(child.pattern) && ++others > 1) wave.inner[i] = shapeOf("zigzag", random);
+    });
+  }
+  for (const child of wave.inner) if (child) mendTogether(child, random);
 }
 
 /** Draws ratios and times until the rules of the pattern hold. */
@@ -244,6 +253,9 @@ function shapeOf(pattern: Pattern, random: Random): Grown {
       at: i === 0 ? 0 : (at += times[i - 1]) / all,
       height: height / whole,
     }));
+    // Lines that converge do so in time: now that times are drawn, too.
+    const pivots = turns.map(({ at: time, height }) => ({ time, price: 100 + height }));
+    if (priceRules({ pattern, pivots }).some(({ holds }) => !holds)) continue;
     return { pattern, turns, inner: labels.map(() => undefined) };
   }
 }

@@ -156,6 +156,23 @@ test("the machine counts the whole view first and what lies inside it; walking t
   await undoAll(page);
 });
 
+test("a span begins where the chosen mark does, if that is asked for", async ({ page }) => {
+  await signIn(page, "analyst");
+  await descend(page, "sable-tin");
+  await sheet(page)
+    .getByRole("list", { name: "The argument" })
+    .getByRole("button", { name: /demand/ })
+    .first()
+    .click();
+  await chart(page).focus();
+  await page.keyboard.press("0");
+  await machine(page).getByRole("button", { name: "From the chosen mark" }).click();
+  await machine(page).getByRole("button", { name: "Count", exact: true }).click();
+  await expect(machine(page).getByRole("region").first()).toHaveAccessibleName("From the chosen mark", {
+    timeout: 30_000,
+  });
+});
+
 test("the inside of a weekly wave is completed by machine on the day, among the pivots that are there", async ({
   page,
 }) => {

@@ -1,8 +1,12 @@
-import { expect, test } from "@playwright/test";
+import { expect, test, type Page } from "@playwright/test";
 import { accessible, chart, clickAt, descend, handles, hydrated, saved, signIn, signInByHand } from "./desk.ts";
 
 /** The whole way once: a market is read, marks and a plan are made, published, followed by the feed, and read. */
 test.describe.configure({ mode: "serial" });
+
+/** What is said in the argument. */
+const lines = (page: Page) =>
+  page.getByRole("complementary", { name: "Sheet" }).getByRole("list", { name: "The argument" }).getByRole("listitem");
 
 test("an analyst signs in and finds the markets of the Isles", async ({ page }) => {
   await page.goto("/");
@@ -32,11 +36,11 @@ test("marks are placed by hand, undone, redone, and still there after a reload",
   await descend(page, "sable-tin");
   const sheet = page.getByRole("complementary", { name: "Sheet" });
 
-  await expect(sheet.getByRole("listitem").first()).toBeVisible();
-  const before = await sheet.getByRole("listitem").count();
+  await expect(lines(page).first()).toBeVisible();
+  const before = await lines(page).count();
   await page.keyboard.press("l");
   await clickAt(page, 0.3, 0.5);
-  await expect(sheet.getByRole("listitem")).toHaveCount(before + 1);
+  await expect(lines(page)).toHaveCount(before + 1);
   await page.keyboard.press("z");
   await clickAt(page, 0.3, 0.8);
   await page.keyboard.press("r");
@@ -47,13 +51,13 @@ test("marks are placed by hand, undone, redone, and still there after a reload",
   await clickAt(page, 0.4, 0.6);
   await clickAt(page, 0.5, 0.7);
   await page.keyboard.press("Escape");
-  await expect(sheet.getByRole("listitem")).toHaveCount(before + 4);
+  await expect(lines(page)).toHaveCount(before + 4);
   await saved(page);
 
   await page.keyboard.press("Control+z");
-  await expect(sheet.getByRole("listitem")).toHaveCount(before + 3);
+  await expect(lines(page)).toHaveCount(before + 3);
   await page.keyboard.press("Control+Shift+z");
-  await expect(sheet.getByRole("listitem")).toHaveCount(before + 4);
+  await expect(lines(page)).toHaveCount(before + 4);
   await sheet.getByText("How it is taken").click();
   await sheet.getByLabel("Degree", { exact: true }).click();
   await page.getByRole("option", { name: "Minute", exact: true }).click();
@@ -61,7 +65,7 @@ test("marks are placed by hand, undone, redone, and still there after a reload",
   await accessible(page);
 
   await page.reload();
-  await expect(sheet.getByRole("listitem")).toHaveCount(before + 4);
+  await expect(lines(page)).toHaveCount(before + 4);
   await expect(sheet.getByText(/Minute impulse/).first()).toBeVisible();
 });
 
@@ -118,7 +122,7 @@ test("a handle is dragged and the mark follows", async ({ page }) => {
   const sheet = page.getByRole("complementary", { name: "Sheet" });
   const box = await chart(page).boundingBox();
   if (!box) throw new Error("no chart");
-  const others = await sheet.getByRole("listitem").count();
+  const others = await lines(page).count();
   await page.keyboard.press("l");
   await page.mouse.click(box.x + 300, box.y + 300);
   const price = sheet.getByLabel("Price", { exact: true });
@@ -142,7 +146,7 @@ test("a handle is dragged and the mark follows", async ({ page }) => {
   expect(Number(await price.inputValue())).toBeGreaterThan(Number(before));
   await chart(page).focus();
   await page.keyboard.press("Delete");
-  await expect(sheet.getByRole("listitem")).toHaveCount(others);
+  await expect(lines(page)).toHaveCount(others);
 });
 
 test("the view is panned and zoomed by wheel, drag and keys", async ({ page }) => {

@@ -178,3 +178,14 @@ test("a market's page sends no more script before its first candle than it did b
   expect(sent / 1000).toBeGreaterThan(100);
   expect(sent / 1000).toBeLessThan(560);
 });
+
+test("a study put on the charts in one tab comes to the others", async ({ page }) => {
+  await signIn(page, "analyst");
+  await descend(page, "loam-fields");
+  const other = await page.context().newPage();
+  await descend(other, "loam-fields");
+  await add(page, "relative strength");
+  await expect(line(other, "RSI 14")).toBeVisible();
+  await expect.poll(() => panels(other)).toHaveLength(1);
+  await other.close();
+});

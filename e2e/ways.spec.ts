@@ -125,3 +125,12 @@ test("a picture is shared with anybody: a page, an image for other pages, and wh
   await expect(page.getByText("That address shows nothing any more.")).toBeVisible();
   expect((await nobody.request.get(`${address}/picture.png`)).status()).toBe(404);
 });
+
+test("an address where nothing is has a page that says so and leads on", async ({ page }) => {
+  const response = await page.goto("/nothing/of/the/kind");
+  expect(response?.status()).toBe(404);
+  await expect(page.getByRole("heading", { name: "There is nothing here." })).toBeVisible();
+  await expect(page).toHaveTitle(/There is nothing here/);
+  await accessible(page);
+  await expect(page.getByRole("link", { name: "Go on from the beginning" })).toBeVisible();
+});

@@ -42,6 +42,36 @@ describe("what the trade goes by, on bars by hand (common practice, no source)",
     ]);
     expect(of(series, "fiveCloses")).toEqual([[5, 1]]);
   });
+  it("a break and a shift point the way they went, a sweep the way it came back", () => {
+    const reader = read(sp500());
+    const { events } = reader.structure;
+    for (const kind of ["break", "shift", "sweep"] as const) {
+      const own = events.filter(({ event, inner }) => event === kind && !(event === "break" && inner));
+      expect(own.length).toBeGreaterThan(20);
+      const pointed = new Set(
+        own.map(({ at, direction }) => `${at} ${(direction === "up") === (kind !== "sweep") ? 1 : -1}`),
+      );
+      expect(new Set(of(sp500(), kind).map(([at, way]) => `${at} ${way}`))).toEqual(pointed);
+    }
+  });
+  it("half of a leg with the trend that is given back points on with it", () => {
+    // Up from 100 to 120, three bars on each side of the turn; bar 12 comes back to 110.
+    const rise: [number, number, number, number][] = Array.from({ length: 8 }, (_, i) => [
+      ...([100 + 2.5 * i, 102.5 + 2.5 * i, 100 + 2.5 * i, 102.5 + 2.5 * i] as const),
+    ]);
+    const series = days(
+      [104, 105, 102, 103],
+      [103, 104, 101, 102],
+      [102, 103, 100.5, 101],
+      ...rise,
+      [120, 119, 116, 117],
+      [117, 118, 114, 115],
+      [115, 116, 112, 113],
+      [113, 114, 109, 110],
+      [110, 112, 109.5, 111],
+    );
+    expect(of(series, "halfBack")).toEqual([[14, 1]]);
+  });
   it("all are known at their bar: what comes later changes none", () => {
     const series = sp500();
     const all = occurrencesOf(read(series));

@@ -48,7 +48,8 @@ describe("a rule over the past", () => {
     const entered = instances.filter(({ events }) => events.some(({ event }) => event === "entered"));
     const results = entered.filter(({ result }) => result.state === "done").map(({ result: { r } }) => r);
     expect(summary?.n).toBe(results.length);
-    expect((summary?.n ?? 0) + (summary?.open ?? 0) + (summary?.notEntered ?? 0)).toBe(instances.length);
+    const { n = 0, open = 0, notEntered = 0, tooNear = 0 } = summary ?? {};
+    expect(n + open + notEntered + tooNear).toBe(instances.length);
     expect(summary?.expectancy).toBeCloseTo(results.reduce((sum, r) => sum + r, 0) / results.length, 9);
     expect(summary?.hitRate).toBe(results.filter((r) => r > 0).length / results.length);
     expect(summary?.years.reduce((sum, { n }) => sum + n, 0)).toBe(results.length);
@@ -97,6 +98,40 @@ describe("a rule over the past", () => {
     expect(n).toBeGreaterThan(600);
     // Entries overlap on one path: about twenty of them are independent, and 0.5 is two of their standard errors.
     expect(Math.abs(expectancy)).toBeLessThan(0.5);
+  });
+  it("leaves out what was stopped nearer than four ticks, and tells how many", () => {
+    // On a grid as coarse as a usual day some stops lie within four ticks.
+    const coarse = scenarioHistory(shiftUp, { ...facts, tick: 20 }, told, ask);
+    const { summary, instances = [] } = coarse ?? {};
+    const near = instances.filter(({ risk }) => risk !== undefined && risk < 80 - 1e-6);
+    expect(near.length).toBeGreaterThan(1);
+    expect(summary?.tooNear).toBe(near.length);
+    expect(history?.summary.tooNear).toBe(0);
+  });
+  it("draws until the seed hardly shows: means of two seeds differ by less than a fifth of the rule's interval", () => {
+    const seeds = [3, 4, 5].map((seed) => scenarioHistory(shiftUp, facts, told, { ...ask, draws: 100, seed })!);
+    for (const { summary, chance } of seeds) {
+      const [low, high] = summary.expectancyInterval!;
+      const wanted = 0.1 * ((high - low) / 2);
+      // Known to that, or drawn as often as may be.
+      expect(chance.drawnError! <= wanted || chance.n > 900).toBe(true);
+      expect(chance.n).toBeGreaterThanOrEqual(95);
+    }
+    const means = seeds.map(({ chance }) => chance.expectancy!);
+    const error = Math.max(...seeds.map(({ chance }) => chance.drawnError!));
+    // Two draws differ by four of their standard errors about once in two hundred times.
+    expect(Math.max(...means) - Math.min(...means)).toBeLessThan(4 * error * Math.SQRT2);
+  });
+  it("random entries of a rule whose stop follows structure have theirs follow it, too", () => {
+    const far = { price: { bind: "midOfLeg" as const, step: 1, ratio: -40 }, share: 1 };
+    const trailing = { ...shiftUp, targets: [far], trail: { by: "structure" as const, rung: "P1D" } };
+    const { summary, chance } = scenarioHistory(trailing, facts, told, ask)!;
+    const trailed = (list: readonly { events: readonly { event: string }[] }[]) =>
+      list.filter(({ events }) => events.some(({ event }) => event === "trailed")).length;
+    expect(summary.n).toBeGreaterThan(10);
+    // A stop that never moves would lose one R each time: some of what was drawn made something.
+    expect(chance.hitRate).toBeGreaterThan(0.05);
+    expect(trailed(scenarioHistory(trailing, facts, told, ask)!.instances)).toBeGreaterThan(5);
   });
   it("tells how far it is, and is stopped when nobody wants it any more", () => {
     const long: Told = { ...told, layers: [layer("P1D", fair(41_000))] };

@@ -7,7 +7,7 @@ import { plannedOf, resultOf, scenarioWatcher, type ScenarioFacts, type Scenario
 import type { ScenarioTerms } from "#core/scenarios/terms";
 import { drawsOf } from "#core/statistics/intervals";
 import { ToldBars } from "#core/scenarios/toldBars";
-import { summaryOf, type HistorySummary } from "#core/scenarios/summary";
+import { drawnErrorOf, drawnSummaryOf, isTooNear, summaryOf, type HistorySummary } from "#core/scenarios/summary";
 
 /** One time a rule was triggered. */
 export interface Instance {
@@ -16,6 +16,8 @@ export interface Instance {
   events: readonly FollowUp[];
   bound: BoundPrices;
   result: ScenarioResult;
+  /** What it risked at its entry, in price units; none where it was not entered. */
+  risk?: number;
 }
 
 /** How a rule is run over a market's past. */
@@ -26,7 +28,10 @@ export interface HistoryAsk {
   life?: number;
   /** Of whatever is drawn: the same seed gives the same numbers. */
   seed: number;
-  /** Entries at random times that it is compared with. */
+  /**
+   * Entries at random times that it is compared with, at least: up to ten times as many, until their mean is known to a
+   * tenth of the half width of the rule's own interval.
+   */
   draws: number;
   /** Told now and then, with the share that is done; `false` stops. */
   onProgress?(share: number): boolean;
@@ -62,14 +67,23 @@ export function scenarioHistory(
   for (const moment of momentsOf({ ...told, until: ask.to }, facts.tick, needs)) {
     if (++n % every === 0 && ask.onProgress?.((SEARCHED * Math.min(n, most)) / most) === false) return undefined;
     if (moment.told.from < ask.from) continue;
-    bars.push(moment.told);
+    bars.push(moment.told, terms.trail ? moment.closes(terms.trail.rung) : []);
     search ??= new Search(terms, facts, ask, moment.told.from, bars);
     search.next(moment);
   }
   const instances = search?.instances() ?? [];
-  const random = chanceOf(terms, facts, search?.shapes ?? [], bars, ask);
-  return { instances, summary: summaryOf(instances, ask.seed), chance: summaryOf(random, ask.seed) };
+  const summary = summaryOf(instances, ask.seed, facts.tick);
+  const [low, high] = summary.expectancyInterval ?? [NaN, NaN];
+  const random = chanceOf(terms, facts, search?.shapes ?? [], bars, ask, ((high - low) / 2) * KNOWN_TO);
+  return { instances, summary, chance: drawnSummaryOf(random, ask.seed, facts.tick) };
 }
+
+/** Share of the half width of the rule's interval to which the mean of random entries is to be known. */
+const KNOWN_TO = 0.1;
+/** How many times as many are drawn for it at most, and bars that are followed for more than were asked for. */
+const MORE = 10;
+const MORE_BARS = 2_000_000;
+const CHECKED = 50;
 
 /** Share of the work that looking for the rule is; the rest is entries at random times. */
 const SEARCHED = 0.6;
@@ -89,6 +103,7 @@ class Search {
   readonly shapes: Shape[] = [];
   private readonly found: Instance[] = [];
   private events: FollowUp[] = [];
+  private risk: number | undefined;
   private since: Instant;
   private terms: ScenarioTerms;
   private watcher: ReturnType<typeof scenarioWatcher>;
@@ -121,7 +136,9 @@ class Search {
     const entered = events.some(({ event }) => event === "entered");
     if (entered) {
       const unit = this.bars.volatilityBefore(this.bars.length - 1);
-      this.shapes.push(shapeOf(plannedOf(this.terms, this.facts, state, moment), state.trade?.fill ?? NaN, unit));
+      const planned = plannedOf(this.terms, this.facts, state, moment);
+      this.risk = planned.risk;
+      if (!isTooNear(planned, this.facts.tick)) this.shapes.push(shapeOf(planned, state.trade?.fill ?? NaN, unit));
     }
     if (!this.watcher.isDone(state)) return;
     this.keep();
@@ -135,12 +152,13 @@ class Search {
   }
 
   private keep(): void {
-    const { since, events, state } = this;
+    const { since, events, state, risk } = this;
     this.events = [];
+    this.risk = undefined;
     // Without steps there is no trigger: what was entered counts.
     if (!events.some(({ event }) => event === "triggered" || event === "entered")) return;
     const result = resultOf(this.terms, { ...this.facts, since }, state);
-    this.found.push({ since, events, bound: state.bound ?? {}, result });
+    this.found.push({ since, events, bound: state.bound ?? {}, result, ...(risk === undefined ? {} : { risk }) });
   }
 }
 
@@ -151,19 +169,28 @@ function shapeOf({ risk, targets }: { risk: number; targets: readonly number[] }
 /** The longest an entry at a random time is followed, in bars. */
 const LONGEST = 50_000;
 
-/** Entries at the open of bars drawn at random, distances drawn from the instances; unfinished ones are left out. */
+/**
+ * Entries at the open of bars drawn at random, distances drawn from the instances, their stops following structure
+ * where the rule's do; unfinished ones are left out. `known` is the standard error their mean is to have.
+ */
 function chanceOf(
   terms: ScenarioTerms,
   facts: Omit<ScenarioFacts, "since">,
   shapes: readonly Shape[],
   bars: ToldBars,
   { seed, draws, onProgress }: HistoryAsk,
+  known: number,
 ): Instance[] {
   if (shapes.length === 0 || bars.length === 0) return [];
   const draw = drawsOf(seed);
   const sign = terms.direction === "long" ? 1 : -1;
   const out: Instance[] = [];
-  for (let n = 0; n < draws; n++) {
+  let followed = 0;
+  const most = known > 0 ? MORE * draws : draws;
+  for (let n = 0; n < most; n++) {
+    if (n === draws) followed = 0;
+    if (n >= draws && n % CHECKED === 0)
+      if (followed > MORE_BARS || (drawnErrorOf(out, facts.tick) ?? Infinity) <= known) break;
     const first = draw(bars.length);
     const { risk, rewards } = shapes[draw(shapes.length)];
     const { told } = bars.moment(first);
@@ -177,26 +204,33 @@ function chanceOf(
       entry: { order: "market", price: told.open },
       stop: at(-risk),
       targets: terms.targets.map(({ share }, i) => ({ price: at(rewards[i]), share })),
-      trail: null,
       wrong: at(-2 * risk),
       expires: asInstant(told.to),
     };
     const one = follow(random, { ...facts, since: told.from }, bars, first);
-    if (one.result.state === "done") out.push(one);
-    if (n % 10 === 0 && onProgress && !onProgress(SEARCHED + ((1 - SEARCHED) * n) / draws)) break;
+    followed += one.followed;
+    if (one.instance.result.state === "done") out.push({ ...one.instance, risk: risk * unit });
+    if (n % 10 === 0 && onProgress && !onProgress(SEARCHED + ((1 - SEARCHED) * Math.min(n, draws)) / draws)) break;
   }
   return out;
 }
 
-function follow(terms: ScenarioTerms, facts: ScenarioFacts, bars: ToldBars, first: number): Instance {
+function follow(
+  terms: ScenarioTerms,
+  facts: ScenarioFacts,
+  bars: ToldBars,
+  first: number,
+): { instance: Instance; followed: number } {
   const watcher = scenarioWatcher(terms, facts);
   let state = watcher.start;
   const events: FollowUp[] = [];
   const end = Math.min(bars.length, first + LONGEST);
-  for (let i = first; i < end && !watcher.isDone(state); i++) {
+  let i = first;
+  for (; i < end && !watcher.isDone(state); i++) {
     const step = watcher.next(state, bars.moment(i));
     state = step.state;
     events.push(...step.events);
   }
-  return { since: facts.since, events, bound: {}, result: resultOf(terms, facts, state) };
+  const instance = { since: facts.since, events, bound: {}, result: resultOf(terms, facts, state) };
+  return { instance, followed: i - first };
 }

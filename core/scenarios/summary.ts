@@ -1,4 +1,4 @@
-import { mean } from "simple-statistics";
+import { mean, sampleStandardDeviation } from "simple-statistics";
 import type { FollowUp } from "#core/scenarios/events";
 import type { ScenarioResult } from "#core/scenarios/run";
 import { meanInterval, wilson, type Interval } from "#core/statistics/intervals";
@@ -20,6 +20,13 @@ export interface HistorySummary {
   best?: number;
   worst?: number;
   inTrade?: number;
+  /**
+   * Trades whose stop lay nearer to the entry than four ticks: no market fills and stops so exactly, and what they made
+   * in R says nothing. Left out of everything above.
+   */
+  tooNear: number;
+  /** Standard error of the mean that comes of drawing alone (R): of what was drawn at random. */
+  drawnError?: number;
   /** Trades on bars within which it may have gone better. */
   ambiguous: number;
   /** By the year (UTC) of their entry. */
@@ -29,9 +36,20 @@ export interface HistorySummary {
 interface Told {
   events: readonly FollowUp[];
   result: ScenarioResult;
+  /** What it risked at its entry, in price units. */
+  risk?: number;
 }
 
-export function summaryOf(instances: readonly Told[], seed: number): HistorySummary {
+/** Ticks that a stop lies away from the entry at least: two of spread each way (definition our own). */
+const LEAST_TICKS = 4;
+
+export function isTooNear({ risk }: Pick<Told, "risk">, tick: number): boolean {
+  return risk !== undefined && risk < LEAST_TICKS * tick * (1 - 1e-9);
+}
+
+/** What trades came to; those too near to their stop are counted apart. */
+export function summaryOf(all: readonly Told[], seed: number, tick: number): HistorySummary {
+  const instances = all.filter((one) => !isTooNear(one, tick));
   const entered = instances.filter(({ events }) => events.some(({ event }) => event === "entered"));
   const ended = entered.filter(({ result: { state } }) => state === "done");
   const results = ended.map(({ result: { r } }) => r);
@@ -42,6 +60,7 @@ export function summaryOf(instances: readonly Told[], seed: number): HistorySumm
     n,
     notEntered: instances.length - entered.length,
     open: entered.length - n,
+    tooNear: all.length - instances.length,
     ...(n > 0 ? { hitRate: hits / n, expectancy: mean(results) } : {}),
     interval: wilson(hits, n),
     ...(expectancyInterval ? { expectancyInterval } : {}),
@@ -55,6 +74,18 @@ export function summaryOf(instances: readonly Told[], seed: number): HistorySumm
     ambiguous: ended.filter(({ result }) => result.ambiguous).length,
     years: yearsOf(ended),
   };
+}
+
+/** The same of entries drawn at random, with the error that drawing alone leaves in their mean. */
+export function drawnSummaryOf(all: readonly Told[], seed: number, tick: number): HistorySummary {
+  const summary = summaryOf(all, seed, tick);
+  const error = drawnErrorOf(all, tick);
+  return { ...summary, ...(error === undefined ? {} : { drawnError: error }) };
+}
+
+export function drawnErrorOf(all: readonly Told[], tick: number): number | undefined {
+  const results = all.filter((one) => !isTooNear(one, tick)).map(({ result: { r } }) => r);
+  return results.length < 2 ? undefined : sampleStandardDeviation(results) / Math.sqrt(results.length);
 }
 
 const entryOf = ({ events }: Told) => events.find(({ event }) => event === "entered");

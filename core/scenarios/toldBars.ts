@@ -1,5 +1,5 @@
 import type { ClosedBar } from "#core/observe/closedBar";
-import type { Moment } from "#core/observe/tape";
+import type { Moment, RungClose } from "#core/observe/tape";
 import { DAY } from "#core/time/dates";
 
 /** Time over which volatility is smoothed (ms). */
@@ -12,8 +12,13 @@ export class ToldBars {
     number[]
   >;
   private base: ClosedBar["base"] | undefined;
+  /** Where a line of structure stood after the bar, where a bar of its rung closed with it. */
+  private readonly lines = new Map<number, RungClose["line"]>();
 
-  push(told: ClosedBar): void {
+  /** `closes` of the rung a stop may follow: what structure said with this bar. */
+  push(told: ClosedBar, closes: readonly RungClose[] = []): void {
+    const last = closes.at(-1);
+    if (last) this.lines.set(this.length, last.line);
     const { from, to, open, high, low, close, daily } = this.columns;
     daily.push(this.dailyWith(told));
     from.push(told.from);
@@ -47,7 +52,7 @@ export class ToldBars {
     return daily[last] + weight * (range / Math.sqrt(took / DAY) - daily[last]);
   }
 
-  /** A moment of which nothing is known but its bar. */
+  /** A moment of which nothing is known but its bar, and the line of structure where it was kept. */
   moment(i: number): Moment {
     const { from, to, open, high, low, close } = this.columns;
     const told = {
@@ -61,8 +66,10 @@ export class ToldBars {
       volume: 0,
       base: this.base,
     } as unknown as ClosedBar;
-    return { told, ...KNOWS_NOTHING };
+    const closes = this.lines.has(i) ? [{ line: this.lines.get(i) } as RungClose] : NO_CLOSES;
+    return { told, ...KNOWS_NOTHING, closes: () => closes };
   }
 }
 
-const KNOWS_NOTHING = { closes: () => [], indexOf: () => undefined, previous: () => undefined, others: () => [] };
+const NO_CLOSES: readonly RungClose[] = [];
+const KNOWS_NOTHING = { indexOf: () => undefined, previous: () => undefined, others: () => [] };

@@ -191,6 +191,7 @@ export function Sheet({ view }: Props) {
             key={JSON.stringify(counts.machineAt)}
             at={counts.machineAt}
             mark={asCount(argued.find(({ id }) => id === counts.machineAt?.mark))}
+            pinned={chosen.length === 1 ? Math.min(...chosen[0].anchors.map(({ time }) => time)) : undefined}
             series={view.bars?.series}
             seen={session.seen}
             market={market}

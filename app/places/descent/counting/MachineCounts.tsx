@@ -9,7 +9,7 @@ import { anchorsOf, fillInside, labelledOn } from "#core/marks/countTree";
 import { atFinerBars } from "#core/marks/pivotBar";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import { countText, priceText } from "#core/marks/wording";
-import { slice, type Series } from "#core/series/series";
+import { firstAtOrAfter, slice, type Series } from "#core/series/series";
 import type { Calendar } from "#core/time/calendar";
 import type { Timeframe } from "#core/time/timeframe";
 import type { Degree } from "#core/waves/degrees";
@@ -27,6 +27,8 @@ interface Props {
   /** Where it counts: the part in view, or the inside of a wave of a count. */
   at: NonNullable<MachineAt>;
   mark: Counted | undefined;
+  /** Where the one mark that is chosen begins: a span of its own, where the analyst wants it. */
+  pinned?: number | undefined;
   series: Series | undefined;
   /** The bars in view. */
   seen: View | undefined;
@@ -49,10 +51,11 @@ interface Props {
  * is labelled there.
  */
 export function MachineCounts(props: Props) {
-  const { mark, series, seen, market, rung, preferred, onShow, onTake, onClose } = props;
+  const { mark, pinned, series, seen, market, rung, preferred, onShow, onTake, onClose } = props;
   if (mark) return <CountedOn {...props} />;
   const part = series && partInView(series, seen, undefined);
-  return <SpanCounts {...{ part, market, rung, preferred, onShow, onTake, onClose }} />;
+  const since = series && pinned !== undefined ? partInView(series, seen, pinned) : undefined;
+  return <SpanCounts {...{ part, since, market, rung, preferred, onShow, onTake, onClose }} />;
 }
 
 function CountedOn({
@@ -83,7 +86,7 @@ function CountedOn({
       if (part) run(part.series, usualOptions({ swings, degrees, ...part.options }));
       return;
     }
-    const part = partInView(series, seen, mark);
+    const part = partInView(series, seen, mark && Math.min(...mark.anchors.map(({ time }) => time)));
     const pins =
       pinned && mark
         ? mark.props.root.pivots.slice(1).map((pivot, i) => ({
@@ -262,12 +265,9 @@ function statusText(state: string, count: number, took: number): string {
   }
 }
 
-/** The bars in view; with a count, from its first pivot on. */
-function partInView(series: Series, seen: View | undefined, mark: Counted | undefined): Series {
-  const first = mark
-    ? series.time.findIndex((time) => time >= Math.min(...mark.anchors.map((anchor) => anchor.time)))
-    : -1;
-  const from = first >= 0 ? first : Math.max(0, Math.floor(seen?.from ?? 0));
+/** The bars in view; from an instant on where one is given. */
+function partInView(series: Series, seen: View | undefined, since: number | undefined): Series {
+  const first = since === undefined ? Math.max(0, Math.floor(seen?.from ?? 0)) : firstAtOrAfter(series, since);
   const to = Math.min(series.length, Math.ceil((seen?.to ?? series.length) + 1));
-  return slice(series, from, Math.max(to, from));
+  return slice(series, Math.min(first, to), to);
 }

@@ -16,6 +16,8 @@ import { useSpans } from "./useSpans.ts";
 interface Props {
   /** The bars that are counted: what is in view. */
   part: Series | undefined;
+  /** The same from where the chosen mark begins; none where none is chosen. */
+  since: Series | undefined;
   market: MarketFacts;
   rung: string;
   /** Whether the market has a preferred count already. */
@@ -29,6 +31,8 @@ interface Props {
 /** Spans that are told: the whole view, and from the last turns of three smaller degrees on. */
 const SPANS = { ...SPANNING, spans: 4 };
 
+const WHOLE = "The whole view";
+const PINNED = "From the chosen mark";
 const keyOf = (span: number, count: number): string => `${span} ${count}`;
 const FIRST = keyOf(0, 0);
 /** It was asked for by a key: it comes into sight, wherever in the Sheet it stands. */
@@ -38,8 +42,11 @@ const inSight = (panel: HTMLElement | null): void => panel?.scrollIntoView({ blo
  * What the machine counts in the view: the whole of it first, then what lies inside. Walking the list draws each count
  * on the chart.
  */
-export function SpanCounts({ part, market, rung, preferred, onShow, onTake, onClose }: Props) {
+export function SpanCounts({ part, since, market, rung, preferred, onShow, onTake, onClose }: Props) {
   const { work, run, cancel } = useSpans();
+  const [pinned, setPinned] = useState(false);
+  const [named, setNamed] = useState(WHOLE);
+  const counted = pinned && since ? since : part;
   const [chosen, choose] = useState<string>();
   // The first is drawn as soon as it is there.
   const at = chosen ?? (work.state === "done" ? FIRST : undefined);
@@ -71,7 +78,8 @@ export function SpanCounts({ part, market, rung, preferred, onShow, onTake, onCl
   };
   const begin = () => {
     choose(undefined);
-    if (part) run(part, SPANS);
+    setNamed(pinned && since ? PINNED : WHOLE);
+    if (counted) run(counted, SPANS);
   };
   return (
     <Box
@@ -92,8 +100,13 @@ export function SpanCounts({ part, market, rung, preferred, onShow, onTake, onCl
             Cancel
           </Button>
         ) : (
-          <Button variant="contained" disabled={!part} onClick={begin}>
+          <Button variant="contained" disabled={!counted} onClick={begin}>
             Count
+          </Button>
+        )}
+        {since && (
+          <Button variant="text" aria-pressed={pinned} sx={{ px: 0.5 }} onClick={() => setPinned(!pinned)}>
+            {PINNED}
           </Button>
         )}
         <Typography variant="caption" color="text.secondary" role="status">
@@ -106,7 +119,7 @@ export function SpanCounts({ part, market, rung, preferred, onShow, onTake, onCl
           <SpanSection
             key={s}
             span={span}
-            name={s === 0 ? "The whole view" : "Since the turn"}
+            name={s > 0 ? "Since the turn" : named}
             larger={s === 0 ? undefined : work.spans[0].counts.at(0)?.root}
             series={work.series}
             market={market}

@@ -200,8 +200,10 @@ function Groups({ name, groups }: { name: string; groups: readonly HistoryGroup[
   );
 }
 
-function warningsOf({ summary, bars }: RuleFound, seed: number): string[] {
-  const { n, ambiguous, open, notEntered } = summary;
+function warningsOf({ summary, chance, bars }: RuleFound, seed: number): string[] {
+  const { n, ambiguous, open, notEntered, tooNear } = summary;
+  const { n: drawn, drawnError } = chance;
+  const moved = drawnError === undefined ? "" : `: another seed moves their mean by about ${rText(drawnError)}`;
   return [
     ...(n < 30 ? [`${countText(n, "trade")} say little: see how wide the interval is.`] : []),
     "Instances do not overlap: it is looked for anew once the one before has ended. The intervals take them for " +
@@ -212,11 +214,17 @@ function warningsOf({ summary, bars }: RuleFound, seed: number): string[] {
       ? [`On ${countText(ambiguous, "trade")} a bar may have gone either way; the worst of it is counted.`]
       : []),
     `Told by ${barsText(bars)}, each stretch by the finest there is.`,
-    `Random entries: 400 at opens drawn with seed ${seed}, with the distances of stop and targets that the rule ` +
-      "had. Their interval says how exactly they were drawn.",
+    ...(tooNear > 0
+      ? [`${countText(tooNear, "trade")} had the stop nearer than four ticks and ${isOrAre(tooNear)} left out.`]
+      : []),
+    `Random entries: ${drawn.toLocaleString("en")} at opens drawn with seed ${seed}, with the distances of stop and ` +
+      "targets that the rule had, their stops following structure where the rule's do. Their interval says how " +
+      `exactly they were drawn${moved}.`,
     "It is no promise: the rule was written by somebody who may have seen this past.",
   ];
 }
+
+const isOrAre = (n: number) => (n === 1 ? "is" : "are");
 
 const barsText = (bars: RuleFound["bars"]) =>
   bars.map(({ timeframe, length }) => `${length.toLocaleString("en")} bars of ${timeframe}`).join(" and ");

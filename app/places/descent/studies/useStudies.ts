@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { ChosenStudy } from "#core/studies/chosen";
 import type { StudiesOfSet } from "../../../../server/desk/studies.ts";
 import { PANEL } from "#core/studies/limits";
@@ -19,6 +19,14 @@ export interface Studies extends StudiesOfSet {
 }
 
 const SETTLES = 300;
+/** Other tabs of this browser, told when what they show of studies was changed. */
+const CHANNEL = "compass-studies";
+
+function tellOthers(): void {
+  const channel = new BroadcastChannel(CHANNEL);
+  channel.postMessage("changed");
+  channel.close();
+}
 
 const NONE: StudiesOfSet = { chosen: [], looks: [] };
 
@@ -30,6 +38,15 @@ export function useStudies(set: string, opened?: StudiesOfSet): Studies {
   const [said, setSaid] = useState("");
   const [taken, setTaken] = useState<{ study: ChosenStudy; at: number }>();
   const saving = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const address = queryKey[0];
+  useEffect(() => {
+    const channel = new BroadcastChannel(CHANNEL);
+    // What is about to be kept here comes after what another tab kept.
+    channel.onmessage = () => {
+      if (saving.current === undefined) void queries.invalidateQueries({ queryKey: [address] });
+    };
+    return () => channel.close();
+  }, [queries, address]);
   const show = (change: Partial<StudiesOfSet>) =>
     queries.setQueryData<StudiesOfSet>(queryKey, (held = NONE) => ({ ...held, ...change }));
   const change = (next: readonly ChosenStudy[]) => {
@@ -39,7 +56,11 @@ export function useStudies(set: string, opened?: StudiesOfSet): Studies {
     // A panel that is dragged changes at every move: what it came to is kept.
     clearTimeout(saving.current);
     saving.current = setTimeout(() => {
-      void postJson("/studies", { set, studies: next }).then((kept) => !kept.ok && setSaid(failureText(kept.failure)));
+      saving.current = undefined;
+      void postJson("/studies", { set, studies: next }).then((kept) => {
+        if (kept.ok) tellOthers();
+        else setSaid(failureText(kept.failure));
+      });
     }, SETTLES);
   };
   return {
@@ -60,6 +81,7 @@ export function useStudies(set: string, opened?: StudiesOfSet): Studies {
       if (!kept.ok) return setSaid(failureText(kept.failure));
       const others = data.looks.filter((look) => look.name !== kept.value.name);
       show({ looks: [...others, kept.value].sort((a, b) => a.name.localeCompare(b.name)) });
+      tellOthers();
       setSaid(`"${kept.value.name}" is among your looks.`);
     },
     async dropLook(name) {
@@ -68,6 +90,7 @@ export function useStudies(set: string, opened?: StudiesOfSet): Studies {
         headers: { "Content-Type": "application/json" },
         body: JSON.stringify({ name }),
       });
+      tellOthers();
       show({ looks: data.looks.filter((look) => look.name !== name) });
     },
   };

@@ -1,0 +1,12 @@
+import { data } from "react-router";
+
+export const meta = () => [{ title: "There is nothing here - Even Compass" }];
+
+export function loader() {
+  throw data(null, { status: 404 });
+}
+
+/** Never shown: what the loader throws is. Only an address with a page answers with one. */
+export default function NotFound() {
+  return null;
+}
