@@ -161,7 +161,7 @@ test("a span begins where the chosen mark does, if that is asked for", async ({ 
   await descend(page, "sable-tin");
   await sheet(page)
     .getByRole("list", { name: "The argument" })
-    .getByRole("button", { name: /demand/ })
+    .getByRole("button", { name: /demand/i })
     .first()
     .click();
   await chart(page).focus();

@@ -40,6 +40,7 @@ export function Trouble({ status, failure }: Props) {
   ];
   return (
     <Box component="main" id="content" sx={{ maxWidth: 560, mx: "auto", px: 3, pt: "16vh" }}>
+      <title>{`${title.replace(/\.$/, "")} - Even Compass`}</title>
       <Typography variant="h1" gutterBottom>
         {title}
       </Typography>

@@ -1,7 +1,5 @@
 import { data } from "react-router";
 
-export const meta = () => [{ title: "There is nothing here - Even Compass" }];
-
 export function loader() {
   throw data(null, { status: 404 });
 }
