@@ -22,12 +22,6 @@ const SETTLES = 300;
 /** Other tabs of this browser, told when what they show of studies was changed. */
 const CHANNEL = "compass-studies";
 
-function tellOthers(): void {
-  const channel = new BroadcastChannel(CHANNEL);
-  channel.postMessage("changed");
-  channel.close();
-}
-
 const NONE: StudiesOfSet = { chosen: [], looks: [] };
 
 /** The studies on the charts of a set of rungs, the same on every market's. */
@@ -39,8 +33,12 @@ export function useStudies(set: string, opened?: StudiesOfSet): Studies {
   const [taken, setTaken] = useState<{ study: ChosenStudy; at: number }>();
   const saving = useRef<ReturnType<typeof setTimeout>>(undefined);
   const address = queryKey[0];
+  // A channel does not hear itself: this tab is not told of what it kept.
+  const others = useRef<BroadcastChannel>(undefined);
+  const tellOthers = () => others.current?.postMessage("changed");
   useEffect(() => {
     const channel = new BroadcastChannel(CHANNEL);
+    others.current = channel;
     // What is about to be kept here comes after what another tab kept.
     channel.onmessage = () => {
       if (saving.current === undefined) void queries.invalidateQueries({ queryKey: [address] });
@@ -79,8 +77,8 @@ export function useStudies(set: string, opened?: StudiesOfSet): Studies {
     async keepLook(name) {
       const kept = await postJson<StudiesOfSet["looks"][number]>("/looks", { name, studies: data.chosen });
       if (!kept.ok) return setSaid(failureText(kept.failure));
-      const others = data.looks.filter((look) => look.name !== kept.value.name);
-      show({ looks: [...others, kept.value].sort((a, b) => a.name.localeCompare(b.name)) });
+      const rest = data.looks.filter((look) => look.name !== kept.value.name);
+      show({ looks: [...rest, kept.value].sort((a, b) => a.name.localeCompare(b.name)) });
       tellOthers();
       setSaid(`"${kept.value.name}" is among your looks.`);
     },
