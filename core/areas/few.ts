@@ -4,7 +4,7 @@ import { distanceTo, type Area } from "#core/areas/areas";
 export const FEW_AREAS = 8;
 
 /** What an area counts for among others, apart from where it lies. */
-export interface Standing {
+export interface AreaMerit {
   /** A scenario or a count of the analyst rests on it. */
   rests: boolean;
   /** Something in it is of a kind that fared better than chance here. */
@@ -20,11 +20,11 @@ export function fewAreas<T extends Pick<Area, "bottom" | "top" | "rungs">>(
   areas: readonly T[],
   price: number,
   unit: number,
-  standingOf: (area: T) => Standing,
+  meritOf: (area: T) => AreaMerit,
   most = FEW_AREAS,
 ): { few: T[]; rest: T[] } {
   const placed = areas.map((area) => {
-    const { rests, better } = standingOf(area);
+    const { rests, better } = meritOf(area);
     const away = Math.abs(distanceTo(area, price)) / (unit > 0 ? unit : 1);
     return { area, rests, away: away - NEARER * (area.rungs.length - 1 + (better ? 1 : 0)) };
   });

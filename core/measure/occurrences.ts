@@ -17,7 +17,7 @@ export const RATE_KINDS = {
   rejection: "a long wick at a 20-bar extreme",
   engulfing: "an engulfing candle",
   insideBreak: "a close out of an inside bar",
-  halfBack: "half of a leg with the trend given back",
+  halfBack: "a pullback to half of a leg with the trend",
   threeCloses: "three closes one way",
   fiveCloses: "five closes one way",
   beyondR2: "a close beyond R2 or S2 of the month",

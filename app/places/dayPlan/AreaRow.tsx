@@ -140,7 +140,7 @@ function Inside({ line, market, worth, waiting, onAccept, onDismiss }: InsidePro
         )}
       </span>
       {waiting ? (
-        <Answers of={line.name} onAccept={onAccept} onDismiss={onDismiss} />
+        <Answers of={line.name} reached onAccept={onAccept} onDismiss={onDismiss} />
       ) : (
         <Typography variant="caption">{line.fact ? "answered" : line.what === "mark" ? "stands" : ""}</Typography>
       )}
@@ -148,13 +148,22 @@ function Inside({ line, market, worth, waiting, onAccept, onDismiss }: InsidePro
   );
 }
 
-function Answers({ of, onAccept, onDismiss }: { of: string; onAccept(): void; onDismiss(): void }) {
+interface AnswersProps {
+  of: string;
+  /** By Tab: within an area that is open. An area itself is answered by its keys. */
+  reached?: boolean;
+  onAccept(): void;
+  onDismiss(): void;
+}
+
+function Answers({ of, reached = false, onAccept, onDismiss }: AnswersProps) {
+  const tabIndex = reached ? 0 : -1;
   return (
     <span>
-      <Button variant="text" tabIndex={-1} sx={button} onClick={onAccept} aria-label={`Accept ${of}`}>
+      <Button variant="text" tabIndex={tabIndex} sx={button} onClick={onAccept} aria-label={`Accept ${of}`}>
         Accept
       </Button>
-      <Button variant="text" tabIndex={-1} sx={button} onClick={onDismiss} aria-label={`Dismiss ${of}`}>
+      <Button variant="text" tabIndex={tabIndex} sx={button} onClick={onDismiss} aria-label={`Dismiss ${of}`}>
         Dismiss
       </Button>
     </span>

@@ -25,7 +25,7 @@ export function KindTable({ kinds }: { kinds: readonly KindWorth[] }) {
             <TableCell align="right">Respected</TableCell>
             <TableCell align="right">Random bands</TableCell>
             <TableCell align="right">Difference, 95 %, in points</TableCell>
-            <TableCell>So it is</TableCell>
+            <TableCell>Against chance</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>

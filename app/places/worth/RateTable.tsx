@@ -28,7 +28,7 @@ export function RateTable({ rates }: { rates: readonly BaseRate[] }) {
             <TableCell align="right">Decided</TableCell>
             <TableCell align="right">Went on first, 95 %</TableCell>
             <TableCell align="right">After any bar</TableCell>
-            <TableCell>So it is</TableCell>
+            <TableCell>Against chance</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>

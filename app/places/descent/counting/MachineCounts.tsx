@@ -1,14 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import LinearProgress from "@mui/material/LinearProgress";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { anchorsOf, fillInside, labelledOn } from "#core/marks/countTree";
 import { atFinerBars } from "#core/marks/pivotBar";
 import type { Mark, MarketFacts } from "#core/marks/kind";
-import { countText, priceText } from "#core/marks/wording";
+import { priceText } from "#core/marks/wording";
 import { firstAtOrAfter, slice, type Series } from "#core/series/series";
 import type { Calendar } from "#core/time/calendar";
 import type { Timeframe } from "#core/time/timeframe";
@@ -19,6 +17,7 @@ import type { CountProposal } from "#core/waves/proposals";
 import { nestedStatements } from "#core/waves/statements";
 import { inProgress, type LengthScale } from "#core/waves/wave";
 import type { View } from "../../../../chart/scale.ts";
+import { CountPanel } from "./CountPanel.tsx";
 import { SpanCounts } from "./SpanCounts.tsx";
 import { freshCount, type Counted, type MachineAt } from "./useCounts.ts";
 import { insideOf, useMachineCounts, usualOptions } from "./useMachineCounts.ts";
@@ -127,53 +126,41 @@ function CountedOn({
     </TextField>
   );
   return (
-    <Box
-      component="section"
-      aria-label="Counted by machine"
-      sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}
-    >
-      <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline" }}>
-        <Typography variant="h3">{inside ? "The inside, by machine" : "Counted by machine"}</Typography>
-        <Button variant="text" sx={{ px: 0.75, py: 0, minWidth: 0 }} onClick={onClose}>
-          Close
-        </Button>
-      </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, mt: 0.75 }}>
-        {number("Swings", swings, [24, 60, 120, 200], setSwings)}
-        {number("Degrees", degrees, [1, 2, 3, 4], setDegrees)}
-        <TextField
-          select
-          label="Lengths"
-          disabled={inside !== undefined}
-          value={scale}
-          onChange={(event) => setScale(event.target.value as LengthScale)}
-        >
-          <MenuItem value="arithmetic">plain</MenuItem>
-          <MenuItem value="log">log</MenuItem>
-        </TextField>
-      </Box>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.75 }}>
-        {work.state === "counting" ? (
-          <Button variant="outlined" onClick={cancel}>
-            Cancel
-          </Button>
-        ) : (
-          <Button variant="contained" disabled={!series} onClick={begin}>
-            Count
-          </Button>
-        )}
-        {mark && !inside && (
+    <CountPanel
+      title={inside ? "The inside, by machine" : "Counted by machine"}
+      state={work.state}
+      found={work.proposals.length}
+      took={work.took}
+      done={work.done}
+      none="more swings, or another start"
+      ready={series !== undefined}
+      onCount={begin}
+      onCancel={cancel}
+      onClose={onClose}
+      fields={
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1, mt: 0.75 }}>
+          {number("Swings", swings, [24, 60, 120, 200], setSwings)}
+          {number("Degrees", degrees, [1, 2, 3, 4], setDegrees)}
+          <TextField
+            select
+            label="Lengths"
+            disabled={inside !== undefined}
+            value={scale}
+            onChange={(event) => setScale(event.target.value as LengthScale)}
+          >
+            <MenuItem value="arithmetic">plain</MenuItem>
+            <MenuItem value="log">log</MenuItem>
+          </TextField>
+        </Box>
+      }
+      choice={
+        mark && !inside ? (
           <Button variant="text" aria-pressed={pinned} sx={{ px: 0.5 }} onClick={() => setPinned(!pinned)}>
             {pinned ? "My pivots stay" : "Pivots are free"}
           </Button>
-        )}
-        <Typography variant="caption" color="text.secondary" role="status">
-          {statusText(work.state, work.proposals.length, work.took)}
-        </Typography>
-      </Box>
-      {work.state === "counting" && (
-        <LinearProgress variant="determinate" value={work.done * 100} aria-label="Share counted" sx={{ mt: 0.5 }} />
-      )}
+        ) : undefined
+      }
+    >
       <Box component="ol" aria-label="Counts" sx={{ listStyle: "none", p: 0, m: 0, mt: 0.5 }}>
         {work.proposals.map((proposal, i) => (
           <ProposedCount
@@ -186,7 +173,7 @@ function CountedOn({
           />
         ))}
       </Box>
-    </Box>
+    </CountPanel>
   );
 }
 
@@ -246,23 +233,6 @@ function differenceText(first: ScoreParts, own: ScoreParts): string {
     ...(named(false) ? [`against it: ${named(false)}`] : []),
   ];
   return parts.length > 0 ? parts.join("; ") : "as good as the first";
-}
-
-function statusText(state: string, count: number, took: number): string {
-  switch (state) {
-    case "counting":
-      return count > 0 ? `${countText(count, "count")} at first sight` : "Counting";
-    case "done":
-      return count > 0
-        ? `${countText(count, "count")} in ${priceText(took / 1000, { decimals: 1 })} s`
-        : "No count keeps the rules here: more swings, or another start.";
-    case "cancelled":
-      return "Cancelled; what was found stands.";
-    case "failed":
-      return "The counting ended with a fault; nothing was changed.";
-    default:
-      return "";
-  }
 }
 
 /** The bars in view; from an instant on where one is given. */

@@ -1,14 +1,13 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState, type KeyboardEvent } from "react";
 import { anchorsOf } from "#core/marks/countTree";
 import type { Mark, MarketFacts } from "#core/marks/kind";
-import { countText, priceText } from "#core/marks/wording";
 import type { Series } from "#core/series/series";
 import type { SpanCount } from "#core/waves/odds";
 import { SPANNING, type Span } from "#core/waves/spans";
+import { CountPanel } from "./CountPanel.tsx";
 import { SpanSection } from "./SpanSection.tsx";
 import { freshCount } from "./useCounts.ts";
 import { useSpans } from "./useSpans.ts";
@@ -82,38 +81,25 @@ export function SpanCounts({ part, since, market, rung, preferred, onShow, onTak
     if (counted) run(counted, SPANS);
   };
   return (
-    <Box
-      component="section"
+    <CountPanel
       ref={inSight}
-      aria-label="Counted by machine"
-      sx={{ borderTop: 1, borderColor: "divider", mt: 1.5, pt: 1 }}
-    >
-      <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline" }}>
-        <Typography variant="h3">Counted by machine</Typography>
-        <Button variant="text" sx={{ px: 0.75, py: 0, minWidth: 0 }} onClick={onClose}>
-          Close
-        </Button>
-      </Box>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.75 }}>
-        {work.state === "counting" ? (
-          <Button variant="outlined" onClick={cancel}>
-            Cancel
-          </Button>
-        ) : (
-          <Button variant="contained" disabled={!counted} onClick={begin}>
-            Count
-          </Button>
-        )}
-        {since && (
+      title="Counted by machine"
+      state={work.state}
+      found={keyed.length}
+      took={work.took}
+      none="show more bars, or fewer"
+      ready={counted !== undefined}
+      onCount={begin}
+      onCancel={cancel}
+      onClose={onClose}
+      choice={
+        since ? (
           <Button variant="text" aria-pressed={pinned} sx={{ px: 0.5 }} onClick={() => setPinned(!pinned)}>
             {PINNED}
           </Button>
-        )}
-        <Typography variant="caption" color="text.secondary" role="status">
-          {statusText(work.state, keyed.length, work.took)}
-        </Typography>
-      </Box>
-      {work.state === "counting" && <LinearProgress aria-label="Counting" sx={{ mt: 0.5 }} />}
+        ) : undefined
+      }
+    >
       <Box onKeyDown={walk}>
         {work.spans.map((span, s) => (
           <SpanSection
@@ -136,23 +122,6 @@ export function SpanCounts({ part, since, market, rung, preferred, onShow, onTak
           made so nobody knows. Arrow keys walk the counts.
         </Typography>
       )}
-    </Box>
+    </CountPanel>
   );
-}
-
-function statusText(state: string, count: number, took: number): string {
-  switch (state) {
-    case "counting":
-      return "Counting";
-    case "done":
-      return count > 0
-        ? `${countText(count, "count")} in ${priceText(took / 1000, { decimals: 1 })} s`
-        : "No count keeps the rules here: show more bars, or fewer.";
-    case "cancelled":
-      return "Cancelled; what was found stands.";
-    case "failed":
-      return "The counting ended with a fault; nothing was changed.";
-    default:
-      return "";
-  }
 }
