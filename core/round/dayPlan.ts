@@ -197,11 +197,11 @@ export function planAreas(
 /** Offers that are read for areas: those nearest to price. */
 const OFFERED = 60;
 
-/** The few areas that what the machine offers makes, as any areas are, their reasons the offers. */
+/** The few areas that what the machine offers makes, from low to high as any areas are, their reasons the offers. */
 export function offeredAreas(facts: readonly Found[], ground: Omit<PlanGround, "isBetter">): Area[] {
   const lines = proposalLines(byNearness(placesOf(facts), ground.price).slice(0, OFFERED));
   const { areas } = planAreas(lines, { ...ground, isBetter: () => false });
-  return areas.map(({ lines: own, ...area }) => ({
+  return areas.toReversed().map(({ lines: own, ...area }) => ({
     ...area,
     weight: own.length,
     reasons: own.map(({ key, name, rungs: [rung], bottom, top }) => ({ id: key, name, rung, bottom, top, weight: 1 })),

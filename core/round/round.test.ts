@@ -1,9 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { roomAt } from "#core/areas/areas";
 import type { Found } from "#core/finding/found";
 import {
   proposalLines,
   shiftLines,
+  offeredAreas,
   planAreas,
   withinReach,
   withoutRepeats,
@@ -302,6 +304,16 @@ describe("a day plan", () => {
       line(103, 103.6, "day"),
     ];
     expect(planAreas(lines, ground).areas[0].lines.map(({ key }) => key)).toEqual(["enter", "mine", "year", "day"]);
+  });
+  it("of offers are areas as any: from low to high, so that the room to the nearest is told", () => {
+    const fact = (bottom: number) =>
+      ({
+        ...{ key: `f${bottom}`, step: "zones", kind: "zone", name: "f", bottom, top: bottom + 0.5, freshness: 1 },
+        ...{ sources: [], lineage: [{ rung: "P1D", name: "f" }] },
+      }) as unknown as Found;
+    const areas = offeredAreas([fact(96), fact(104), fact(92), fact(108)], ground);
+    expect(areas.map(({ bottom }) => bottom)).toEqual([92, 96, 104, 108]);
+    expect(roomAt(areas, 100)).toMatchObject({ above: { bottom: 104 }, below: { bottom: 96 } });
   });
   it("has no line left out because its zone is used up", () => {
     const used = { ...line(103, 104, "u"), fact: { freshness: 0, sources: [] } as never };
