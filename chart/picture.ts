@@ -12,6 +12,7 @@ import { bandsOf } from "./bands.ts";
 import { batch } from "./batch.ts";
 import { bounded } from "./bounds.ts";
 import { drawCandles } from "./candles.ts";
+import { drawColumnLines, drawColumns, drawColumnTargets, type ColumnLayer } from "./columns.ts";
 import type { Area } from "#core/areas/areas";
 import { declutter } from "./declutter.ts";
 import { drawFarOff } from "./farOff.ts";
@@ -66,6 +67,8 @@ export interface Picture {
   unfinished: boolean;
   /** Studies among the prices and beneath them; what draws them comes with them. */
   studies?: StudyLayer | undefined;
+  /** Columns in place of bars: `pyramid` is then one of columns, dated by the bars that began them. */
+  columns?: ColumnLayer | undefined;
 }
 
 /** A picture as layers of shapes, back to front, and its axes. */
@@ -92,7 +95,9 @@ export function layOut(picture: Picture, scale: Scale): Layout {
   const ticks = timeTicks((i) => timeAt(timeOf(series, future, i)), Math.max(view.from, 1), end, scale.slot);
   const tags = axisTags(picture, scale);
   const night = nightsOf(picture, scale);
+  const { columns } = picture;
   const said = [
+    ...(columns ? [...drawColumnLines(columns, scale), ...drawColumnTargets(columns, scale, picture.market)] : []),
     ...drawReading(picture, scale),
     ...drawMarks(picture, scale),
     ...farOff(picture, scale),
@@ -108,7 +113,7 @@ export function layOut(picture: Picture, scale: Scale): Layout {
       ],
       plot,
     ),
-    candles: bounded(drawCandles(pyramid, scale, picture.unfinished), plot),
+    candles: bounded(columns ? drawColumns(columns, scale) : drawCandles(pyramid, scale, picture.unfinished), plot),
     marks: bounded(batch(separateLabels(said, plot, last < 0 ? plot.top : scale.y(series.close[last]))), plot),
     panels: studies?.panels(scale, ticks) ?? [],
     heads: studies?.heads(scale, last) ?? [],
@@ -183,7 +188,7 @@ const extremes = new WeakMap<Series, Map<string, number>>();
  * it is asked for with its price.
  */
 export function indexOfAnchor(
-  { pyramid, future, timeframe, calendar }: Picture,
+  { pyramid, future, timeframe, calendar, columns }: Picture,
   mark: Pick<Mark, "rung" | "kind">,
   time: number,
   price?: number,
@@ -192,6 +197,7 @@ export function indexOfAnchor(
   const own = parseTimeframe(mark.rung);
   if (
     price === undefined ||
+    columns ||
     !own ||
     nominalLength(own) <= nominalLength(timeframe) ||
     series.length === 0 ||

@@ -7,6 +7,7 @@ import { firstCharts } from "../bench/first.ts";
 import { grownLines } from "../bench/grown.ts";
 import { cleanImport, importSides } from "../bench/import.ts";
 import { withDesk } from "../bench/desk.ts";
+import { patternLines, patternSides } from "../bench/patterns.ts";
 import { publishLines } from "../bench/publish.ts";
 import { roundLines } from "../bench/round.ts";
 import { scenarioLines } from "../bench/scenarios.ts";
@@ -27,8 +28,8 @@ function barsOf(file: string): Named {
 }
 
 /**
- * Everything, or parts by name: core, found, grown, scenarios, waves, truth, publish, import, store, first, chart,
- * round. `truth` may be followed by files of daily bars (CSV).
+ * Everything, or parts by name: core, found, patterns, grown, scenarios, waves, truth, publish, import, store, first,
+ * chart, round. `truth` and `patterns` may be followed by files of daily bars (CSV).
  */
 runCommand(async () => {
   const asked = process.argv.slice(2);
@@ -39,6 +40,11 @@ runCommand(async () => {
     for (const side of foundSides()) say(ratioLine(await compare(side)));
     say("\nWhat was planted and what is found:");
     for (const line of foundLines()) say(line);
+    say("");
+  }
+  if (wants("patterns")) {
+    for (const side of patternSides()) say(ratioLine(await compare(side)));
+    for (const line of patternLines(asked.filter((name) => name.endsWith(".csv")).map(barsOf))) say(line);
     say("");
   }
   if (wants("grown")) {

@@ -54,7 +54,7 @@ function hostileCheck(): Promise<Count> {
 async function computingTrials(): Promise<Count[]> {
   await ensureBuild();
   return [
-    await smallRuns("Benches in small", "bench.ts core found grown scenarios waves truth import chart"),
+    await smallRuns("Benches in small", "bench.ts core found patterns grown scenarios waves truth import chart"),
     await hostileCheck(),
   ];
 }
@@ -111,7 +111,19 @@ async function vitest(project: string, env: Record<string, string>): Promise<Cou
 const PARTS = [
   ["account", "chart", "charts", "deskDay", "everyAddress", "import", "library", "scenarios"],
   ["counts", "editions", "finding", "machine", "readers", "roles", "round", "studies"],
-  ["marks", "measuring", "notices", "passkey", "spoken", "story", "watch-counts", "watch", "ways", "writersAndReaders"],
+  [
+    "marks",
+    "measuring",
+    "notices",
+    "passkey",
+    "patterns",
+    "spoken",
+    "story",
+    "watch-counts",
+    "watch",
+    "ways",
+    "writersAndReaders",
+  ],
 ];
 
 /**

@@ -119,3 +119,13 @@ export async function undoAll(page: Page): Promise<void> {
   }).toPass({ intervals: [0] });
   await saved(page);
 }
+
+/** Takes a kind in hand by its name. */
+export async function findByName(page: Page, name: string): Promise<void> {
+  await page.keyboard.press("Control+k");
+  await page.getByRole("combobox", { name: "Find" }).fill(name);
+  await page
+    .getByRole("option", { name: new RegExp(name) })
+    .first()
+    .click();
+}

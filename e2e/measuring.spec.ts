@@ -1,19 +1,9 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, chart, clickAt, descend, handles, signIn, undoAll } from "./desk.ts";
+import { accessible, chart, clickAt, descend, findByName, handles, signIn, undoAll } from "./desk.ts";
 
 const sheet = (page: Page) => page.getByRole("complementary", { name: "Sheet" });
 const lines = (page: Page) => sheet(page).getByRole("list", { name: "The argument" }).getByRole("listitem");
 const chosen = (page: Page) => lines(page).getByRole("button", { pressed: true });
-
-/** Takes a kind in hand by its name. */
-async function find(page: Page, name: string): Promise<void> {
-  await page.keyboard.press("Control+k");
-  await page.getByRole("combobox", { name: "Find" }).fill(name);
-  await page
-    .getByRole("option", { name: new RegExp(name) })
-    .first()
-    .click();
-}
 
 const KINDS: readonly (readonly [command: string, said: RegExp, points: [number, number][], more?: true])[] = [
   [
@@ -109,7 +99,7 @@ test("every measuring mark is placed by mouse, says what it is, and is taken bac
   await descend(page, "loam-fields");
   const before = await lines(page).count();
   for (const [command, said, points, more] of KINDS) {
-    await find(page, command);
+    await findByName(page, command);
     for (const [x, y] of points) await clickAt(page, x, y);
     if (more) await page.keyboard.press("Escape");
     await expect(lines(page), command).toHaveCount(before + 1);

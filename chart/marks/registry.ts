@@ -15,6 +15,7 @@ import { drawFittedLevel } from "./fittedLevel.ts";
 import { drawGap } from "./gap.ts";
 import { drawLevel } from "./level.ts";
 import { drawNote } from "./note.ts";
+import { drawPattern } from "./pattern.ts";
 import { drawPath } from "./path.ts";
 import { drawPool } from "./pool.ts";
 import { drawRetracement } from "./retracement.ts";
@@ -45,6 +46,7 @@ const DRAWINGS = {
   cycle: drawCycle,
   anchoredAverage: drawAnchoredAverage,
   count: drawCount,
+  pattern: drawPattern,
   path: drawPath,
   note: drawNote,
 } satisfies Record<DrawnKind, unknown>;

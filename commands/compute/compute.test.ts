@@ -73,6 +73,14 @@ const EXAMPLES: Record<string, object> = {
   anchoredAverage: { from: "2024-01-05" },
   rangeUse: { n: 2 },
   expectedRange: { n: 2 },
+  seasonality: { by: "weekday" },
+  record: {
+    outcomes: [
+      { triggered: true, r: 1.5, weight: 0.6, at: "2024-01-02", end: "2024-01-05", kind: "morning" },
+      { triggered: false, weight: 0.2, at: "2024-01-03", kind: "close" },
+    ],
+    by: "kind",
+  },
   divergences: { k: 2, of: { quantity: "rsi", period: 3 } },
   cycles: { k: 2 },
   measuredMove: MOVE,
@@ -135,8 +143,10 @@ describe("a request", () => {
         ].join(","),
       ),
     ];
-    const whole = compute({ bars: { file: file(lines.join("\n")) }, asOf: "2024-02-10", ask: [request] });
+    const group = ["ranks", "breadth"].includes(quantity) ? { also: { other: OTHER } } : {};
+    const whole = compute({ bars: { file: file(lines.join("\n")) }, ...group, asOf: "2024-02-10", ask: [request] });
     const cut = compute({
+      ...group,
       bars: { file: file(lines.filter((line) => line < "2024-02-11" || line.startsWith("date")).join("\n")) },
       ask: [request],
     });

@@ -10,7 +10,7 @@ import { studyOf } from "#core/studies/registry";
 import { columnsOf, type Study, type StudyParams } from "#core/studies/study";
 import { swings } from "#core/structure/swings";
 import { RequestFault } from "./fault.ts";
-import { notNegative, oneOf, raw, readNumber, readPoint, whole, type Parameter } from "./parameters.ts";
+import { notNegative, oneOf, orFault, raw, readNumber, readPoint, whole, type Parameter } from "./parameters.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { asFields, derive, readMoment, readOther, readPeriod, type Input } from "./request.ts";
 import { parameterOf } from "./studies.ts";
@@ -45,16 +45,6 @@ function within(name: string, fallback: number, least: number, most: number): Pa
       return read;
     },
   };
-}
-
-/** What a computation says of figures that mean nothing is a fault of the request. */
-function orFault<T>(work: () => T): T {
-  try {
-    return work();
-  } catch (error) {
-    if (error instanceof RangeError) throw new RequestFault(error.message);
-    throw error;
-  }
 }
 
 /** Oscillators that swings are compared by. */

@@ -94,3 +94,13 @@ export function readPoint(value: unknown, name: string, zone: string): Point {
   const point: Fields = asFields(value, name, ["time", "price"]);
   return { time: readMoment(point.time, `${name}.time`, zone), price: readNumber(point.price, `${name}.price`) };
 }
+
+/** What a computation says of figures that mean nothing is a fault of the request. */
+export function orFault<T>(work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof RangeError) throw new RequestFault(error.message);
+    throw error;
+  }
+}

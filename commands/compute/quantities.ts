@@ -9,10 +9,15 @@ import { gaps } from "#core/zones/gaps";
 import { readImpulse } from "#core/waves/impulse";
 import type { LengthScale } from "#core/waves/wave";
 import { RequestFault } from "./fault.ts";
+import { candles } from "./candles.ts";
+import { columns } from "./columns.ts";
+import { context } from "./context.ts";
 import { found } from "./found.ts";
 import { studies } from "./studies.ts";
 import { measured } from "./measured.ts";
 import { number, oneOf, ratios, raw, readPoint, whole } from "./parameters.ts";
+import { patterns } from "./patterns.ts";
+import { record } from "./record.ts";
 import { history, scenario } from "./scenario.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { waves } from "./waves.ts";
@@ -29,6 +34,11 @@ function barRows(series: Series, timeframe: Timeframe): Params[] {
 export const quantities: readonly Quantity[] = [
   ...studies,
   ...measured,
+  ...candles,
+  ...columns,
+  ...patterns,
+  ...context,
+  record,
   ...found,
   ...waves,
   ...worth,

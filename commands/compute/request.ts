@@ -185,6 +185,21 @@ export function readOther(value: unknown, { timeframe, calendar, asOf }: Input):
   return closedBy({ asOf, zone: "UTC", calendar }, own, timeframe);
 }
 
+/** Bars of a market named in `also`, on the request's timeframe and as of the same moment. */
+export function alsoSeries(name: string, { also, timeframe, calendar, zone, asOf }: Input): Series {
+  return closedBy({ asOf, zone, calendar }, seriesFrom(also[name].layers, timeframe, calendar), timeframe);
+}
+
+/** Bars of the request made into another timeframe, those alone that the calendar closes no later than its last bar. */
+export function closedDerived({ series, timeframe: base, calendar }: Input, timeframe: Timeframe): Series {
+  const made =
+    formatTimeframe(base) === formatTimeframe(timeframe) ? series : derive(series, base, timeframe, calendar);
+  const seen = series.length > 0 ? closeOfBar(series.time[series.length - 1], base, calendar) : -Infinity;
+  let { length } = made;
+  while (length > 0 && closeOfBar(made.time[length - 1], timeframe, calendar) > seen) length--;
+  return slice(made, 0, length);
+}
+
 /** Bars of a timeframe that had closed by the moment asked for: the one that is being made is not among them. */
 function closedBy(
   { asOf, zone, calendar }: Pick<Input, "asOf" | "zone" | "calendar">,

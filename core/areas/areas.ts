@@ -59,6 +59,7 @@ const KINDS: Record<string, number> = {
   speedLines: 0.4,
   arcs: 0.4,
   divergence: 0.4,
+  pattern: 0.6,
   count: 0.6,
 };
 /** Bands merge when they lie within this share of the ATR of the finer of their two rungs. */

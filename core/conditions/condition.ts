@@ -35,6 +35,9 @@ export interface Met {
   swing?: number;
   legEnd?: number;
   gap?: { near: number; far: number };
+  /** Of a pattern: where it fails and what it aims for. */
+  stop?: number;
+  target?: number;
 }
 
 /** One bar that a condition has judged; `met` is absent while that cannot be known. */

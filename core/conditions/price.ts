@@ -24,6 +24,7 @@ export interface LineAnchor {
  * - `sweep`: `sweptExtreme`, the furthest price beyond;
  * - `shift`: `brokenSwing`, the swing that was closed beyond; `swing`, the extreme the move came from; `gapFar`,
  *   `gapNear`, `gapMiddle` of the last gap that move left; `midOfLeg`, a share of the move back from its end.
+ * - `pattern`: `patternStop` and `patternTarget`, and as `level` the line it was left at;
  * - every condition about a price: `level`, what that was then.
  * `all`, `any` and `then` leave what a part of theirs left.
  */
@@ -63,6 +64,8 @@ export const BINDS = {
   barLow: "the low of its bar",
   midOfLeg: "the middle of its leg",
   level: "the price it is about",
+  patternStop: "the stop of the pattern",
+  patternTarget: "the target of the pattern",
 } as const;
 export type Bind = keyof typeof BINDS;
 
@@ -156,7 +159,7 @@ export function boundPrice(
 }
 
 function left(
-  { high, low, swept, swing, broken, gap, legEnd, level }: Met,
+  { high, low, swept, swing, broken, gap, legEnd, level, stop, target }: Met,
   bind: Bind,
   ratio: number,
 ): number | undefined {
@@ -179,6 +182,10 @@ function left(
       return gap && (gap.far + gap.near) / 2;
     case "level":
       return level;
+    case "patternStop":
+      return stop;
+    case "patternTarget":
+      return target;
     case "midOfLeg":
       return swing === undefined || legEnd === undefined ? undefined : legEnd + ratio * (swing - legEnd);
   }

@@ -1,6 +1,7 @@
 import { beyondBar, type BeyondBarTerms } from "#core/conditions/beyondBar";
 import { candle, type CandleTerms } from "#core/conditions/candle";
 import { close, type CloseTerms } from "#core/conditions/close";
+import { columns, type ColumnsTerms } from "#core/conditions/columns";
 import { allOf, anyOf, notOf, type CombineTerms } from "#core/conditions/combine";
 import type { Condition, Kinds, Look } from "#core/conditions/condition";
 import { ConditionFault, Fields, type ReadInstant } from "#core/conditions/fields";
@@ -15,6 +16,7 @@ import {
 } from "#core/conditions/indicator";
 import { leave, type LeaveTerms } from "#core/conditions/leave";
 import { marketOf, type MarketTerms } from "#core/conditions/market";
+import { pattern, type PatternTerms } from "#core/conditions/pattern";
 import { shift, type ShiftTerms } from "#core/conditions/shift";
 import { advanceSteps, beginSteps, type StepsState, type StepTerms } from "#core/conditions/steps";
 import { study, type StudyConditionTerms } from "#core/conditions/study";
@@ -35,10 +37,12 @@ export type Terms =
   | CombineTerms<"any">
   | CombineTerms<"not">
   | CloudTerms
+  | ColumnsTerms
   | HoldTerms
   | LeaveTerms
   | MarketTerms
   | OscillatorTerms
+  | PatternTerms
   | ShiftTerms
   | StudyConditionTerms
   | SweepTerms
@@ -57,9 +61,11 @@ const CONDITIONS: { readonly [On in Terms["on"]]: Condition<Extract<Terms, { on:
   candle,
   close,
   cloud,
+  columns,
   hold,
   leave,
   oscillator,
+  pattern,
   shift,
   study,
   sweep,

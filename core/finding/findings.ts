@@ -4,12 +4,13 @@ import type { Found } from "#core/finding/found";
 import { levelDrafts } from "#core/finding/levels";
 import type { RungReader } from "#core/finding/reader";
 import { measuredDrafts } from "#core/finding/measured";
+import { patternDrafts } from "#core/finding/patterns";
 import { structureDrafts } from "#core/finding/structure";
 import { zoneDrafts } from "#core/finding/zones";
 
 /** What a rung offers at its last bar, nearest to its last close first. */
 export function findingsOf(reader: RungReader): Found[] {
-  const drafts = [...structureDrafts(reader), ...levelDrafts(reader), ...zoneDrafts(reader), ...measuredDrafts(reader)];
+  const drafts = [structureDrafts, levelDrafts, zoneDrafts, measuredDrafts, patternDrafts].flatMap((of) => of(reader));
   const { track } = reader;
   return byNearness(
     drafts.map((draft) => finish(reader, draft)),

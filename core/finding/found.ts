@@ -3,7 +3,7 @@ import type { MeasuredKind } from "#core/measure/measured";
 import type { RateKind } from "#core/measure/occurrences";
 
 /** The steps of the working order that the machine has proposals for. */
-export const FINDING_STEPS = ["structure", "levels", "zones", "projections"] as const;
+export const FINDING_STEPS = ["structure", "levels", "zones", "projections", "patterns"] as const;
 export type FindingStep = (typeof FINDING_STEPS)[number];
 
 /** A stretch of time that a fact rests on: from the first instant of its first bar to the last of its last. */
@@ -12,9 +12,9 @@ export interface Source {
   to: number;
 }
 
-/** Facts that say where price stands or has stood: what is laid off says where it may go, and makes no area. */
+/** Facts that say where price stands or has stood: what is laid off, and patterns, say where it may go: no area. */
 export const placesOf = <T extends Pick<Found, "step">>(facts: readonly T[]): T[] =>
-  facts.filter(({ step }) => step !== "projections");
+  facts.filter(({ step }) => step !== "projections" && step !== "patterns");
 
 /** Whether two stretches of time have an instant in common. */
 export function coincide(a: Source, b: Source): boolean {

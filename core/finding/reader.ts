@@ -3,6 +3,7 @@ import { Clusters } from "#core/levels/clusters";
 import { EqualLevels } from "#core/levels/equal";
 import { FurthestSince } from "#core/series/furthest";
 import type { Bar, Series } from "#core/series/series";
+import { PatternDetector } from "#core/patterns/detector";
 import { run, Track, type Detector } from "#core/series/track";
 import { StructureDetector } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
@@ -31,6 +32,7 @@ export class RungReader {
   readonly openingGaps: OpeningGapDetector;
   readonly equal: EqualLevels;
   readonly clusters: Clusters;
+  readonly patterns: PatternDetector;
   readonly rung: string;
   private readonly detectors: readonly Detector[];
 
@@ -57,6 +59,7 @@ export class RungReader {
     this.openingGaps = new OpeningGapDetector(track, this.structure, pausesOf(track, timeframe, calendar));
     this.equal = new EqualLevels(track, this.swings, equal);
     this.clusters = new Clusters(track, this.swings);
+    this.patterns = new PatternDetector(track);
     // What is found at a bar is followed from the next one on: bands and extremes come first.
     this.detectors = [
       extremes.lowest,
@@ -71,6 +74,7 @@ export class RungReader {
       this.openingGaps,
       this.equal,
       this.clusters,
+      this.patterns,
     ];
     run(track, this.detectors);
   }

@@ -1,3 +1,4 @@
+import { answeredCandles, type AnsweredCandle } from "#core/candles/answered";
 import { machineBearing, type MachineBearing } from "#core/finding/bearing";
 import { findingsOf } from "#core/finding/findings";
 import type { Found } from "#core/finding/found";
@@ -32,6 +33,8 @@ export interface Reading {
   lastBar: { bottom: number; top: number } | undefined;
   barBefore: { bottom: number; top: number } | undefined;
   candle: Candle | undefined;
+  /** Candles of the last bars, the newest first. */
+  candles: AnsweredCandle[];
   /** Bars since the trend of structure began. */
   sinceShift: number | undefined;
   bearing: MachineBearing;
@@ -111,7 +114,8 @@ export function readingOf(reader: RungReader): Reading {
     ),
     lastBar: rangeAt(track, last),
     barBefore: rangeAt(track, last - 1),
-    candle: last >= 0 ? candleAt(track, last) : undefined,
+    candle: last >= 0 ? candleAt(track, last, track.tick) : undefined,
+    candles: answeredCandles(track, track.tick),
     sinceShift: trend && last - trend.since,
     bearing: machineBearing(reader),
     found: findingsOf(reader),

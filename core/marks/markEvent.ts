@@ -22,6 +22,10 @@ type Happening =
   | { event: "inForce" }
   | { event: "lineMet"; ratio: number; price: number }
   | { event: "negated"; price: number }
+  /** A pattern was left by a close beyond a line; it failed beyond its stop; it was over before it was left. */
+  | { event: "confirmed"; price: number; target?: number; side: Side }
+  | { event: "failed"; price: number }
+  | { event: "lapsed" | "negatedEarly" }
   /** A place in time came, so many bars after where it is counted from. */
   | { event: "timeCame"; ratio: number; bars: number }
   | { event: "due" | "overdue"; bars: number }

@@ -22,6 +22,7 @@ import { timeRatios } from "#core/marks/measuring/timeRatios";
 import { note } from "#core/marks/note";
 import { path } from "#core/marks/path";
 import { pool } from "#core/marks/pool";
+import { pattern } from "#core/marks/pattern";
 import { isPrice } from "#core/marks/price";
 import { retracement } from "#core/marks/retracement";
 import { structure } from "#core/marks/structure";
@@ -52,6 +53,7 @@ const DRAWN = {
   cycle,
   anchoredAverage,
   count,
+  pattern,
   path,
   note,
 };

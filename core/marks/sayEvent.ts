@@ -39,6 +39,17 @@ export function sayEvent(mark: Mark, event: MarkEvent): string {
       return `${percentText(event.ratio)} met, ${plainNumber(event.price)}.`;
     case "negated":
       return `Negated: price passed ${plainNumber(event.price)}.`;
+    case "confirmed":
+      return (
+        `Confirmed: closed ${event.side} ${plainNumber(event.price)}` +
+        `${event.target === undefined ? "" : `, target ${plainNumber(event.target)}`}.`
+      );
+    case "failed":
+      return `Failed: closed beyond its stop, ${plainNumber(event.price)}.`;
+    case "lapsed":
+      return "Negated by time: nothing confirmed it.";
+    case "negatedEarly":
+      return "Negated: closed beyond its other side.";
     case "timeCame":
       return `${percentText(event.ratio)} of the time: bar ${event.bars}.`;
     case "due":

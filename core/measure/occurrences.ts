@@ -78,7 +78,7 @@ function rejections({ track: { open, high, low, close, length } }: RungReader): 
 function engulfing({ track }: RungReader): Occurrence[] {
   const out: Occurrence[] = [];
   for (let i = 1; i < track.length; i++) {
-    const candle = candleAt(track, i);
+    const candle = candleAt(track, i, track.tick);
     if (candle && candle !== "indecision")
       out.push({ kind: "engulfing", at: i, way: wayOf(candle === "engulfing up") });
   }

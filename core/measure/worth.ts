@@ -3,6 +3,7 @@ import { gradeOf, gradesOf, type GradeModel, type GradeWeight } from "#core/meas
 import { LIFT_DRAWS, liftOf, type Lift } from "#core/measure/lift";
 import { MEASURED_KINDS, OUTCOME_RULES, type MeasuredKind } from "#core/measure/measured";
 import { outcomesOf } from "#core/measure/outcomes";
+import { patternWorthOf, type PatternWorth } from "#core/measure/patternWorth";
 import { baseRatesOf, type BaseRate } from "#core/measure/rates";
 import { verdictOf, type Verdict } from "#core/measure/verdict";
 import { slice, type Series } from "#core/series/series";
@@ -40,6 +41,7 @@ export interface RungWorth {
   kinds: KindWorth[];
   estimates: Estimate[];
   rates: BaseRate[];
+  patterns: PatternWorth[];
 }
 
 /**
@@ -73,5 +75,6 @@ export function worthOf(all: Series, timeframe: Timeframe, calendar: Calendar, t
   return {
     ...{ rung: formatTimeframe(timeframe), from: time[0], to: time[length - 1], bars: length },
     ...{ kinds, estimates, rates: baseRatesOf(reader) },
+    patterns: patternWorthOf(reader.track, reader.patterns.found),
   };
 }

@@ -3,6 +3,7 @@ import { percentText } from "#core/marks/wording";
 import type { MeasuredKind } from "#core/measure/measured";
 import { RATE_KINDS } from "#core/measure/occurrences";
 import type { BaseRate } from "#core/measure/rates";
+import type { PatternWorth } from "#core/measure/patternWorth";
 import { FEW, type Verdict } from "#core/measure/verdict";
 import type { KindWorth, RungWorth } from "#core/measure/worth";
 
@@ -42,11 +43,17 @@ export const FEATURE_NAMES: Readonly<Record<string, string>> = {
 /** "Respected 31 times of 58; random bands 50 %: no better than chance". */
 export function worthText({ n, share, chance, verdict }: KindWorth): string {
   if (n < FEW || share === undefined || chance.share === undefined)
-    return `${n === 0 ? "Never met" : `Met ${n === 1 ? "once" : `${n} times`}`} so far: ${VERDICTS.few}`;
+    return `${timesText("met", n)} so far: ${VERDICTS.few}`;
   return (
     `Respected ${Math.round(share * n)} times of ${n}; ` +
     `random bands ${percentText(chance.share, 0)}: ${VERDICTS[verdict]}`
   );
+}
+
+/** "Met 4 times", "Met once", "Never met". */
+function timesText(verb: string, n: number): string {
+  if (n === 0) return `Never ${verb}`;
+  return `${verb[0].toUpperCase()}${verb.slice(1)} ${n === 1 ? "once" : `${n} times`}`;
 }
 
 /** "After a sweep taken back price went on first 34 times of 61; after any bar 51 %: no better than chance". */
@@ -57,6 +64,20 @@ export function rateText({ kind, n, share, chance, verdict }: BaseRate): string 
   return (
     `${after} price went on first ${Math.round(share * n)} times of ${n}; ` +
     `after any bar ${percentText(chance, 0)}: ${VERDICTS[verdict]}`
+  );
+}
+
+/**
+ * "Met its target before its stop 9 times of 20; at random bars 48 %: no better than chance. Found 23 times; shuffled
+ * bars hold 36".
+ */
+export function patternText({ n, share, chance, verdict, found, byChance }: PatternWorth): string {
+  const often = `Found ${found === 1 ? "once" : `${found} times`}; shuffled bars hold ${Math.round(byChance)}`;
+  if (n < FEW || share === undefined || chance.share === undefined)
+    return `${timesText("decided", n)} so far: ${VERDICTS.few}. ${often}`;
+  return (
+    `Target before stop ${Math.round(share * n)} times of ${n}; at random bars ${percentText(chance.share, 0)}: ` +
+    `${VERDICTS[verdict]}. ${often}`
   );
 }
 
@@ -90,4 +111,13 @@ export function worthOfFound(
 /** How often what a finding is an occurrence of went on, on its rung. */
 export function rateOfFound({ rate, rung }: Pick<Found, "rate" | "rung">, rungs: readonly RungWorth[]) {
   return rate && rungs.find((one) => one.rung === rung)?.rates.find(({ kind }) => kind === rate);
+}
+
+/** What patterns of a finding's name were worth on its rung. */
+export function patternOfFound(
+  { kind, props, rung }: Pick<Found, "kind" | "props" | "rung">,
+  rungs: readonly RungWorth[],
+) {
+  if (kind !== "pattern") return undefined;
+  return rungs.find((one) => one.rung === rung)?.patterns.find(({ name }) => name === props.pattern);
 }

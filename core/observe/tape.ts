@@ -4,7 +4,12 @@ import type { ClosedBar } from "#core/observe/closedBar";
 import { RungFold, type RungBar } from "#core/observe/rungFold";
 import { Track } from "#core/series/track";
 import { allocate } from "#core/series/series";
-import { candleAt, type Candle } from "#core/structure/candles";
+import { candlesAt, type CandleSeen } from "#core/candles/candles";
+import { patternNews, type PatternNews } from "#core/observe/patternNews";
+import { PatternDetector } from "#core/patterns/detector";
+import { wordOf, type Candle } from "#core/structure/candles";
+import type { ColumnRules } from "#core/columns/columns";
+import { columnsName, ColumnWatch, type ColumnNews } from "#core/observe/columnNews";
 import { Meter, meterName, type MeterTerms, type StudyMeter } from "#core/observe/meter";
 import { StructureDetector, type StructureEvent, type Way } from "#core/structure/structure";
 import { SwingDetector } from "#core/structure/swingDetector";
@@ -15,9 +20,13 @@ import { parseTimeframe } from "#core/time/timeframe";
 export interface Need {
   /** ISO 8601; what is told itself where it is left out. */
   rung?: string;
-  of: "closes" | "candles" | "structure" | "labels" | "meter";
+  of: "closes" | "candles" | "structure" | "patterns" | "columns" | "labels" | "meter";
+  /** Bars before the one that closes that it is judged with; one where it is left out. */
+  back?: number;
   /** Another market, by the name its bars are told under. */
   market?: string;
+  /** How columns are made, of `columns`. */
+  columns?: ColumnRules;
   /** What is measured at its closes, of `meter`. */
   meter?: MeterTerms | StudyMeter;
 }
@@ -40,6 +49,12 @@ export interface RungClose {
   /** The close of the bar before it. */
   previous?: number;
   candle?: Candle;
+  /** Every candle that is seen at this close, in a row with those before it. */
+  candles?: readonly CandleSeen[];
+  /** What this close did to patterns. */
+  patterns?: readonly PatternNews[];
+  /** What this close did to counts from columns, by how those are made. */
+  columns?: ReadonlyMap<string, readonly ColumnNews[]>;
   shift?: Shift;
   /** The valid opposite swing of the trend after this close: where a stop that follows structure stands. */
   line?: { way: Way; price: number };
@@ -162,11 +177,13 @@ class RungReader {
   private track: Track | undefined;
   private swings: SwingDetector | undefined;
   private structure: StructureDetector | undefined;
+  private patterns: PatternDetector | undefined;
   /** The last bar, and the last one that was known before the moment that is told. */
   private latest: RungBar | undefined;
   before: RungBar | undefined;
   private labels: number[] | undefined;
   private readonly meters = new Map<string, Meter>();
+  private readonly columns = new Map<string, ColumnWatch>();
 
   constructor(
     rung: string,
@@ -176,21 +193,26 @@ class RungReader {
     this.fold = timeframe && new RungFold(timeframe, facts.calendar);
   }
 
-  need({ of, meter }: Need): void {
+  need({ of, meter, columns }: Need): void {
     const { tick, k } = this.facts;
     if (of === "labels") this.labels ??= [];
     if (of === "closes" || of === "labels") return;
     this.track ??= new Track(allocate(0), tick);
     if (meter && !this.meters.has(meterName(meter))) this.meters.set(meterName(meter), new Meter(meter));
+    if (columns && !this.columns.has(columnsName(columns)))
+      this.columns.set(columnsName(columns), new ColumnWatch(columns, tick));
+    if (of === "patterns") this.patterns ??= new PatternDetector(this.track);
     if (of !== "structure" || this.structure) return;
     this.swings = new SwingDetector(this.track, { k, ties: "last" });
     this.structure = new StructureDetector(this.track, this.swings, k);
   }
 
-  knows({ of, meter }: Need): boolean {
+  knows({ of, meter, columns }: Need): boolean {
     if (of === "closes") return true;
     if (of === "labels") return this.labels !== undefined;
     if (meter) return this.meters.has(meterName(meter));
+    if (columns) return this.columns.has(columnsName(columns));
+    if (of === "patterns") return this.patterns !== undefined;
     return (of === "candles" ? this.track : this.structure) !== undefined;
   }
 
@@ -226,9 +248,14 @@ class RungReader {
     if (!track) return { bar, previous };
     track.push(bar);
     const i = track.length - 1;
-    const candle = candleAt(track, i);
-    const measured = this.meters.size > 0 ? { measured: this.measure(track, i) } : {};
-    if (!swings || !structure) return { bar, previous, candle, ...measured };
+    const candles = candlesAt(track, i, track.tick);
+    const known = {
+      ...{ bar, previous, candles, candle: wordOf(candles) },
+      ...(this.meters.size > 0 ? { measured: this.measure(track, i) } : {}),
+      ...(this.columns.size > 0 ? { columns: this.counted(track, i) } : {}),
+      ...(this.patterns ? { patterns: this.seen(this.patterns, i) } : {}),
+    };
+    if (!swings || !structure) return known;
     const before = structure.events.length;
     swings.next(i);
     structure.next(i);
@@ -236,13 +263,19 @@ class RungReader {
     const { trend } = structure;
     const extreme = trend?.origin.price ?? NaN;
     return {
-      bar,
-      previous,
-      candle,
-      ...measured,
+      ...known,
       ...(shift ? { shift: shiftOf(track, shift, trend?.origin.index ?? i, extreme) } : {}),
       ...(trend ? { line: { way: trend.way, price: trend.line.price } } : {}),
     };
+  }
+
+  private counted(track: Track, i: number): ReadonlyMap<string, readonly ColumnNews[]> {
+    return new Map([...this.columns].map(([name, watch]) => [name, watch.next(track, i)]));
+  }
+
+  private seen(patterns: PatternDetector, i: number): readonly PatternNews[] {
+    patterns.next(i);
+    return patternNews(patterns, i);
   }
 
   private measure(track: Track, i: number): ReadonlyMap<string, readonly number[]> {

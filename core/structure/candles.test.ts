@@ -4,7 +4,7 @@ import { candleAt } from "#core/structure/candles";
 import { days, sp500 } from "#core/testing/openData";
 import { turned } from "#core/testing/mirror";
 
-const last = (...bars: [number, number, number, number][]) => candleAt(days(...bars), bars.length - 1);
+const last = (...bars: [number, number, number, number][]) => candleAt(days(...bars), bars.length - 1, 0.01);
 
 describe("candles", () => {
   // Common practice, no source: today's body covers yesterday's and goes the other way.
@@ -35,7 +35,7 @@ describe("candles", () => {
           Object.entries({ open, high, low, close }).map(([name, column]) => [name, [column[i - 1], column[i]]]),
         ) as unknown as Parameters<typeof bullishengulfingpattern>[0];
         const [up, down] = [bullishengulfingpattern(pair), bearishengulfingpattern(pair)];
-        const own = candleAt({ open, high, low, close }, i);
+        const own = candleAt({ open, high, low, close }, i, 1e-6);
         if (up || down) expect(own).toBe(up ? "engulfing up" : "engulfing down");
         else if (own?.startsWith("engulfing")) {
           touching++;
@@ -56,8 +56,8 @@ describe("candles", () => {
       "engulfing down": "engulfing up",
     } as const;
     for (let i = 0; i < series.length; i += 3) {
-      const candle = candleAt(series, i);
-      expect(candleAt(other, i)).toBe(candle && swap[candle]);
+      const candle = candleAt(series, i, 1e-6);
+      expect(candleAt(other, i, 1e-6)).toBe(candle && swap[candle]);
     }
   });
 });

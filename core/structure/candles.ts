@@ -1,37 +1,25 @@
+import { candlesAt, type CandleName, type CandleSeen } from "#core/candles/candles";
 import type { Series } from "#core/series/series";
 
-/** A single candle, or a pair of them, that says something where it stands; nothing anywhere else. */
+/** What a candle says in one word, where one word is asked for; nothing anywhere else than where it stands. */
 export type Candle = "indecision" | "engulfing up" | "engulfing down";
 
-export interface CandleRules {
-  /** A body of at most this share of the candle's range is small. */
-  body: number;
-  /** A wick of at least this share of it is long. */
-  wick: number;
-}
-
-export const CANDLE_RULES: CandleRules = { body: 1 / 4, wick: 3 / 5 };
+const ONE_WORD: readonly CandleName[] = ["engulfing", "pin", "indecision"];
 
 /**
- * What the candle at bar `i` is (common practice, no source): engulfing when its body covers that of the candle before,
- * ends included, is longer, and goes the other way; indecision when its body is small or one of its wicks is long. A
- * candle without range says nothing.
+ * Of what was seen at a close: engulfing, or else an indecision, for which a small body counts and a long wick as well.
  */
+export function wordOf(seen: readonly CandleSeen[]): Candle | undefined {
+  const engulfing = seen.find(({ name }) => name === "engulfing");
+  if (engulfing) return engulfing.way === "up" ? "engulfing up" : "engulfing down";
+  return seen.some(({ name }) => name === "pin" || name === "indecision") ? "indecision" : undefined;
+}
+
+/** What the candle at bar `i` is, in one word. A candle without range says nothing. */
 export function candleAt(
-  { open, high, low, close }: Pick<Series, "open" | "high" | "low" | "close">,
+  prices: Pick<Series, "open" | "high" | "low" | "close">,
   i: number,
-  { body, wick }: CandleRules = CANDLE_RULES,
+  tick: number,
 ): Candle | undefined {
-  const range = high[i] - low[i];
-  if (!(range > 0)) return undefined;
-  const own = close[i] - open[i];
-  const before = i > 0 ? close[i - 1] - open[i - 1] : 0;
-  const covers =
-    i > 0 &&
-    Math.min(open[i], close[i]) <= Math.min(open[i - 1], close[i - 1]) &&
-    Math.max(open[i], close[i]) >= Math.max(open[i - 1], close[i - 1]);
-  if (covers && own * before < 0 && Math.abs(own) > Math.abs(before))
-    return own > 0 ? "engulfing up" : "engulfing down";
-  const longest = Math.max(high[i] - Math.max(open[i], close[i]), Math.min(open[i], close[i]) - low[i]);
-  return Math.abs(own) <= body * range || longest >= wick * range ? "indecision" : undefined;
+  return wordOf(candlesAt(prices, i, tick, { names: ONE_WORD }));
 }

@@ -116,6 +116,12 @@ export const SAMPLES: Record<string, [number, number][]> = {
     [0, 98],
     [3, 96],
   ],
+  pattern: [
+    [0, 104],
+    [1, 96],
+    [2, 104],
+    [3, 97],
+  ],
   gap: [
     [1, 99],
     [3, 101],

@@ -10,7 +10,6 @@ export interface GuidelineLine {
   guideline: string;
   /** 0 not met, 1 met. */
   score: number;
-  weight: number;
   /** What was measured: a ratio of two waves unless its name says otherwise. */
   numbers: Record<string, number>;
   /** What is usual, in words. */
@@ -46,10 +45,12 @@ export function guidelinesOf(wave: Wave, scale: LengthScale = "arithmetic", mome
   return lines;
 }
 
-/** Share of the weight that is met, 0 to 1; undefined while no guideline can be judged. */
-export function guidelineScore(lines: readonly GuidelineLine[]): number | undefined {
-  const weight = lines.reduce((sum, line) => sum + line.weight, 0);
-  return weight > 0 ? lines.reduce((sum, line) => sum + line.score * line.weight, 0) / weight : undefined;
+/** Whether a guideline is met rather than not. */
+export const isKept = ({ score }: Pick<GuidelineLine, "score">): boolean => score > 0.5;
+
+/** How many guidelines are kept, of those that can be judged. A count of lines, and nothing held against outcomes. */
+export function keptOf(lines: readonly GuidelineLine[]): { kept: number; of: number } {
+  return { kept: lines.filter(isKept).length, of: lines.length };
 }
 
 /** How near each finished wave is to a ratio that is usual for it. */
@@ -64,7 +65,6 @@ function ratioLines({ pattern, pivots }: Wave, length: (n: number) => number): G
       return {
         guideline: `length of wave ${labels[of - 1]} to wave ${labels[to - 1]}`,
         score: nearness,
-        weight: 1,
         numbers: { ratio },
         usual,
         wave: of,
@@ -86,7 +86,6 @@ function impulseLines(
     out.push({
       guideline: "2 and 4 alternate in depth",
       score: Math.min(1, Math.abs(two - four) / 0.2),
-      weight: 1,
       numbers: { two, four },
       usual: "one deep, the other shallow",
       wave: 4,
@@ -97,7 +96,6 @@ function impulseLines(
       out.push({
         guideline: "2 and 4 alternate in form",
         score: differ ? 1 : 0,
-        weight: 1,
         numbers: {},
         usual: "one sharp, the other sideways",
         wave: 4,
@@ -112,7 +110,6 @@ function impulseLines(
       out.push({
         guideline: "4 ends in the span of the fourth wave one degree lower",
         score: bell(off, 0.5),
-        weight: 1,
         numbers: { endOf4: pivots[4].price, lowerFrom: from, lowerTo: to },
         usual: "inside it",
         wave: 4,
@@ -125,7 +122,6 @@ function impulseLines(
     out.push({
       guideline: "one of 1, 3 and 5 is extended",
       score: Math.min(1, Math.max(0, (extension - 1) / 0.6)),
-      weight: 1,
       numbers: { longest: ranked[0].n, toNext: extension },
       usual: "1.618 times the next and more, most often 3",
       wave: ranked[0].n,
@@ -135,7 +131,6 @@ function impulseLines(
       out.push({
         guideline: "5 equals 1 when 3 is extended",
         score: Math.max(...[0.618, 1].map((usual) => bell(Math.log(ratio / usual), 0.15))),
-        weight: 1,
         numbers: { ratio },
         usual: "1 or 0.618",
         wave: 5,
@@ -148,7 +143,6 @@ function impulseLines(
     out.push({
       guideline: "5 ends near the channel",
       score: bell(off, 0.25),
-      weight: 1,
       numbers: { offShareOf3: off },
       usual: "at the parallel to 2 and 4 through 3",
       wave: 5,
@@ -158,7 +152,6 @@ function impulseLines(
       out.push({
         guideline: "momentum is weaker at 5 than at 3",
         score: weaker > 0 ? 1 : 0,
-        weight: 1,
         numbers: { rsiAt3: rsi[3], rsiAt5: rsi[5] },
         usual: "RSI(14) further from 50 at 3",
         wave: 5,
@@ -168,7 +161,6 @@ function impulseLines(
       out.push({
         guideline: "volume is lighter in 5 than in 3",
         score: volume[4] < volume[2] ? 1 : 0,
-        weight: 0.5,
         numbers: { meanIn3: volume[2], meanIn5: volume[4] },
         usual: "highest in 3, unless 5 is extended",
         wave: 5,
@@ -185,7 +177,6 @@ function flatLines({ pivots }: Wave, { rsi = [] }: Momentum): GuidelineLine[] {
     {
       guideline: "momentum is weaker at B than where A began",
       score: directionOf(pivots) * (atB - at5) > 0 ? 1 : 0,
-      weight: 1,
       numbers: { rsiAtStart: at5, rsiAtB: atB },
       usual: "RSI(14) nearer to 50 at B",
       wave: 2,
@@ -205,7 +196,6 @@ function timeLines({ pattern, pivots }: Wave): GuidelineLine[] {
       {
         guideline: `time of wave ${label} to wave ${labels[i]}`,
         score: bell(Math.max(0, Math.abs(Math.log(ratio)) - Math.log(1.618)), 0.7),
-        weight: 0.5,
         numbers: { ratio },
         usual: "0.618 to 1.618",
         wave: i + 2,

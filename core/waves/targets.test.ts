@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { channelsOf } from "#core/waves/channel";
-import { guidelineScore, guidelinesOf } from "#core/waves/guidelines";
+import { guidelinesOf, keptOf } from "#core/waves/guidelines";
 import { labelText, USUAL_NOTATION } from "#core/waves/notation";
 import { DEGREES } from "#core/waves/degrees";
 import { PATTERNS, type Pattern } from "#core/waves/patterns";
@@ -162,12 +162,12 @@ describe("guidelines", () => {
   const textbook = wave("impulse", [100, 120, 107.64, 140, 127.64, 147.64], [0, 10, 16, 30, 38, 48]);
   it("a textbook impulse meets nearly all, a crooked one few", () => {
     const crooked = wave("impulse", [100, 120, 119, 125, 124, 150], [0, 10, 11, 40, 41, 42]);
-    expect(guidelineScore(guidelinesOf(textbook))).toBeGreaterThan(0.7);
-    expect(guidelineScore(guidelinesOf(crooked))).toBeLessThan(0.35);
+    expect(keptOf(guidelinesOf(textbook))).toEqual({ kept: 12, of: 12 });
+    expect(keptOf(guidelinesOf(crooked))).toEqual({ kept: 4, of: 11 });
   });
   it("judge only what has come", () => {
     expect(guidelinesOf(wave("impulse", [100, 120]))).toEqual([]);
-    expect(guidelineScore([])).toBeUndefined();
+    expect(keptOf([])).toEqual({ kept: 0, of: 0 });
     expect(guidelinesOf(wave("impulse", [100, 120, 110])).map(({ guideline }) => guideline)).toEqual([
       "length of wave 2 to wave 1",
       "time of wave 2 to wave 1",

@@ -122,6 +122,37 @@ describe("ready-made sentences on a market made by hand", () => {
     expect(terms.orders[0]).toMatchObject({ entry: { price: 110.01 }, targets: [{ price: 120 }, { price: 130 }] });
     expect(fill("flag", { close: 104, legs: [legs[0], { ...legs[1], bottom: 95 }] })).toMatch(/gave back too much/);
   });
+  it("a pattern's break is waited for by name, stopped and aimed by what the pattern leaves", () => {
+    const patterns = [
+      { name: "doubleBottom", title: "Double bottom", ways: ["up"], wrong: { up: 98, down: 104 } },
+    ] as const;
+    const { title, terms, other } = fill("patternBreak", { patterns });
+    expect(title).toBe("Out of the double bottom");
+    expect(terms).toMatchObject({
+      direction: "long",
+      if: [{ when: { on: "pattern", pattern: "doubleBottom", way: "up", event: "confirmed", rung: "P1D" } }],
+      wrong: 98,
+    });
+    expect(terms.orders[0]).toMatchObject({
+      ...{ entry: { order: "market" }, stop: { bind: "patternStop", step: 1, ticks: -1 } },
+      targets: [{ price: { bind: "patternTarget", step: 1 }, share: 1 }],
+    });
+    expect(other).toBeUndefined();
+    const tested = fill("patternRetest", { patterns }).terms;
+    expect(tested.if[1]).toMatchObject({ when: { on: "pattern", event: "retested" }, within: 20 });
+    expect(faultsOf(written({ title, terms }))).toEqual([]);
+    expect(faultsOf(written({ title, terms: tested }))).toEqual([]);
+  });
+  it("one that may be left either way is a pair", () => {
+    const patterns = [
+      { name: "rectangle", title: "Rectangle", ways: ["up", "down"], wrong: { up: 98, down: 104 } },
+    ] as const;
+    const { terms, other } = fill("patternBreak", { patterns });
+    expect([terms.direction, other?.direction]).toEqual(["long", "short"]);
+    expect([terms.wrong, other?.wrong]).toEqual([98, 104]);
+    expect(terms.unless).toEqual(other?.if.map(({ when }) => when));
+    expect(other?.unless).toEqual(terms.if.map(({ when }) => when));
+  });
   it("the end of a wave rests on its count and waits for a shorter rung to shift", () => {
     const asks = {
       ...{ direction: "long" as const, title: "Minor wave 3", premise: "", order: "limit" as const },

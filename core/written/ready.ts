@@ -3,6 +3,7 @@ import type { ReadyGround } from "#core/written/ready/ground";
 import { equalsRun, sweepAndShift, yesterdaySwept } from "#core/written/ready/sweeps";
 import { insideWeek } from "#core/written/ready/insideWeek";
 import { rangeReturn, retest } from "#core/written/ready/levels";
+import { patternBreak, patternRetest } from "#core/written/ready/pattern";
 import { secondTouch } from "#core/written/ready/secondTouch";
 import { waveEnd } from "#core/written/ready/waveEnd";
 import type { WrittenTerms } from "#core/written/written";
@@ -35,4 +36,6 @@ export const READY: readonly ReadySentence[] = [
   waveEnd,
   equalsRun,
   yesterdaySwept,
+  patternBreak,
+  patternRetest,
 ];

@@ -1,11 +1,11 @@
 import { areasOf, onGrid, type Area } from "#core/areas/areas";
-import { bandsOfFindings } from "#core/areas/fromFindings";
 import { bandsOfMarks } from "#core/areas/fromMarks";
 import { waitingOf } from "#core/finding/answer";
 import type { Found } from "#core/finding/found";
 import { nearestMarks } from "#core/marks/nearest";
 import { isSilent } from "#core/marks/registry";
 import { lengthOf } from "#core/marks/shown";
+import { offeredAreas } from "#core/round/dayPlan";
 import { MINUTE } from "#core/time/dates";
 import { calendarOf, factsOf } from "../bars/markets.ts";
 import { seriesOf } from "../bars/series.ts";
@@ -30,16 +30,15 @@ export async function areasOfMarket(
   const lived = await livesOf(marks, (rung) => seriesOf(market, rung), factsOf(market), calendarOf(market));
   const own = areasOf(bandsOfMarks(nearestMarks(lived, price, MOST, []), (rung) => atrs.get(rung)));
   if (own.length > 0) return own.map((area) => ({ ...onGrid(area, market.tick), own: true }));
-  const waiting = waitingOf(facts, all).filter(
-    ({ step, rung }) => step !== "structure" && atrs.has(rung) && lengthOf(rung) >= SHORTEST,
-  );
-  const nearest = waiting.sort((a, b) => distance(a, price) - distance(b, price)).slice(0, MOST);
-  return areasOf(bandsOfFindings(nearest, (rung) => atrs.get(rung) ?? 0)).map((area) => ({
-    ...onGrid(area, market.tick),
-    own: false,
-  }));
+  const offered = waitingOf(facts, all).filter(({ rung }) => atrs.has(rung) && lengthOf(rung) >= SHORTEST);
+  const atrOf = (rung: string) => atrs.get(rung) ?? 0;
+  const areas = offeredAreas(offered, { price, tick: market.tick, unit: atrs.get("P1D") ?? longestOf(atrs), atrOf });
+  // What stands alone is no meeting of reasons: a row of the Round says where several agree.
+  return areas.filter(({ reasons }) => reasons.length > 1).map((area) => ({ ...area, own: false }));
 }
 
-function distance({ bottom, top }: Found, price: number): number {
-  return Math.max(0, bottom - price, price - top);
+/** ATR of the longest rung there is: how far is near where there are no days. */
+function longestOf(atrs: ReadonlyMap<string, number>): number {
+  const [longest] = [...atrs].sort(([a], [b]) => lengthOf(b) - lengthOf(a));
+  return longest ? longest[1] : 0;
 }

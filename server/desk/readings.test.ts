@@ -98,6 +98,7 @@ describe("what a market's rungs say", () => {
           close: 0,
           legs: [],
           labels: [],
+          candles: [],
           bearing: { direction: "sideways", score: 0, reasons: [] },
         },
       ],

@@ -18,7 +18,7 @@ import { ReadingRow } from "../database/models.ts";
 import { readClock } from "../clock.ts";
 
 /** Goes up when detectors change what they find: what was kept by older ones is not read any more. */
-const DETECTORS = 7;
+const DETECTORS = 8;
 /** Readers that wait for the next bar of their rung. */
 const MOST_READERS = 400;
 
@@ -68,9 +68,10 @@ function withoutFound({
   lastBar,
   barBefore,
   candle,
+  candles,
   bearing,
 }: Reading): RungReading {
-  return { rung, until, atr, close, trend, legs, labels, lastBar, barBefore, candle, bearing };
+  return { rung, until, atr, close, trend, legs, labels, lastBar, barBefore, candle, candles, bearing };
 }
 
 async function pastReadings(

@@ -75,6 +75,23 @@ describe("what a chart shows, as files", () => {
       expect([...png.subarray(0, 8)]).toEqual([137, 80, 78, 71, 13, 10, 26, 10]);
     }
   });
+  it("columns of boxes in place of bars, from the bar the page begins with; impossible boxes are refused", async () => {
+    const market = await marked();
+    const rules = { box: 1, reversal: 3, method: "close" } as const;
+    const columns = { rules, start: 10 };
+    const asked = seen({ view: { from: 0, to: 6, bottom: 90, top: 130 }, columns });
+    const composed = await composeSeen(market, asked);
+    expect(composed.picture.columns?.chart.columns.length).toBeGreaterThan(0);
+    expect(composed.picture.columns?.chart.columns[0].start).toBeLessThan(composed.series.length - 10);
+    const { svg } = await drawPicture(composed.picture, composed.view, { width: 600, height: 400 }, "Columns");
+    expect(svg).not.toMatch(/NaN|Infinity/);
+    const data = JSON.parse(seenAsJson(composed, asked)) as { columns: object; bars: { time: number }[] };
+    expect(data.columns).toEqual(rules);
+    expect(data.bars[0].time).toBe(composed.drawn.time[0]);
+    await expect(
+      composeSeen(market, { ...asked, columns: { rules: { ...rules, box: 1e-9 }, start: 0 } }),
+    ).rejects.toThrow(/at least one tick/);
+  });
   it("as data holds the bars in view, the marks with their state, and the levels", async () => {
     const asked = seen({ view: { from: 10.2, to: 19.7, bottom: 90, top: 130 } });
     const data = JSON.parse(seenAsJson(await composeSeen(await marked(), asked), asked)) as {

@@ -6,6 +6,8 @@ import { levelName, levelsOf, type LevelOfMark } from "#core/marks/levels";
 import type { Shown } from "#core/marks/shown";
 import { barAt, slice, type Bar, type Series } from "#core/series/series";
 import type { Hours } from "#core/series/hours";
+import type { ColumnRules } from "#core/columns/columns";
+import { columnLayerOf } from "../../chart/columns.ts";
 import { ahead, isUnfinished, shownMarks } from "../../chart/compose.ts";
 import type { LivedMark, Picture } from "../../chart/picture.ts";
 import { buildPyramid } from "../../chart/pyramid.ts";
@@ -38,6 +40,8 @@ export interface Seen {
   shown: Shown;
   /** The studies on the charts. */
   studies: readonly ChosenStudy[];
+  /** Columns in place of bars, counted from the bar at `start` on; the view is then one of columns. */
+  columns?: { rules: ColumnRules; start: number } | undefined;
 }
 
 /** Most bars that a picture is made of and a file holds. */
@@ -51,6 +55,8 @@ export interface SeenMarket {
   studies: readonly Columns[];
   levels: LevelOfMark[];
   series: Series;
+  /** What is drawn: bars, or columns in their place. */
+  drawn: Series;
 }
 
 /** Room left and right of a market's bars, and how far over its prices, a view may reach. */
@@ -82,13 +88,14 @@ function checkView({ from, to, bottom, top, log }: View, series: Series): void {
  */
 export async function composeSeen(
   market: Market,
-  { rung, hours, asOf, view: asked, scenario, shown, studies: chosen }: Seen,
+  { rung, hours, asOf, view: asked, scenario, shown, studies: chosen, columns: asColumns }: Seen,
 ): Promise<SeenMarket> {
   const barsOf = (own: string, of: Hours, whose = market) =>
     asOf === undefined ? seriesOf(whose, own, of) : seriesAsOf(whose, own, of, asOf);
   const series = await barsOf(rung, hours);
-  checkView(asked, series);
   const facts = factsOf(market);
+  const columns = asColumns && columnsOf(series, asColumns, facts);
+  checkView(asked, columns?.series ?? series);
   const timeframe = readTimeframe(rung);
   const calendar = hoursOf(market, hours);
   const now = asOf ?? (await readClock()).now;
@@ -105,23 +112,35 @@ export async function composeSeen(
   return {
     market: facts,
     picture: {
-      pyramid: buildPyramid(series),
+      pyramid: buildPyramid(columns?.series ?? series),
       market: facts,
       timeframe,
       calendar,
-      future: ahead(on, room),
+      future: columns ? [] : ahead(on, room),
+      columns: columns?.layer,
       marks,
       scenarios: scenarios.map(drawnScenario),
       selected: [],
-      unfinished,
-      studies: drawn.length > 0 ? new StudyLayer(drawn, series.close, facts) : undefined,
+      unfinished: unfinished && !columns,
+      studies: drawn.length > 0 && !columns ? new StudyLayer(drawn, series.close, facts) : undefined,
     },
     view: { ...asked, to: Math.min(asked.to, asked.from + MOST) },
     marks,
     studies: drawn,
     levels: series.length > 0 ? levelsOf(marks, series.close[series.length - 1]) : [],
     series,
+    drawn: columns?.series ?? series,
   };
+}
+
+function columnsOf(series: Series, { rules, start }: NonNullable<Seen["columns"]>, { tick }: MarketFacts) {
+  try {
+    return columnLayerOf(slice(series, Math.min(start, series.length), series.length), rules, tick);
+  } catch (error) {
+    if (error instanceof RangeError)
+      throw new Failure("view", error.message, { status: 400, remedy: "Choose other boxes on the chart." });
+    throw error;
+  }
 }
 
 /** The table of levels as CSV: names are guarded against being taken for formulas. */
@@ -146,8 +165,8 @@ export function levelsAsCsv({ levels, market, series }: SeenMarket): string {
 
 /** Bars in view, marks and levels as data. */
 export function seenAsJson(
-  { market, series, view, marks, levels, studies }: SeenMarket,
-  { rung, hours, asOf }: Seen,
+  { market, drawn: series, view, marks, levels, studies }: SeenMarket,
+  { rung, hours, asOf, columns }: Seen,
 ): string {
   const from = Math.max(0, Math.floor(view.from));
   const part = slice(series, from, Math.max(from, Math.min(series.length, Math.ceil(view.to))));
@@ -179,6 +198,7 @@ export function seenAsJson(
     rung,
     hours,
     asOf: asOf ?? null,
+    ...(columns ? { columns: columns.rules } : {}),
     bars,
     marks: said,
     levels,

@@ -11,7 +11,7 @@ import { runTask } from "../pool/pool.ts";
 import { closedBars } from "./readings.ts";
 
 /** Goes up when it is measured otherwise: what older rules measured is not read any more. */
-const RULES = 1;
+const RULES = 2;
 /** Bars that are sent to be measured at most: as many as are looked back on. */
 const SENT = 20_000;
 /** Measured anew once so many bars have come, and this share of those there were: the figures move slowly. */

@@ -14,7 +14,7 @@ export const MARK_SEEN_WITH: Readonly<Record<KindName, "levels" | "counts" | "de
   ...{ pool: "levels", gap: "levels", zone: "levels", retracement: "levels", path: "levels" },
   ...{ swingChannel: "levels", regressionChannel: "levels", divergence: "levels", projection: "levels" },
   ...{ extension: "levels", measuredMove: "levels", timeRatios: "levels", speedLines: "levels", arcs: "levels" },
-  ...{ cycle: "levels", anchoredAverage: "levels" },
+  ...{ cycle: "levels", anchoredAverage: "levels", pattern: "levels" },
   count: "counts",
   ...{ note: "desk", bearing: "desk", dismissal: "desk" },
 };

@@ -22,7 +22,8 @@ import { draftAt } from "./scenarios/drafts.ts";
 import { Scenarios } from "./scenarios/Scenarios.tsx";
 import { useSession, useSessionState, useWorkspace } from "./session/context.ts";
 import type { CountState } from "#core/marks/count";
-import { dateText } from "../../parts/times.ts";
+import { dateText, momentText } from "../../parts/times.ts";
+import { keepColumns } from "./columns/columnRules.ts";
 import { saveText } from "./marks/saveText.ts";
 import { SeveralMarks } from "./marks/SeveralMarks.tsx";
 
@@ -30,6 +31,7 @@ import { SeveralMarks } from "./marks/SeveralMarks.tsx";
 const MachineLines = lazy(async () => ({ default: (await import("./machine/MachineLines.tsx")).MachineLines }));
 const AreaList = lazy(async () => ({ default: (await import("./machine/AreaList.tsx")).AreaList }));
 const Differences = lazy(async () => ({ default: (await import("./marks/Differences.tsx")).Differences }));
+const ColumnPanel = lazy(async () => ({ default: (await import("./columns/ColumnPanel.tsx")).ColumnPanel }));
 const StudySection = lazy(async () => ({ default: (await import("./studies/StudySection.tsx")).StudySection }));
 const MachineCounts = lazy(async () => ({ default: (await import("./counting/MachineCounts.tsx")).MachineCounts }));
 const CountBegin = lazy(async () => ({ default: (await import("./counting/CountBegin.tsx")).CountBegin }));
@@ -50,7 +52,7 @@ export function Sheet({ view }: Props) {
   const dragged = useSessionState((state) => state.dragged);
   const said = useSessionState((state) => state.said);
   const open = useSessionState((state) => state.open);
-  const log = useSessionState((state) => state.look.log);
+  const { log, columns } = useSessionState((state) => state.look);
   const { asOf, now, desks, rungSet, machine, counts, placer, marked, write, studies, markets } = useWorkspace();
   const { desk, rung, calendar, timeframe, argued } = view;
   const { market, store, lives: board } = desk;
@@ -117,6 +119,27 @@ export function Sheet({ view }: Props) {
         onSetting={(setting) => session.set({ open: setting ? "bearing" : undefined })}
         onSet={marked.setBearing}
       />
+      {columns && view.bars && (
+        <Suspense>
+          <ColumnPanel
+            rules={columns}
+            chart={view.picture?.columns?.chart}
+            problem={view.noColumns}
+            series={view.bars.series}
+            market={market}
+            rung={rung}
+            when={(time) => (isIntraday(timeframe) ? momentText(time, calendar.spec.zone) : dateText(time))}
+            onChange={(rules) => {
+              keepColumns(rules);
+              session.look({ columns: rules });
+            }}
+            onTake={(mark) => {
+              store.set(mark);
+              session.select([mark.id]);
+            }}
+          />
+        </Suspense>
+      )}
       <Suspense>
         <MachineLines
           machine={machine}

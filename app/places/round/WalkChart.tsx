@@ -64,6 +64,7 @@ export function WalkChart({ desk, row, rung, now, onRead }: Props) {
     asOf: undefined,
     now,
     log: false,
+    columns: undefined,
     goTo: undefined,
     moment: undefined,
     shown: SHOWN,

@@ -9,9 +9,8 @@ import { percentText, signedText } from "#core/marks/wording";
 import { LEAST } from "#core/measure/grade";
 import { FEW } from "#core/measure/verdict";
 import type { KindWorth } from "#core/measure/worth";
-import { FEATURE_NAMES, KIND_NAMES, VERDICTS } from "#core/measure/worthText";
-
-const points = (share: number) => signedText(100 * share);
+import { FEATURE_NAMES, KIND_NAMES } from "#core/measure/worthText";
+import { DifferenceCell, VerdictCell } from "./chanceCells.tsx";
 
 /** Each kind of finding with how often it held, what chance gives, and what of it told its cases apart. */
 export function KindTable({ kinds }: { kinds: readonly KindWorth[] }) {
@@ -40,14 +39,8 @@ export function KindTable({ kinds }: { kinds: readonly KindWorth[] }) {
               <TableCell align="right">{n}</TableCell>
               <TableCell align="right">{share === undefined || n < FEW ? "" : percentText(share)}</TableCell>
               <TableCell align="right">{chance.share === undefined ? "" : percentText(chance.share)}</TableCell>
-              <TableCell align="right">
-                {lift === undefined || !liftInterval || n < FEW
-                  ? ""
-                  : `${points(lift)} (${points(liftInterval[0])} to ${points(liftInterval[1])})`}
-              </TableCell>
-              <TableCell sx={{ fontWeight: verdict === "better" || verdict === "worse" ? 600 : 400 }}>
-                {VERDICTS[verdict]}
-              </TableCell>
+              <DifferenceCell n={n} {...(lift === undefined || !liftInterval ? {} : { lift, within: liftInterval })} />
+              <VerdictCell verdict={verdict} />
             </TableRow>
           ))}
         </TableBody>

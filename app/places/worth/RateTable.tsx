@@ -8,7 +8,7 @@ import { percentText } from "#core/marks/wording";
 import { RATE_KINDS } from "#core/measure/occurrences";
 import type { BaseRate } from "#core/measure/rates";
 import { FEW } from "#core/measure/verdict";
-import { VERDICTS } from "#core/measure/worthText";
+import { VerdictCell } from "./chanceCells.tsx";
 
 /** How often price went on after what the trade goes by. */
 export function RateTable({ rates }: { rates: readonly BaseRate[] }) {
@@ -42,9 +42,7 @@ export function RateTable({ rates }: { rates: readonly BaseRate[] }) {
                   : `${percentText(share)} (${percentText(interval[0], 0)} to ${percentText(interval[1], 0)})`}
               </TableCell>
               <TableCell align="right">{chance === undefined ? "" : percentText(chance)}</TableCell>
-              <TableCell sx={{ fontWeight: verdict === "better" || verdict === "worse" ? 600 : 400 }}>
-                {VERDICTS[verdict]}
-              </TableCell>
+              <VerdictCell verdict={verdict} />
             </TableRow>
           ))}
         </TableBody>

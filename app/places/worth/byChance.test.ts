@@ -6,7 +6,9 @@ const of = (...verdicts: string[]) => verdicts.map((verdict) => ({ verdict })) a
 describe("figures that differ from chance", () => {
   it("are held against how many would by chance; few cases are no figure", () => {
     const many = of(...Array.from({ length: 58 }, () => "same"), "better", "worse", "few");
-    expect(byChance([{ kinds: many, rates: of("same", "few") }])).toEqual({ told: 61, differ: 2, expected: 3 });
+    expect(byChance([{ kinds: many, rates: of("same", "few"), patterns: of("worse") }])).toEqual({
+      ...{ told: 62, differ: 3, expected: 3 },
+    });
     expect(byChance([])).toEqual({ told: 0, differ: 0, expected: 0 });
   });
 });

@@ -4,12 +4,14 @@ import type { RungWorth } from "#core/measure/worth";
 const OUTSIDE = 0.05;
 
 /** How many figures had cases enough to be told, how many of them differ from chance, and how many would by chance. */
-export function byChance(rungs: readonly Pick<RungWorth, "kinds" | "rates">[]): {
+export function byChance(rungs: readonly Pick<RungWorth, "kinds" | "rates" | "patterns">[]): {
   told: number;
   differ: number;
   expected: number;
 } {
-  const verdicts = rungs.flatMap(({ kinds, rates }) => [...kinds, ...rates].map(({ verdict }) => verdict));
+  const verdicts = rungs.flatMap(({ kinds, rates, patterns }) =>
+    [...kinds, ...rates, ...patterns].map(({ verdict }) => verdict),
+  );
   const told = verdicts.filter((verdict) => verdict !== "few").length;
   const differ = verdicts.filter((verdict) => verdict === "better" || verdict === "worse").length;
   return { told, differ, expected: Math.round(OUTSIDE * told) };

@@ -13,6 +13,7 @@ import { momentText } from "../../parts/times.ts";
 import { PageTitle } from "../../parts/TopBar.tsx";
 import { useWorth } from "../../parts/worth/useWorth.ts";
 import { KindTable } from "./KindTable.tsx";
+import { PatternTable } from "./PatternTable.tsx";
 import { RateTable } from "./RateTable.tsx";
 import { byChance } from "./byChance.ts";
 import type { Route } from "./+types/worth.ts";
@@ -92,6 +93,7 @@ export default function WorthPage({ loaderData }: Route.ComponentProps) {
           </Typography>
           <KindTable kinds={worth.kinds} />
           <RateTable rates={worth.rates} />
+          {worth.patterns.length > 0 && <PatternTable patterns={worth.patterns} />}
         </>
       ) : (
         <Typography color="text.secondary" role="status">

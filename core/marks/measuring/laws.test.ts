@@ -25,7 +25,12 @@ describe("every measuring kind", () => {
       fc.property(steps, fc.nat(3), (drawn, later) => {
         const bars = walk(drawn);
         const one = sampled(kind, later, 0);
-        const other: Mark = { ...one, anchors: one.anchors.map(({ time, price }) => ({ time, price: ABOUT - price })) };
+        const turnedWay = kind === "pattern" ? { ...one.props, way: "down" } : one.props;
+        const other: Mark = {
+          ...one,
+          props: turnedWay,
+          anchors: one.anchors.map(({ time, price }) => ({ time, price: ABOUT - price })),
+        };
         const [here, there] = [
           live(one, bars),
           live(

@@ -1,5 +1,6 @@
 import type { CountScenario } from "#core/scenarios/fromCount";
 import type { RungReading } from "#core/finding/reading";
+import type { PatternGround } from "#core/written/ready/patternGround";
 import type { Subject } from "#core/written/subject";
 import { emptyOrder, type WrittenOrder, type WrittenPrice, type WrittenTerms } from "#core/written/written";
 
@@ -20,6 +21,8 @@ export interface ReadyGround {
   weeks?: readonly [Band, Band];
   /** What live counts ask for, preferred first. */
   counts: readonly { mark: string; asks: CountScenario }[];
+  /** Patterns that wait for their break, nearest first. */
+  patterns?: readonly PatternGround[];
 }
 
 export interface Band {

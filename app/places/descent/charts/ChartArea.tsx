@@ -66,6 +66,7 @@ export function ChartArea() {
     asOf,
     now,
     log: look.log,
+    columns: look.columns,
     goTo: look.goTo,
     moment: look.moment,
     shown: panes.shown,

@@ -39,11 +39,13 @@ export function ChartStrip() {
         series={series}
         future={view?.picture?.future ?? []}
         marks={view?.picture?.marks ?? []}
+        columns={view?.picture?.columns}
       />
       <ChartTools
         run={(command) => commands.run(command)}
         can={can}
         log={look.log}
+        columns={look.columns !== undefined}
         measuring={placer.ruler !== undefined}
         onFit={() => session.look({ fits: look.fits + 1 })}
         drawn={view?.picture && drawnOf(view.picture.marks.length, view.argued)}

@@ -8,6 +8,7 @@ interface Props {
   run(command: string): void;
   can: ReadonlySet<string>;
   log: boolean;
+  columns: boolean;
   measuring: boolean;
   onFit(): void;
   /** How many marks are drawn where not all are. */
@@ -21,7 +22,7 @@ interface Props {
 }
 
 /** How the chart is looked at: a few words in its corner, each with a key. */
-export function ChartTools({ run, can, log, measuring, onFit, drawn, going, onGoing, onGo, last }: Props) {
+export function ChartTools({ run, can, log, columns, measuring, onFit, drawn, going, onGoing, onGo, last }: Props) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (going) field.current?.focus();
@@ -82,6 +83,14 @@ export function ChartTools({ run, can, log, measuring, onFit, drawn, going, onGo
       </Button>
       <Button variant="text" onClick={() => run("log")} aria-pressed={log} title="Equal ratios take equal room (Y)">
         {log ? "Log" : "Linear"}
+      </Button>
+      <Button
+        variant="text"
+        onClick={() => run("columns")}
+        aria-pressed={columns}
+        title="Columns of boxes in place of bars (\\)"
+      >
+        {columns ? "Columns" : "Bars"}
       </Button>
       <Button variant="text" onClick={() => run("table")} title="Table of levels, and this view as a file (T)">
         Table

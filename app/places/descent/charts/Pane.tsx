@@ -4,6 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
 import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
+import type { ColumnRules } from "#core/columns/columns";
 import { followMark } from "#core/marks/follow";
 import { birthOf, type Anchor, type Life, type Mark } from "#core/marks/kind";
 import { isSilent, kindOf } from "#core/marks/registry";
@@ -29,6 +30,7 @@ import type { ChosenStudy } from "#core/studies/chosen";
 import { useStudyLayer } from "../studies/useStudyLayer.ts";
 import type { PanePlace } from "./usePanes.ts";
 import { useBars, type LoadedBars } from "./useBars.ts";
+import { useColumnLayer } from "../columns/useColumnLayer.ts";
 import { usePyramid } from "./usePyramid.ts";
 
 /** What a chart has on it, for those who work with it from outside. */
@@ -39,6 +41,8 @@ export interface PaneView {
   timeframe: Timeframe;
   bars: LoadedBars | undefined;
   picture: Picture | undefined;
+  /** Why there are no columns, where they were asked for. */
+  noColumns: string | undefined;
   /** Everything this rung is argued with, hidden marks too; longest rung first. */
   argued: readonly Mark[];
   wantSince(time: number): Promise<void>;
@@ -50,6 +54,8 @@ export interface Shared {
   asOf: number | undefined;
   now: number;
   log: boolean;
+  /** Columns in place of bars, and how they are made. */
+  columns: ColumnRules | undefined;
   goTo: { time: number } | undefined;
   moment: number | undefined;
   shown: Shown;
@@ -88,6 +94,7 @@ interface Props {
 const FUTURE_BARS = 400;
 const ONE_DAY: Timeframe = { count: 1, unit: "day" };
 const NOTHING: readonly string[] = [];
+const NO_TIMES: readonly number[] = [];
 const NO_SCENARIOS: readonly DrawnScenario[] = [];
 const NO_FACTS: OnCharts["offers"] = [];
 
@@ -128,7 +135,11 @@ export function Pane({
       .filter((mark) => lengthOf(mark.rung) >= own)
       .sort((a, b) => lengthOf(b.rung) - lengthOf(a.rung) || a.kind.localeCompare(b.kind));
   }, [marks, rung]);
-  const pyramid = usePyramid(bars);
+  const ofBars = usePyramid(bars);
+  const made = useColumnLayer(shared.columns, bars, market);
+  const columns = typeof made === "object" ? made : undefined;
+  const noColumns = typeof made === "string" ? made : undefined;
+  const pyramid = columns?.pyramid ?? ofBars;
   const series = bars?.series;
   const lastTime = series?.time.at(-1);
   const future = useMemo(
@@ -193,21 +204,24 @@ export function Pane({
       market,
       timeframe,
       calendar,
-      future,
+      // Beside columns no bars are to come: when the next one begins nobody knows.
+      future: columns ? NO_TIMES : future,
+      columns: columns?.layer,
       marks: lived,
       scenarios: active && place.market === "" ? scenarios : NO_SCENARIOS,
       selected: active ? selected : NOTHING,
-      unfinished,
+      unfinished: unfinished && !columns,
       offers,
       swingNames: swingNames ?? [],
       areas: read?.areas ?? [],
       chosenArea: read?.chosen,
       nextShift: trend && shiftOf(trend),
       longerShifts,
-      studies,
+      studies: columns ? undefined : studies,
     };
   }, [
     pyramid,
+    columns,
     market,
     timeframe,
     calendar,
@@ -232,8 +246,8 @@ export function Pane({
     tell.current = onChange;
   });
   useEffect(
-    () => tell.current({ desk, rung, calendar, timeframe, bars, picture, argued, wantSince }),
-    [desk, rung, calendar, timeframe, bars, picture, argued, wantSince],
+    () => tell.current({ desk, rung, calendar, timeframe, bars, picture, noColumns, argued, wantSince }),
+    [desk, rung, calendar, timeframe, bars, picture, noColumns, argued, wantSince],
   );
 
   const close = bars && bars.series.length > 0 ? bars.series.close[bars.series.length - 1] : undefined;
@@ -303,10 +317,10 @@ export function Pane({
           <PriceChart
             name={name}
             picture={picture}
-            subject={`${market.id} ${rung} ${hours}`}
+            subject={`${market.id} ${rung} ${hours} ${columns ? JSON.stringify(shared.columns) : "bars"}`}
             placing={placing}
             measured={measured}
-            log={shared.log}
+            log={shared.log || isEven(shared.columns)}
             goTo={shared.goTo}
             moment={shared.moment}
             fits={fits}
@@ -324,6 +338,10 @@ export function Pane({
     </Box>
   );
 }
+
+/** Boxes in percent are equal on an even axis of ratios, and are always drawn on one. */
+const isEven = (columns: ColumnRules | undefined): boolean =>
+  columns !== undefined && typeof columns.box === "object" && "percent" in columns.box;
 
 function shiftOf({ way, line }: NonNullable<RungReading["trend"]>): NextShift {
   return { direction: way === "up" ? "down" : "up", ...line };

@@ -4,10 +4,12 @@ import { useMemo, useSyncExternalStore } from "react";
 import { atr } from "#core/studies/atr";
 import { kindOf } from "#core/marks/registry";
 import type { Anchor, Life, Mark, MarketFacts } from "#core/marks/kind";
-import { percentText, priceText } from "#core/marks/wording";
+import { countText, percentText, priceText } from "#core/marks/wording";
 import type { Series } from "#core/series/series";
 import { measure, measureText, pipText } from "../../../../chart/measure.ts";
 import type { ReadAt } from "../../../canvas/crosshair.ts";
+import type { ColumnLayer } from "../../../../chart/columns.ts";
+import { dateText } from "../../../parts/times.ts";
 import type { LinkedCursor } from "../../../canvas/linkedCursor.ts";
 import { inHand, mayEndHere, type Placing } from "../marks/kinds.ts";
 
@@ -22,12 +24,14 @@ interface Props {
   series: Series | undefined;
   future: readonly number[];
   marks: readonly { mark: Mark; life: Life }[];
+  /** Columns that stand in place of the bars. */
+  columns: ColumnLayer | undefined;
 }
 
 /**
  * The bar under the crosshair in figures; while something is placed, measured or dragged, what that needs to be told.
  */
-export function Readout({ cursor, placing, ruler, problem, market, series, future, marks }: Props) {
+export function Readout({ cursor, placing, ruler, problem, market, series, future, marks, columns }: Props) {
   const at = useSyncExternalStore(cursor.subscribe, cursor.get, () => undefined)?.read;
   const ranges = useMemo(() => (series ? atr(series) : undefined), [series]);
   const hint = placing
@@ -55,7 +59,7 @@ export function Readout({ cursor, placing, ruler, problem, market, series, futur
       {!hint && at && (
         <>
           <Typography variant="caption" component="p">
-            {barText(at, ranges?.[at.index], market)}
+            {columns ? columnText(at, columns, market) : barText(at, ranges?.[at.index], market)}
           </Typography>
           <Typography variant="caption" component="p" color="text.secondary">
             {nearestText(at.anchor.price, marks, market)}
@@ -64,6 +68,19 @@ export function Readout({ cursor, placing, ruler, problem, market, series, futur
       )}
     </Box>
   );
+}
+
+/** Which way a column goes, its boxes, and when it began. */
+function columnText({ index, bar }: ReadAt, { chart }: ColumnLayer, market: MarketFacts): string {
+  const column = chart.columns[index];
+  if (!column || !bar) return "";
+  const { isRising, bottom, top } = column;
+  const [low, high] = [bottom, top].map((box) => priceText(chart.priceOf(box), market));
+  return [
+    `${isRising ? "Rising" : "Falling"}, ${countText(top - bottom + 1, "box", "boxes")}`,
+    `${low} to ${high}`,
+    `began ${dateText(bar.time)}`,
+  ].join("\u2003");
 }
 
 /** Open, high, low, close, the change on the close before, the range against the usual one. */

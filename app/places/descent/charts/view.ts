@@ -16,12 +16,15 @@ interface Asked {
 
 /** Address of what a chart shows, as a file. */
 export function pictureAddress(
-  { desk, rung, bars }: PaneView,
+  { desk, rung, bars, picture }: PaneView,
   seen: View | undefined,
   { format, hours, asOf, scenario }: Asked,
 ): string {
   const { from, to, bottom, top, log: even } = seen ?? { from: 0, to: 1, bottom: 0, top: 1 };
-  const before = bars?.start ?? 0;
+  // Columns are counted from the first bar that is loaded: the file's begin there as well.
+  const start = bars?.start ?? 0;
+  const rules = picture?.columns?.rules;
+  const before = rules ? 0 : start;
   const view = { from: from + before, to: to + before, bottom, top };
   const query = new URLSearchParams({
     format,
@@ -30,6 +33,10 @@ export function pictureAddress(
     ...Object.fromEntries(Object.entries(view).map(([name, value]) => [name, String(value)])),
   });
   if (even) query.set("log", "yes");
+  if (rules) {
+    query.set("columns", JSON.stringify(rules));
+    query.set("start", String(start));
+  }
   if (asOf !== undefined) query.set("asOf", String(asOf));
   if (scenario) query.set("scenario", scenario);
   return `/descent/${desk.market.id}/picture?${query.toString()}`;

@@ -11,14 +11,14 @@ import { inProgress } from "#core/waves/wave";
 import { summaryOf } from "./CountFacts.tsx";
 import type { Counted } from "./useCounts.ts";
 
-/** Counts side by side: what each says, what would end it, how well it keeps the guidelines. */
+/** Counts side by side: what each says, what would end it, how many guidelines it keeps. */
 export function CountCompare({ counts, market }: { counts: readonly Counted[]; market: MarketFacts }) {
   const columns = counts.map((mark) => {
     const { wave } = readingOf(mark);
     const open = inProgress(wave);
     const kill = killOf(mark);
     const target = readingOf(mark).targets.at(0);
-    const { name, score, broken } = summaryOf(mark);
+    const { name, guidelines, broken } = summaryOf(mark);
     return {
       id: mark.id,
       lines: [
@@ -28,7 +28,7 @@ export function CountCompare({ counts, market }: { counts: readonly Counted[]; m
         ["dies", kill ? `${kill.killSide} ${priceText(kill.killPrice, market)}` : "\u2013"],
         ["first target", target ? priceText(target.price, market) : "\u2013"],
         ["rules broken", String(broken)],
-        ["guidelines", score === undefined ? "\u2013" : `${Math.round(score * 100)} of 100`],
+        ["guidelines kept", guidelines.of === 0 ? "\u2013" : `${guidelines.kept} of ${guidelines.of}`],
       ],
     };
   });

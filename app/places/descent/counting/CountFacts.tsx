@@ -16,7 +16,7 @@ import {
 import { percentText, priceText } from "#core/marks/wording";
 import { lastAtOrBefore, type Series } from "#core/series/series";
 import { channelsOf } from "#core/waves/channel";
-import { guidelineScore, guidelinesOf } from "#core/waves/guidelines";
+import { guidelinesOf, isKept, keptOf } from "#core/waves/guidelines";
 import { momentumOf } from "#core/waves/momentum";
 import { PATTERNS } from "#core/waves/patterns";
 import { targetAreas } from "#core/waves/targetAreas";
@@ -137,20 +137,20 @@ function Guidelines({ mark, series }: Props) {
       })),
     [wave, options, series],
   );
-  const score = guidelineScore(lines.flatMap((one) => one.lines));
-  if (score === undefined) return null;
+  const kept = keptOf(lines.flatMap((one) => one.lines));
+  if (kept.of === 0) return null;
   return (
-    <Part title={`Guidelines: ${Math.round(score * 100)} of 100`}>
+    <Part title={`Guidelines: ${kept.kept} of ${kept.of} kept`}>
       {lines.map(({ at, lines: own }) => (
         <OfWave key={at.join()} mark={mark} at={at}>
           {own.map(({ guideline, score: met, numbers, usual }) => (
             <Row
               key={guideline}
-              dim={met > 0.5}
+              dim={isKept({ score: met })}
               left={<span title={`Usual: ${usual}`}>{guideline}</span>}
               right={`${Object.values(numbers)
                 .map((value) => priceText(value, { decimals: Math.abs(value) < 20 ? 2 : 0 }))
-                .join(" / ")}, ${Math.round(met * 100)}`}
+                .join(" / ")}, ${isKept({ score: met }) ? "kept" : "not kept"}`}
             />
           ))}
         </OfWave>
@@ -260,12 +260,16 @@ function Times({ mark, zone, intraday }: Props) {
 }
 
 /** What a count says in one line of a comparison. */
-export function summaryOf(mark: Counted): { name: string; score: number | undefined; broken: number } {
+export function summaryOf(mark: Counted): {
+  name: string;
+  guidelines: { kept: number; of: number };
+  broken: number;
+} {
   const { wave, options } = readingOf(mark);
   const lines = allWaves(wave).flatMap(({ wave: one }) => guidelinesOf(one, options.scale));
   return {
     name: `${mark.props.degree} ${PATTERNS[mark.props.root.pattern].title}`,
-    score: guidelineScore(lines),
+    guidelines: keptOf(lines),
     broken: checkedWaves(mark).flatMap(({ rules }) => rules.filter(({ holds }) => !holds)).length,
   };
 }

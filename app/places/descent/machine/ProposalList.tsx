@@ -39,6 +39,7 @@ const STEP_NAMES: Readonly<Record<FindingStep, string>> = {
   levels: "Levels",
   zones: "Zones",
   projections: "Projections",
+  patterns: "Patterns",
 };
 const DISTANCES = [1, 2, 3, 5, 10];
 /** Listed at once; the rest comes up as these are answered. */
@@ -62,7 +63,7 @@ export function ProposalList({ proposals, worth, market, close, atr, answerable,
           {open ? "Put away" : "Walk them"}
         </Button>
       </Box>
-      <Box role="group" aria-label="Waiting by kind" sx={{ display: "flex", ml: -0.75 }}>
+      <Box role="group" aria-label="Waiting by kind" sx={{ display: "flex", flexWrap: "wrap", ml: -0.75 }}>
         {FINDING_STEPS.filter((one) => counts[one] > 0 || step === one).map((one) => (
           <Button
             key={one}
@@ -123,7 +124,9 @@ export function ProposalList({ proposals, worth, market, close, atr, answerable,
                   <Box component="span" sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
                     {fact.name}
                   </Box>
-                  <span>{atrText(fact, close, atr)}</span>
+                  <Box component="span" sx={{ whiteSpace: "nowrap" }}>
+                    {atrText(fact, close, atr)}
+                  </Box>
                 </Box>
               </Box>
             ))}

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
+import { answerText, atPlaces, candleTitle } from "#core/candles/answered";
 import { roomAt, type Area } from "#core/areas/areas";
 import type { RungReading } from "#core/finding/reading";
 import type { MarketFacts } from "#core/marks/kind";
@@ -82,9 +83,19 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
           {below ? `down ${far(price - below.top)} to ${priceText(below.top, market)}` : "none below"}.
         </Typography>
       )}
+      {atPlaces(reading.candles, areas)
+        .slice(0, MOST_CANDLES)
+        .map(({ candle, area }) => (
+          <Typography key={candle.time} variant="body2">
+            {candleTitle(candle)} at {bandText(area, market)}, {dateText(candle.time)}: {answerText(candle)}.
+          </Typography>
+        ))}
     </Box>
   );
 }
+
+/** Candles at areas that are told at once. */
+const MOST_CANDLES = 2;
 
 /**
  * The last leg against the one before it: a slow, shallow pullback is healthy, a fast and deep one a warning (common

@@ -3,7 +3,15 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { Found } from "#core/finding/found";
 import type { MarketFacts } from "#core/marks/kind";
-import { estimateText, rateOfFound, rateText, worthOfFound, worthText } from "#core/measure/worthText";
+import {
+  estimateText,
+  patternOfFound,
+  patternText,
+  rateOfFound,
+  rateText,
+  worthOfFound,
+  worthText,
+} from "#core/measure/worthText";
 import type { MarketWorth } from "../../../../server/desk/worth.ts";
 
 interface Props {
@@ -16,8 +24,9 @@ interface Props {
 export function WorthLine({ fact, worth: { rungs, measuring }, market }: Props) {
   const known = worthOfFound(fact, rungs);
   const rate = rateOfFound(fact, rungs);
-  const says = known ? worthText(known.worth) : rate ? rateText(rate) : undefined;
-  const waits = (fact.measured ?? fact.rate) && measuring.includes(fact.rung);
+  const pattern = patternOfFound(fact, rungs);
+  const says = known ? worthText(known.worth) : rate ? rateText(rate) : pattern && patternText(pattern);
+  const waits = (fact.measured ?? fact.rate ?? fact.kind === "pattern") && measuring.includes(fact.rung);
   return (
     <Typography variant="caption" component="p">
       {says ?? (waits ? "What its kind was worth here is being measured" : "What its kind was worth is not measured")}

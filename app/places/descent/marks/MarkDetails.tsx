@@ -23,6 +23,8 @@ import { useNewestFirst } from "./useNewestFirst.ts";
 import type { MeasuredLine } from "#core/marks/measuring/lines";
 import { MeasuredLines } from "./MeasuredLines.tsx";
 import { MeasureFields } from "./MeasureFields.tsx";
+import type { PatternProps, PatternState } from "#core/marks/pattern";
+import { PatternFacts } from "./PatternFacts.tsx";
 import { isFitted } from "./workspaceMarks.ts";
 import { ZoneSide } from "./ZoneSide.tsx";
 import { sayEvent } from "#core/marks/sayEvent";
@@ -207,6 +209,14 @@ export function MarkDetails({
           atr={atr}
           market={market}
           when={(time) => (intraday ? momentText(time, zone) : dateText(time))}
+        />
+      )}
+      {mark.kind === "pattern" && (
+        <PatternFacts
+          mark={mark as unknown as Mark<PatternProps>}
+          life={life?.life as Life<PatternState> | undefined}
+          locked={locked}
+          onChange={(next) => onChange(next as unknown as Mark)}
         />
       )}
       {!count && (

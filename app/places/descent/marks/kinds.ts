@@ -187,6 +187,16 @@ const IN_HAND: Readonly<Record<DrawnKind, Omit<KindInHand, "kind">>> = {
     next: (anchors) => `Divergence: click the ${anchors === 0 ? "first" : "second"} swing.`,
     anchorName: (index) => (index === 0 ? "First swing" : "Second swing"),
   },
+  pattern: {
+    step: "Patterns",
+    more: true,
+    pigment: () => "slate",
+    next: (anchors) =>
+      anchors < 4
+        ? `Pattern: click turn ${anchors + 1}, in order of time.`
+        : `Pattern: click turn ${anchors + 1}, or press Escape.`,
+    anchorName: (index) => `Turn ${index + 1}`,
+  },
   path: {
     step: "Paths",
     more: true,

@@ -1,3 +1,4 @@
+import { readColumns } from "#core/columns/readRules";
 import { readAsOf, readHours } from "#contracts/hours";
 import type { Shown } from "#core/marks/shown";
 import { rungText } from "#core/marks/wording";
@@ -58,6 +59,25 @@ async function fileOf(
   return new Uint8Array((await drawPicture(composed.picture, composed.view, SIZE, title)).png);
 }
 
+/** How columns are made, where they stand in place of bars. */
+function readColumnsOf(query: URLSearchParams): Seen["columns"] {
+  const raw = query.get("columns");
+  if (raw === null) return undefined;
+  const start = Number(query.get("start") ?? 0);
+  const rules = readColumns(readJson(raw));
+  if (!rules || !Number.isInteger(start) || start < 0)
+    throw new Failure("view", "How columns are made cannot be read.", { status: 400 });
+  return { rules, start };
+}
+
+function readJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
 function readSeen(query: URLSearchParams, shown: Shown): Omit<Seen, "studies"> {
   const number = (name: string) => {
     const value = Number(query.get(name) ?? NaN);
@@ -79,6 +99,7 @@ function readSeen(query: URLSearchParams, shown: Shown): Omit<Seen, "studies"> {
     asOf: readAsOf(query.get("asOf")),
     view,
     scenario: query.get("scenario") ?? "",
+    columns: readColumnsOf(query),
     shown,
   };
 }

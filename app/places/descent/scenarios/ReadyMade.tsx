@@ -56,7 +56,7 @@ export function ReadyMade({ ground, own, onTake, onTakeOwn, onDrop }: Props) {
           }}
         >
           <Box component="kbd" sx={{ font: "inherit", fontWeight: 600 }}>
-            {i + 1}
+            {i < 9 ? i + 1 : ""}
           </Box>
           <span>
             {title}{" "}

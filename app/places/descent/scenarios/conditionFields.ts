@@ -1,3 +1,4 @@
+import { PATTERN_FAMILIES, PATTERN_NAMES } from "#core/patterns/registry";
 import { rungText } from "#core/marks/wording";
 import type { Terms } from "#core/conditions/registry";
 import type { WrittenCondition } from "#core/written/written";
@@ -91,9 +92,52 @@ const OF: { readonly [On in Exclude<Terms["on"], "then">]: Omit<ConditionForm, "
         ["engulfing", "engulfing"],
         ["engulfing up", "engulfing up"],
         ["engulfing down", "engulfing down"],
+        ["pin up", "pin, long lower wick"],
+        ["pin down", "pin, long upper wick"],
+        ["inside", "inside bar"],
+        ["outside up", "outside bar that rose"],
+        ["outside down", "outside bar that fell"],
+        ["star up", "morning star"],
+        ["star down", "evening star"],
+        ["three up", "three that rise"],
+        ["three down", "three that fall"],
       ),
       rung,
       { field: "at", label: "Closing in (optional)", as: "band" },
+    ],
+  },
+  pattern: {
+    title: "a pattern is confirmed",
+    blank: (own) => ({ on: "pattern", pattern: "any", way: "up", event: "confirmed", rung: own }),
+    fields: [
+      choice(
+        "pattern",
+        "Pattern",
+        ["any", "any"],
+        ...PATTERN_NAMES.map((name) => [name, PATTERN_FAMILIES[name]] as const),
+      ),
+      choice("way", "Left", ["up", "up"], ["down", "down"], ["either", "either way"]),
+      choice(
+        "event",
+        "Is",
+        ["confirmed", "confirmed by a close"],
+        ["retested", "retested"],
+        ["met", "met at its target"],
+        ["failed", "failed beyond its stop"],
+      ),
+      rung,
+    ],
+  },
+  columns: {
+    title: "a count from columns is in force",
+    blank: (own) => ({ on: "columns", percent: 1, reversal: 3, way: "up", event: "in force", rung: own }),
+    fields: [
+      { field: "percent", label: "Box (%)", as: "amount", optional: true },
+      { field: "box", label: "Or box (price)", as: "amount", optional: true },
+      { field: "reversal", label: "Boxes that turn (1 or 3)", as: "count", least: 1, most: 3 },
+      choice("way", "Points", ["up", "up"], ["down", "down"], ["either", "either way"]),
+      choice("event", "Is", ["in force", "in force"], ["met", "met"], ["negated", "negated"]),
+      rung,
     ],
   },
   average: {

@@ -5,6 +5,7 @@ import type { Life, Mark } from "#core/marks/kind";
 import { scenarioFromCount } from "#core/scenarios/fromCount";
 import { subjectsOf, type Subject } from "#core/written/subject";
 import type { ReadyGround } from "#core/written/ready/ground";
+import { patternsWaiting } from "#core/written/ready/patternGround";
 import { asCount } from "../counting/useCounts.ts";
 import type { Work } from "../session/useWork.ts";
 
@@ -69,6 +70,11 @@ export function useGround({ desk, marks, lives, machine, rung, rungSet, view }: 
       legs: reading?.legs ?? [],
       ...(week?.barBefore && week.lastBar ? { weeks: [week.barBefore, week.lastBar] as const } : {}),
       counts,
+      patterns: patternsWaiting(
+        marks.flatMap(({ id }) => lifeOf(id) ?? []),
+        rung,
+        close,
+      ),
     };
   }, [marks, lifeOf, close, atr, areas, market.tick, rung, rungSet, subjects, reading, findings]);
   return { lifeOf, subjects, ready };

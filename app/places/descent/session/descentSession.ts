@@ -1,3 +1,4 @@
+import type { ColumnRules } from "#core/columns/columns";
 import type { Mark, MarketFacts } from "#core/marks/kind";
 import type { View } from "../../../../chart/scale.ts";
 import { LinkedCursor } from "../../../canvas/linkedCursor.ts";
@@ -14,6 +15,8 @@ export interface Look {
   /** Counts the wishes to fit prices. */
   fits: number;
   goTo?: { time: number } | undefined;
+  /** Columns in place of bars, and how they are made. */
+  columns?: ColumnRules | undefined;
   /** The moment that is held on every chart. */
   moment?: number | undefined;
 }

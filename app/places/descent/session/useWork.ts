@@ -30,6 +30,7 @@ import { amongOthers, newDraft } from "../scenarios/drafts.ts";
 import type { StoredScenarioOnPage } from "../scenarios/Scenarios.tsx";
 import { useAnew } from "../useAnew.ts";
 import { useFeature } from "./commandRegistry.ts";
+import { keptColumns } from "../columns/columnRules.ts";
 import { useSession, useSessionState } from "./context.ts";
 
 /** What a market's page is opened with. */
@@ -193,6 +194,7 @@ export function useWork({ account, desk: data, rung, hours, asOf, layout, rungSe
     bearing: () => session.toggle("bearing"),
     study: () => session.set({ folded: false, building: undefined, open: "study" }),
     log: () => session.look({ log: !look.log }),
+    columns: () => session.look({ columns: look.columns ? undefined : keptColumns() }),
     goTo: () => session.set({ open: "date" }),
     table: () => session.set({ table: !session.get().table }),
     shown: () => session.toggle("shown"),
