@@ -14,8 +14,11 @@ function share(name: keyof CandleRules, above = 0): Parameter {
   };
 }
 
+/** All but what was named last: who asks for none by name gets what they always got. */
+const USUAL = CANDLES.filter((name) => name !== "shaven");
+
 const NAMES: Parameter = {
-  ...{ name: "patterns", type: `list of ${CANDLES.join(", ")}`, fallback: CANDLES },
+  ...{ name: "patterns", type: `list of ${CANDLES.join(", ")}`, fallback: USUAL },
   read(value) {
     if (!Array.isArray(value) || value.length === 0 || value.some((name) => !CANDLES.includes(name as CandleName)))
       throw new RequestFault(`"patterns" must be a list of ${CANDLES.join(", ")}.`);
@@ -31,7 +34,10 @@ export const candles: readonly Quantity[] = [
     parameters: [share("body"), share("wick", 0.5), share("long"), share("star"), NAMES],
     fields: ["time", "pattern", "direction", "from"],
     values({ body, wick, long, star, patterns }, { series, timeframe, tick }) {
-      const asked = { rules: { body, wick, long, star } as CandleRules, names: patterns as readonly CandleName[] };
+      const asked = {
+        rules: { ...CANDLE_RULES, body, wick, long, star } as CandleRules,
+        names: patterns as readonly CandleName[],
+      };
       const step = series.length > 0 ? tick() : 1;
       return Array.from({ length: series.length }, (_, i) => candlesAt(series, i, step, asked))
         .flat()

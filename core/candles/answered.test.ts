@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { answeredCandles, answerText, atPlaces, candleTitle } from "#core/candles/answered";
+import { answeredCandles, answerText, atPlaces, atWaveEnds, candleTitle } from "#core/candles/answered";
 import { days } from "#core/testing/openData";
 
 const pin: [number, number, number, number] = [106, 110, 100, 109];
@@ -36,6 +36,18 @@ describe("candles at a place", () => {
     expect(atPlaces([candle], [{ bottom: 90, top: 99.9 }])).toEqual([]);
     expect(atPlaces([candle], [{ bottom: 90, top: 100 }])).toHaveLength(1);
     expect(atPlaces([candle], [{ bottom: 110, top: 120 }])).toHaveLength(1);
+  });
+  it("stand at the end of a wave when it ended within their bars, not a bar before or after", () => {
+    const bars = days([102, 103, 99, 100], [99.5, 104, 98, 103], [103, 104, 101.5, 103.2]);
+    const engulfing = answeredCandles(bars, 0.01).filter(({ name }) => name === "engulfing");
+    const ended = (time: number) => atWaveEnds(engulfing, [{ time, price: 98, label: "(iv)" }]).length;
+    expect(engulfing).toHaveLength(1);
+    const day = bars.time[1] - bars.time[0];
+    expect([bars.time[0] - 1, bars.time[0], bars.time[1], bars.time[1] + day / 2].map(ended)).toEqual([0, 1, 1, 1]);
+    expect(ended(bars.time[2])).toBe(0);
+    // The last candle waits for the bar after it: an end of a shorter rung within its own day counts.
+    const [last] = answeredCandles(days(pin), 0.01);
+    expect(atWaveEnds([last], [{ time: last.time + day / 2, price: 100, label: "5" }])).toHaveLength(1);
   });
   it("are said in the trade's words", () => {
     expect([candleTitle({ name: "star", way: "up" }), candleTitle({ name: "star", way: "down" })]).toEqual([

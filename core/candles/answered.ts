@@ -5,7 +5,11 @@ import type { Series } from "#core/series/series";
 export interface AnsweredCandle {
   name: CandleName;
   way?: CandleSeen["way"];
+  /** `time` of its first and of its last bar, and of the bar after it where that has come. */
+  since: number;
   time: number;
+  next?: number;
+  /** Of its last bar. */
   low: number;
   high: number;
   /** Where the next bar closed against its high and low; absent while that bar is to come. */
@@ -15,7 +19,7 @@ export interface AnsweredCandle {
 /** Bars that are looked back on. */
 const LATELY = 5;
 /** Of several at one close the one that says most (definition our own): what is made of more bars comes first. */
-const FIRST: readonly CandleName[] = ["star", "three", "engulfing", "outside", "pin", "inside", "indecision"];
+const FIRST: readonly CandleName[] = ["star", "three", "engulfing", "outside", "shaven", "pin", "inside", "indecision"];
 
 /** Candles of the last bars, the newest first, one a bar. `length` bars have closed. */
 export function answeredCandles(
@@ -33,7 +37,8 @@ export function answeredCandles(
     out.push({
       name: first.name,
       ...(first.way ? { way: first.way } : {}),
-      ...{ time: time[i], low: low[i], high: high[i] },
+      ...{ since: time[first.from], time: time[i], low: low[i], high: high[i] },
+      ...(i + 1 < length ? { next: time[i + 1] } : {}),
       ...(answer ? { answer } : {}),
     });
   }
@@ -51,6 +56,25 @@ export function atPlaces<T extends { bottom: number; top: number }>(
   });
 }
 
+/** An end of a wave that a count says, as the count labels it. */
+export interface WaveEnd {
+  time: number;
+  price: number;
+  label: string;
+}
+
+/** Candles within whose bars a counted wave ended. */
+export function atWaveEnds(
+  candles: readonly AnsweredCandle[],
+  ends: readonly WaveEnd[],
+): { candle: AnsweredCandle; end: WaveEnd }[] {
+  return candles.flatMap((candle) => {
+    const { since, next = Infinity } = candle;
+    const end = ends.find(({ time }) => time >= since && time < next);
+    return end ? [{ candle, end }] : [];
+  });
+}
+
 const NAMES: Readonly<Record<CandleName, string>> = {
   engulfing: "Engulfing candle",
   pin: "Pin",
@@ -59,6 +83,7 @@ const NAMES: Readonly<Record<CandleName, string>> = {
   indecision: "Indecision",
   star: "Star",
   three: "Three in a row",
+  shaven: "Shaven candle",
 };
 
 /** "Pin up", "Morning star", "Inside bar". */

@@ -154,6 +154,9 @@ describe("candles, worked by hand", () => {
       ],
       ["three down 0"],
     ],
+    ["a twentieth of the range left at both ends", [[101, 120, 100, 119]], ["shaven up 0"]],
+    ["and turned over", [[119, 120, 100, 101]], ["shaven down 0"]],
+    ["a tick more at one end", [[101.01, 120, 100, 119]], []],
     ["a bar without range says nothing", [[5, 5, 5, 5]], []],
   ])("%s", (_, bars, expected) => expect(at(...bars)).toEqual(expected));
 
@@ -229,4 +232,4 @@ describe("against a reference library on open data", () => {
 });
 
 it("are told in the order of the list", () =>
-  expect(CANDLES).toEqual(["engulfing", "pin", "inside", "outside", "indecision", "star", "three"]));
+  expect(CANDLES).toEqual(["engulfing", "pin", "inside", "outside", "indecision", "star", "three", "shaven"]));

@@ -1,7 +1,7 @@
 import type { Series } from "#core/series/series";
 
 /** Candles that say something where they stand, and nothing anywhere else; in the order they are told in. */
-export const CANDLES = ["engulfing", "pin", "inside", "outside", "indecision", "star", "three"] as const;
+export const CANDLES = ["engulfing", "pin", "inside", "outside", "indecision", "star", "three", "shaven"] as const;
 export type CandleName = (typeof CANDLES)[number];
 export type CandleWay = "up" | "down";
 
@@ -15,9 +15,11 @@ export interface CandleRules {
   long: number;
   /** The middle body of a star has at most this share of the first. */
   star: number;
+  /** A candle that opened on one end of its range and closed on the other leaves at most this share at either. */
+  end: number;
 }
 
-export const CANDLE_RULES: CandleRules = { body: 1 / 4, wick: 3 / 5, long: 1 / 2, star: 0.3 };
+export const CANDLE_RULES: CandleRules = { body: 1 / 4, wick: 3 / 5, long: 1 / 2, star: 0.3, end: 1 / 20 };
 
 /** A candle, or candles in a row, known at the close of bar `at`. */
 export interface CandleSeen {
@@ -99,6 +101,14 @@ const TABLE: Readonly<Record<CandleName, { of: number; judge: Judge }>> = {
       if (way === "none" || wayOf(b) !== way || wayOf(a) !== way) return undefined;
       const sign = way === "up" ? 1 : -1;
       return sign * (c.close - b.close) > 0 && sign * (b.close - a.close) > 0 ? way : undefined;
+    },
+  },
+  shaven: {
+    of: 1,
+    judge({ end }, c) {
+      const most = end * c.range + REACH;
+      const left = Math.max(c.high - Math.max(c.open, c.close), Math.min(c.open, c.close) - c.low);
+      return c.range > 0 && left <= most ? wayOf(c) : undefined;
     },
   },
 };

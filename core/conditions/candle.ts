@@ -7,7 +7,7 @@ import type { Candle } from "#core/structure/candles";
 const PATTERNS = [
   ...["indecision", "engulfing up", "engulfing down", "engulfing", "either"],
   ...["pin up", "pin down", "inside", "outside up", "outside down"],
-  ...["star up", "star down", "three up", "three down"],
+  ...["star up", "star down", "three up", "three down", "shaven up", "shaven down"],
 ] as const satisfies readonly string[];
 
 /** Bars a candle is judged with, besides its own. */
@@ -58,6 +58,8 @@ const NAMES: Readonly<Record<string, string>> = {
   "star down": "an evening star",
   "three up": "the third of three rising candles",
   "three down": "the third of three falling candles",
+  "shaven up": "a candle that opened on its low and closed on its high",
+  "shaven down": "a candle that opened on its high and closed on its low",
 };
 const says = (pattern: string) => NAMES[pattern] ?? `${/^[aeiou]/.test(pattern) ? "an" : "a"} ${pattern} candle`;
 

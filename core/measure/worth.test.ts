@@ -5,7 +5,7 @@ import { birthsOf } from "#core/measure/births";
 import { liftOf, LIFT_DRAWS } from "#core/measure/lift";
 import { OUTCOME_RULES } from "#core/measure/measured";
 import { worthOf, type KindWorth } from "#core/measure/worth";
-import { estimateText, rateOfFound, rateText, worthOfFound, worthText } from "#core/measure/worthText";
+import { estimateText, rateOfFound, rateText, worthOfFound, worthSays, worthText } from "#core/measure/worthText";
 import { slice } from "#core/series/series";
 import { sp500 } from "#core/testing/openData";
 import { plantedEffects } from "#core/testing/plantedEffects";
@@ -52,6 +52,23 @@ describe("what findings of a rung were worth", () => {
 });
 
 describe("worth in words", () => {
+  it("of any finding: what is known, that it is being measured, that it is not, or nothing where it never is", () => {
+    const series = slice(sp500(), 0, 1200);
+    const found = findingsOf(new RungReader(series, DAILY, calendar, 0.01));
+    const rungs = [worthOf(series, DAILY, calendar, 0.01)!];
+    const zone = found.find(({ measured }) => measured === "zone")!;
+    expect(worthSays(zone, { rungs, measuring: ["P1D"] })).toMatch(/^(Respected|Met|Never met) /);
+    const rate = found.find((fact) => fact.rate !== undefined && fact.measured === undefined);
+    if (rate) expect(worthSays(rate, { rungs, measuring: [] })).toMatch(/^After /);
+    const pattern = { ...zone, kind: "pattern", measured: undefined, props: { pattern: rungs[0].patterns[0].name } };
+    expect(worthSays(pattern, { rungs, measuring: [] })).toMatch(/Found .*; shuffled bars hold \d+$/);
+    for (const fact of [zone, pattern]) {
+      expect(worthSays(fact, { rungs: [], measuring: ["P1D"] })).toBe("What its kind was worth here is being measured");
+      expect(worthSays(fact, { rungs: [], measuring: ["P1W"] })).toBe("What its kind was worth here is not measured");
+    }
+    const round = found.find(({ name }) => name === "Round number")!;
+    expect(worthSays(round, { rungs, measuring: ["P1D"] })).toBeUndefined();
+  });
   const kind: KindWorth = {
     ...{ kind: "zone", n: 58, open: 0, untouched: 1, share: 31 / 58, chance: { n: 100, share: 0.5 } },
     ...{ verdict: "same", weights: [] },

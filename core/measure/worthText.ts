@@ -108,6 +108,24 @@ export function worthOfFound(
   return { worth, ...(like ? { grade: like.grade } : {}) };
 }
 
+/**
+ * What findings like this one were worth on its rung, in a sentence without its full stop: as areas, occurrences or
+ * patterns, and that it is being measured or is not. Nothing for what is of no kind that is ever measured.
+ */
+export function worthSays(
+  fact: Found,
+  { rungs, measuring }: { rungs: readonly RungWorth[]; measuring: readonly string[] },
+): string | undefined {
+  const known = worthOfFound(fact, rungs);
+  if (known) return `${worthText(known.worth)}${known.grade === undefined ? "" : `; ${estimateText(known.grade)}`}`;
+  const rate = rateOfFound(fact, rungs);
+  if (rate) return rateText(rate);
+  const pattern = patternOfFound(fact, rungs);
+  if (pattern) return patternText(pattern);
+  if (fact.measured === undefined && fact.rate === undefined && fact.kind !== "pattern") return undefined;
+  return `What its kind was worth here is ${measuring.includes(fact.rung) ? "being measured" : "not measured"}`;
+}
+
 /** How often what a finding is an occurrence of went on, on its rung. */
 export function rateOfFound({ rate, rung }: Pick<Found, "rate" | "rung">, rungs: readonly RungWorth[]) {
   return rate && rungs.find((one) => one.rung === rung)?.rates.find(({ kind }) => kind === rate);

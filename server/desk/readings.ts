@@ -18,7 +18,7 @@ import { ReadingRow } from "../database/models.ts";
 import { readClock } from "../clock.ts";
 
 /** Goes up when detectors change what they find: what was kept by older ones is not read any more. */
-const DETECTORS = 8;
+const DETECTORS = 9;
 /** Readers that wait for the next bar of their rung. */
 const MOST_READERS = 400;
 

@@ -8,7 +8,7 @@ import { areasOfMarket } from "../desk/areas.ts";
 import { keyOf, type HeldReading } from "../desk/readings.ts";
 
 /** Goes up when a standing says something else: what was kept before is not read any more. */
-const SHAPE = 5;
+const SHAPE = 6;
 
 /** A kept standing holds until a rung's next bar closes, a mark is changed or bars are restated. */
 export interface HeldStanding {

@@ -4,16 +4,16 @@ import Typography from "@mui/material/Typography";
 import { distanceTo } from "#core/areas/areas";
 import type { MarketFacts } from "#core/marks/kind";
 import { bandText, pipsText, rungText } from "#core/marks/wording";
-import type { RungWorth } from "#core/measure/worth";
-import { worthOfFound, worthText } from "#core/measure/worthText";
+import { worthSays } from "#core/measure/worthText";
 import type { PlanArea, PlanLine } from "#core/round/dayPlan";
+import type { MarketWorth } from "../../../server/desk/worth.ts";
 
 interface Props {
   area: PlanArea;
   price: number;
   atr: number;
   market: MarketFacts;
-  worth: readonly RungWorth[];
+  worth: MarketWorth;
   /** Keys of what still waits for an answer. */
   waiting: ReadonlySet<string>;
   current: boolean;
@@ -127,15 +127,15 @@ interface InsideProps extends Pick<Props, "market" | "worth"> {
 }
 
 function Inside({ line, market, worth, waiting, onAccept, onDismiss }: InsideProps) {
-  const known = line.fact && worthOfFound(line.fact, worth);
+  const says = line.fact && worthSays(line.fact, worth);
   return (
     <Box component="li" sx={{ display: "flex", gap: 1, alignItems: "baseline", fontSize: "0.85rem" }}>
       <span style={{ flex: 1 }}>
         {bandText(line, market)} {line.name}
         {line.rungs.length > 0 ? `, ${line.rungs.map(rungText).join(", ")}` : ""}
-        {known && (
+        {says && (
           <Typography component="span" variant="caption" color="text.secondary" sx={{ display: "block" }}>
-            {worthText(known.worth)}
+            {says}
           </Typography>
         )}
       </span>

@@ -63,7 +63,7 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
   const [at, setAt] = useState<string>();
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
   const [all, setAll] = useState(false);
-  const { rungs: worth } = useWorth(market.id, opened.size > 0);
+  const worth = useWorth(market.id, opened.size > 0);
   const shown = useMemo(
     () => (all ? [...areas, ...rest].sort((a, b) => b.top - a.top || b.bottom - a.bottom) : areas),
     [all, areas, rest],

@@ -7,6 +7,7 @@ import { bearingsOf } from "#core/marks/bearing";
 import { factBehind } from "#core/finding/answer";
 import type { Mark } from "#core/marks/kind";
 import { isSilent } from "#core/marks/registry";
+import { waveEndsOf } from "#core/marks/waveEnds";
 import { rungText } from "#core/marks/wording";
 import { hasOvernight } from "#core/series/hours";
 import { isIntraday } from "#core/time/timeframe";
@@ -73,6 +74,10 @@ export function Sheet({ view }: Props) {
   // What is chosen, as what was just placed is, is never filed out of sight.
   const isFiled = (mark: Mark) => isDead(mark) && !selected.includes(mark.id);
   const filed = listed.filter(isFiled);
+  const ends = argued.flatMap((mark) => {
+    const count = isDead(mark) ? undefined : asCount(mark);
+    return count ? waveEndsOf(count) : [];
+  });
   const otherCounts = (own: Mark) =>
     argued.flatMap((mark) => {
       const count = mark.id === own.id ? undefined : asCount(mark);
@@ -147,6 +152,7 @@ export function Sheet({ view }: Props) {
           rung={rung}
           price={price}
           set={rungSet.id}
+          ends={ends}
           answerable={asOf === undefined}
         >
           <Suspense>

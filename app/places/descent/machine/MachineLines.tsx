@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import type { WaveEnd } from "#core/candles/answered";
 import type { MarketFacts } from "#core/marks/kind";
 import { ProposalList } from "./ProposalList.tsx";
 import { ReadingLines } from "./ReadingLines.tsx";
@@ -11,6 +12,8 @@ interface Props {
   /** Last price. */
   price: number;
   set: string;
+  /** Ends of the waves that living counts say. */
+  ends: readonly WaveEnd[];
   answerable: boolean;
   /** What stands before the proposals: the areas. */
   children: ReactNode;
@@ -23,6 +26,7 @@ export function MachineLines({
   rung,
   price,
   set,
+  ends,
   answerable,
   children,
 }: Props) {
@@ -36,6 +40,7 @@ export function MachineLines({
         market={market}
         price={price}
         areas={areas}
+        ends={ends}
         basis={basis}
         onBasis={setBasis}
       />

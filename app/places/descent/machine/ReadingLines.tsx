@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import Typography from "@mui/material/Typography";
-import { answerText, atPlaces, candleTitle } from "#core/candles/answered";
+import { answerText, atPlaces, atWaveEnds, candleTitle, type WaveEnd } from "#core/candles/answered";
 import { roomAt, type Area } from "#core/areas/areas";
 import type { RungReading } from "#core/finding/reading";
 import type { MarketFacts } from "#core/marks/kind";
@@ -18,6 +18,7 @@ interface Props {
   market: MarketFacts;
   price: number;
   areas: readonly Area[];
+  ends: readonly WaveEnd[];
   basis: RangeBasis;
   onBasis(basis: RangeBasis): void;
 }
@@ -25,7 +26,7 @@ interface Props {
 const BASIS_NAMES: Record<RangeBasis, string> = { shift: "last shift", yesterday: "yesterday", leg: "last leg" };
 
 /** Where a rung stands, in three lines: its trend and what shifts it, cheap or dear in its range, room to the areas. */
-export function ReadingLines({ reading, day, market, price, areas, basis, onBasis }: Props) {
+export function ReadingLines({ reading, day, market, price, areas, ends, basis, onBasis }: Props) {
   const { trend, rung, atr, legs } = reading;
   const range = basis === "shift" ? trend && rangeOfTrend(trend) : basis === "yesterday" ? day?.lastBar : legs.at(-1);
   const stands = range && standingIn(range, price);
@@ -90,11 +91,19 @@ export function ReadingLines({ reading, day, market, price, areas, basis, onBasi
             {candleTitle(candle)} at {bandText(area, market)}, {dateText(candle.time)}: {answerText(candle)}.
           </Typography>
         ))}
+      {atWaveEnds(reading.candles, ends)
+        .slice(0, MOST_CANDLES)
+        .map(({ candle, end }) => (
+          <Typography key={candle.time} variant="body2">
+            {candleTitle(candle)} at the end of wave {end.label}, {priceText(end.price, market)},{" "}
+            {dateText(candle.time)}: {answerText(candle)}.
+          </Typography>
+        ))}
     </Box>
   );
 }
 
-/** Candles at areas that are told at once. */
+/** Candles at areas, and at ends of waves, that are told at once. */
 const MOST_CANDLES = 2;
 
 /**

@@ -101,6 +101,8 @@ const OF: { readonly [On in Exclude<Terms["on"], "then">]: Omit<ConditionForm, "
         ["star down", "evening star"],
         ["three up", "three that rise"],
         ["three down", "three that fall"],
+        ["shaven up", "opened on its low, closed on its high"],
+        ["shaven down", "opened on its high, closed on its low"],
       ),
       rung,
       { field: "at", label: "Closing in (optional)", as: "band" },
