@@ -14,6 +14,7 @@ import type { Lives } from "../marks/livesBoard.ts";
 import type { PaneView } from "../charts/Pane.tsx";
 import type { MarketWorth } from "../../../../server/desk/worth.ts";
 import { useWorth } from "../../../parts/worth/useWorth.ts";
+import { patternsOfLonger } from "./inSight.ts";
 import { useFindings, type Findings } from "./useFindings.ts";
 import { useProposals, type Proposals } from "./useProposals.ts";
 
@@ -110,10 +111,12 @@ export function useMachine(work: {
   const current = proposals.current?.key;
   const { open, waiting, step } = proposals;
   const names = open && (step === undefined || step === "structure");
+  const walksPatterns = open && (step === undefined || step === "patterns");
   const onCharts = useMemo((): OnCharts => {
     const shown = open ? waiting.filter((fact, i) => i < MOST_OUTLINES || fact.key === current) : NONE;
-    return { market, rungs: rungs ?? [], offers: shown, current, names, areas, chosen, shiftRungs };
-  }, [market, rungs, open, waiting, current, names, areas, chosen, shiftRungs]);
+    const offers = walksPatterns ? [...shown, ...patternsOfLonger(facts, marks, rung)] : shown;
+    return { market, rungs: rungs ?? [], offers, current, names, areas, chosen, shiftRungs };
+  }, [market, rungs, open, waiting, current, names, areas, chosen, shiftRungs, walksPatterns, facts, marks, rung]);
   return {
     findings,
     proposals,
