@@ -178,11 +178,11 @@ export function Pane({
       return {
         mark,
         life: unborn(mark, context),
-        name: fact.name,
+        name: fact.lineage.some((one) => one.rung === rung) ? fact.name : `${fact.name}, ${rungText(fact.rung)}`,
         current: fact.key === currentKey,
       };
     });
-  }, [bars, facts, currentKey, market, calendar]);
+  }, [bars, facts, currentKey, market, calendar, rung]);
   const reading = read?.rungs.find((one) => one.rung === rung);
   const trend = reading?.trend;
   const kept = read?.shiftRungs;
