@@ -38,6 +38,7 @@ export default [
       route("descent/:market", "places/descent/descent.tsx"),
       route("counts", "places/counts/counts.tsx"),
       route("worth/:market", "places/worth/worth.tsx"),
+      route("seasons/:market", "places/seasons/seasons.tsx"),
       route("rungs", "places/rungs/rungs.tsx"),
       route("keys", "places/keys/keys.tsx"),
       route("editions", "places/editions/editions.tsx"),

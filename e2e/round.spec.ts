@@ -277,3 +277,15 @@ test("the view by horizon is put together from rungs of one's own", async ({ pag
   await page.getByRole("option", { name: "1 h", exact: true }).click();
   await page.getByRole("option", { name: "5 min", exact: true }).click();
 });
+
+test("what a market did by the calendar is told against chance", async ({ page }) => {
+  await signIn(page, "analyst");
+  await page.goto("/seasons/mirren-bank?by=weekday");
+  const table = page.getByRole("table", { name: "Returns by weekday" });
+  await expect(table.getByRole("row")).toHaveCount(6);
+  await expect(table.getByRole("row", { name: /^Monday/ })).toContainText(/than chance|too few to tell/);
+  await expect(page.getByRole("status").getByText(/enough cases/)).toBeVisible();
+  await accessible(page);
+  await page.getByRole("link", { name: "Hour", exact: true }).click();
+  await expect(page.getByRole("table", { name: "Returns by hour" })).toBeVisible();
+});

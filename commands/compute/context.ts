@@ -1,22 +1,13 @@
 import { breadthOf } from "#core/context/breadth";
 import { ranksOf } from "#core/context/ranks";
 import { seasonality } from "#core/context/seasonality";
-import { dayOf, isoWeekOf, tradingHour } from "#core/context/seasonKeys";
+import { returnsBy, SEASONS, SEASON_NAMES, type SeasonName } from "#core/context/seasons";
 import type { Series } from "#core/series/series";
 import { parseTimeframe, type Timeframe } from "#core/time/timeframe";
 import { RequestFault } from "./fault.ts";
 import { oneOf, raw, whole, type Parameter } from "./parameters.ts";
 import { timeText, type Params, type Quantity } from "./quantity.ts";
 import { alsoSeries, closedDerived, type Input } from "./request.ts";
-
-/** What returns are told apart by: the bars they are of, and the key of a bar's label. */
-const SEASONS: Readonly<Record<string, { bars: string; keyOf(time: number, zone: string): number }>> = {
-  month: { bars: "P1M", keyOf: (time) => dayOf(time).month },
-  week: { bars: "P1W", keyOf: (time) => isoWeekOf(time) },
-  dayOfMonth: { bars: "P1D", keyOf: (time) => dayOf(time).day },
-  weekday: { bars: "P1D", keyOf: (time) => dayOf(time).weekday },
-  hour: { bars: "PT1H", keyOf: tradingHour },
-};
 
 const MEMBERS = raw("members", "list of names in also; all of them if left out", []);
 
@@ -49,16 +40,12 @@ export const context: readonly Quantity[] = [
   {
     name: "seasonality",
     says: "returns by month, week, day or hour, with the chance of a mean as far off were keys dealt out at random",
-    parameters: [oneOf("by", Object.keys(SEASONS), "month")],
+    parameters: [oneOf("by", SEASON_NAMES, "month")],
     fields: ["key", "n", "mean", "median", "rises", "deviation", "error", "p", "adjusted"],
     values({ by }, input) {
-      const { bars, keyOf } = SEASONS[by as string];
-      const series = closedDerived(input, parseTimeframe(bars) as Timeframe);
-      const returns = Array.from({ length: Math.max(0, series.length - 1) }, (_, i) => ({
-        key: keyOf(series.time[i + 1], input.calendar.spec.zone),
-        value: series.close[i + 1] / series.close[i] - 1,
-      }));
-      return seasonality(returns).map((season) => ({ ...season }));
+      const name = by as SeasonName;
+      const series = closedDerived(input, parseTimeframe(SEASONS[name].bars) as Timeframe);
+      return seasonality(returnsBy(series, name, input.calendar.spec.zone)).map((season) => ({ ...season }));
     },
   },
   {

@@ -1,4 +1,5 @@
 import { Op } from "sequelize";
+import type { EditionKind } from "#core/edition/blocks";
 import { eventSeen } from "#core/edition/eventParts";
 import { canSee } from "#core/edition/parts";
 import { asFollowUp } from "#core/scenarios/events";
@@ -18,6 +19,7 @@ export interface CallLine {
   scenarioId: string;
   market: { id: string; name: string };
   title: string;
+  kind: EditionKind;
   direction: "long" | "short";
   /** Beyond which it is wrong: a price, or in words where that comes with its steps. */
   wrong?: string;
@@ -26,8 +28,19 @@ export interface CallLine {
   expires: number;
   /** Where it stands; missing where the plan does not show it. */
   says?: string;
-  /** What it came to, in R, once it is over and was entered; missing where the plan does not show it. */
+  /** How it ended, once it is over; missing where the plan does not show it. */
+  ended?: Ending;
+}
+
+/** How a call ended. */
+export interface Ending {
+  at: number;
+  /** Its last event in a sentence, without a result: that of a leg is not the call's. */
+  says: string;
+  /** What it came to, in R, where it was entered. */
   r?: number;
+  /** Whether a bar of it leaves open which way it went. */
+  isAmbiguous: boolean;
 }
 
 /** Something that happened to a call. */
@@ -39,9 +52,10 @@ export interface ChangeLine {
   says: string;
 }
 
-/** Editions somebody may open now. */
-async function openEditions(sight: Sight, now: number): Promise<Set<number>> {
-  return new Set((await editionsSeen(sight, now)).filter(({ isOpen }) => isOpen).map(({ number }) => number));
+/** Editions somebody may open now, with their kinds. */
+async function openEditions(sight: Sight, now: number): Promise<Map<number, EditionKind>> {
+  const seen = (await editionsSeen(sight, now)).filter(({ isOpen }) => isOpen);
+  return new Map(seen.map(({ number, kind }) => [number, kind]));
 }
 
 /**
@@ -57,18 +71,20 @@ export async function callsSeen(sight: Sight, now: number, marketId?: string): P
     ({ edition }) => open.has(edition),
   );
   const frozen = await frozenScenarios(standings.map(({ edition }) => edition));
-  const results = withOrders ? await resultsOf(standings, frozen) : new Map<string, number>();
+  const endings = withOrders ? await endingsOf(standings, frozen, markets) : new Map<string, Ending>();
   return standings
     .flatMap((standing): CallLine[] => {
       const market = markets.get(standing.market);
       const scenario = frozen.get(standing.edition)?.get(standing.scenarioId);
-      if (!market || !scenario) return [];
-      const r = results.get(`${standing.edition}/${standing.scenarioId}`);
+      const kind = open.get(standing.edition);
+      if (!market || !scenario || kind === undefined) return [];
+      const ended = endings.get(`${standing.edition}/${standing.scenarioId}`);
       return [
         {
           ...callOf(standing, scenario, market),
+          kind,
           ...(withOrders ? { says: standing.stands, wrong: standing.wrong } : {}),
-          ...(r === undefined ? {} : { r }),
+          ...(ended ? { ended } : {}),
         },
       ];
     })
@@ -77,7 +93,11 @@ export async function callsSeen(sight: Sight, now: number, marketId?: string): P
 
 const PHASES: readonly Standing["phase"][] = ["open", "armed", "waiting", "done"];
 
-function callOf(standing: Standing, { terms, market: named }: FollowedScenario, market: Market): CallLine {
+function callOf(
+  standing: Standing,
+  { terms, market: named }: FollowedScenario,
+  market: Market,
+): Omit<CallLine, "kind"> {
   const { edition, scenarioId, title, phase } = standing;
   return {
     ...{ edition, scenarioId, title, phase, direction: terms.direction, expires: terms.expires },
@@ -86,11 +106,12 @@ function callOf(standing: Standing, { terms, market: named }: FollowedScenario, 
   };
 }
 
-/** What calls that were entered came to, by edition and id. */
-async function resultsOf(
+/** How calls ended that are over, by edition and id. */
+async function endingsOf(
   standings: readonly Standing[],
   frozen: Awaited<ReturnType<typeof frozenScenarios>>,
-): Promise<Map<string, number>> {
+  markets: ReadonlyMap<string, Market>,
+): Promise<Map<string, Ending>> {
   const over = standings.filter(({ phase }) => phase === "done");
   const rows = await FollowUpRow.findAll({
     where: { edition: [...new Set(over.map(({ edition }) => edition))] },
@@ -98,12 +119,16 @@ async function resultsOf(
   });
   const told = groupBy(rows, ({ edition, scenarioId }) => `${edition}/${scenarioId}`);
   return new Map(
-    over.flatMap(({ edition, scenarioId }) => {
+    over.flatMap(({ edition, scenarioId, market }): [string, Ending][] => {
       const key = `${edition}/${scenarioId}`;
       const terms = frozen.get(edition)?.get(scenarioId)?.terms;
       const events = (told.get(key) ?? []).map(({ event }) => asFollowUp(event));
-      const result = terms && resultOfCall(terms, events);
-      return result === undefined ? [] : [[key, result] as const];
+      const [last, named] = [events.at(-1), markets.get(market)];
+      if (!terms || !last || !named) return [];
+      const r = resultOfCall(terms, events);
+      const isAmbiguous = events.some(({ ambiguous }) => ambiguous === true);
+      const ending = { at: last.knownAt, says: followUpSentence({ ...last, r: undefined }, named), isAmbiguous };
+      return [[key, { ...ending, ...(r === undefined ? {} : { r }) }]];
     }),
   );
 }
@@ -118,7 +143,7 @@ export async function changesSeen(
   const open = await openEditions(sight, now);
   const markets = new Map((await listMarkets()).map((one) => [one.id, one]));
   const rows = await FollowUpRow.findAll({
-    where: { edition: { [Op.in]: [...open] }, createdAt: { [Op.between]: [from, now] } },
+    where: { edition: { [Op.in]: [...open.keys()] }, createdAt: { [Op.between]: [from, now] } },
     order: [
       ["createdAt", "DESC"],
       ["edition", "DESC"],

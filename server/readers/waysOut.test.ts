@@ -16,6 +16,7 @@ import { archiveSeen } from "./archive.ts";
 import { asPdf } from "./asPdf.ts";
 import { expectedAsCalendar } from "./calendar.ts";
 import { callsSeen, changesSeen } from "./calls.ts";
+import { askedIn, recordAsCsv, recordSeen } from "./record.ts";
 import { frontSeen } from "./front.ts";
 import { marketSaid } from "./marketSaid.ts";
 import { editionNow } from "./now.ts";
@@ -101,6 +102,10 @@ async function saidTo(sight: Sight): Promise<Record<string, unknown>> {
     calendar: await expectedAsCalendar(sight, 30),
     "front page": await frontSeen(sight, now),
     calls: [await callsSeen(sight, now), await changesSeen(sight, now, { limit: 50 })],
+    record: [await recordSeen(askedIn(new URLSearchParams()), sight, now)].map((seen) => [
+      seen,
+      recordAsCsv(seen.calls),
+    ]),
     "page of the market": await marketSaid(market, sight, now),
     "prices as they move": await editionNow(String(number), sight),
     picture: picture ? (await artefact(picture.svgSha256)).toString("utf8") : "",

@@ -155,6 +155,9 @@ function Plan({ account, plan, marks: first, marked }: Route.ComponentProps["loa
             <MuiLink component={Link} to={`/worth/${market.id}`}>
               What findings were worth
             </MuiLink>
+            <MuiLink component={Link} to={`/seasons/${market.id}`}>
+              Seasons
+            </MuiLink>
           </Box>
         </Box>
       }

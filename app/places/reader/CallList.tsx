@@ -10,7 +10,7 @@ import { useTimes } from "../../parts/useTimes.ts";
 export function CallList({ calls, ofOneMarket = false }: { calls: readonly CallLine[]; ofOneMarket?: boolean }) {
   return (
     <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
-      {calls.map(({ edition, scenarioId, market, title, direction, wrong, phase, says, r }) => (
+      {calls.map(({ edition, scenarioId, market, title, direction, wrong, phase, says, ended }) => (
         <Box component="li" key={`${edition} ${scenarioId}`} sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>
           <Typography variant="body2">
             {!ofOneMarket && (
@@ -24,9 +24,7 @@ export function CallList({ calls, ofOneMarket = false }: { calls: readonly CallL
             <strong>{direction}</strong>: {title}
           </Typography>
           <Typography variant="body2">
-            {phase === "done" ? "Over" : "Now"}
-            {says && phase !== "done" ? `: ${says}` : ""}
-            {r !== undefined && `: ${rText(r)}`}.
+            {phase === "done" ? overText(ended) : says ? `Now: ${says}.` : "Now."}
           </Typography>
           <Typography variant="body2" color="text.secondary">
             {wrong && phase !== "done" && <strong>{`\u00d7 Wrong ${wrong}. `}</strong>}
@@ -38,6 +36,12 @@ export function CallList({ calls, ofOneMarket = false }: { calls: readonly CallL
       ))}
     </Box>
   );
+}
+
+/** How it ended, and what it came to as a whole. */
+function overText(ended: CallLine["ended"]): string {
+  if (!ended) return "Over.";
+  return `Over${ended.r === undefined ? "" : `, ${rText(ended.r)}`}. ${ended.says}`;
 }
 
 /** What happened to calls, the latest first. */

@@ -49,9 +49,14 @@ export default function WorthPage({ loaderData }: Route.ComponentProps) {
     <Page>
       <PageTitle
         aside={
-          <MuiLink component={Link} to={`/descent/${market.id}`}>
-            Descend
-          </MuiLink>
+          <>
+            <MuiLink component={Link} to={`/descent/${market.id}`}>
+              Descend
+            </MuiLink>{" "}
+            <MuiLink component={Link} to={`/seasons/${market.id}`}>
+              Seasons
+            </MuiLink>
+          </>
         }
       >
         What findings were worth, {market.name}
